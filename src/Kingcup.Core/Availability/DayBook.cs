@@ -1,0 +1,134 @@
+using Kingcup.Core.Resources;
+using Kingcup.Core.Time;
+using NodaTime;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>Time held on one unit of a resource by something in the book.</summary>
+/// <param name="ResourceId">The resource.</param>
+/// <param name="Unit">Which unit, 0 for the first.</param>
+/// <param name="During">When.</param>
+/// <param name="LocationId">Where the practitioner is meanwhile.</param>
+/// <param name="AppointmentId">The appointment that holds it, if one does.</param>
+public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? AppointmentId = null);
+
+/// <summary>Time taken out of all units of a resource.</summary>
+/// <param name="ResourceId">The resource.</param>
+/// <param name="During">When.</param>
+/// <param name="Reason">Why.</param>
+public sealed record BlockedTime(Guid ResourceId, Interval During, string Reason);
+
+/// <summary>One book day of a house: what is open and what is free, unit by unit (rules, section 3).</summary>
+public sealed class DayBook
+{
+    private readonly DaySet[] _free;
+    private readonly DaySet[] _open;
+
+    /// <summary>Lays out a day.</summary>
+    /// <param name="house">The house.</param>
+    /// <param name="date">The local date.</param>
+    /// <param name="taken">Everything held around that day, at all locations; what lies outside the day's window is passed over.</param>
+    /// <param name="blocked">Everything blocked around that day.</param>
+    public DayBook(House house, LocalDate date, IEnumerable<TakenTime> taken, IEnumerable<BlockedTime> blocked)
+    {
+        ArgumentNullException.ThrowIfNull(house);
+        House = house;
+        Day = new BookDay(date, house.Location.Zone);
+        Taken = [.. taken.Where(claim => house.FirstUnitOf(claim.ResourceId) is not null)];
+        Blocked = [.. blocked.Where(block => house.FirstUnitOf(block.ResourceId) is not null)];
+        Closure = house.Calendar.ClosureOn(house.Location.Id, date);
+        _free = new DaySet[house.UnitCount];
+        _open = new DaySet[house.Practitioners.Count];
+        Open();
+        Take();
+    }
+
+    /// <summary>The house.</summary>
+    public House House { get; }
+
+    /// <summary>The book day.</summary>
+    public BookDay Day { get; }
+
+    /// <summary>The closure that shuts the location that day, or null.</summary>
+    public Closure? Closure { get; }
+
+    /// <summary>When clients may be there.</summary>
+    public DaySet Opening { get; private set; }
+
+    /// <summary>What is held, of this house's resources.</summary>
+    public IReadOnlyList<TakenTime> Taken { get; }
+
+    /// <summary>What is blocked, of this house's resources.</summary>
+    public IReadOnlyList<BlockedTime> Blocked { get; }
+
+    /// <summary>Free time of a unit.</summary>
+    internal ref readonly DaySet Free(int unit) => ref _free[unit];
+
+    /// <summary>Free time of one unit of a resource, empty for a resource that is not of this house.</summary>
+    public DaySet FreeOf(Guid resourceId, int unit = 0) => House.FirstUnitOf(resourceId) is { } first ? _free[first + unit] : DaySet.Empty;
+
+    /// <summary>When a practitioner is on shift here, breaks taken out, by place in the house order.</summary>
+    internal DaySet OnShift(int practitioner) => _open[practitioner];
+
+    /// <summary>When a practitioner is on shift here, breaks taken out.</summary>
+    public DaySet OnShift(Guid practitionerId)
+    {
+        int? unit = House.FirstUnitOf(practitionerId);
+        return unit is { } at && at < _open.Length ? _open[at] : DaySet.Empty;
+    }
+
+    private void Open()
+    {
+        foreach (OpeningHours hours in House.Location.Opening)
+        {
+            if (Closure is null && hours.Weekday == Day.Date.DayOfWeek) Opening |= Day.Covered(Day.Of(hours.During));
+        }
+
+        bool somebodyWorks = false;
+        for (int i = 0; i < House.Practitioners.Count; i++)
+        {
+            // The neighbouring days count too: a shift may reach midnight and go on behind it.
+            for (int offset = -1; offset <= 1; offset++)
+            {
+                BookDay day = offset == 0 ? Day : new BookDay(Day.Date.PlusDays(offset), Day.Zone);
+                foreach (Shift shift in House.Calendar.On(House.Practitioners[i].Id, day.Date))
+                {
+                    if (shift.LocationId != House.Location.Id) continue;
+                    DaySet open = Day.Covered(day.Of(shift.During));
+                    foreach (Break pause in shift.Breaks) open = open.Except(Day.Touched(day.Of(pause.During)));
+                    _open[i] |= open;
+                    somebodyWorks |= offset == 0;
+                }
+            }
+
+            _free[i] = _open[i];
+        }
+
+        // A room is open whenever its location is; on a closed day only if somebody works during the closure.
+        DaySet rooms = Closure is null || somebodyWorks ? DaySet.Full : DaySet.Full.Except(Day.Whole);
+        for (int unit = _open.Length; unit < _free.Length; unit++) _free[unit] = rooms;
+    }
+
+    private void Take()
+    {
+        foreach (TakenTime claim in Taken)
+        {
+            int unit = House.FirstUnitOf(claim.ResourceId)!.Value + claim.Unit;
+            Duration travel = Duration.FromMinutes(House.TravelMinutes(claim.LocationId, House.Location.Id));
+            if (unit < _free.Length)
+                _free[unit] = _free[unit].Except(Day.Touched(new Interval(claim.During.Start - travel, claim.During.End + travel)));
+        }
+
+        foreach (BlockedTime block in Blocked)
+        {
+            int first = House.FirstUnitOf(block.ResourceId)!.Value;
+            DaySet touched = Day.Touched(block.During);
+            for (int unit = first; unit < first + UnitsOf(block.ResourceId); unit++) _free[unit] = _free[unit].Except(touched);
+        }
+    }
+
+    private int UnitsOf(Guid resourceId) =>
+        House.Rooms.FirstOrDefault(room => room.Id == resourceId)?.Capacity
+        ?? House.Pools.FirstOrDefault(pool => pool.Id == resourceId)?.Quantity
+        ?? 1;
+}

@@ -1,0 +1,110 @@
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using NodaTime;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>The gates that do not depend on what is free: who asks, what for, when (rules, section 5, gates 1 to 5).</summary>
+internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience, Instant now)
+{
+    private readonly Location _location = frame.House.Location;
+    private readonly OnlineRules[] _rules =
+        [.. frame.Services.Select(service => service.Online.Over(frame.House.Location.Online).Over(OnlineRules.Usual))];
+
+    /// <summary>Whether a client may book the first role of a line with this practitioner.</summary>
+    internal ReasonCode? RefusesLead(int line, int practitioner)
+    {
+        Practitioner one = frame.House.Practitioners[practitioner];
+        if (!one.BookableOnline) return ReasonCode.PractitionerNotOnline;
+        bool acceptsNew = one.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(one.Id)?.AcceptsNewClients ?? true);
+        return audience.IsNew && !acceptsNew ? ReasonCode.NoNewClients : null;
+    }
+
+    /// <summary>Gate 2: the starts at which every service may be booked.</summary>
+    internal DaySet ServiceStarts()
+    {
+        DaySet starts = DaySet.Full;
+        foreach (Service service in frame.Services)
+        {
+            if (!IsVisible(service)) return DaySet.Empty;
+            if (service.Prerequisite is { } before) starts &= Satisfying(before);
+        }
+
+        return starts;
+    }
+
+    internal bool IsVisible(Service service) =>
+        service.Visibility == Visibility.Everyone || (service.Visibility == Visibility.WithLink && audience.HasLink);
+
+    /// <summary>The starts that lie in the window of a prerequisite after one of the client's visits.</summary>
+    internal DaySet Satisfying(Prerequisite before)
+    {
+        DaySet starts = DaySet.Empty;
+        foreach (EarlierVisit visit in audience.Visits.Where(visit => visit.ServiceId == before.ServiceId))
+        {
+            Instant earliest = visit.End + Duration.FromHours(before.AtLeastHours);
+            Instant latest = visit.End + Duration.FromDays(before.AtMostDays);
+            starts |= DaySet.Range(day.Day.Ceiling(earliest), day.Day.Floor(latest) + 1);
+        }
+
+        return starts;
+    }
+
+    /// <summary>Gate 3: the longest lead time and the shortest horizon of the lines hold, and every weekday rule.</summary>
+    internal DaySet DateStarts()
+    {
+        if (IsTooFar || frame.Services.Any(NotToday)) return DaySet.Empty;
+        return DaySet.Range(day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
+    }
+
+    internal int LeadMinutes => _rules.Max(rules => rules.LeadMinutes!.Value);
+
+    internal int HorizonDays => _rules.Min(rules => rules.HorizonDays!.Value);
+
+    internal bool IsTooFar => day.Day.Date > now.InZone(_location.Zone).Date.PlusDays(HorizonDays);
+
+    internal bool NotToday(Service service) => service.Weekdays.Count > 0 && !service.Weekdays.Contains(day.Day.Date.DayOfWeek);
+
+    /// <summary>The grid of the visit is that of its first line.</summary>
+    internal StartGrid Grid => _rules[0].Grid!.Value;
+
+    internal int GridMinutes => _rules[0].EveryMinutes!.Value;
+
+    /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular.</summary>
+    internal DaySet GridStarts(int lead) => Grid switch
+    {
+        StartGrid.EveryMinutes => day.Day.EveryMinutes(GridMinutes),
+        StartGrid.SetTimes => SetTimes(lead),
+        _ => BackToBack(lead),
+    };
+
+    private DaySet SetTimes(int lead)
+    {
+        Guid? practitioner = lead < 0 ? null : frame.House.Practitioners[lead].Id;
+        DaySet starts = DaySet.Empty;
+        foreach (SetTime time in frame.Services[0].SetTimes)
+        {
+            if (time.Weekday != day.Day.Date.DayOfWeek) continue;
+            if (time.PractitionerId is { } only && practitioner is { } one && only != one) continue;
+            if (day.Day.GrainOfStart(day.Day.Of(time.At)) is { } grain) starts |= DaySet.Of(grain);
+        }
+
+        return starts;
+    }
+
+    /// <summary>From the beginning of each free run, one after another, each as long as the visit with its buffers (example 5c).</summary>
+    private DaySet BackToBack(int lead)
+    {
+        if (lead < 0) return DaySet.Full;
+        LineShape first = frame.Shapes[0][lead], last = frame.Shapes[^1][lead];
+        int length = first.BufferBefore + frame.Shapes.Sum(shapes => shapes[lead].Grains) + last.BufferAfter;
+        DaySet starts = DaySet.Empty;
+        foreach ((int from, int until) in day.Free(lead).Runs())
+        {
+            for (int at = from; at + length <= until; at += length) starts |= DaySet.Of(at + first.BufferBefore);
+        }
+
+        return starts;
+    }
+}

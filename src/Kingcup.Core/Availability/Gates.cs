@@ -1,0 +1,150 @@
+using NodaTime;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>What a start has to pass to be offered, in this order (rules, section 5).</summary>
+public enum Gate
+{
+    /// <summary>The client may book.</summary>
+    Client = 1,
+
+    /// <summary>The service may be booked.</summary>
+    Service = 2,
+
+    /// <summary>The date is neither too soon nor too far nor left out.</summary>
+    Date = 3,
+
+    /// <summary>The opening hours contain the visit.</summary>
+    OpeningHours = 4,
+
+    /// <summary>The start lies on the start grid.</summary>
+    StartGrid = 5,
+
+    /// <summary>Somebody for every role is on shift, qualified and free.</summary>
+    Practitioner = 6,
+
+    /// <summary>A room, then equipment.</summary>
+    RoomAndEquipment = 7,
+}
+
+/// <summary>What is known of the client who asks, as far as the gates look at it.</summary>
+public sealed record Audience
+{
+    /// <summary>A client nobody knows, without a link.</summary>
+    public static Audience Stranger { get; } = new() { IsNew = true };
+
+    /// <summary>Whether the client has never been here.</summary>
+    public bool IsNew { get; init; }
+
+    /// <summary>Whether the client came with the service's direct link.</summary>
+    public bool HasLink { get; init; }
+
+    /// <summary>Visits that may satisfy a prerequisite: completed ones and booked ones, not cancelled ones.</summary>
+    public IReadOnlyList<EarlierVisit> Visits { get; init; } = [];
+}
+
+/// <summary>An earlier (or booked) visit of a client.</summary>
+/// <param name="ServiceId">For which service.</param>
+/// <param name="End">When it ended or will end.</param>
+public sealed record EarlierVisit(Guid ServiceId, Instant End);
+
+/// <summary>Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.</summary>
+public enum ReasonCode
+{
+    /// <summary>The location takes no online bookings.</summary>
+    LocationNotOnline,
+
+    /// <summary>The practitioner takes no online bookings.</summary>
+    PractitionerNotOnline,
+
+    /// <summary>The practitioner accepts no new clients (for this service).</summary>
+    NoNewClients,
+
+    /// <summary>The service is hidden or by phone only.</summary>
+    ServiceNotOnline,
+
+    /// <summary>The service is not done at this location.</summary>
+    ServiceNotHere,
+
+    /// <summary>The visit that has to come before is missing or outside its window.</summary>
+    PrerequisiteMissing,
+
+    /// <summary>The start is in the past or nearer than the lead time.</summary>
+    TooSoon,
+
+    /// <summary>The date is further ahead than clients may book.</summary>
+    TooFarAhead,
+
+    /// <summary>The service is not offered on that weekday.</summary>
+    NotThatWeekday,
+
+    /// <summary>The location is closed that day.</summary>
+    LocationClosed,
+
+    /// <summary>The visit does not lie inside the opening hours.</summary>
+    OutsideOpeningHours,
+
+    /// <summary>The start is not on the start grid.</summary>
+    OffGrid,
+
+    /// <summary>Nobody may take the role.</summary>
+    NobodyQualified,
+
+    /// <summary>The practitioner does not hold a qualification on that date.</summary>
+    NotQualified,
+
+    /// <summary>The practitioner was excluded, or was not added, by hand.</summary>
+    NotChosenForService,
+
+    /// <summary>The practitioner is not on shift.</summary>
+    OffShift,
+
+    /// <summary>The practitioner is blocked.</summary>
+    PractitionerBlocked,
+
+    /// <summary>The practitioner has something else.</summary>
+    PractitionerTaken,
+
+    /// <summary>No room has what the service needs.</summary>
+    NoSuchRoom,
+
+    /// <summary>The room is blocked.</summary>
+    RoomBlocked,
+
+    /// <summary>The room is taken or being cleaned.</summary>
+    RoomTaken,
+
+    /// <summary>All items of the pool are in use or being cleaned.</summary>
+    EquipmentTaken,
+
+    /// <summary>The location does not have the equipment.</summary>
+    NoSuchEquipment,
+
+    /// <summary>Each part alone would be free, but no combination is.</summary>
+    NoCombination,
+}
+
+/// <summary>One reason.</summary>
+/// <param name="Gate">The gate that refuses.</param>
+/// <param name="Code">What is wrong.</param>
+/// <param name="SubjectId">The object whose setting or time is the cause: a practitioner, room, pool, service or location.</param>
+/// <param name="Subject">Its name.</param>
+public sealed record Reason(Gate Gate, ReasonCode Code, Guid? SubjectId = null, string? Subject = null)
+{
+    /// <summary>From when the cause holds, where it is a stretch of time.</summary>
+    public Instant? From { get; init; }
+
+    /// <summary>Until when the cause holds, where it is a stretch of time.</summary>
+    public Instant? Until { get; init; }
+
+    /// <summary>The appointment in the way, where there is one.</summary>
+    public Guid? AppointmentId { get; init; }
+
+    /// <summary>What the setting says: minutes, days, a qualification or the reason of a block.</summary>
+    public string? Value { get; init; }
+}
+
+/// <summary>A gate that refuses a start, with its reasons.</summary>
+/// <param name="Gate">Which gate.</param>
+/// <param name="Reasons">Why; at least one.</param>
+public sealed record Refusal(Gate Gate, IReadOnlyList<Reason> Reasons);

@@ -1,0 +1,83 @@
+using System.Collections.Concurrent;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>
+/// One location as described by its owner: who, where, with what, and which services. It changes with the setup only,
+/// never with a booking, so one house serves many days and many questions.
+/// </summary>
+public sealed class House
+{
+    private readonly Dictionary<Guid, int> _firstUnit = [];
+    private readonly ConcurrentDictionary<(Guid ServiceId, int Minutes), LineShape> _shapes = new();
+    private readonly IReadOnlyDictionary<(Guid From, Guid To), int> _travel;
+
+    /// <summary>Describes a location.</summary>
+    /// <param name="location">The location.</param>
+    /// <param name="practitioners">Everyone who may work there.</param>
+    /// <param name="rooms">Its rooms.</param>
+    /// <param name="pools">Its equipment.</param>
+    /// <param name="services">Services, of all locations.</param>
+    /// <param name="calendar">Who works when.</param>
+    /// <param name="travelMinutes">Minutes between pairs of locations; each pair in both directions.</param>
+    public House(
+        Location location,
+        IEnumerable<Practitioner> practitioners,
+        IEnumerable<Room> rooms,
+        IEnumerable<EquipmentPool> pools,
+        IEnumerable<Service> services,
+        RotaCalendar calendar,
+        IReadOnlyDictionary<(Guid From, Guid To), int>? travelMinutes = null)
+    {
+        Location = location;
+        Practitioners = [.. practitioners.OrderBy(one => one.Order).ThenBy(one => one.Id)];
+        Rooms = [.. rooms.OrderBy(one => one.Order).ThenBy(one => one.Id)];
+        Pools = [.. pools.OrderBy(one => one.Order).ThenBy(one => one.Id)];
+        Services = services.ToDictionary(service => service.Id);
+        Calendar = calendar;
+        _travel = travelMinutes ?? new Dictionary<(Guid, Guid), int>();
+        foreach (Practitioner practitioner in Practitioners) Take(practitioner.Id, 1);
+        foreach (Room room in Rooms) Take(room.Id, room.Capacity);
+        foreach (EquipmentPool pool in Pools) Take(pool.Id, pool.Quantity);
+    }
+
+    /// <summary>The location.</summary>
+    public Location Location { get; }
+
+    /// <summary>Practitioners in house order.</summary>
+    public IReadOnlyList<Practitioner> Practitioners { get; }
+
+    /// <summary>Rooms in house order.</summary>
+    public IReadOnlyList<Room> Rooms { get; }
+
+    /// <summary>Equipment in house order.</summary>
+    public IReadOnlyList<EquipmentPool> Pools { get; }
+
+    /// <summary>Services by identity.</summary>
+    public IReadOnlyDictionary<Guid, Service> Services { get; }
+
+    /// <summary>Who works when.</summary>
+    public RotaCalendar Calendar { get; }
+
+    /// <summary>How many units of all resources there are.</summary>
+    internal int UnitCount { get; private set; }
+
+    /// <summary>The index of a resource's first unit among all units, or null when it is not of this house.</summary>
+    internal int? FirstUnitOf(Guid resourceId) => _firstUnit.TryGetValue(resourceId, out int unit) ? unit : null;
+
+    /// <summary>Minutes between two locations; 0 when they are the same or nothing is set.</summary>
+    internal int TravelMinutes(Guid from, Guid to) => from == to ? 0 : _travel.GetValueOrDefault((from, to));
+
+    /// <summary>The layout of a service for a length in minutes.</summary>
+    internal LineShape Shape(Service service, int minutes) =>
+        _shapes.GetOrAdd((service.Id, minutes), static (key, wanted) => new LineShape(wanted, key.Minutes), service);
+
+    private void Take(Guid resourceId, int units)
+    {
+        _firstUnit.Add(resourceId, UnitCount);
+        UnitCount += units;
+    }
+}

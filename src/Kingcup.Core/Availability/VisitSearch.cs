@@ -1,0 +1,422 @@
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>What a search takes into account.</summary>
+internal sealed record SearchLimits
+{
+    /// <summary>Whether practitioners have to be free.</summary>
+    internal bool Practitioners { get; init; } = true;
+
+    /// <summary>Whether a room has to be free.</summary>
+    internal bool Rooms { get; init; } = true;
+
+    /// <summary>Whether equipment has to be free.</summary>
+    internal bool Equipment { get; init; } = true;
+
+    /// <summary>The time a visit, without buffers, has to lie in; null for no bound.</summary>
+    internal DaySet? Within { get; init; }
+
+    /// <summary>Starts allowed to each lead practitioner of the first line (index -1: nobody in particular).</summary>
+    internal Func<int, DaySet>? ByLead { get; init; }
+}
+
+/// <summary>
+/// The exact search for starts of a visit on one day. It walks the tree of assignments (wait, practitioner of each role,
+/// room units, equipment units, line after line) once for all starts of the day together: at every step the set of starts
+/// still possible is cut by the time the chosen unit is free, and a branch ends when it can add nothing new. So it refuses
+/// no start that any assignment would serve, and needs no walk per start.
+/// </summary>
+internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candidates, SearchLimits limits)
+{
+    private readonly House _house = frame.House;
+    private readonly int _longestWait = Grain.Count(frame.House.Location.LongestWaitMinutes);
+    private readonly Placed[] _placed = [.. frame.Services.Select(service => new Placed(service.Roles.Count))];
+    private readonly List<Held> _held = [];
+    private readonly DaySet[]? _reach = frame.Services.Length > 1 ? Reach(frame, day, candidates, limits) : null;
+    private DaySet _found;
+    private int _changesAllowed = int.MaxValue;
+    private bool _planning;
+    private int _planStart;
+    private VisitPlan? _plan;
+
+    /// <summary>Time held on a unit along the present branch, in grains from the start of the visit.</summary>
+    private readonly record struct Held(int Unit, int From, int Until);
+
+    /// <summary>A line as placed along the present branch.</summary>
+    private sealed class Placed(int roles)
+    {
+        internal LineShape Shape = null!;
+        internal int At;
+        internal readonly int[] Practitioners = new int[roles];
+        internal int Room = -1;
+        internal int[] RoomUnits = [];
+        internal bool RoomKept;
+        internal readonly List<(EquipmentSpan Span, int Pool, int[] Units)> Equipment = [];
+
+        internal int Until => At + Shape.Grains;
+
+        internal bool HasFirst(int practitioner) => Holds(Shape.FirstAttended, practitioner);
+
+        internal bool HasLast(int practitioner) => Holds(Shape.LastAttended, practitioner);
+
+        private bool Holds(IReadOnlyList<int> roles, int practitioner)
+        {
+            foreach (int role in roles)
+                if (Practitioners[role] == practitioner) return true;
+            return false;
+        }
+    }
+
+    /// <summary>All starts out of <paramref name="within"/> that some assignment serves.</summary>
+    internal DaySet Starts(DaySet within)
+    {
+        _found = DaySet.Empty;
+        PlaceLine(0, within, 0);
+        return _found;
+    }
+
+    /// <summary>The preferred assignment at one start, or null: fewest changes of practitioner, then the preferences in order.</summary>
+    internal VisitPlan? PlanAt(int start)
+    {
+        _planning = true;
+        _planStart = start;
+        for (_changesAllowed = 0; _changesAllowed < frame.Services.Length && _plan is null; _changesAllowed++)
+        {
+            _found = DaySet.Empty;
+            PlaceLine(0, DaySet.Of(start), 0);
+        }
+
+        return _plan;
+    }
+
+    private void PlaceLine(int line, DaySet starts, int changes)
+    {
+        if (!StillOpen(ref starts)) return;
+        if (line == _placed.Length)
+        {
+            Finish(starts);
+            return;
+        }
+
+        int earliest = line == 0 ? 0 : _placed[line - 1].Until;
+        int longestWait = line == 0 ? 0 : _longestWait;
+        for (int wait = 0; wait <= longestWait; wait++)
+        {
+            DaySet here = starts;
+            if (_reach is not null) here &= _reach[line].Earlier(earliest + wait);
+            if (here.IsEmpty) continue;
+            foreach (int lead in LeadsOf(line))
+            {
+                int changed = changes + (line > 0 && lead != _placed[line - 1].Practitioners[0] ? 1 : 0);
+                if (changed > _changesAllowed) continue;
+                DaySet mine = line == 0 && limits.ByLead is { } byLead ? here & byLead(lead) : here;
+                Placed placed = _placed[line];
+                placed.Shape = frame.ShapeOf(line, lead);
+                placed.At = earliest + wait;
+                PlaceRole(line, 0, lead, mine, changed);
+            }
+        }
+    }
+
+    /// <summary>Leads to try; with a plan in mind the one of the line before comes first.</summary>
+    private IEnumerable<int> LeadsOf(int line)
+    {
+        int[] all = candidates[line][0];
+        if (!_planning || line == 0) return all;
+        int before = _placed[line - 1].Practitioners[0];
+        return all.OrderBy(lead => lead == before ? 0 : 1);
+    }
+
+    private void PlaceRole(int line, int role, int practitioner, DaySet starts, int changes)
+    {
+        if (!StillOpen(ref starts)) return;
+        Placed placed = _placed[line];
+        for (int i = 0; i < role; i++)
+            if (practitioner >= 0 && placed.Practitioners[i] == practitioner) return;
+        placed.Practitioners[role] = practitioner;
+        int mark = _held.Count;
+        bool holds = true;
+        foreach (GrainSpan span in placed.Shape.RoleSpans[role])
+        {
+            holds = holds && Hold(practitioner, placed.At + span.From, placed.At + span.Until, limits.Practitioners, ref starts);
+        }
+
+        if (holds)
+        {
+            if (role + 1 == placed.Practitioners.Length)
+            {
+                PlaceBuffers(line, starts, changes);
+            }
+            else
+            {
+                foreach (int next in candidates[line][role + 1]) PlaceRole(line, role + 1, next, starts, changes);
+            }
+        }
+
+        Release(mark);
+    }
+
+    /// <summary>The buffer between the line before and this one, left out for whoever goes on unless it is marked always.</summary>
+    private void PlaceBuffers(int line, DaySet starts, int changes)
+    {
+        int mark = _held.Count;
+        Placed placed = _placed[line];
+        Placed? before = line == 0 ? null : _placed[line - 1];
+        bool holds = before is null || HoldAfter(before, frame.Services[line - 1].BufferAlways, placed, ref starts);
+        foreach (int role in placed.Shape.FirstAttended)
+        {
+            int practitioner = placed.Practitioners[role];
+            bool goesOn = before is not null && before.HasLast(practitioner) && !frame.Services[line].BufferAlways;
+            int from = placed.At + placed.Shape.FirstAttendedFrom;
+            if (!goesOn && placed.Shape.BufferBefore > 0)
+                holds = holds && Hold(practitioner, from - placed.Shape.BufferBefore, from, limits.Practitioners, ref starts);
+        }
+
+        if (holds) PlaceRoom(line, starts, changes);
+        Release(mark);
+    }
+
+    private bool HoldAfter(Placed line, bool always, Placed? next, ref DaySet starts)
+    {
+        if (line.Shape.BufferAfter == 0) return true;
+        int from = line.At + line.Shape.LastAttendedUntil;
+        foreach (int role in line.Shape.LastAttended)
+        {
+            int practitioner = line.Practitioners[role];
+            if (next is not null && !always && next.HasFirst(practitioner)) continue;
+            if (!Hold(practitioner, from, from + line.Shape.BufferAfter, limits.Practitioners, ref starts)) return false;
+        }
+
+        return true;
+    }
+
+    private void PlaceRoom(int line, DaySet starts, int changes)
+    {
+        Placed placed = _placed[line];
+        Placed? before = line == 0 ? null : _placed[line - 1];
+        RoomRule? rule = limits.Rooms ? frame.Services[line].Room : null;
+        (placed.Room, placed.RoomUnits, placed.RoomKept) = (-1, [], false);
+
+        bool canKeep = rule is not null && before is { Room: >= 0 } && rule.Accepts(_house.Rooms[before.Room]) && rule.Units == before.RoomUnits.Length;
+        if (canKeep)
+        {
+            int mark = _held.Count;
+            (placed.Room, placed.RoomUnits, placed.RoomKept) = (before!.Room, before.RoomUnits, true);
+            DaySet kept = starts;
+            if (HoldRoom(placed, before.Until, placed.Until, ref kept)) PlaceEquipment(line, 0, kept, changes);
+            Release(mark);
+            (placed.Room, placed.RoomUnits, placed.RoomKept) = (-1, [], false);
+            if (_plan is not null) return;
+        }
+
+        int moved = _held.Count;
+        // The client leaves the room of the line before, which then needs its cleaning.
+        if (before is { Room: >= 0 } && !HoldTurnaround(before, ref starts))
+        {
+            Release(moved);
+            return;
+        }
+
+        if (rule is null)
+        {
+            PlaceEquipment(line, 0, starts, changes);
+        }
+        else
+        {
+            foreach ((int room, int[] units) in RoomChoices(line, rule))
+            {
+                if (canKeep && room == before!.Room && units.AsSpan().SequenceEqual(before.RoomUnits)) continue;
+                int mark = _held.Count;
+                (placed.Room, placed.RoomUnits) = (room, units);
+                DaySet there = starts;
+                if (StillOpen(ref there) && HoldRoom(placed, placed.At, placed.Until, ref there)) PlaceEquipment(line, 0, there, changes);
+                Release(mark);
+                if (_plan is not null) return;
+            }
+        }
+
+        Release(moved);
+    }
+
+    private bool HoldRoom(Placed placed, int from, int until, ref DaySet starts)
+    {
+        foreach (int unit in placed.RoomUnits)
+            if (!Hold(RoomUnit(placed.Room, unit), from, until, true, ref starts)) return false;
+        return true;
+    }
+
+    private bool HoldTurnaround(Placed placed, ref DaySet starts)
+    {
+        int turnaround = Grain.Count(_house.Rooms[placed.Room].TurnaroundMinutes);
+        return turnaround == 0 || HoldRoom(placed, placed.Until, placed.Until + turnaround, ref starts);
+    }
+
+    private int RoomUnit(int room, int unit) => _house.FirstUnitOf(_house.Rooms[room].Id)!.Value + unit;
+
+    /// <summary>
+    /// Rooms and units to try. For a plan, in the order of section 6: fewest spare features, then the least idle gap beside
+    /// (the shorter of the two left in the free run), then house order.
+    /// </summary>
+    private IEnumerable<(int Room, int[] Units)> RoomChoices(int line, RoomRule rule)
+    {
+        IEnumerable<(int Room, int[] Units)> choices =
+            from room in frame.Rooms[line]
+            from units in Combinations(_house.Rooms[room].Capacity, rule.Units)
+            select (room, units);
+        if (!_planning) return choices;
+        Placed placed = _placed[line];
+        return choices
+            .OrderBy(choice => _house.Rooms[choice.Room].Features.Count)
+            .ThenBy(choice => choice.Units.Min(unit => IdleBeside(RoomUnit(choice.Room, unit), _planStart + placed.At, _planStart + placed.Until)))
+            .ThenBy(choice => choice.Room);
+    }
+
+    private int IdleBeside(int unit, int from, int until)
+    {
+        (int runFrom, int runUntil) = day.Free(unit).RunAround(from);
+        return Math.Min(from - runFrom, Math.Max(0, runUntil - until));
+    }
+
+    private void PlaceEquipment(int line, int index, DaySet starts, int changes)
+    {
+        if (!StillOpen(ref starts)) return;
+        Placed placed = _placed[line];
+        if (index == 0) placed.Equipment.Clear();
+        if (!limits.Equipment || index == placed.Shape.Equipment.Count)
+        {
+            PlaceLine(line + 1, starts, changes);
+            return;
+        }
+
+        EquipmentSpan need = placed.Shape.Equipment[index];
+        if (_house.FirstUnitOf(need.PoolId) is not { } first) return;
+        int pool = PoolIndex(need.PoolId);
+        int turnaround = Grain.Count(_house.Pools[pool].TurnaroundMinutes);
+        foreach (int[] units in Combinations(_house.Pools[pool].Quantity, need.Units))
+        {
+            int mark = _held.Count;
+            DaySet there = starts;
+            bool holds = true;
+            foreach (int unit in units)
+                holds = holds && Hold(first + unit, placed.At + need.Span.From, placed.At + need.Span.Until + turnaround, true, ref there);
+            if (holds)
+            {
+                placed.Equipment.RemoveRange(index, placed.Equipment.Count - index);
+                placed.Equipment.Add((need, pool, units));
+                PlaceEquipment(line, index + 1, there, changes);
+            }
+
+            Release(mark);
+            if (_plan is not null) return;
+        }
+    }
+
+    private int PoolIndex(Guid poolId)
+    {
+        int index = 0;
+        while (_house.Pools[index].Id != poolId) index++;
+        return index;
+    }
+
+    private void Finish(DaySet starts)
+    {
+        int mark = _held.Count;
+        Placed last = _placed[^1];
+        bool holds = HoldAfter(last, always: false, next: null, ref starts)
+            && (last.Room < 0 || HoldTurnaround(last, ref starts));
+        if (holds && limits.Within is { } within) starts &= within.StartsHolding(0, last.Until);
+        if (holds)
+        {
+            _found |= starts;
+            if (_planning && _plan is null && !starts.IsEmpty) _plan = PlanMaker.Make(_house, day, frame, _planStart, Branch());
+        }
+
+        Release(mark);
+    }
+
+    private IReadOnlyList<PlacedLine> Branch() =>
+        [.. _placed.Select((line, i) => new PlacedLine(line.Shape, line.At, [.. line.Practitioners], line.Room, line.RoomUnits, line.RoomKept, [.. line.Equipment]))];
+
+    /// <summary>Cuts <paramref name="starts"/> to those at which the unit is free for the stretch; false when none are left.</summary>
+    private bool Hold(int unit, int from, int until, bool counts, ref DaySet starts)
+    {
+        if (!counts || unit < 0 || from >= until) return true;
+        foreach (Held other in _held)
+            if (other.Unit == unit && other.From < until && from < other.Until) return false;
+        starts &= day.Free(unit).StartsHolding(from, until);
+        if (starts.IsEmpty) return false;
+        _held.Add(new Held(unit, from, until));
+        return true;
+    }
+
+    private void Release(int mark) => _held.RemoveRange(mark, _held.Count - mark);
+
+    private bool StillOpen(ref DaySet starts)
+    {
+        if (_plan is not null) return false;
+        starts = starts.Except(_found);
+        return !starts.IsEmpty;
+    }
+
+    /// <summary>Ways to take <paramref name="wanted"/> of <paramref name="of"/> units, in order.</summary>
+    internal static IEnumerable<int[]> Combinations(int of, int wanted)
+    {
+        if (wanted > of || wanted < 1) yield break;
+        int[] pick = [.. Enumerable.Range(0, wanted)];
+        while (true)
+        {
+            yield return [.. pick];
+            int i = wanted - 1;
+            while (i >= 0 && pick[i] == of - wanted + i) i--;
+            if (i < 0) yield break;
+            pick[i]++;
+            for (int j = i + 1; j < wanted; j++) pick[j] = pick[j - 1] + 1;
+        }
+    }
+
+    /// <summary>
+    /// For each line the grains at which it could begin if all lines stood alone and had no buffers, with room for the lines
+    /// behind it: a generous bound that ends hopeless branches of long visits early.
+    /// </summary>
+    private static DaySet[] Reach(VisitFrame frame, DayBook day, int[][][] candidates, SearchLimits limits)
+    {
+        int lines = frame.Services.Length;
+        int longestWait = Grain.Count(frame.House.Location.LongestWaitMinutes);
+        DaySet[] reach = new DaySet[lines];
+        for (int line = lines - 1; line >= 0; line--)
+        {
+            foreach (int lead in candidates[line][0])
+            {
+                LineShape shape = frame.ShapeOf(line, lead);
+                DaySet alone = DaySet.Full;
+                if (limits.Practitioners && lead >= 0)
+                    foreach (GrainSpan span in shape.RoleSpans[0]) alone &= day.Free(lead).StartsHolding(span.From, span.Until);
+                if (limits.Rooms && frame.Services[line].Room is not null)
+                {
+                    DaySet anyRoom = DaySet.Empty;
+                    foreach (int room in frame.Rooms[line])
+                    {
+                        int first = frame.House.FirstUnitOf(frame.House.Rooms[room].Id)!.Value;
+                        for (int unit = 0; unit < frame.House.Rooms[room].Capacity; unit++)
+                            anyRoom |= day.Free(first + unit).StartsHolding(0, shape.Grains);
+                    }
+
+                    alone &= anyRoom;
+                }
+
+                if (line + 1 < lines)
+                {
+                    DaySet behind = DaySet.Empty;
+                    for (int wait = 0; wait <= longestWait; wait++) behind |= reach[line + 1].Earlier(shape.Grains + wait);
+                    alone &= behind;
+                }
+
+                reach[line] |= alone;
+            }
+        }
+
+        return reach;
+    }
+}

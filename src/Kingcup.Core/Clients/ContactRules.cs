@@ -1,0 +1,56 @@
+using System.Net.Mail;
+using PhoneNumbers;
+
+namespace Kingcup.Core.Clients;
+
+/// <summary>What a name, an e-mail address and a telephone number have to look like.</summary>
+public static class ContactRules
+{
+    /// <summary>Longest given or family name.</summary>
+    public const int LongestName = 80;
+
+    /// <summary>Longest e-mail address (RFC 5321).</summary>
+    public const int LongestEmail = 254;
+
+    private static readonly PhoneNumberUtil _numbers = PhoneNumberUtil.GetInstance();
+
+    /// <summary>A name without the blanks around it, or null when it is empty, too long or holds control characters.</summary>
+    public static string? Name(string? text)
+    {
+        string trimmed = (text ?? "").Trim();
+        return trimmed.Length is > 0 and <= LongestName && !trimmed.Any(char.IsControl) ? trimmed : null;
+    }
+
+    /// <summary>An e-mail address in lower case, or null when it is not one.</summary>
+    public static string? Email(string? text)
+    {
+        string trimmed = (text ?? "").Trim();
+        bool plausible = trimmed.Length <= LongestEmail
+            && MailAddress.TryCreate(trimmed, out MailAddress? address)
+            && address.Address == trimmed
+            && address.Host.Contains('.', StringComparison.Ordinal)
+            && !address.Host.EndsWith('.') && !trimmed.Any(char.IsWhiteSpace);
+        return plausible ? trimmed.ToLowerInvariant() : null;
+    }
+
+    /// <summary>
+    /// A telephone number in international form (E.164), or null when its length or form cannot be one.
+    /// Numbers set aside for made-up people pass, so only the possible length is asked for.
+    /// </summary>
+    /// <param name="text">As typed, with or without the country.</param>
+    /// <param name="region">Country (ISO 3166-1 alpha-2) of numbers typed without one.</param>
+    public static string? Phone(string? text, string region)
+    {
+        string trimmed = (text ?? "").Trim();
+        if (trimmed.Length is 0 or > 40 || trimmed.Any(char.IsLetter)) return null;
+        try
+        {
+            PhoneNumber number = _numbers.Parse(trimmed, region);
+            return _numbers.IsPossibleNumber(number) ? _numbers.Format(number, PhoneNumberFormat.E164) : null;
+        }
+        catch (NumberParseException)
+        {
+            return null;
+        }
+    }
+}

@@ -1,0 +1,76 @@
+using NodaTime;
+
+namespace Kingcup.Core.Resources;
+
+/// <summary>A qualification as one practitioner holds it.</summary>
+/// <param name="QualificationId">Which qualification.</param>
+/// <param name="From">First local date on which it counts.</param>
+/// <param name="Until">Last local date on which it counts, or null when it does not run out.</param>
+public sealed record HeldQualification(Guid QualificationId, LocalDate From, LocalDate? Until)
+{
+    /// <summary>Whether it counts on a local date; both ends are included.</summary>
+    public bool IsValidOn(LocalDate date) => From <= date && (Until is null || date <= Until);
+}
+
+/// <summary>A person who treats clients: one unit that can be held.</summary>
+public sealed record Practitioner
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Name as clients and colleagues read it.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Place in the house order, lowest first; ties end in it.</summary>
+    public int Order { get; init; }
+
+    /// <summary>What the practitioner holds.</summary>
+    public IReadOnlyList<HeldQualification> Qualifications { get; init; } = [];
+
+    /// <summary>Whether clients may book this person online.</summary>
+    public bool BookableOnline { get; init; } = true;
+
+    /// <summary>Whether new clients may book this person online.</summary>
+    public bool AcceptsNewClients { get; init; } = true;
+}
+
+/// <summary>A place a visit happens in.</summary>
+public sealed record Room
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Name on the door.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Place in the house order, lowest first.</summary>
+    public int Order { get; init; }
+
+    /// <summary>How many units can be held at once, 1 or more.</summary>
+    public int Capacity { get; init; } = 1;
+
+    /// <summary>What the room has, such as "couch" or "wet".</summary>
+    public IReadOnlySet<string> Features { get; init; } = new HashSet<string>();
+
+    /// <summary>Cleaning minutes after each visit; whole grains.</summary>
+    public int TurnaroundMinutes { get; init; }
+}
+
+/// <summary>A pool of interchangeable items.</summary>
+public sealed record EquipmentPool
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>What the items are.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Place in the house order, lowest first.</summary>
+    public int Order { get; init; }
+
+    /// <summary>How many items there are, 1 or more.</summary>
+    public int Quantity { get; init; } = 1;
+
+    /// <summary>Cleaning minutes after each use; whole grains.</summary>
+    public int TurnaroundMinutes { get; init; }
+}

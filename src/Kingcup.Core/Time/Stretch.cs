@@ -1,0 +1,23 @@
+using NodaTime;
+
+namespace Kingcup.Core.Time;
+
+/// <summary>A half-open stretch of wall time within one day. An end of midnight means the end of the day.</summary>
+/// <param name="From">When it begins.</param>
+/// <param name="Until">When it ends; <see cref="LocalTime.Midnight"/> for the end of the day.</param>
+public readonly record struct Stretch(LocalTime From, LocalTime Until)
+{
+    /// <summary>Minutes from midnight to the end, 1440 for the end of the day.</summary>
+    public int UntilMinute => Until == LocalTime.Midnight ? 1440 : (Until.Hour * 60) + Until.Minute;
+
+    /// <summary>Minutes from midnight to the beginning.</summary>
+    public int FromMinute => (From.Hour * 60) + From.Minute;
+
+    /// <summary>True when the stretch begins before it ends and both lie on the grain.</summary>
+    public bool IsValid => FromMinute < UntilMinute && Grain.IsWhole(FromMinute) && Grain.IsWhole(UntilMinute)
+        && From.Second == 0 && Until.Second == 0;
+
+    /// <summary>A stretch between two whole or half hours and the like, as <c>Stretch.Between(9, 0, 17, 30)</c>.</summary>
+    public static Stretch Between(int fromHour, int fromMinute, int untilHour, int untilMinute) =>
+        new(new LocalTime(fromHour, fromMinute), untilHour == 24 ? LocalTime.Midnight : new LocalTime(untilHour, untilMinute));
+}

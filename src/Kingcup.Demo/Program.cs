@@ -1,0 +1,1 @@
+namespace Kingcup.Demo; internal static class P { private static void Main() { } }

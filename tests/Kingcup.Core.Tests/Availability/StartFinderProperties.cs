@@ -1,0 +1,98 @@
+using CsCheck;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Tests.Reference;
+using Kingcup.Core.Time;
+using NodaTime;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Core.Tests.Availability;
+
+/// <summary>Thousands of small random worlds, each compared with the slow reference.</summary>
+public sealed class StartFinderProperties
+{
+    private const int Iterations = 4000;
+    private static readonly Gen<World> _worlds = Gen.Int[0, int.MaxValue].Select(Worlds.Make);
+
+    private static List<Instant> Instants(World world, DaySet starts) => [.. starts.Select(world.Day.Day.At)];
+
+    [Fact]
+    public void Feasible_starts_are_those_the_reference_finds() =>
+        _worlds.Sample(
+            world =>
+            {
+                SlowBook slow = new(world);
+                List<Instant> expected = [.. slow.AllStarts().Where(start => slow.Ways(start).Any())];
+                Instants(world, new StartFinder(world.House, world.Wish).Feasible(world.Day)).ShouldBe(expected);
+            },
+            iter: Iterations);
+
+    [Fact]
+    public void Offered_starts_are_those_the_reference_finds() =>
+        Gen.Select(_worlds, Gen.Int[-3, 30], Gen.Bool).Sample(
+            (world, hours, isNew) =>
+            {
+                SlowBook slow = new(world);
+                Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                Audience audience = new() { IsNew = isNew };
+                List<Instant> expected = [.. slow.AllStarts().Where(start => slow.Ways(start).Any(way => slow.IsOffered(way, audience, now)))];
+                Instants(world, new StartFinder(world.House, world.Wish).Offered(world.Day, audience, now)).ShouldBe(expected);
+            },
+            iter: Iterations);
+
+    [Fact]
+    public void A_plan_stands_for_every_feasible_start_and_holds_only_free_time() =>
+        _worlds.Sample(
+            world =>
+            {
+                SlowBook slow = new(world);
+                StartFinder finder = new(world.House, world.Wish);
+                DaySet feasible = finder.Feasible(world.Day);
+                for (int grain = 0; grain < world.Day.Day.GrainCount; grain++)
+                {
+                    VisitPlan? plan = finder.PlanFeasible(world.Day, grain);
+                    (plan is not null).ShouldBe(feasible.Contains(grain));
+                    if (plan is null) continue;
+                    plan.Start.ShouldBe(world.Day.Day.At(grain));
+                    plan.Lines.Count.ShouldBe(world.Wish.Lines.Count);
+                    plan.Claims.ShouldAllBe(claim => slow.Free(new SlowClaim(claim.ResourceId, claim.Unit, claim.During)));
+                    plan.Claims.Index().ShouldAllBe(one => !plan.Claims.Skip(one.Index + 1).Any(other =>
+                        other.ResourceId == one.Item.ResourceId && other.Unit == one.Item.Unit
+                        && other.During.Start < one.Item.During.End && one.Item.During.Start < other.During.End));
+                }
+            },
+            iter: Iterations / 4);
+
+    [Fact]
+    public void Why_not_speaks_for_every_start_that_is_not_offered_and_for_no_other() =>
+        Gen.Select(_worlds, Gen.Int[-3, 30]).Sample(
+            (world, hours) =>
+            {
+                StartFinder finder = new(world.House, world.Wish);
+                Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                DaySet offered = finder.Offered(world.Day, Audience.Stranger, now);
+                for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 7)
+                {
+                    IReadOnlyList<Refusal> refusals = finder.WhyNotOffered(world.Day, grain, Audience.Stranger, now);
+                    (refusals.Count == 0).ShouldBe(offered.Contains(grain));
+                    refusals.ShouldAllBe(refusal => refusal.Reasons.Count > 0);
+                    refusals.Select(refusal => refusal.Gate).ShouldBeInOrder();
+                }
+            },
+            iter: Iterations / 8);
+
+    [Fact]
+    public void What_the_gates_remove_and_what_is_left_make_up_the_grid() =>
+        Gen.Select(_worlds, Gen.Int[-3, 30]).Sample(
+            (world, hours) =>
+            {
+                StartFinder finder = new(world.House, world.Wish);
+                Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                int offered = finder.Offered(world.Day, Audience.Stranger, now).Count;
+                DaySet grid = world.House.Location.Online.Grid == Kingcup.Core.Resources.StartGrid.EveryMinutes
+                    ? world.Day.Day.EveryMinutes(world.House.Location.Online.EveryMinutes!.Value)
+                    : world.Day.Day.Whole;
+                (finder.RemovedByGate(world.Day, Audience.Stranger, now).Values.Sum() + offered).ShouldBe(grid.Count);
+            },
+            iter: Iterations / 8);
+}

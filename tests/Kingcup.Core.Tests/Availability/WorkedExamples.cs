@@ -1,0 +1,181 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using NodaTime;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Core.Tests.Availability;
+
+/// <summary>The worked examples of the rules page, sections 4 and 5.</summary>
+public sealed class WorkedExamples
+{
+    private readonly ExampleHouse _house = new();
+
+    private static readonly Instant _longAgo = Instant.FromUtc(2027, 5, 11, 6, 0);
+
+    [Fact]
+    public void Example_4a_the_practitioner_is_free_while_the_lamp_shines()
+    {
+        _house.Rooms[0] = _house.Rooms[0] with { TurnaroundMinutes = 10 };
+        _house.Rooms.Add(new Room { Id = ExampleHouse.RoomB, Name = "B", Order = 1 });
+        Service peel = _house.Add(40, "Peel with lamp", ExampleHouse.Attended(20), ExampleHouse.Unattended(25), ExampleHouse.Attended(15));
+        peel = _house.Change(peel, service => service with { BufferAfterMinutes = 5 });
+        Service talk = _house.Add(41, "Consultation", ExampleHouse.Attended(20));
+        talk = _house.Change(talk, service => service with { BufferAfterMinutes = 5 });
+
+        VisitPlan plan = new StartFinder(_house.Build(), VisitWish.Of(peel.Id)).PlanFeasible(_house.Day(), _house.Grain(10)).ShouldNotBeNull();
+
+        _house.ClaimsOf(plan, ExampleHouse.Ana).ShouldBe(["10:00-10:20", "10:45-11:05"]);
+        _house.ClaimsOf(plan, ExampleHouse.RoomA).ShouldBe(["10:00-11:10"]);
+
+        _house.Taken.AddRange(plan.Claims.Select(claim => new TakenTime(claim.ResourceId, claim.Unit, claim.During, ExampleHouse.Here)));
+        StartFinder finder = new(_house.Build(), VisitWish.Of(talk.Id));
+        VisitPlan second = finder.PlanFeasible(_house.Day(), _house.Grain(10, 20)).ShouldNotBeNull();
+        _house.ClaimsOf(second, ExampleHouse.Ana).ShouldBe(["10:20-10:45"]);
+        _house.ClaimsOf(second, ExampleHouse.RoomB).ShouldBe(["10:20-10:40"]);
+        finder.PlanFeasible(_house.Day(), _house.Grain(10, 25)).ShouldBeNull();
+
+        _house.Rooms.RemoveAt(1);
+        new StartFinder(_house.Build(), VisitWish.Of(talk.Id)).PlanFeasible(_house.Day(), _house.Grain(10, 20)).ShouldBeNull();
+    }
+
+    private VisitWish FacialThenBrow(bool always)
+    {
+        _house.Rooms[0] = _house.Rooms[0] with { TurnaroundMinutes = 10 };
+        Service facial = _house.Change(_house.Add(40, "Facial 50", ExampleHouse.Attended(50)), one => one with { BufferAfterMinutes = 5, BufferAlways = always });
+        Service brow = _house.Change(_house.Add(41, "Brow shape 15", ExampleHouse.Attended(15)), one => one with { BufferAfterMinutes = 5, BufferAlways = always });
+        return new VisitWish([new LineWish(facial.Id), new LineWish(brow.Id)]);
+    }
+
+    [Fact]
+    public void Example_4b_two_lines_by_one_practitioner_share_room_and_leave_the_buffer_between_out()
+    {
+        VisitWish wish = FacialThenBrow(always: false);
+        VisitPlan plan = new StartFinder(_house.Build(), wish).PlanFeasible(_house.Day(), _house.Grain(10)).ShouldNotBeNull();
+        plan.Lines.Select(line => _house.Clock(new Interval(line.Start, line.End))).ShouldBe(["10:00-10:50", "10:50-11:05"]);
+        _house.ClaimsOf(plan, ExampleHouse.Ana).ShouldBe(["10:00-10:50", "10:50-11:10"]);
+        _house.ClaimsOf(plan, ExampleHouse.RoomA).ShouldBe(["10:00-11:15"]);
+    }
+
+    [Fact]
+    public void Example_4b_with_buffers_always_needs_a_wait_of_five_minutes()
+    {
+        VisitWish wish = FacialThenBrow(always: true);
+        new StartFinder(_house.Build(), wish).PlanFeasible(_house.Day(), _house.Grain(10)).ShouldBeNull();
+        _house.Location = _house.Location with { LongestWaitMinutes = 5 };
+        VisitPlan plan = new StartFinder(_house.Build(), wish).PlanFeasible(_house.Day(), _house.Grain(10)).ShouldNotBeNull();
+        _house.Clock(new Interval(plan.Lines[1].Start, plan.Lines[1].End)).ShouldBe("10:55-11:10");
+        _house.ClaimsOf(plan, ExampleHouse.RoomA).ShouldBe(["10:00-11:20"]);
+    }
+
+    [Fact]
+    public void Example_4b_with_buffers_always_and_no_wait_goes_on_with_another_practitioner()
+    {
+        _house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
+        VisitWish wish = FacialThenBrow(always: true);
+        VisitPlan plan = new StartFinder(_house.Build(), wish).PlanFeasible(_house.Day(), _house.Grain(10)).ShouldNotBeNull();
+        plan.Lines.Select(line => line.Practitioners.Single()).ShouldBe([ExampleHouse.Ana, ExampleHouse.Ben]);
+    }
+
+    private VisitWish SixtyWithBooking()
+    {
+        Service service = _house.Change(_house.Add(40, "Sixty", ExampleHouse.Attended(60)), one => one with { BufferAfterMinutes = 15 });
+        _house.Book(ExampleHouse.Ana, 11, 0, 12, 15);
+        return VisitWish.Of(service.Id);
+    }
+
+    [Fact]
+    public void Example_5a_starts_by_the_clock()
+    {
+        VisitWish wish = SixtyWithBooking();
+        _house.Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(
+            ["09:00", "09:30", "12:30", "13:00", "13:30", "14:00", "14:30", "15:00", "15:30"]);
+    }
+
+    [Theory]
+    [InlineData(10, 0, ReasonCode.PractitionerTaken)]
+    [InlineData(16, 0, ReasonCode.OffShift)]
+    public void Example_5a_says_why_the_others_are_not_offered(int hour, int minute, ReasonCode because)
+    {
+        VisitWish wish = SixtyWithBooking();
+        Refusal refusal = new StartFinder(_house.Build(), wish)
+            .WhyNotOffered(_house.Day(), _house.Grain(hour, minute), Audience.Stranger, _longAgo).ShouldHaveSingleItem();
+        refusal.Gate.ShouldBe(Gate.Practitioner);
+        Reason reason = refusal.Reasons.ShouldHaveSingleItem();
+        reason.Code.ShouldBe(because);
+        reason.Subject.ShouldBe("Ana");
+    }
+
+    [Fact]
+    public void Example_5c_back_to_back()
+    {
+        _house.Location = _house.Location with { Online = _house.Location.Online with { Grid = StartGrid.BackToBack } };
+        VisitWish wish = SixtyWithBooking();
+        _house.Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(
+            ["09:00", "12:15", "13:30", "14:45"]);
+    }
+
+    [Theory]
+    [InlineData(2027, 3, 28, 84)]
+    [InlineData(2027, 3, 27, 96)]
+    [InlineData(2027, 10, 31, 108)]
+    public void Example_5d_a_shift_to_eight_o_clock_has_fewer_grains_when_the_clocks_go_forward(int year, int month, int day, int grains)
+    {
+        _house.Shift = Stretch.Between(0, 0, 8, 0);
+        DayBook book = _house.Day(new LocalDate(year, month, day));
+        (book.OnShift(ExampleHouse.Ana) & DaySet.Range(0, 150)).Count.ShouldBe(grains);
+    }
+
+    [Fact]
+    public void Each_gate_says_why_in_order()
+    {
+        Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
+        Service laser = _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(60)), one => one with
+        {
+            Prerequisite = new Prerequisite(patch.Id, 48, 180),
+            Weekdays = new HashSet<IsoDayOfWeek> { IsoDayOfWeek.Friday },
+            Terms = new Dictionary<Guid, PractitionerTerms> { [ExampleHouse.Ana] = new(AcceptsNewClients: false) },
+            Room = new RoomRule(new HashSet<string> { "laser-safe" }),
+        });
+        IReadOnlyList<Refusal> refusals = new StartFinder(_house.Build(), VisitWish.Of(laser.Id))
+            .WhyNotOffered(_house.Day(), _house.Grain(19, 35), Audience.Stranger, _longAgo);
+        refusals.Select(refusal => (refusal.Gate, refusal.Reasons[0].Code)).ShouldBe(
+        [
+            (Gate.Client, ReasonCode.NoNewClients),
+            (Gate.Service, ReasonCode.PrerequisiteMissing),
+            (Gate.Date, ReasonCode.NotThatWeekday),
+            (Gate.OpeningHours, ReasonCode.OutsideOpeningHours),
+            (Gate.StartGrid, ReasonCode.OffGrid),
+            (Gate.Practitioner, ReasonCode.OffShift),
+            (Gate.RoomAndEquipment, ReasonCode.NoSuchRoom),
+        ]);
+    }
+
+    [Theory]
+    [InlineData(47, false)]
+    [InlineData(48, true)]
+    [InlineData(180 * 24, true)]
+    [InlineData((180 * 24) + 1, false)]
+    public void A_prerequisite_counts_inside_its_window_both_ends_included(int hoursBefore, bool offered)
+    {
+        Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
+        Service laser = _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(60)), one => one with { Prerequisite = new Prerequisite(patch.Id, 48, 180) });
+        Instant start = _house.At(12, 0, 13, 0).Start;
+        Audience audience = new() { Visits = [new EarlierVisit(patch.Id, start - Duration.FromHours(hoursBefore))] };
+        new StartFinder(_house.Build(), VisitWish.Of(laser.Id)).Offered(_house.Day(), audience, _longAgo).Contains(_house.Grain(12)).ShouldBe(offered);
+    }
+
+    [Fact]
+    public void Lead_time_and_horizon_bound_what_is_offered_and_not_what_staff_may_book()
+    {
+        _house.Location = _house.Location with { Online = _house.Location.Online with { LeadMinutes = 120, HorizonDays = 0 } };
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
+        Instant tenOClock = _house.At(10, 0, 11, 0).Start;
+        _house.Clock(finder.Offered(_house.Day(), Audience.Stranger, tenOClock))[0].ShouldBe("12:00");
+        finder.Offered(_house.Day(), Audience.Stranger, tenOClock - Duration.FromDays(1)).IsEmpty.ShouldBeTrue();
+        _house.Clock(finder.Feasible(_house.Day()))[0].ShouldBe("09:00");
+    }
+}
