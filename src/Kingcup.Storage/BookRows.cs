@@ -1,0 +1,172 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using NodaTime;
+
+namespace Kingcup.Storage;
+
+/// <summary>A visit as it stands in the book.</summary>
+public sealed class VisitRow
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; }
+
+    /// <summary>The short reference clients read out.</summary>
+    public string Reference { get; init; } = "";
+
+    /// <summary>Where.</summary>
+    public Guid LocationId { get; init; }
+
+    /// <summary>Who comes.</summary>
+    public Guid ClientId { get; init; }
+
+    /// <summary>The client's names, for the screens.</summary>
+    public string GivenName { get; init; } = "";
+
+    /// <summary>The client's family name.</summary>
+    public string FamilyName { get; init; } = "";
+
+    /// <summary>The client's number, or null.</summary>
+    public string? Phone { get; init; }
+
+    /// <summary>The client's e-mail address, or null.</summary>
+    public string? Email { get; init; }
+
+    /// <summary>What the desk has to know of the client, or null.</summary>
+    public string? Alert { get; init; }
+
+    /// <summary>The local date of the start.</summary>
+    public LocalDate Date { get; init; }
+
+    /// <summary>When the client comes.</summary>
+    public Instant StartsAt { get; init; }
+
+    /// <summary>When the client leaves.</summary>
+    public Instant EndsAt { get; init; }
+
+    /// <summary>Where it stands, as a name of <see cref="VisitState"/>.</summary>
+    public string State { get; init; } = "";
+
+    /// <summary>"Desk" or "Online".</summary>
+    public string Source { get; init; } = "";
+
+    /// <summary>Whether it was the client's first when it was booked.</summary>
+    public bool IsFirst { get; init; }
+
+    /// <summary>A note for the desk.</summary>
+    public string Note { get; init; } = "";
+
+    /// <summary>Why it was cancelled, or null.</summary>
+    public string? CancelReason { get; init; }
+
+    /// <summary>When it was booked.</summary>
+    public Instant CreatedAt { get; init; }
+
+    /// <summary>Grows with every change.</summary>
+    public long Version { get; init; }
+
+    /// <summary><see cref="State"/> as a value.</summary>
+    public VisitState VisitState => Enum.Parse<VisitState>(State);
+}
+
+/// <summary>A line of a visit as it stands in the book.</summary>
+public sealed class AppointmentRow
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; }
+
+    /// <summary>The visit.</summary>
+    public Guid VisitId { get; init; }
+
+    /// <summary>Place in the visit, 0 for the first.</summary>
+    public short Line { get; init; }
+
+    /// <summary>The service.</summary>
+    public Guid ServiceId { get; init; }
+
+    /// <summary>When it begins.</summary>
+    public Instant StartsAt { get; init; }
+
+    /// <summary>When it ends, without buffers.</summary>
+    public Instant EndsAt { get; init; }
+
+    /// <summary>What it costs, in minor units.</summary>
+    public long Price { get; init; }
+
+    /// <summary>Whether the client asked for the practitioner.</summary>
+    public bool PractitionerAsked { get; init; }
+}
+
+/// <summary>A claim as it stands in the book.</summary>
+public sealed class ClaimRow
+{
+    /// <summary>The appointment that holds it.</summary>
+    public Guid AppointmentId { get; init; }
+
+    /// <summary>The resource.</summary>
+    public Guid ResourceId { get; init; }
+
+    /// <summary>Which unit.</summary>
+    public short Unit { get; init; }
+
+    /// <summary>The role of a practitioner, or null.</summary>
+    public short? Role { get; init; }
+
+    /// <summary>The whole stretch.</summary>
+    public Interval During { get; init; }
+
+    /// <summary>Without buffers and turnaround.</summary>
+    public Interval Core { get; init; }
+}
+
+/// <summary>A visit with its lines and claims.</summary>
+/// <param name="Visit">The visit.</param>
+/// <param name="Lines">Its lines in order.</param>
+/// <param name="Claims">What they hold.</param>
+public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims);
+
+/// <summary>A visit about to be written.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Reference">Short reference.</param>
+/// <param name="LocationId">Where.</param>
+/// <param name="ClientId">Who comes.</param>
+/// <param name="Date">Local date of the start.</param>
+/// <param name="Plan">What it holds.</param>
+/// <param name="Prices">Price of each line, in minor units.</param>
+/// <param name="Asked">For each line whether the client asked for the practitioner.</param>
+/// <param name="Source">"Desk" or "Online".</param>
+/// <param name="Note">A note for the desk.</param>
+public sealed record NewVisit(
+    Guid Id,
+    string Reference,
+    Guid LocationId,
+    Guid ClientId,
+    LocalDate Date,
+    VisitPlan Plan,
+    IReadOnlyList<long> Prices,
+    IReadOnlyList<bool> Asked,
+    string Source,
+    string Note);
+
+/// <summary>One entry of the history.</summary>
+public sealed class HistoryRow
+{
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
+
+    /// <summary>Who.</summary>
+    public string Actor { get; init; } = "";
+
+    /// <summary>What was done.</summary>
+    public string Action { get; init; } = "";
+
+    /// <summary>How it stood before, as JSON, or null.</summary>
+    public string? Before { get; init; }
+
+    /// <summary>How it stands after, as JSON, or null.</summary>
+    public string? After { get; init; }
+}
+
+/// <summary>Who changes something, and when.</summary>
+/// <param name="Actor">A name people recognise.</param>
+/// <param name="At">The instant.</param>
+public sealed record Change(string Actor, Instant At);

@@ -1,0 +1,238 @@
+using System.Text.Json;
+using Dapper;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Storage;
+
+/// <summary>The book: visits, their lines and claims. Writers own the transaction and lock the days first.</summary>
+public static class BookStore
+{
+    /// <summary>The PostgreSQL channel on which changed days are told to every server.</summary>
+    public const string Channel = "kingcup_book";
+
+    /// <summary>The constraint that refuses two claims on one unit.</summary>
+    public const string DoubleBooking = "claim_no_double_booking";
+
+    private const string VisitColumns =
+        """
+        v.id, v.reference, v.location_id, v.client_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note, v.cancel_reason,
+        v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert
+        """;
+
+    /// <summary>
+    /// Takes the lock of each date until the transaction ends and counts its revision on. Dates are locked in order, so two
+    /// writers never wait for each other in a ring.
+    /// </summary>
+    public static Task LockDaysAsync(NpgsqlConnection connection, IEnumerable<LocalDate> dates) => connection.ExecuteAsync(
+        """
+        INSERT INTO book_day (date) SELECT DISTINCT d FROM unnest(@Dates) AS d ORDER BY d
+        ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + 1
+        """,
+        new { Dates = dates.Distinct().Order().ToArray() });
+
+    /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has revision 0.</summary>
+    public static async Task<IReadOnlyDictionary<LocalDate, long>> RevisionsAsync(NpgsqlConnection connection, LocalDate from, LocalDate until) =>
+        (await connection.QueryAsync<(LocalDate, long)>("SELECT date, revision FROM book_day WHERE date BETWEEN @from AND @until", new { from, until }))
+            .ToDictionary(row => row.Item1, row => row.Item2);
+
+    /// <summary>Everything held at any time of <paramref name="window"/>, at all locations.</summary>
+    public static async Task<IReadOnlyList<TakenTime>> TakenAsync(NpgsqlConnection connection, Interval window)
+    {
+        // Read by hand: this is the one query that returns thousands of rows.
+        await using NpgsqlCommand command = new(
+            "SELECT resource_id, unit, lower(during), upper(during), location_id, appointment_id FROM claim WHERE live AND NOT overbooked AND during && $1", connection);
+        command.Parameters.Add(new NpgsqlParameter<Interval> { TypedValue = window });
+        List<TakenTime> taken = [];
+        await using NpgsqlDataReader reader = await command.ExecuteReaderAsync();
+        while (await reader.ReadAsync())
+        {
+            taken.Add(new TakenTime(
+                reader.GetGuid(0),
+                reader.GetInt16(1),
+                new Interval(reader.GetFieldValue<Instant>(2), reader.GetFieldValue<Instant>(3)),
+                reader.GetGuid(4),
+                reader.GetGuid(5)));
+        }
+
+        return taken;
+    }
+
+    /// <summary>Writes a new visit with its lines, claims, history and notice.</summary>
+    /// <exception cref="PostgresException">Constraint <see cref="DoubleBooking"/>: some claim is no longer free.</exception>
+    public static async Task AddAsync(NpgsqlConnection connection, NewVisit visit, bool isFirst, Change change)
+    {
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, 'Confirmed', @Source, @isFirst, @Note, @At)
+            """,
+            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, visit.Source, isFirst, visit.Note, change.At });
+        await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked);
+        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, "Confirmed"), change);
+        await NoticeAsync(connection, visit.LocationId, visit.Date);
+    }
+
+    /// <summary>Puts a visit at another time: its old lines and claims make way for those of the plan, in one transaction.</summary>
+    /// <returns>False when the visit no longer has the version expected; nothing is changed then.</returns>
+    public static async Task<bool> MoveAsync(
+        NpgsqlConnection connection, StoredVisit visit, LocalDate date, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked, Change change)
+    {
+        int rows = await connection.ExecuteAsync(
+            "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version = @Version",
+            new { visit.Visit.Id, visit.Visit.Version, date, plan.Start, plan.End });
+        if (rows == 0) return false;
+        await connection.ExecuteAsync(
+            """
+            DELETE FROM claim WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id);
+            DELETE FROM appointment WHERE visit_id = @Id;
+            """,
+            new { visit.Visit.Id });
+        await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked);
+        await RecordAsync(connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State), change);
+        await NoticeAsync(connection, visit.Visit.LocationId, visit.Visit.Date);
+        if (date != visit.Visit.Date) await NoticeAsync(connection, visit.Visit.LocationId, date);
+        return true;
+    }
+
+    /// <summary>Changes where a visit stands; a cancelled one gives its time back.</summary>
+    /// <returns>False when the visit no longer has the version expected; nothing is changed then.</returns>
+    public static async Task<bool> SetStateAsync(NpgsqlConnection connection, StoredVisit visit, VisitState state, string? cancelReason, Change change)
+    {
+        int rows = await connection.ExecuteAsync(
+            "UPDATE visit SET state = @State, cancel_reason = @cancelReason, version = version + 1 WHERE id = @Id AND version = @Version",
+            new { visit.Visit.Id, visit.Visit.Version, State = state.ToString(), cancelReason });
+        if (rows == 0) return false;
+        if (!VisitStates.HoldsTime(state))
+            await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
+        await RecordAsync(
+            connection, visit.Visit.Id, state == VisitState.Cancelled ? "Cancelled" : "State",
+            new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancelReason }, change);
+        await NoticeAsync(connection, visit.Visit.LocationId, visit.Visit.Date);
+        return true;
+    }
+
+    /// <summary>A visit, or null.</summary>
+    public static async Task<StoredVisit?> FindAsync(NpgsqlConnection connection, Guid id)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
+            $"""
+            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.id = @id;
+            SELECT id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked FROM appointment WHERE visit_id = @id ORDER BY line;
+            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id
+            WHERE a.visit_id = @id ORDER BY a.line, k.role, lower(k.during), k.unit;
+            """,
+            new { id });
+        VisitRow? visit = await grid.ReadSingleOrDefaultAsync<VisitRow>();
+        if (visit is null) return null;
+        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()]);
+    }
+
+    /// <summary>The visits of one day at one location that hold time, by start.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> DayAsync(NpgsqlConnection connection, Guid locationId, LocalDate date)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
+            $"""
+            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id
+            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY v.starts_at, v.id;
+            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
+            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY a.visit_id, a.line;
+            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
+            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY lower(k.during), k.unit;
+            """,
+            new { locationId, date });
+        List<VisitRow> visits = [.. await grid.ReadAsync<VisitRow>()];
+        ILookup<Guid, AppointmentRow> lines = (await grid.ReadAsync<AppointmentRow>()).ToLookup(row => row.VisitId);
+        ILookup<Guid, ClaimRow> claims = (await grid.ReadAsync<ClaimRow>()).ToLookup(row => row.AppointmentId);
+        return [.. visits.Select(visit => new StoredVisit(visit, [.. lines[visit.Id]], [.. lines[visit.Id].SelectMany(line => claims[line.Id])]))];
+    }
+
+    /// <summary>The visits of a client that a prerequisite may look at, without <paramref name="except"/>.</summary>
+    public static async Task<IReadOnlyList<EarlierVisit>> EarlierAsync(NpgsqlConnection connection, Guid clientId, Guid? except) =>
+        [.. (await connection.QueryAsync<(Guid, Instant)>(
+            """
+            SELECT a.service_id, a.ends_at FROM appointment a JOIN visit v ON v.id = a.visit_id
+            WHERE v.client_id = @clientId AND v.state NOT IN ('Cancelled', 'NoShow', 'Requested') AND v.id IS DISTINCT FROM @except
+            """,
+            new { clientId, except })).Select(row => new EarlierVisit(row.Item1, row.Item2))];
+
+    /// <summary>The history of a visit, oldest first.</summary>
+    public static async Task<IReadOnlyList<HistoryRow>> HistoryAsync(NpgsqlConnection connection, Guid subjectId) =>
+        [.. await connection.QueryAsync<HistoryRow>("SELECT at, actor, action, before::text, after::text FROM history WHERE subject_id = @subjectId ORDER BY id", new { subjectId })];
+
+    private static async Task AddLinesAsync(
+        NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked)
+    {
+        Guid[] ids = [.. plan.Lines.Select(_ => Guid.CreateVersion7())];
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)
+            SELECT a.id, @visitId, a.at - 1, a.service, a.starts, a.ends, a.price, a.asked
+            FROM unnest(@ids, @Services, @Starts, @Ends, @prices, @asked) WITH ORDINALITY AS a(id, service, starts, ends, price, asked, at);
+            INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core)
+            SELECT k.id, k.appointment, @locationId, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends)
+            FROM unnest(@ClaimIds, @Appointments, @Resources, @Units, @Roles, @ClaimStarts, @ClaimEnds, @CoreStarts, @CoreEnds)
+                AS k(id, appointment, resource, unit, role, starts, ends, core_starts, core_ends)
+            """,
+            new
+            {
+                visitId,
+                locationId,
+                ids,
+                Services = plan.Lines.Select(line => line.ServiceId).ToArray(),
+                Starts = plan.Lines.Select(line => line.Start).ToArray(),
+                Ends = plan.Lines.Select(line => line.End).ToArray(),
+                prices = prices.ToArray(),
+                asked = asked.ToArray(),
+                ClaimIds = plan.Claims.Select(_ => Guid.CreateVersion7()).ToArray(),
+                Appointments = plan.Claims.Select(claim => ids[claim.Line]).ToArray(),
+                Resources = plan.Claims.Select(claim => claim.ResourceId).ToArray(),
+                Units = plan.Claims.Select(claim => (short)claim.Unit).ToArray(),
+                Roles = plan.Claims.Select(claim => (short?)claim.Role).ToArray(),
+                ClaimStarts = plan.Claims.Select(claim => claim.During.Start).ToArray(),
+                ClaimEnds = plan.Claims.Select(claim => claim.During.End).ToArray(),
+                CoreStarts = plan.Claims.Select(claim => claim.Core.Start).ToArray(),
+                CoreEnds = plan.Claims.Select(claim => claim.Core.End).ToArray(),
+            });
+    }
+
+    private static object Describe(VisitPlan plan, string state) => new
+    {
+        state,
+        start = plan.Start.ToString(),
+        end = plan.End.ToString(),
+        lines = plan.Lines.Select(line => new { service = line.ServiceId, practitioner = line.Practitioners.FirstOrDefault(), room = line.RoomId }),
+    };
+
+    private static object Describe(StoredVisit visit) => new
+    {
+        state = visit.Visit.State,
+        start = visit.Visit.StartsAt.ToString(),
+        end = visit.Visit.EndsAt.ToString(),
+        lines = visit.Lines.Select(line => new
+        {
+            service = line.ServiceId,
+            practitioner = visit.Claims.FirstOrDefault(claim => claim.AppointmentId == line.Id && claim.Role == 0)?.ResourceId,
+        }),
+    };
+
+    /// <summary>Writes an entry of the history in the caller's transaction.</summary>
+    public static Task RecordAsync(NpgsqlConnection connection, Guid subjectId, string action, object? before, object? after, Change change, string kind = "visit") =>
+        connection.ExecuteAsync(
+            "INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after) VALUES (@At, @Actor, @action, @kind, @subjectId, @before::jsonb, @after::jsonb)",
+            new
+            {
+                change.At,
+                change.Actor,
+                action,
+                kind,
+                subjectId,
+                before = before is null ? null : JsonSerializer.Serialize(before),
+                after = after is null ? null : JsonSerializer.Serialize(after),
+            });
+
+    private static Task NoticeAsync(NpgsqlConnection connection, Guid locationId, LocalDate date) =>
+        connection.ExecuteAsync("SELECT pg_notify(@Channel, @text)", new { Channel, text = $"{locationId} {date:uuuu-MM-dd}" });
+}
