@@ -1,1 +1,5 @@
-var app = WebApplication.Create(args); app.Run();
+using Kingcup.Server;
+
+WebApplication app = KingcupServer.Build(args);
+await KingcupServer.PrepareAsync(app);
+await app.RunAsync();

@@ -71,8 +71,7 @@ public static class BookStore
             """,
             new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, visit.Source, isFirst, visit.Note, change.At });
         await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked);
-        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, "Confirmed"), change);
-        await NoticeAsync(connection, visit.LocationId, visit.Date);
+        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, "Confirmed"), change, notices: Notice(visit.LocationId, visit.Date));
     }
 
     /// <summary>Puts a visit at another time: its old lines and claims make way for those of the plan, in one transaction.</summary>
@@ -91,9 +90,9 @@ public static class BookStore
             """,
             new { visit.Visit.Id });
         await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked);
-        await RecordAsync(connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State), change);
-        await NoticeAsync(connection, visit.Visit.LocationId, visit.Visit.Date);
-        if (date != visit.Visit.Date) await NoticeAsync(connection, visit.Visit.LocationId, date);
+        await RecordAsync(
+            connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State), change,
+            notices: [.. Notice(visit.Visit.LocationId, visit.Visit.Date), .. Notice(visit.Visit.LocationId, date)]);
         return true;
     }
 
@@ -109,8 +108,8 @@ public static class BookStore
             await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
         await RecordAsync(
             connection, visit.Visit.Id, state == VisitState.Cancelled ? "Cancelled" : "State",
-            new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancelReason }, change);
-        await NoticeAsync(connection, visit.Visit.LocationId, visit.Visit.Date);
+            new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancelReason }, change,
+            notices: Notice(visit.Visit.LocationId, visit.Visit.Date));
         return true;
     }
 
@@ -203,7 +202,7 @@ public static class BookStore
         state,
         start = plan.Start.ToString(),
         end = plan.End.ToString(),
-        lines = plan.Lines.Select(line => new { service = line.ServiceId, practitioner = line.Practitioners.FirstOrDefault(), room = line.RoomId }),
+        lines = plan.Lines.Select(line => new { service = line.ServiceId, practitioner = line.Practitioners[0], room = line.RoomId }),
     };
 
     private static object Describe(StoredVisit visit) => new
@@ -218,10 +217,17 @@ public static class BookStore
         }),
     };
 
-    /// <summary>Writes an entry of the history in the caller's transaction.</summary>
-    public static Task RecordAsync(NpgsqlConnection connection, Guid subjectId, string action, object? before, object? after, Change change, string kind = "visit") =>
+    /// <summary>
+    /// Writes an entry of the history in the caller's transaction. The notices leave when it commits; the same one twice
+    /// leaves once.
+    /// </summary>
+    public static Task RecordAsync(
+        NpgsqlConnection connection, Guid subjectId, string action, object? before, object? after, Change change, string kind = "visit", string[]? notices = null) =>
         connection.ExecuteAsync(
-            "INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after) VALUES (@At, @Actor, @action, @kind, @subjectId, @before::jsonb, @after::jsonb)",
+            """
+            INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after) VALUES (@At, @Actor, @action, @kind, @subjectId, @before::jsonb, @after::jsonb);
+            SELECT pg_notify(@Channel, one) FROM unnest(@notices) AS one;
+            """,
             new
             {
                 change.At,
@@ -231,8 +237,9 @@ public static class BookStore
                 subjectId,
                 before = before is null ? null : JsonSerializer.Serialize(before),
                 after = after is null ? null : JsonSerializer.Serialize(after),
+                Channel,
+                notices = notices ?? [],
             });
 
-    private static Task NoticeAsync(NpgsqlConnection connection, Guid locationId, LocalDate date) =>
-        connection.ExecuteAsync("SELECT pg_notify(@Channel, @text)", new { Channel, text = $"{locationId} {date:uuuu-MM-dd}" });
+    private static string[] Notice(Guid locationId, LocalDate date) => [$"{locationId} {date:uuuu-MM-dd}"];
 }

@@ -51,6 +51,8 @@ public static class ClientStore
     /// <summary>Clients whose name, number or address holds every word of <paramref name="text"/>, best first.</summary>
     public static async Task<IReadOnlyList<ClientRow>> SearchAsync(NpgsqlConnection connection, string text, int most)
     {
+        // A number typed in groups is one number.
+        if (text.Length > 0 && text.All(one => char.IsDigit(one) || " +-().".Contains(one, StringComparison.Ordinal))) text = text.Replace(" ", "", StringComparison.Ordinal);
         string[] words = [.. text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6).Select(Pattern)];
         if (words.Length == 0) return [];
         return [.. await connection.QueryAsync<ClientRow>(

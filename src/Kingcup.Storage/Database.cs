@@ -30,6 +30,8 @@ public sealed class Database : IAsyncDisposable
         ConnectionString = connectionString;
         NpgsqlDataSourceBuilder builder = new(connectionString);
         builder.UseNodaTime();
+        // The same few statements run all day long: have PostgreSQL plan each once a connection.
+        if (builder.ConnectionStringBuilder.MaxAutoPrepare == 0) builder.ConnectionStringBuilder.MaxAutoPrepare = 80;
         _source = builder.Build();
     }
 

@@ -84,20 +84,20 @@ public sealed class DayBook
             if (Closure is null && hours.Weekday == Day.Date.DayOfWeek) Opening |= Day.Covered(Day.Of(hours.During));
         }
 
+        // The neighbouring days count too: a shift may reach midnight and go on behind it.
+        BookDay[] days = [new BookDay(Day.Date.PlusDays(-1), Day.Zone), Day, new BookDay(Day.Date.PlusDays(1), Day.Zone)];
         bool somebodyWorks = false;
         for (int i = 0; i < House.Practitioners.Count; i++)
         {
-            // The neighbouring days count too: a shift may reach midnight and go on behind it.
-            for (int offset = -1; offset <= 1; offset++)
+            foreach (BookDay day in days)
             {
-                BookDay day = offset == 0 ? Day : new BookDay(Day.Date.PlusDays(offset), Day.Zone);
                 foreach (Shift shift in House.Calendar.On(House.Practitioners[i].Id, day.Date))
                 {
                     if (shift.LocationId != House.Location.Id) continue;
                     DaySet open = Day.Covered(day.Of(shift.During));
                     foreach (Break pause in shift.Breaks) open = open.Except(Day.Touched(day.Of(pause.During)));
                     _open[i] |= open;
-                    somebodyWorks |= offset == 0;
+                    somebodyWorks |= day == Day;
                 }
             }
 

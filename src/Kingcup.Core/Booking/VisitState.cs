@@ -31,7 +31,7 @@ public static class VisitStates
     private static readonly Dictionary<VisitState, VisitState[]> _next = new()
     {
         [VisitState.Requested] = [VisitState.Confirmed, VisitState.Cancelled],
-        [VisitState.Confirmed] = [VisitState.Arrived, VisitState.NoShow, VisitState.Cancelled],
+        [VisitState.Confirmed] = [VisitState.Arrived, VisitState.Done, VisitState.NoShow, VisitState.Cancelled],
         // A press on the wrong button is taken back by pressing the right one.
         [VisitState.Arrived] = [VisitState.Confirmed, VisitState.InTreatment, VisitState.Done, VisitState.Cancelled],
         [VisitState.InTreatment] = [VisitState.Arrived, VisitState.Done],

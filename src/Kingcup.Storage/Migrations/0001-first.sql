@@ -18,6 +18,8 @@ CREATE TABLE business (
     region text NOT NULL CHECK (region ~ '^[A-Z]{2}$'),
     phone text,
     is_demo boolean NOT NULL DEFAULT false,
+    -- How far the clock of a demo business runs ahead of the real one.
+    clock_ahead_seconds bigint NOT NULL DEFAULT 0 CHECK (clock_ahead_seconds = 0 OR is_demo),
     -- Counts every change of the setup, so that a server knows when what it remembers is out of date.
     setup_revision bigint NOT NULL DEFAULT 1
 );

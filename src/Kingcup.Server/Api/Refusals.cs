@@ -1,0 +1,111 @@
+using System.Diagnostics.CodeAnalysis;
+using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Kingcup.Server.Api;
+
+/// <summary>A request that is refused, with the problem to answer (RFC 9457). Nothing has been changed when it is thrown.</summary>
+[SuppressMessage("Naming", "CA1710", Justification = "The word for it is refused.")]
+[SuppressMessage("Design", "CA1032", Justification = "A refusal without status and code would be no answer.")]
+public sealed class Refused(int status, string code, string detail, string? field = null) : Exception(detail)
+{
+    /// <summary>HTTP status.</summary>
+    public int Status { get; } = status;
+
+    /// <summary>Stable code for programs.</summary>
+    public string Code { get; } = code;
+
+    /// <summary>Path of the field at fault, or null.</summary>
+    public string? Field { get; } = field;
+
+    /// <summary>What else the answer carries, such as the nearest other starts.</summary>
+    public Dictionary<string, object?> More { get; } = [];
+
+    /// <summary>Something that is not there.</summary>
+    public static Refused NotFound(string what) => new(StatusCodes.Status404NotFound, "not-found", $"There is no such {what}.");
+
+    /// <summary>A field that cannot be taken as it is.</summary>
+    public static Refused Invalid(string field, string detail) => new(StatusCodes.Status400BadRequest, "invalid", detail, field);
+
+    /// <summary>A change based on a state that is no longer the present one.</summary>
+    public static Refused Stale(object current)
+    {
+        Refused refused = new(StatusCodes.Status412PreconditionFailed, "stale",
+            "Somebody else has changed this in the meantime. Look at it as it stands now, then try again.");
+        refused.More["current"] = current;
+        return refused;
+    }
+}
+
+/// <summary>Gathers everything wrong with a request, so that all of it is said at once.</summary>
+public sealed class Checks
+{
+    private readonly List<(string Field, string Message)> _found = [];
+
+    /// <summary>Notes a fault of <paramref name="field"/> unless <paramref name="holds"/>.</summary>
+    public bool Require(bool holds, string field, string message)
+    {
+        if (!holds) _found.Add((field, message));
+        return holds;
+    }
+
+    /// <summary>The value, or a note that the field cannot be taken.</summary>
+    public T? Take<T>(T? value, string field, string message) where T : class
+    {
+        Require(value is not null, field, message);
+        return value;
+    }
+
+    /// <summary>Refuses the request when anything was noted.</summary>
+    /// <exception cref="Refused">Something was noted.</exception>
+    public void Done()
+    {
+        if (_found.Count == 0) return;
+        Refused refused = Refused.Invalid(_found[0].Field, _found[0].Message);
+        refused.More["errors"] = _found.GroupBy(one => one.Field).ToDictionary(group => group.Key, group => group.Select(one => one.Message).ToArray());
+        throw refused;
+    }
+}
+
+/// <summary>Turns what went wrong into a problem answer; never shows the inside of the server.</summary>
+internal sealed partial class ProblemAnswers(IProblemDetailsService problems, ILogger<ProblemAnswers> log) : IExceptionHandler
+{
+    public async ValueTask<bool> TryHandleAsync(HttpContext http, Exception exception, CancellationToken cancel)
+    {
+        ProblemDetails problem = exception switch
+        {
+            Refused refused => Of(refused),
+            BadHttpRequestException { StatusCode: 413 } => New(413, "too-large", "The request is too large."),
+            BadHttpRequestException { StatusCode: 415 } => New(415, "not-json", "Send the body as application/json."),
+            BadHttpRequestException bad => New(400, "not-json", bad.InnerException is System.Text.Json.JsonException json
+                ? $"The body is not the JSON expected here{(json.Path is null ? "" : $", at {json.Path}")}."
+                : "A part of the request is missing or has the wrong form.", (bad.InnerException as System.Text.Json.JsonException)?.Path?.TrimStart('$', '.')),
+            Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException =>
+                New(400, "antiforgery", "The request lacks the token of this sign-in. Reload the page and try again."),
+            OperationCanceledException when http.RequestAborted.IsCancellationRequested => New(499, "cancelled", "The request was given up."),
+            _ => New(500, "failed", "Something went wrong on our side. Nothing was changed; try again."),
+        };
+        // The message of a refusal may speak of people; only its code is logged.
+        if (problem.Status >= 500) Failed(log, exception, http.Request.Method, http.GetEndpoint()?.DisplayName);
+        http.Response.StatusCode = problem.Status!.Value;
+        return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = http, ProblemDetails = problem });
+    }
+
+    private static ProblemDetails Of(Refused refused)
+    {
+        ProblemDetails problem = New(refused.Status, refused.Code, refused.Message, refused.Field);
+        foreach ((string key, object? value) in refused.More) problem.Extensions[key] = value;
+        return problem;
+    }
+
+    internal static ProblemDetails New(int status, string code, string detail, string? field = null)
+    {
+        ProblemDetails problem = new() { Status = status, Title = code, Detail = detail, Type = $"urn:kingcup:problem:{code}" };
+        problem.Extensions["code"] = code;
+        if (!string.IsNullOrEmpty(field)) problem.Extensions["field"] = field;
+        return problem;
+    }
+
+    [LoggerMessage(LogLevel.Error, "{Method} {Endpoint} failed")]
+    private static partial void Failed(ILogger log, Exception exception, string method, string? endpoint);
+}

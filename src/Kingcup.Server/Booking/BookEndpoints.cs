@@ -1,0 +1,191 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using Kingcup.Server.Api;
+using Kingcup.Server.Clients;
+using Kingcup.Server.SignIn;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using NodaTime.Text;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>A visit to be booked at the desk.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Start">When.</param>
+/// <param name="Lines">What, in order.</param>
+/// <param name="ClientId">A known client; or <paramref name="NewClient"/>.</param>
+/// <param name="NewClient">A client entered with the booking.</param>
+/// <param name="Note">A note for the desk.</param>
+public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, Guid? ClientId, NewClientRequest? NewClient, string? Note);
+
+/// <summary>Where a visit is to be moved.</summary>
+/// <param name="Start">The new start.</param>
+/// <param name="PractitionerId">Who is to do it; null keeps whoever does it now where she can.</param>
+public sealed record MoveRequest(Instant Start, Guid? PractitionerId);
+
+/// <summary>Why a visit is cancelled.</summary>
+/// <param name="Reason">The reason, kept with the visit.</param>
+public sealed record CancelRequest(string? Reason);
+
+/// <summary>Where a visit is to stand.</summary>
+/// <param name="State">The new state; cancelling has an address of its own.</param>
+public sealed record StateRequest(VisitState State);
+
+/// <summary>The setup as the desk needs it.</summary>
+/// <param name="Business">Name of the business.</param>
+/// <param name="Currency">Currency.</param>
+/// <param name="Locale">Locale.</param>
+/// <param name="IsDemo">Whether this is the demo business.</param>
+/// <param name="Now">The present, by the server's clock.</param>
+/// <param name="Locations">Locations in house order.</param>
+/// <param name="Categories">Categories in house order.</param>
+/// <param name="Services">Services in order.</param>
+/// <param name="Practitioners">Practitioners in house order.</param>
+public sealed record DeskSetup(
+    string Business, string Currency, string Locale, bool IsDemo, Instant Now,
+    IReadOnlyList<DeskLocation> Locations, IReadOnlyList<NamedAnswer> Categories, IReadOnlyList<DeskService> Services, IReadOnlyList<NamedAnswer> Practitioners);
+
+/// <summary>A location.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Zone">Zone.</param>
+/// <param name="Today">The local date by the server's clock.</param>
+public sealed record DeskLocation(Guid Id, string Name, string Zone, LocalDate Today);
+
+/// <summary>A service as the desk chooses it.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="CategoryId">Category.</param>
+/// <param name="Minutes">Usual length.</param>
+/// <param name="Price">List price.</param>
+/// <param name="LocationIds">Where it is done.</param>
+/// <param name="PractitionerIds">Who may do it.</param>
+public sealed record DeskService(Guid Id, string Name, Guid CategoryId, int Minutes, MoneyAnswer Price, IReadOnlyList<Guid> LocationIds, IReadOnlyList<Guid> PractitionerIds);
+
+/// <summary>The book for staff.</summary>
+internal static class BookEndpoints
+{
+    private const int LongestNote = 2000, LongestReason = 500;
+
+    internal static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder group = api.MapGroup("").WithTags("Book").ProducesProblem(400).ProducesProblem(401).ProducesProblem(403);
+        group.MapGet("/setup", SetupAsync).RequireAuthorization(Rights.SeeBook).WithSummary("Locations, services and practitioners as the desk chooses among them.");
+        group.MapGet("/locations/{locationId:guid}/days/{date}", DayAsync).RequireAuthorization(Rights.SeeBook).WithSummary("One day of the book.").ProducesProblem(404);
+        group.MapGet("/locations/{locationId:guid}/fullness", FullnessAsync).RequireAuthorization(Rights.SeeBook).WithSummary("How full each day of a run of days is.").ProducesProblem(404);
+        group.MapPost("/starts", (StartsRequest request, StartQueries starts) => starts.FeasibleAsync(request)).RequireAuthorization(Rights.KeepBook)
+            .WithSummary("The starts at which a visit fits, with who would do it and where.");
+        group.MapPost("/starts/why-not", (WhyNotRequest request, StartQueries starts) => starts.WhyNotAsync(request)).RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Every reason why a start does not fit, in order.");
+        group.MapPost("/visits", BookAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Books a visit. Accepts an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
+        group.MapGet("/visits/{id:guid}", FindAsync).RequireAuthorization(Rights.SeeBook).WithSummary("A visit.").ProducesProblem(404);
+        group.MapGet("/visits/{id:guid}/history", HistoryAsync).RequireAuthorization(Rights.SeeBook).WithSummary("What happened to a visit, oldest first.").ProducesProblem(404);
+        group.MapPost("/visits/{id:guid}/move", MoveAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Moves a visit to another start. Needs If-Match.")
+            .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
+        group.MapPost("/visits/{id:guid}/cancel", CancelAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Cancels a visit; it is kept with its reason. Needs If-Match.")
+            .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
+        group.MapPost("/visits/{id:guid}/state", StateAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match.")
+            .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
+    }
+
+    private static async Task<Ok<DeskSetup>> SetupAsync(Database database, BookReader book, IClock clock)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        Instant now = clock.GetCurrentInstant();
+        return TypedResults.Ok(new DeskSetup(
+            setup.Business.Name, setup.Business.Currency, setup.Business.Locale, setup.Business.IsDemo, now,
+            [.. setup.Locations.Select(one => new DeskLocation(one.Location.Id, one.Location.Name, one.Location.Zone.Id, now.InZone(one.Location.Zone).Date))],
+            [.. setup.Categories.Select(one => new NamedAnswer(one.Id, one.Name))],
+            [.. setup.Services.Select(one => one.Service).Select(one => new DeskService(
+                one.Id, one.Name, one.CategoryId, one.Minutes, new MoneyAnswer(one.Price, setup.Business.Currency),
+                one.Locations.Count > 0 ? [.. one.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
+                [.. setup.Practitioners.Where(who => BookingDesk.MayEver(one.Roles[0], who)).Select(who => who.Id)]))],
+            [.. setup.Practitioners.Select(one => new NamedAnswer(one.Id, one.Name))]));
+    }
+
+    private static async Task<Ok<DayAnswer>> DayAsync(Guid locationId, string date, Database database, BookReader book, IClock clock)
+    {
+        LocalDate day = Date(date, "date");
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("location");
+        DayBook laidOut = (await book.DaysAsync(connection, setup, house, day, 1))[0];
+        return TypedResults.Ok(DayPicture.Of(setup, laidOut, await BookStore.DayAsync(connection, locationId, day), clock.GetCurrentInstant()));
+    }
+
+    private static async Task<Ok<DayFullness[]>> FullnessAsync(Guid locationId, string from, int days, Database database, BookReader book)
+    {
+        LocalDate first = Date(from, "from");
+        if (days is < 1 or > StartQueries.MostDays) throw Refused.Invalid("days", $"Ask for 1 to {StartQueries.MostDays} days.");
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("location");
+        return TypedResults.Ok((await book.DaysAsync(connection, setup, house, first, days)).Select(DayPicture.Fullness).ToArray());
+    }
+
+    private static async Task<Created<VisitAnswer>> BookAsync(BookRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
+    {
+        Setup setup;
+        await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
+        Checks checks = new();
+        checks.Require((request.Note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
+        checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");
+        ClientRow? entered = request.NewClient?.Check("newClient.", setup.Business.Region, clock.GetCurrentInstant(), reachable: false, checks);
+        checks.Done();
+
+        async Task<ClientRow> Client(NpgsqlConnection connection, Change change)
+        {
+            if (entered is null) return await ClientStore.FindAsync(connection, request.ClientId!.Value) ?? throw Refused.Invalid("clientId", "There is no such client.");
+            await ClientStore.AddAsync(connection, entered, change);
+            return entered;
+        }
+
+        StoredVisit visit = await desk.BookAsync(
+            new BookingOrder(request.LocationId, request.Start, new StartsRequest(request.LocationId, request.Lines, null, null, null, null).Wish, Client, "Desk", request.Note?.Trim() ?? ""),
+            http.Actor(), RequestKey.Of(http, request));
+        return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit));
+    }
+
+    private static async Task<Ok<VisitAnswer>> FindAsync(Guid id, Database database, BookReader book)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        StoredVisit visit = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit");
+        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit));
+    }
+
+    private static async Task<Ok<HistoryAnswer[]>> HistoryAsync(Guid id, Database database)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        IReadOnlyList<HistoryRow> rows = await BookStore.HistoryAsync(connection, id);
+        if (rows.Count == 0) throw Refused.NotFound("visit");
+        return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
+    }
+
+    private static async Task<Ok<VisitAnswer>> MoveAsync(Guid id, MoveRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk) =>
+        await AnswerAsync(await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor()), database, book);
+
+    private static async Task<Ok<VisitAnswer>> CancelAsync(Guid id, CancelRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk)
+    {
+        string reason = request.Reason?.Trim() ?? "";
+        if (reason.Length is 0 or > LongestReason) throw Refused.Invalid("reason", $"Say why it is cancelled, in {LongestReason} characters at the most.");
+        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), VisitState.Cancelled, reason, http.Actor()), database, book);
+    }
+
+    private static async Task<Ok<VisitAnswer>> StateAsync(Guid id, StateRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk)
+    {
+        if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled) throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
+        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, null, http.Actor()), database, book);
+    }
+
+    private static async Task<Ok<VisitAnswer>> AnswerAsync(StoredVisit visit, Database database, BookReader book)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit));
+    }
+
+    private static LocalDate Date(string text, string field) =>
+        LocalDatePattern.Iso.Parse(text) is { Success: true } parsed ? StartQueries.CheckDate(parsed.Value, field) : throw Refused.Invalid(field, "Write the date as 2027-03-01.");
+}

@@ -1,0 +1,253 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>Who does something at the desk.</summary>
+/// <param name="Name">A name people recognise in the history.</param>
+/// <param name="Scope">Whose idempotency keys these are.</param>
+public sealed record Actor(string Name, string Scope);
+
+/// <summary>A visit to be booked.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Start">When it begins.</param>
+/// <param name="Wish">What is wanted.</param>
+/// <param name="Client">Who comes: found or made in the same transaction.</param>
+/// <param name="Source">"Desk" or "Online".</param>
+/// <param name="Note">A note for the desk.</param>
+public sealed record BookingOrder(
+    Guid LocationId,
+    Instant Start,
+    VisitWish Wish,
+    Func<NpgsqlConnection, Change, Task<ClientRow>> Client,
+    string Source,
+    string Note = "");
+
+/// <summary>
+/// The operations that change the book: each is one transaction. The core decides on the day as it stands under the day's lock,
+/// the database has the last word.
+/// </summary>
+public sealed class BookingDesk(Database database, BookReader book, IClock clock)
+{
+    /// <summary>How far ahead staff may book, in days.</summary>
+    public const int StaffHorizonDays = 730;
+
+    /// <summary>Books a visit.</summary>
+    /// <exception cref="Refused">It cannot be booked as asked; nothing was changed.</exception>
+    public async Task<StoredVisit> BookAsync(BookingOrder order, Actor actor, RequestKey? key = null)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
+        CheckWish(house, order.Wish);
+        Change change = new(actor.Name, clock.GetCurrentInstant());
+        LocalDate date = CheckStart(house, order.Start, change.At);
+
+        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        if (key is not null && await key.TakeAsync(connection, actor.Scope, change.At) is { } first)
+            return await BookStore.FindAsync(connection, first) ?? throw Refused.NotFound("visit");
+        await BookStore.LockDaysAsync(connection, [date]);
+        ClientRow client = await order.Client(connection, change);
+        DayBook day = (await book.DaysAsync(connection, setup, house, date, 1, [date]))[0];
+        StartFinder finder = new(house, order.Wish);
+        int start = StartOn(day, order.Start);
+        Audience? audience = order.Source == "Online" ? await AudienceAsync(connection, client) : null;
+        VisitPlan plan = (audience is null ? finder.PlanFeasible(day, start) : finder.PlanOffered(day, start, audience, change.At))
+            ?? throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, audience, change.At);
+
+        NewVisit visit = new(
+            Guid.CreateVersion7(), VisitReference.New(), order.LocationId, client.Id, date, plan,
+            Prices(house, plan), [.. order.Wish.Lines.Select(line => line.PractitionerId is not null)], order.Source, order.Note);
+        await GuardedAsync(() => BookStore.AddAsync(connection, visit, client.Visits == 0, change));
+        if (key is not null) await key.KeepAsync(connection, actor.Scope, visit.Id);
+        StoredVisit stored = (await BookStore.FindAsync(connection, visit.Id))!;
+        await transaction.CommitAsync();
+        return stored;
+    }
+
+    /// <summary>Moves a visit to another start, and if a practitioner is named to that one.</summary>
+    /// <param name="id">The visit.</param>
+    /// <param name="version">The version the change is based on.</param>
+    /// <param name="start">The new start.</param>
+    /// <param name="practitionerId">Who is to take the first line; null keeps whoever fits, the present one first.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <exception cref="Refused">It cannot be moved as asked; nothing was changed.</exception>
+    public async Task<StoredVisit> MoveAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        StoredVisit visit = await PresentAsync(connection, id, version);
+        if (!VisitStates.CanMove(visit.Visit.VisitState))
+            throw new Refused(StatusCodes.Status409Conflict, "state", "Only a visit that has not begun can be moved.");
+        House house = setup.HouseOf(visit.Visit.LocationId)!;
+        Change change = new(actor.Name, clock.GetCurrentInstant());
+        LocalDate date = CheckStart(house, start, change.At);
+        VisitWish wish = WishOf(visit, practitionerId);
+        CheckWish(house, wish);
+
+        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        LocalDate[] dates = [visit.Visit.Date, date];
+        await BookStore.LockDaysAsync(connection, dates);
+        // Under the lock: nobody can have moved it in between.
+        visit = await PresentAsync(connection, id, version);
+        DayBook day = BookReader.Without((await book.DaysAsync(connection, setup, house, date, 1, dates))[0], visit);
+        int grain = StartOn(day, start);
+        VisitPlan? plan = null;
+        // The present practitioner goes with the visit where she can.
+        if (practitionerId is null) plan = new StartFinder(house, PresentStaff(visit)).PlanFeasible(day, grain);
+        plan ??= new StartFinder(house, wish).PlanFeasible(day, grain)
+            ?? throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
+        bool moved = false;
+        await GuardedAsync(async () => moved = await BookStore.MoveAsync(
+            connection, visit, date, plan, PricesAfterMove(house, visit, plan), [.. visit.Lines.Select(line => line.PractitionerAsked)], change));
+        StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
+        if (!moved) throw Refused.Stale(stored.Visit.Version);
+        await transaction.CommitAsync();
+        return stored;
+    }
+
+    /// <summary>Changes where a visit stands: arrived, in treatment, done, no-show, cancelled.</summary>
+    /// <param name="id">The visit.</param>
+    /// <param name="version">The version the change is based on.</param>
+    /// <param name="state">The new state.</param>
+    /// <param name="reason">Why, when it is cancelled.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <exception cref="Refused">It cannot be changed so; nothing was changed.</exception>
+    public async Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, string? reason, Actor actor)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Change change = new(actor.Name, clock.GetCurrentInstant());
+        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        StoredVisit visit = await PresentAsync(connection, id, version);
+        if (!VisitStates.After(visit.Visit.VisitState).Contains(state))
+            throw new Refused(StatusCodes.Status409Conflict, "state", $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.");
+        await BookStore.LockDaysAsync(connection, [visit.Visit.Date]);
+        bool changed = await BookStore.SetStateAsync(connection, visit, state, state == VisitState.Cancelled ? reason : null, change);
+        StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
+        if (!changed) throw Refused.Stale(stored.Visit.Version);
+        await transaction.CommitAsync();
+        return stored;
+    }
+
+    /// <summary>What is known of a client as far as the gates look at it.</summary>
+    internal static async Task<Audience> AudienceAsync(NpgsqlConnection connection, ClientRow client) => new()
+    {
+        IsNew = client.Visits == 0,
+        Visits = await BookStore.EarlierAsync(connection, client.Id, null),
+    };
+
+    /// <summary>What a stored visit wants again, lines in order.</summary>
+    internal static VisitWish WishOf(StoredVisit visit, Guid? practitionerId) => new([.. visit.Lines.Select((line, i) => new LineWish(
+        line.ServiceId,
+        i == 0 && practitionerId is not null ? practitionerId : line.PractitionerAsked && practitionerId is null ? LeadOf(visit, line) : null))]);
+
+    internal static Guid? LeadOf(StoredVisit visit, AppointmentRow line) =>
+        visit.Claims.FirstOrDefault(claim => claim.AppointmentId == line.Id && claim.Role == 0)?.ResourceId;
+
+    /// <summary>Refuses a wish that names what is not there.</summary>
+    internal static void CheckWish(House house, VisitWish wish)
+    {
+        Checks checks = new();
+        checks.Require(wish.Lines.Count is >= 1 and <= 6, "lines", "Choose one to six services.");
+        foreach ((int i, LineWish line) in wish.Lines.Index())
+        {
+            bool known = checks.Require(house.Services.ContainsKey(line.ServiceId), $"lines[{i}].serviceId", "There is no such service.");
+            if (line.PractitionerId is not { } chosen) continue;
+            bool exists = checks.Require(house.Practitioners.Any(one => one.Id == chosen), $"lines[{i}].practitionerId", "There is no such practitioner.");
+            if (!known || !exists) continue;
+            Service service = house.Services[line.ServiceId];
+            checks.Require(
+                house.Practitioners.Where(one => one.Id == chosen).Any(one => MayEver(service.Roles[0], one)),
+                $"lines[{i}].practitionerId", $"{house.Practitioners.First(one => one.Id == chosen).Name} does not do {service.Name}. Choose somebody who does, or no preference.");
+        }
+
+        checks.Done();
+    }
+
+    /// <summary>Whether somebody may take a role on any date at all.</summary>
+    internal static bool MayEver(StaffRule rule, Core.Resources.Practitioner one) =>
+        one.Qualifications.Select(held => held.From).Append(LocalDate.MinIsoValue).Any(date => rule.Allows(one, date));
+
+    private static LocalDate CheckStart(House house, Instant start, Instant now)
+    {
+        LocalDate date = start.InZone(house.Location.Zone).Date;
+        if (new BookDay(date, house.Location.Zone).GrainOfStart(start) is null)
+            throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
+        if (start < now - Duration.FromMinutes(Grain.Minutes)) throw Refused.Invalid("start", "That time has passed. Choose a later one.");
+        if (date > now.InZone(house.Location.Zone).Date.PlusDays(StaffHorizonDays)) throw Refused.Invalid("start", "That is more than two years ahead.");
+        return date;
+    }
+
+    private static int StartOn(DayBook day, Instant start) => day.Day.GrainOfStart(start)!.Value;
+
+    private static VisitWish PresentStaff(StoredVisit visit) => new([.. visit.Lines.Select(line => new LineWish(line.ServiceId, LeadOf(visit, line)))]);
+
+    private static IReadOnlyList<long> Prices(House house, VisitPlan plan) =>
+        [.. plan.Lines.Select(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];
+
+    /// <summary>A price once agreed stays, unless another practitioner takes the line.</summary>
+    private static IReadOnlyList<long> PricesAfterMove(House house, StoredVisit visit, VisitPlan plan) =>
+        [.. plan.Lines.Select((line, i) => line.Practitioners[0] == LeadOf(visit, visit.Lines[i])
+            ? visit.Lines[i].Price
+            : LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];
+
+    private static async Task<StoredVisit> PresentAsync(NpgsqlConnection connection, Guid id, long version)
+    {
+        StoredVisit visit = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit");
+        return visit.Visit.Version == version ? visit : throw Refused.Stale(visit.Visit.Version);
+    }
+
+    /// <summary>The answer to a start that does not fit: why, and the nearest that do.</summary>
+    private async Task<Refused> DoesNotFitAsync(
+        NpgsqlConnection connection, Setup setup, House house, VisitWish wish, DayBook day, int start, Audience? audience, Instant now)
+    {
+        StartFinder finder = new(house, wish);
+        IReadOnlyList<Refusal> refusals = audience is null ? finder.WhyNotFeasible(day, start) : finder.WhyNotOffered(day, start, audience, now);
+        IReadOnlyList<DayBook> days = [day, .. await book.DaysAsync(connection, setup, house, day.Day.Date.PlusDays(1), 7)];
+        List<Instant> free = [.. days.SelectMany(one => (audience is null ? finder.Feasible(one) : finder.Offered(one, audience, now)).Select(one.Day.At))
+            .Where(at => at >= now)];
+        Instant wanted = day.Day.At(start);
+        bool taken = refusals.All(refusal => refusal.Gate is Gate.Practitioner or Gate.RoomAndEquipment);
+        Refused refused = new(
+            StatusCodes.Status409Conflict,
+            taken ? "start-taken" : "start-not-offered",
+            taken ? "That time is not free any more. The nearest times that are free are given here." : "That time cannot be booked.",
+            "start");
+        refused.More["reasons"] = ReasonWords.Of(refusals, house, publicly: audience is not null);
+        refused.More["nearest"] = free.OrderBy(at => Duration.FromTicks(Math.Abs((at - wanted).TotalTicks))).Take(6).Order()
+            .Select(at => new StartAt(at, at.InZone(house.Location.Zone).LocalDateTime)).ToArray();
+        return refused;
+    }
+
+    /// <summary>The database's own refusal of a double booking is the same clear answer.</summary>
+    private static async Task GuardedAsync(Func<Task> write)
+    {
+        try
+        {
+            await write();
+        }
+        catch (PostgresException exception) when (exception.ConstraintName == BookStore.DoubleBooking)
+        {
+            throw new Refused(StatusCodes.Status409Conflict, "start-taken", "That time has just been taken. Choose another.", "start");
+        }
+    }
+
+    private static string Words(VisitState state) => state switch
+    {
+        VisitState.InTreatment => "in treatment",
+        VisitState.NoShow => "a no-show",
+        _ => state.ToString().ToLowerInvariant(),
+    };
+}
+
+/// <summary>A start, as an instant and as the clock of the location shows it.</summary>
+/// <param name="Start">The instant.</param>
+/// <param name="Local">Local date and time.</param>
+public sealed record StartAt(Instant Start, LocalDateTime Local);

@@ -1,0 +1,136 @@
+using System.Globalization;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>Shapes the book for the screen.</summary>
+internal static class DayPicture
+{
+    /// <summary>The day with its lanes and visits.</summary>
+    internal static DayAnswer Of(Setup setup, DayBook day, IReadOnlyList<StoredVisit> visits, Instant now)
+    {
+        List<LaneAnswer> lanes =
+        [
+            .. day.House.Practitioners.Where(one => IsHere(setup, day, one, visits)).Select(one => PractitionerLane(day, one)),
+            .. day.House.Rooms.Select(room => new LaneAnswer(
+                room.Id, "room", room.Name, string.Join(", ", room.Features.Order()), room.Capacity, RoomOpen(day), Blocked(day, room.Id), null)),
+            .. day.House.Pools.Select(pool => new LaneAnswer(
+                pool.Id, "equipment", pool.Name, "", pool.Quantity, RoomOpen(day), Blocked(day, pool.Id), null)),
+        ];
+        (Instant from, Instant until) = Bounds(day, visits);
+        return new DayAnswer(
+            day.House.Location.Id, day.Day.Date, day.Day.Zone.Id, now, from, until, Hours(day.Day, from, until),
+            Stretches(day.Day, day.Opening), day.Closure?.Reason, lanes, [.. visits.Select(visit => Of(setup, visit))]);
+    }
+
+    /// <summary>How full a day is.</summary>
+    internal static DayFullness Fullness(DayBook day)
+    {
+        int open = 0, held = 0;
+        foreach (Practitioner one in day.House.Practitioners) (open, held) = (open + Shift(day, one).Count, held + (Shift(day, one).Except(day.FreeOf(one.Id))).Count);
+        return new DayFullness(day.Day.Date, open == 0 ? null : Percent(held, open));
+    }
+
+    /// <summary>A visit for the screen.</summary>
+    internal static VisitAnswer Of(Setup setup, StoredVisit stored)
+    {
+        VisitRow visit = stored.Visit;
+        House house = setup.HouseOf(visit.LocationId)!;
+        Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(one => one.Item.Id, one => one.Index);
+        string currency = setup.Business.Currency;
+        return new VisitAnswer(
+            visit.Id, visit.Reference, visit.Version, visit.LocationId, visit.VisitState, VisitStates.After(visit.VisitState), VisitStates.CanMove(visit.VisitState),
+            visit.Source, visit.IsFirst,
+            new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
+            visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
+            new MoneyAnswer(stored.Lines.Sum(line => line.Price), currency), visit.Note, visit.CancelReason,
+            [.. stored.Lines.Select(line => Line(house, stored, line, currency))],
+            [.. stored.Claims.Select(claim => new ClaimAnswer(
+                lineOf[claim.AppointmentId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End))],
+            [.. stored.Claims.Where(claim => claim.Role is not null)
+                .GroupBy(claim => (claim.AppointmentId, claim.ResourceId))
+                .SelectMany(group => group.OrderBy(claim => claim.Core.Start).Zip(group.OrderBy(claim => claim.Core.Start).Skip(1)))
+                .Select(pair => new UnattendedAnswer(lineOf[pair.First.AppointmentId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))]);
+    }
+
+    private static LineAnswer Line(House house, StoredVisit stored, AppointmentRow line, string currency)
+    {
+        Service service = house.Services[line.ServiceId];
+        List<ClaimRow> claims = [.. stored.Claims.Where(claim => claim.AppointmentId == line.Id)];
+        // A room kept from the line before belongs to that line's claims but serves this one too.
+        IEnumerable<Guid> rooms = stored.Claims.Where(claim => claim.Core.Start <= line.StartsAt && claim.Core.End >= line.EndsAt).Select(claim => claim.ResourceId);
+        return new LineAnswer(
+            line.Id, service.Id, service.Name, service.CategoryId, line.StartsAt, line.EndsAt, new MoneyAnswer(line.Price, currency),
+            [.. claims.Where(claim => claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct()
+                .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name))],
+            [.. house.Rooms.Where(room => rooms.Contains(room.Id)).Select(room => room.Name)],
+            [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)]);
+    }
+
+    private static bool IsHere(Setup setup, DayBook day, Practitioner one, IReadOnlyList<StoredVisit> visits) =>
+        !Shift(day, one).IsEmpty
+        || visits.Any(visit => visit.Claims.Any(claim => claim.ResourceId == one.Id))
+        // Off or closed today, but of this house: the lane says so rather than vanish.
+        || Enumerable.Range(0, 28).Any(offset => setup.Calendar.On(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
+
+    private static LaneAnswer PractitionerLane(DayBook day, Practitioner one)
+    {
+        DaySet shift = Shift(day, one);
+        List<StretchAnswer> pauses =
+        [
+            .. day.House.Calendar.On(one.Id, day.Day.Date).Where(work => work.LocationId == day.House.Location.Id)
+                .SelectMany(work => work.Breaks).Select(pause => Of(day.Day.Of(pause.During), pause.Reason)),
+            .. Blocked(day, one.Id),
+        ];
+        int? fullness = shift.IsEmpty ? null : Percent(shift.Except(day.FreeOf(one.Id)).Count, shift.Count);
+        return new LaneAnswer(one.Id, "practitioner", one.Name, Worked(day, one, shift), 1, Stretches(day.Day, shift), pauses, fullness);
+    }
+
+    private static string Worked(DayBook day, Practitioner one, DaySet shift)
+    {
+        if (!shift.IsEmpty) return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
+        return day.House.Calendar.On(one.Id, day.Day.Date).Count > 0 ? "elsewhere" : day.House.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason ?? "off";
+    }
+
+    private static DaySet Shift(DayBook day, Practitioner one) => day.OnShift(one.Id) & day.Day.Whole;
+
+    private static StretchAnswer[] RoomOpen(DayBook day) => day.Closure is null ? [Of(new Interval(day.Day.Start, day.Day.End), null)] : [];
+
+    private static List<StretchAnswer> Blocked(DayBook day, Guid id) =>
+        [.. day.Blocked.Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start).Select(block => Of(block.During, block.Reason))];
+
+    private static List<StretchAnswer> Stretches(BookDay day, DaySet set) => [.. (set & day.Whole).Runs().Select(run => Of(day.Between(run.From, run.Until), null))];
+
+    private static StretchAnswer Of(Interval interval, string? reason) => new(interval.Start, interval.End, reason);
+
+    /// <summary>The part of the day to show: whatever is open, on shift or booked, widened to whole hours. Nothing else decides it.</summary>
+    private static (Instant From, Instant Until) Bounds(DayBook day, IReadOnlyList<StoredVisit> visits)
+    {
+        DaySet used = day.Opening;
+        foreach (Practitioner one in day.House.Practitioners) used |= Shift(day, one);
+        foreach (ClaimRow claim in visits.SelectMany(visit => visit.Claims)) used |= day.Day.Touched(claim.Core);
+        used &= day.Day.Whole;
+        int from = used.IsEmpty ? 9 * 12 : used.Runs().First().From, until = used.IsEmpty ? 17 * 12 : used.Runs().Last().Until;
+        while (from > 0 && day.Day.WallOf(from).Minute != 0) from--;
+        while (until < day.Day.GrainCount && day.Day.WallOf(until).Minute != 0) until++;
+        return (day.Day.At(from), day.Day.At(until));
+    }
+
+    private static List<HourAnswer> Hours(BookDay day, Instant from, Instant until)
+    {
+        List<HourAnswer> hours = [];
+        for (int grain = day.Floor(from); grain < day.Floor(until); grain++)
+            if (day.WallOf(grain).Minute == 0) hours.Add(new HourAnswer(day.At(grain), day.WallOf(grain).ToString("H:mm", CultureInfo.InvariantCulture)));
+        return hours;
+    }
+
+    private static string Clock(BookDay day, int grain) => day.WallOf(grain).ToString("H:mm", CultureInfo.InvariantCulture);
+
+    private static int Percent(int part, int whole) => (int)Math.Round(100.0 * part / whole);
+}

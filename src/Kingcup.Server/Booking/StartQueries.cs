@@ -1,0 +1,144 @@
+using System.Globalization;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Money;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>A line of a visit somebody asks about.</summary>
+/// <param name="ServiceId">The service.</param>
+/// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
+public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId);
+
+/// <summary>A question for starts.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted, in order.</param>
+/// <param name="From">The first local date; today when missing.</param>
+/// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
+/// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
+/// <param name="Returning">In public only: the client says to have been here before.</param>
+public sealed record StartsRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, LocalDate? From, int? Days, Guid? VisitId, bool? Returning)
+{
+    internal VisitWish Wish => new([.. (Lines ?? []).Select(line => new LineWish(line.ServiceId, line.PractitionerId))]);
+}
+
+/// <summary>A start that fits.</summary>
+/// <param name="Start">The instant.</param>
+/// <param name="End">When the visit would end.</param>
+/// <param name="Clock">Local time of the start, HH:mm.</param>
+/// <param name="PractitionerId">Who would do the first line.</param>
+/// <param name="Practitioner">Her name.</param>
+/// <param name="Rooms">Rooms that would be used.</param>
+/// <param name="Price">What it would cost.</param>
+/// <param name="OnGrid">Whether it lies on the start grid clients are offered.</param>
+/// <param name="OutsideOpening">Whether it lies outside the opening hours.</param>
+public sealed record StartAnswer(
+    Instant Start, Instant End, string Clock, Guid PractitionerId, string Practitioner, IReadOnlyList<string> Rooms, MoneyAnswer Price, bool OnGrid, bool OutsideOpening);
+
+/// <summary>The starts of a day.</summary>
+/// <param name="Date">The local date.</param>
+/// <param name="Starts">Those that fit, by time.</param>
+public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts);
+
+/// <summary>A question why a start does not fit.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted.</param>
+/// <param name="Start">The start.</param>
+/// <param name="VisitId">A visit that would be moved.</param>
+/// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
+public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId, bool AsClient);
+
+/// <summary>Why a start does not fit.</summary>
+/// <param name="Fits">Whether it does after all.</param>
+/// <param name="Reasons">Every reason, in the order of the gates.</param>
+public sealed record WhyNotAnswer(bool Fits, IReadOnlyList<ReasonText> Reasons);
+
+/// <summary>Answers which starts fit, for the desk and for the public page.</summary>
+public sealed class StartQueries(Database database, BookReader book, IClock clock)
+{
+    /// <summary>Most days one question may span.</summary>
+    public const int MostDays = 62;
+
+    /// <summary>The starts that fit for staff, with who and where.</summary>
+    public async Task<IReadOnlyList<StartDay>> FeasibleAsync(StartsRequest request)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        (Setup setup, House house, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
+        StoredVisit? moving = await MovingAsync(connection, request.VisitId);
+        StartFinder finder = new(house, request.Wish);
+        Instant now = clock.GetCurrentInstant();
+        return [.. days.Select(day => moving is null ? day : BookReader.Without(day, moving)).Select(day => new StartDay(
+            day.Day.Date,
+            [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
+                .Select(grain => Answer(setup, day, finder.PlanFeasible(day, grain)!, grain))]))];
+    }
+
+    /// <summary>The starts a client is offered.</summary>
+    public async Task<(Setup Setup, House House, IReadOnlyList<(DayBook Day, DaySet Starts)> Days)> OfferedAsync(StartsRequest request, Audience audience)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        (Setup setup, House house, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
+        StartFinder finder = new(house, request.Wish);
+        Instant now = clock.GetCurrentInstant();
+        return (setup, house, [.. days.Select(day => (day, finder.Offered(day, audience, now)))]);
+    }
+
+    /// <summary>Every reason why a start does not fit.</summary>
+    public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        StartsRequest starts = new(request.LocationId, request.Lines, null, 1, request.VisitId, null);
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
+        BookingDesk.CheckWish(house, starts.Wish);
+        LocalDate date = CheckDate(request.Start.InZone(house.Location.Zone).Date, "start");
+        DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
+        if (await MovingAsync(connection, request.VisitId) is { } moving) day = BookReader.Without(day, moving);
+        int grain = day.Day.GrainOfStart(request.Start) ?? throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
+        StartFinder finder = new(house, starts.Wish);
+        IReadOnlyList<Refusal> refusals = request.AsClient
+            ? finder.WhyNotOffered(day, grain, Audience.Stranger, clock.GetCurrentInstant())
+            : finder.WhyNotFeasible(day, grain);
+        return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house, publicly: false));
+    }
+
+    private async Task<(Setup Setup, House House, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request)
+    {
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
+        BookingDesk.CheckWish(house, request.Wish);
+        int count = request.Days ?? 1;
+        if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
+        LocalDate from = CheckDate(request.From ?? clock.GetCurrentInstant().InZone(house.Location.Zone).Date, "from");
+        return (setup, house, await book.DaysAsync(connection, setup, house, from, count));
+    }
+
+    /// <summary>Keeps dates in a range in which every calculation holds.</summary>
+    internal static LocalDate CheckDate(LocalDate date, string field) =>
+        date.Year is >= 2000 and <= 2100 ? date : throw Refused.Invalid(field, "Choose a date between the years 2000 and 2100.");
+
+    private static async Task<StoredVisit?> MovingAsync(NpgsqlConnection connection, Guid? visitId) =>
+        visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit") : null;
+
+    private static StartAnswer Answer(Setup setup, DayBook day, VisitPlan plan, int grain)
+    {
+        House house = day.House;
+        PlannedLine first = plan.Lines[0];
+        Service service = house.Services[first.ServiceId];
+        OnlineRules rules = service.Online.Over(house.Location.Online).Over(OnlineRules.Usual);
+        bool onGrid = rules.Grid != StartGrid.EveryMinutes || day.Day.EveryMinutes(rules.EveryMinutes!.Value).Contains(grain);
+        int until = day.Day.Ceiling(plan.End);
+        return new StartAnswer(
+            plan.Start, plan.End, day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), first.Practitioners[0],
+            string.Join(" and ", plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name)),
+            [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)],
+            new MoneyAnswer(plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])), setup.Business.Currency),
+            onGrid, !day.Opening.StartsHolding(0, until - grain).Contains(grain));
+    }
+}

@@ -1,0 +1,195 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Dapper;
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Server.Clients;
+using Kingcup.Server.Demo;
+using Kingcup.Server.Live;
+using Kingcup.Server.Public;
+using Kingcup.Server.SignIn;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.Extensions.Options;
+using NodaTime;
+using NodaTime.Serialization.SystemTextJson;
+using Npgsql;
+using Serilog;
+using Serilog.Events;
+
+namespace Kingcup.Server;
+
+/// <summary>The composition root: everything the server consists of is put together here.</summary>
+public static class KingcupServer
+{
+    /// <summary>Builds the server. The database comes from KINGCUP_DATABASE or the setting "Database".</summary>
+    /// <exception cref="InvalidOperationException">No database is named.</exception>
+    public static WebApplication Build(string[] args)
+    {
+        WebApplicationBuilder builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
+        string connection = builder.Configuration["Database"] ?? Environment.GetEnvironmentVariable("KINGCUP_DATABASE")
+            ?? throw new InvalidOperationException("Set KINGCUP_DATABASE to the connection string of a PostgreSQL database.");
+        builder.Services.AddSerilog(log => log
+            .MinimumLevel.Information()
+            .MinimumLevel.Override("Microsoft.AspNetCore", LogEventLevel.Warning)
+            // The exception handler logs what matters itself, without what people typed.
+            .MinimumLevel.Override("Microsoft.AspNetCore.Diagnostics", LogEventLevel.Fatal)
+            .MinimumLevel.Override("Microsoft.Hosting", LogEventLevel.Warning)
+            .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
+        AddParts(builder.Services, connection);
+        AddApi(builder);
+        AddSignIn(builder.Services);
+        WebApplication app = builder.Build();
+        Map(app);
+        return app;
+    }
+
+    /// <summary>Adds what the operations need, for the server and for whoever runs them without one.</summary>
+    public static void AddParts(IServiceCollection services, string connection)
+    {
+        services.AddSingleton(_ => new Database(connection));
+        services.AddSingleton<BusinessClock>();
+        services.AddSingleton<IClock>(provider => provider.GetRequiredService<BusinessClock>());
+        services.AddSingleton<BookReader>();
+        services.AddSingleton<BookingDesk>();
+        services.AddSingleton<StartQueries>();
+    }
+
+    /// <summary>Brings the database up to date before the first request.</summary>
+    public static async Task PrepareAsync(WebApplication app)
+    {
+        app.Services.GetRequiredService<Database>().Migrate();
+        await app.Services.GetRequiredService<BusinessClock>().ReadAsync();
+    }
+
+    private static void AddApi(WebApplicationBuilder builder)
+    {
+        builder.Services.ConfigureHttpJsonOptions(json =>
+        {
+            json.SerializerOptions.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
+            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
+            json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+        });
+        builder.Services.AddSignalR().AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
+        builder.Services.AddHostedService<NoticeListener>();
+        builder.Services.AddProblemDetails();
+        builder.Services.AddExceptionHandler<ProblemAnswers>();
+        builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
+        builder.Services.AddRateLimiter(options => Limits.Add(options, builder.Configuration));
+        builder.Services.AddOpenApi("v1", OpenApiSchemas.Add);
+        builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
+        builder.WebHost.ConfigureKestrel(kestrel =>
+        {
+            kestrel.AddServerHeader = false;
+            kestrel.Limits.MaxRequestBodySize = 256 * 1024;
+        });
+    }
+
+    private static void AddSignIn(IServiceCollection services)
+    {
+        services.AddDataProtection().SetApplicationName("Kingcup");
+        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(provider =>
+            new ConfigureOptions<KeyManagementOptions>(options => options.XmlRepository = new DatabaseKeys(provider.GetRequiredService<Database>())));
+        services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(options =>
+        {
+            options.Cookie.Name = "kingcup";
+            options.Cookie.HttpOnly = true;
+            options.Cookie.SameSite = SameSiteMode.Strict;
+            options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+            options.ExpireTimeSpan = TimeSpan.FromHours(12);
+            options.SlidingExpiration = true;
+            options.Events.OnRedirectToLogin = context => AnswerAsync(context.HttpContext, 401, "signed-out", "Sign in first.");
+            options.Events.OnRedirectToAccessDenied = context => AnswerAsync(context.HttpContext, 403, "not-allowed", "Your role does not allow this.");
+            options.Events.OnValidatePrincipal = SignInEndpoints.ValidateAsync;
+        });
+        services.AddAuthorization(Rights.Add);
+        services.AddAntiforgery(options =>
+        {
+            options.HeaderName = "X-Kingcup-Token";
+            options.Cookie.Name = "kingcup-form";
+            options.Cookie.SameSite = SameSiteMode.Strict;
+            options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+        });
+    }
+
+    private static void Map(WebApplication app)
+    {
+        app.UseExceptionHandler();
+        app.UseStatusCodePages(context => context.HttpContext.Request.Path.StartsWithSegments("/api")
+            ? AnswerAsync(context.HttpContext, context.HttpContext.Response.StatusCode, "status", "There is nothing at this address for this request.")
+            : Task.CompletedTask);
+        app.Use(SecureAsync);
+        app.UseResponseCompression();
+        app.UseDefaultFiles();
+        app.UseStaticFiles(new StaticFileOptions
+        {
+            // Built files carry a hash in their name; the pages themselves are asked for anew each time.
+            OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
+                context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+        });
+        app.UseRouting();
+        app.UseRateLimiter();
+        app.UseAuthentication();
+        app.UseAuthorization();
+
+        RouteGroupBuilder api = app.MapGroup("/api/v1").RequireAuthorization(Rights.Staff).AddEndpointFilter(AntiforgeryAsync);
+        SignInEndpoints.Map(api);
+        BookEndpoints.Map(api);
+        ClientEndpoints.Map(api);
+        DemoEndpoints.Map(api);
+        PublicEndpoints.Map(app.MapGroup("/api/public/v1"));
+        app.MapHub<LiveHub>("/live");
+        app.MapOpenApi("/openapi/{documentName}.json");
+        app.MapGet("/health/live", () => Results.Text("live")).ExcludeFromDescription();
+        app.MapGet("/health/ready", ReadyAsync).ExcludeFromDescription();
+        app.Map("/api/{**rest}", () => Results.NotFound()).ExcludeFromDescription();
+        app.MapFallbackToFile("/book/{**rest}", "book.html");
+        app.MapFallbackToFile("index.html");
+    }
+
+    /// <summary>A change asked for with a session cookie has to carry the session's token; signing in has no session yet.</summary>
+    private static async ValueTask<object?> AntiforgeryAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        HttpContext http = context.HttpContext;
+        bool changes = !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method);
+        if (changes && http.User.Identity?.IsAuthenticated == true && http.GetEndpoint()?.Metadata.GetMetadata<Microsoft.AspNetCore.Authorization.IAllowAnonymous>() is null)
+            await http.RequestServices.GetRequiredService<IAntiforgery>().ValidateRequestAsync(http);
+        return await next(context);
+    }
+
+    private static Task SecureAsync(HttpContext http, RequestDelegate next)
+    {
+        IHeaderDictionary headers = http.Response.Headers;
+        // Styles are made at run time by the screens' library, hence 'unsafe-inline' for style alone.
+        headers.ContentSecurityPolicy =
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'";
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "same-origin";
+        if (http.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+        return next(http);
+    }
+
+    private static async Task<IResult> ReadyAsync(Database database)
+    {
+        try
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            await connection.ExecuteScalarAsync<int>("SELECT 1");
+            return Results.Text("ready");
+        }
+        catch (NpgsqlException)
+        {
+            return Results.Text("The database does not answer.", statusCode: 503);
+        }
+    }
+
+    private static async Task AnswerAsync(HttpContext http, int status, string code, string detail)
+    {
+        http.Response.StatusCode = status;
+        await http.RequestServices.GetRequiredService<IProblemDetailsService>()
+            .TryWriteAsync(new ProblemDetailsContext { HttpContext = http, ProblemDetails = ProblemAnswers.New(status, code, detail) });
+    }
+}

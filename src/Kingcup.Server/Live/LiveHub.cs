@@ -1,0 +1,73 @@
+using System.Globalization;
+using Kingcup.Server.Api;
+using Kingcup.Server.SignIn;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.SignalR;
+using Npgsql;
+
+namespace Kingcup.Server.Live;
+
+/// <summary>Tells every open desk which day of which location has changed. It says no more: the desk asks for the day itself.</summary>
+[Authorize(Rights.SeeBook)]
+public sealed class LiveHub : Hub;
+
+/// <summary>A day that has changed.</summary>
+/// <param name="LocationId">The location, or null when anything may have changed.</param>
+/// <param name="Date">The local date (ISO 8601), or null when anything may have changed.</param>
+public sealed record DayChanged(Guid? LocationId, string? Date);
+
+/// <summary>Hears the notices of all servers from PostgreSQL and passes them to the desks of this one.</summary>
+internal sealed partial class NoticeListener(Database database, IHubContext<LiveHub> hub, BusinessClock clock, ILogger<NoticeListener> log) : BackgroundService
+{
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                await ListenAsync(stoppingToken);
+            }
+            catch (Exception exception) when (exception is NpgsqlException or TimeoutException or System.Net.Sockets.SocketException)
+            {
+                Lost(log, exception);
+                await Task.Delay(TimeSpan.FromSeconds(1), stoppingToken);
+            }
+        }
+    }
+
+    private async Task ListenAsync(CancellationToken cancel)
+    {
+        await using NpgsqlConnection connection = new(database.ConnectionString + ";Pooling=false;Keepalive=30");
+        connection.Notification += (_, notice) => _ = HandleAsync(notice);
+        await connection.OpenAsync(cancel);
+        await using (NpgsqlCommand listen = new($"LISTEN {BookStore.Channel}; LISTEN {BusinessClock.Channel}", connection))
+            await listen.ExecuteNonQueryAsync(cancel);
+        // Whatever was told while nobody listened is lost: have every desk look again.
+        await hub.Clients.All.SendAsync("changed", new DayChanged(null, null), cancel);
+        while (!cancel.IsCancellationRequested) await connection.WaitAsync(cancel);
+    }
+
+    private async Task HandleAsync(NpgsqlNotificationEventArgs notice)
+    {
+        try
+        {
+            if (notice.Channel == BusinessClock.Channel)
+            {
+                await clock.ReadAsync();
+                await hub.Clients.All.SendAsync("changed", new DayChanged(null, null));
+                return;
+            }
+
+            string[] parts = notice.Payload.Split(' ');
+            await hub.Clients.All.SendAsync("changed", new DayChanged(Guid.Parse(parts[0], CultureInfo.InvariantCulture), parts[1]));
+        }
+        catch (NpgsqlException exception)
+        {
+            Lost(log, exception);
+        }
+    }
+
+    [LoggerMessage(LogLevel.Warning, "The connection for live notices was lost; trying again")]
+    private static partial void Lost(ILogger log, Exception exception);
+}

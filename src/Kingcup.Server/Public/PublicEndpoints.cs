@@ -1,0 +1,208 @@
+using System.Globalization;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Money;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Server.Clients;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Public;
+
+/// <summary>The business as strangers see it.</summary>
+/// <param name="Name">Name.</param>
+/// <param name="Phone">Number to call.</param>
+/// <param name="Locale">Locale.</param>
+/// <param name="Locations">Locations that take bookings online.</param>
+/// <param name="Categories">Categories with the services shown.</param>
+public sealed record PublicBusiness(string Name, string? Phone, string Locale, IReadOnlyList<PublicLocation> Locations, IReadOnlyList<PublicCategory> Categories);
+
+/// <summary>A location.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Address">Address.</param>
+/// <param name="Zone">Zone.</param>
+public sealed record PublicLocation(Guid Id, string Name, string Address, string Zone);
+
+/// <summary>A category.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Services">Its services.</param>
+public sealed record PublicCategory(Guid Id, string Name, IReadOnlyList<PublicService> Services);
+
+/// <summary>A service.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Description">Text.</param>
+/// <param name="Minutes">Usual length.</param>
+/// <param name="Price">The least it costs.</param>
+/// <param name="PriceVaries">Whether some practitioners ask more.</param>
+/// <param name="BookableOnline">Whether it can be booked here, or by phone only.</param>
+/// <param name="Needs">The service that has to come before it, or null.</param>
+/// <param name="LocationIds">Where it is done.</param>
+/// <param name="Practitioners">Who does it.</param>
+public sealed record PublicService(
+    Guid Id, string Name, string Description, int Minutes, MoneyAnswer Price, bool PriceVaries, bool BookableOnline, string? Needs,
+    IReadOnlyList<Guid> LocationIds, IReadOnlyList<PublicPractitioner> Practitioners);
+
+/// <summary>A practitioner for a service.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Minutes">How long it takes with her.</param>
+/// <param name="Price">What it costs with her.</param>
+public sealed record PublicPractitioner(Guid Id, string Name, int Minutes, MoneyAnswer Price);
+
+/// <summary>The starts offered.</summary>
+/// <param name="Zone">Zone of the location.</param>
+/// <param name="Days">The days asked for.</param>
+/// <param name="Next">The first date after them worth asking for, or null when the horizon is reached.</param>
+/// <param name="OnlyReturning">Nothing is offered because whoever does this accepts no new clients.</param>
+public sealed record PublicStarts(string Zone, IReadOnlyList<PublicDay> Days, LocalDate? Next, bool OnlyReturning);
+
+/// <summary>A day with its starts.</summary>
+/// <param name="Date">The local date.</param>
+/// <param name="Left">"closed", "full", "few" or "plenty".</param>
+/// <param name="Opens">When clients may first be there, HH:mm; null when closed.</param>
+/// <param name="Closes">When the last has left, HH:mm (24:00 for midnight); null when closed.</param>
+/// <param name="Closed">Why it is closed, if there is a reason.</param>
+/// <param name="Starts">Starts by time.</param>
+public sealed record PublicDay(LocalDate Date, string Left, string? Opens, string? Closes, string? Closed, IReadOnlyList<PublicStart> Starts);
+
+/// <summary>A start.</summary>
+/// <param name="Start">The instant.</param>
+/// <param name="Clock">Local time, HH:mm.</param>
+public sealed record PublicStart(Instant Start, string Clock);
+
+/// <summary>A visit to be booked online.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Start">When.</param>
+/// <param name="Lines">What.</param>
+/// <param name="GivenName">Given name.</param>
+/// <param name="FamilyName">Family name.</param>
+/// <param name="Email">E-mail address.</param>
+/// <param name="Phone">Mobile number.</param>
+public sealed record PublicBookRequest(
+    Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone);
+
+/// <summary>A visit booked online.</summary>
+/// <param name="Reference">What to say on the telephone.</param>
+/// <param name="Start">When.</param>
+/// <param name="End">Until when.</param>
+/// <param name="Zone">Zone of the location.</param>
+/// <param name="Location">Where.</param>
+/// <param name="Address">Its address.</param>
+/// <param name="Lines">What and with whom.</param>
+/// <param name="Price">What it costs.</param>
+public sealed record PublicVisit(
+    string Reference, Instant Start, Instant End, string Zone, string Location, string Address, IReadOnlyList<string> Lines, MoneyAnswer Price);
+
+/// <summary>What anyone may do without an account.</summary>
+internal static class PublicEndpoints
+{
+    private const int Few = 3, MostLines = 4;
+
+    internal static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder group = api.MapGroup("").AllowAnonymous().WithTags("Public").ProducesProblem(400).ProducesProblem(429);
+        group.MapGet("/business", BusinessAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("The business, its locations and services.");
+        group.MapPost("/starts", StartsAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("The starts offered, day by day.");
+        group.MapPost("/visits", BookAsync).RequireRateLimiting(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
+    }
+
+    private static async Task<Ok<PublicBusiness>> BusinessAsync(Database database, BookReader book)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        return TypedResults.Ok(new PublicBusiness(
+            setup.Business.Name, setup.Business.Phone, setup.Business.Locale,
+            [.. setup.Locations.Where(one => one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
+            [.. setup.Categories
+                .Select(category => new PublicCategory(category.Id, category.Name,
+                    [.. setup.Services.Where(one => one.Service.CategoryId == category.Id && one.Service.Visibility is Visibility.Everyone or Visibility.ByPhone && one.Service.CategoryId == category.Id)
+                        .Select(one => Service(setup, one))]))
+                .Where(category => category.Services.Count > 0)]));
+    }
+
+    private static PublicService Service(Setup setup, ListedService listed)
+    {
+        Service service = listed.Service;
+        string currency = setup.Business.Currency;
+        List<Practitioner> who = [.. setup.Practitioners.Where(one => one.BookableOnline && BookingDesk.MayEver(service.Roles[0], one))];
+        (long from, bool varies) = LinePrice.Range(service, who.Select(one => one.Id));
+        return new PublicService(
+            service.Id, service.Name, listed.Description, service.Minutes, new MoneyAnswer(from, currency), varies,
+            service.Visibility == Visibility.Everyone && who.Count > 0,
+            service.Prerequisite is { } before ? setup.ServiceOf(before.ServiceId)?.Name : null,
+            service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
+            [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(LinePrice.Of(service, one.Id), currency)))]);
+    }
+
+    private static async Task<Ok<PublicStarts>> StartsAsync(StartsRequest request, StartQueries queries, IClock clock)
+    {
+        CheckLines(request.Lines);
+        Audience audience = new() { IsNew = request.Returning != true };
+        (Setup setup, House house, IReadOnlyList<(DayBook Day, DaySet Starts)> days) = await queries.OfferedAsync(request with { VisitId = null }, audience);
+        Instant now = clock.GetCurrentInstant();
+        OnlineRules rules = request.Lines!.Select(line => setup.ServiceOf(line.ServiceId)!.Online.Over(house.Location.Online).Over(OnlineRules.Usual)).MinBy(one => one.HorizonDays)!;
+        LocalDate horizon = now.InZone(house.Location.Zone).Date.PlusDays(rules.HorizonDays!.Value);
+        LocalDate next = days[^1].Day.Day.Date.PlusDays(1);
+        bool onlyReturning = audience.IsNew && days.All(one => one.Starts.IsEmpty)
+            && (await queries.OfferedAsync(request with { VisitId = null }, new Audience())).Days.Any(one => !one.Starts.IsEmpty);
+        return TypedResults.Ok(new PublicStarts(
+            house.Location.Zone.Id,
+            [.. days.Where(one => one.Day.Day.Date <= horizon).Select(one => Day(one.Day, one.Starts))],
+            next <= horizon ? next : null,
+            onlyReturning));
+    }
+
+    private static PublicDay Day(DayBook day, DaySet starts)
+    {
+        DaySet open = day.Opening & day.Day.Whole;
+        string? opens = open.IsEmpty ? null : Clock(day, open.Runs().First().From), closes = open.IsEmpty ? null : ClosingClock(day, open.Runs().Last().Until);
+        string left = open.IsEmpty ? "closed" : starts.Count switch { 0 => "full", <= Few => "few", _ => "plenty" };
+        return new PublicDay(day.Day.Date, left, opens, closes, day.Closure?.Reason, [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain)))]);
+    }
+
+    private static string Clock(DayBook day, int grain) => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture);
+
+    private static string ClosingClock(DayBook day, int grain) => grain == day.Day.GrainCount ? "24:00" : Clock(day, grain);
+
+    private static async Task<Created<PublicVisit>> BookAsync(
+        PublicBookRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
+    {
+        CheckLines(request.Lines);
+        RequestKey key = RequestKey.Of(http, request) ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
+        Setup setup;
+        await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
+        Checks checks = new();
+        ClientRow stranger = new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone)
+            .Check("", setup.Business.Region, clock.GetCurrentInstant(), reachable: true, checks);
+        checks.Done();
+
+        async Task<ClientRow> Client(NpgsqlConnection connection, Change change)
+        {
+            if (await ClientStore.MatchAsync(connection, stranger.Email!, stranger.GivenName, stranger.FamilyName) is { } known) return known;
+            await ClientStore.AddAsync(connection, stranger, change);
+            return stranger;
+        }
+
+        VisitWish wish = new StartsRequest(request.LocationId, request.Lines, null, null, null, null).Wish;
+        StoredVisit visit = await desk.BookAsync(
+            new BookingOrder(request.LocationId, request.Start, wish, Client, "Online"), new Actor("Booking page", "public"), key);
+        ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
+        VisitAnswer answer = DayPicture.Of(setup, visit);
+        return TypedResults.Created((string?)null, new PublicVisit(
+            answer.Reference, answer.Start, answer.End, answer.Zone, location.Location.Name, location.Address,
+            [.. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}")], answer.Price));
+    }
+
+    private static void CheckLines(IReadOnlyList<LineRequest>? lines)
+    {
+        if (lines is null || lines.Count is 0 or > MostLines) throw Refused.Invalid("lines", $"Choose one to {MostLines} services.");
+    }
+}

@@ -1,0 +1,31 @@
+using Microsoft.AspNetCore.Authorization;
+
+namespace Kingcup.Server.SignIn;
+
+/// <summary>What somebody may do; each endpoint names one of these.</summary>
+public static class Rights
+{
+    /// <summary>See the book and who comes.</summary>
+    public const string SeeBook = "see-book";
+
+    /// <summary>Book, move, cancel; enter clients.</summary>
+    public const string KeepBook = "keep-book";
+
+    /// <summary>Be signed in at all.</summary>
+    public const string Staff = "staff";
+
+    private static readonly Dictionary<string, string[]> _roles = new()
+    {
+        [SeeBook] = ["Owner", "Manager", "Desk", "Practitioner"],
+        [KeepBook] = ["Owner", "Manager", "Desk"],
+        [Staff] = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"],
+    };
+
+    /// <summary>The rights of a role.</summary>
+    public static IReadOnlyList<string> Of(string role) => [.. _roles.Where(right => right.Value.Contains(role)).Select(right => right.Key).Order()];
+
+    internal static void Add(AuthorizationOptions options)
+    {
+        foreach ((string right, string[] roles) in _roles) options.AddPolicy(right, policy => policy.RequireAuthenticatedUser().RequireRole(roles));
+    }
+}
