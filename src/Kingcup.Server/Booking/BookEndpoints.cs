@@ -18,12 +18,12 @@ namespace Kingcup.Server.Booking;
 /// <param name="ClientId">A known client; or <paramref name="NewClient"/>.</param>
 /// <param name="NewClient">A client entered with the booking.</param>
 /// <param name="Note">A note for the desk.</param>
-public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, Guid? ClientId, NewClientRequest? NewClient, string? Note);
+public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, Guid? ClientId = null, NewClientRequest? NewClient = null, string? Note = null);
 
 /// <summary>Where a visit is to be moved.</summary>
 /// <param name="Start">The new start.</param>
 /// <param name="PractitionerId">Who is to do it; null keeps whoever does it now where she can.</param>
-public sealed record MoveRequest(Instant Start, Guid? PractitionerId);
+public sealed record MoveRequest(Instant Start, Guid? PractitionerId = null);
 
 /// <summary>Why a visit is cancelled.</summary>
 /// <param name="Reason">The reason, kept with the visit.</param>
@@ -144,7 +144,7 @@ internal static class BookEndpoints
         }
 
         StoredVisit visit = await desk.BookAsync(
-            new BookingOrder(request.LocationId, request.Start, new StartsRequest(request.LocationId, request.Lines, null, null, null, null).Wish, Client, "Desk", request.Note?.Trim() ?? ""),
+            new BookingOrder(request.LocationId, request.Start, new StartsRequest(request.LocationId, request.Lines).Wish, Client, "Desk", request.Note?.Trim() ?? ""),
             http.Actor(), RequestKey.Of(http, request));
         return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit));
     }

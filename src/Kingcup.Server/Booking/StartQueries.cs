@@ -14,7 +14,7 @@ namespace Kingcup.Server.Booking;
 /// <summary>A line of a visit somebody asks about.</summary>
 /// <param name="ServiceId">The service.</param>
 /// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
-public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId);
+public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId = null);
 
 /// <summary>A question for starts.</summary>
 /// <param name="LocationId">Where.</param>
@@ -23,7 +23,8 @@ public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId);
 /// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
 /// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
 /// <param name="Returning">In public only: the client says to have been here before.</param>
-public sealed record StartsRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, LocalDate? From, int? Days, Guid? VisitId, bool? Returning)
+public sealed record StartsRequest(
+    Guid LocationId, IReadOnlyList<LineRequest>? Lines, LocalDate? From = null, int? Days = null, Guid? VisitId = null, bool? Returning = null)
 {
     internal VisitWish Wish => new([.. (Lines ?? []).Select(line => new LineWish(line.ServiceId, line.PractitionerId))]);
 }
@@ -52,7 +53,7 @@ public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts)
 /// <param name="Start">The start.</param>
 /// <param name="VisitId">A visit that would be moved.</param>
 /// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
-public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId, bool AsClient);
+public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId = null, bool AsClient = false);
 
 /// <summary>Why a start does not fit.</summary>
 /// <param name="Fits">Whether it does after all.</param>
@@ -93,7 +94,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StartsRequest starts = new(request.LocationId, request.Lines, null, 1, request.VisitId, null);
+        StartsRequest starts = new(request.LocationId, request.Lines);
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         BookingDesk.CheckWish(house, starts.Wish);

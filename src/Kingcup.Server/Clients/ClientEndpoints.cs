@@ -28,7 +28,7 @@ public sealed record ClientAnswer(Guid Id, string GivenName, string FamilyName, 
 /// <param name="FamilyName">Family name.</param>
 /// <param name="Email">E-mail address, if known.</param>
 /// <param name="Phone">Telephone number, if known.</param>
-public sealed record NewClientRequest(string? GivenName, string? FamilyName, string? Email, string? Phone)
+public sealed record NewClientRequest(string? GivenName, string? FamilyName, string? Email = null, string? Phone = null)
 {
     /// <summary>Checks the fields and makes a client of them.</summary>
     /// <param name="prefix">Path of this object in the request, such as "client.".</param>

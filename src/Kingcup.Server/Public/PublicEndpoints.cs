@@ -191,7 +191,7 @@ internal static class PublicEndpoints
             return stranger;
         }
 
-        VisitWish wish = new StartsRequest(request.LocationId, request.Lines, null, null, null, null).Wish;
+        VisitWish wish = new StartsRequest(request.LocationId, request.Lines).Wish;
         StoredVisit visit = await desk.BookAsync(
             new BookingOrder(request.LocationId, request.Start, wish, Client, "Online"), new Actor("Booking page", "public"), key);
         ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);

@@ -1,0 +1,11 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./generated/schema";
+
+type Schemas = components["schemas"];
+export type Business = Schemas["PublicBusiness"];
+export type Service = Schemas["PublicService"];
+export type Starts = Schemas["PublicStarts"];
+export type Day = Schemas["PublicDay"];
+export type Booked = Schemas["PublicVisit"];
+
+export const visitors = createClient<paths>({ baseUrl: "/" });

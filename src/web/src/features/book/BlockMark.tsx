@@ -1,0 +1,129 @@
+import { chakra } from "@chakra-ui/react";
+import type { VisitState } from "../../api/staff";
+import { clockRange } from "../../shared/format";
+import type { Block } from "./blocks";
+import type { Scale } from "./scale";
+import { tintOf } from "./tints";
+
+const Box = chakra("div");
+const Plain = chakra("button");
+
+/** The marks of a visit's state: shapes, so that colour is never needed. */
+export const marks: Record<VisitState, { mark: string; word: string }> = {
+  requested: { mark: "◇", word: "requested" },
+  confirmed: { mark: "○", word: "confirmed" },
+  arrived: { mark: "◐", word: "arrived" },
+  inTreatment: { mark: "●", word: "in treatment" },
+  done: { mark: "✓", word: "done" },
+  noShow: { mark: "✕", word: "no-show" },
+  cancelled: { mark: "✕", word: "cancelled" },
+};
+
+type Props = {
+  block: Block;
+  zone: string;
+  scale: Scale;
+  tall: boolean;
+  chosen: boolean;
+  dim: boolean;
+  onOpen: () => void;
+};
+
+/** One block; its label runs on over free time to its right, never over another block. */
+export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Props) {
+  const { visit, line } = block;
+  const name = `${visit.client.givenName} ${visit.client.familyName}`;
+  const { mark, word } = marks[visit.state];
+  const tint = tintOf(line.categoryId);
+  const place = { top: `calc(${block.top * 100}% + 2px)`, height: `calc(${block.height * 100}% - 4px)` };
+  if (block.isOpen)
+    return (
+      <Box
+        position="absolute"
+        borderWidth="1.5px"
+        borderStyle="dashed"
+        borderColor="edge"
+        borderRadius="card"
+        pointerEvents="none"
+        opacity={dim ? 0.4 : 1}
+        style={{ ...scale.span(block.from, block.until), ...place }}
+      />
+    );
+  const whole = scale.span(block.from, block.until);
+  const core = scale.span(block.coreFrom, block.coreUntil);
+  return (
+    <>
+      {/* The pale edge: buffers and turnaround. */}
+      <Box
+        position="absolute"
+        bg={tint}
+        opacity={dim ? 0.2 : 0.45}
+        borderRadius="card"
+        pointerEvents="none"
+        style={{ ...whole, ...place }}
+      />
+      <Plain
+        onClick={(event) => {
+          event.stopPropagation();
+          onOpen();
+        }}
+        data-visit={visit.reference}
+        tabIndex={tall && block.isFirst ? 0 : -1}
+        aria-label={`${name}, ${line.service}, ${clockRange(line.start, line.end, zone)}, ${word}${visit.client.alert ? `, ${visit.client.alert}` : ""}`}
+        title={`${name}\n${line.service}, ${clockRange(line.start, line.end, zone)}\n${word}${visit.client.alert ? `\n! ${visit.client.alert}` : ""}`}
+        position="absolute"
+        bg={tint}
+        borderWidth="1px"
+        borderColor={chosen ? "kingcup" : "edge"}
+        boxShadow={chosen ? "0 0 0 2px var(--chakra-colors-kingcup)" : undefined}
+        borderRadius="card"
+        cursor="pointer"
+        textAlign="left"
+        opacity={dim ? 0.45 : 1}
+        zIndex={chosen ? 5 : 3}
+        style={{ ...core, ...place }}
+      />
+      {block.isFirst && (
+        <Box
+          aria-hidden
+          position="absolute"
+          pointerEvents="none"
+          overflow="hidden"
+          whiteSpace="nowrap"
+          pl="5px"
+          zIndex={4}
+          fontSize="14px"
+          lineHeight={tall ? "17px" : "1"}
+          display="flex"
+          flexDirection="column"
+          justifyContent="center"
+          opacity={dim ? 0.55 : 1}
+          style={{ ...scale.span(block.coreFrom, block.labelUntil), ...place }}
+        >
+          {(block.height === 1 || tall) && (
+            <Box fontWeight="700">
+              {tall && (
+                <Box as="span" fontFamily="sans-serif">
+                  {mark}{" "}
+                </Box>
+              )}
+              {visit.client.alert && (
+                <Box as="span" color="clay">
+                  !{" "}
+                </Box>
+              )}
+              {tall ? `${visit.client.givenName.slice(0, 1)}. ${visit.client.familyName}` : visit.client.familyName}
+              {visit.isFirst && tall && (
+                <Box as="span" fontWeight="400">
+                  {" "}
+                  · new
+                </Box>
+              )}
+            </Box>
+          )}
+          {tall && <Box color="ink">{line.service}</Box>}
+        </Box>
+      )}
+    </>
+  );
+}

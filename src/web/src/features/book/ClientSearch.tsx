@@ -1,0 +1,135 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useId, useState, type KeyboardEvent } from "react";
+import { staff, type Client } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
+const Box = chakra("div");
+const Input = chakra("input");
+
+type Props = {
+  id?: string;
+  label: string;
+  slash?: boolean;
+  autoFocus?: boolean;
+  onChoose: (client: Client) => void;
+  onNone?: (typed: string) => void;
+};
+
+/** Finds clients by any words of name, number or address while one types. */
+export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: Props) {
+  const own = useId();
+  const inputId = id ?? own;
+  const [text, setText] = useState("");
+  const [at, setAt] = useState(0);
+  const search = useDeferredValue(text.trim());
+  const found = useQuery({
+    queryKey: ["clients", search],
+    queryFn: () => answerOf(staff.GET("/api/v1/clients", { params: { query: { search } } })),
+    enabled: search.length >= 2,
+    placeholderData: (before) => before,
+  });
+  const clients = search.length >= 2 ? (found.data ?? []) : [];
+  const open = search.length >= 2 && found.isSuccess;
+  const choose = (client: Client) => {
+    setText("");
+    onChoose(client);
+  };
+  const press = (event: KeyboardEvent) => {
+    if (event.key === "ArrowDown") setAt(Math.min(at + 1, clients.length - 1));
+    else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
+    else if (event.key === "Enter" && clients[at]) choose(clients[at]);
+    else if (event.key === "Escape" && text) setText("");
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <Box position="relative">
+      <Input
+        id={inputId}
+        role="combobox"
+        aria-label={label}
+        aria-expanded={open}
+        aria-controls={`${inputId}-list`}
+        aria-activedescendant={open && clients[at] ? `${inputId}-${at}` : undefined}
+        aria-autocomplete="list"
+        autoComplete="off"
+        autoFocus={autoFocus}
+        placeholder={slash ? "Find a client, number, address   /" : "Name, number or e-mail"}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setAt(0);
+        }}
+        onKeyDown={press}
+        w="100%"
+        h="36px"
+        px="10px"
+        bg="paper"
+        borderWidth="1px"
+        borderColor="edge"
+        borderRadius="card"
+        _placeholder={{ color: "quiet", opacity: 1 }}
+      />
+      <Box
+        id={`${inputId}-list`}
+        role="listbox"
+        aria-label="Clients found"
+        hidden={!open}
+        position="absolute"
+        zIndex={30}
+        top="40px"
+        insetX="0"
+        minW="290px"
+        maxH="340px"
+        overflowY="auto"
+        bg="sheet"
+        borderWidth="1px"
+        borderColor="edge"
+        borderRadius="card"
+        boxShadow="0 6px 20px rgba(0,0,0,.16)"
+      >
+        {clients.map((client, i) => (
+          <Box
+            key={client.id}
+            id={`${inputId}-${i}`}
+            role="option"
+            aria-selected={i === at}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={() => choose(client)}
+            px="12px"
+            py="6px"
+            cursor="pointer"
+            bg={i === at ? "glow" : undefined}
+          >
+            <Box fontWeight="600">
+              {client.givenName} {client.familyName}
+              {client.alert && (
+                <Box as="span" color="clay">
+                  {" "}
+                  ! {client.alert}
+                </Box>
+              )}
+            </Box>
+            <Box fontSize="14px" color="quiet">
+              {[client.phone, client.email].filter(Boolean).join(" · ") || "no number, no address"}
+            </Box>
+          </Box>
+        ))}
+        {open && clients.length === 0 && (
+          <Box
+            role="option"
+            aria-selected={false}
+            px="12px"
+            py="8px"
+            cursor={onNone ? "pointer" : undefined}
+            onClick={() => onNone?.(text.trim())}
+          >
+            Nobody of that name, number or address{onNone ? ". Enter a new client" : "."}
+          </Box>
+        )}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,75 @@
+import { chakra } from "@chakra-ui/react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { staff, type Session } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
+const Box = chakra("div");
+const Anchor = chakra(Link);
+const Out = chakra("a");
+const Plain = chakra("button");
+const railItem = {
+  display: "block",
+  py: "9px",
+  px: "14px",
+  borderLeftWidth: "3px",
+  borderColor: "transparent",
+  fontWeight: "600",
+  color: "onRail",
+} as const;
+
+/** The rail on the left and the page beside it. What a role may not use, and what is not built, is absent. */
+export function Frame({ session, children }: { session: Session; children: ReactNode }) {
+  const queries = useQueryClient();
+  const signOut = useMutation({
+    mutationFn: () => answerOf(staff.DELETE("/api/v1/session")),
+    onSettled: () => {
+      queries.clear();
+      location.assign("/");
+    },
+  });
+  return (
+    <Box display="flex" h="100%">
+      <Box
+        as="nav"
+        aria-label="Kingcup"
+        w="92px"
+        flexShrink={0}
+        bg="rail"
+        color="onRail"
+        display="flex"
+        flexDirection="column"
+      >
+        <Box fontFamily="heading" fontWeight="700" fontSize="19px" px="12px" pt="14px" pb="12px">
+          Kingcup
+        </Box>
+        {session.rights.includes("see-book") && (
+          <Anchor to="/" css={{ ...railItem, borderColor: "kingcup", bg: "rgba(255,255,255,.09)" }} aria-current="page">
+            Book
+          </Anchor>
+        )}
+        <Out href="/book" target="_blank" rel="noreferrer" css={{ ...railItem, fontWeight: "400" }}>
+          Booking page
+        </Out>
+        <Box mt="auto" px="14px" pb="14px" fontSize="14px">
+          <Box fontWeight="600">{session.name}</Box>
+          <Box mb="6px">{session.role}</Box>
+          <Plain onClick={() => signOut.mutate()} textDecoration="underline" cursor="pointer" minH="24px">
+            Sign out
+          </Plain>
+        </Box>
+      </Box>
+      <Box flex="1" minW="0" display="flex" flexDirection="column" position="relative">
+        {children}
+      </Box>
+    </Box>
+  );
+}
+
+/** One sentence where a page would be. */
+export const Message = ({ children }: { children: ReactNode }) => (
+  <Box as="main" display="grid" placeItems="center" h="100%" p="24px" fontSize="17px" textAlign="center">
+    {children}
+  </Box>
+);

@@ -1,0 +1,62 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { staff, type DeskSetup } from "../../api/staff";
+import { clock, dateIn, moment, shortDate } from "../../shared/format";
+import { Press } from "../../shared/Press";
+import { answerOf } from "../../shared/problem";
+import { marks } from "./BlockMark";
+
+const Box = chakra("div");
+type Standing = { state?: string; start?: string; reason?: string; lines?: { practitioner?: string }[] };
+
+/** Everything that happened to a visit, oldest first. */
+export function HistoryList({
+  id,
+  setup,
+  zone,
+  onStop,
+}: {
+  id: string;
+  setup: DeskSetup;
+  zone: string;
+  onStop: () => void;
+}) {
+  const history = useQuery({
+    queryKey: ["history", id],
+    queryFn: () => answerOf(staff.GET("/api/v1/visits/{id}/history", { params: { path: { id } } })),
+  });
+  const said = (text: string | null) => {
+    const standing: Standing = text ? JSON.parse(text) : {};
+    const who = setup.practitioners.find((one) => one.id === standing.lines?.[0]?.practitioner)?.name;
+    const state = standing.state
+      ? ((standing.state[0]!.toLowerCase() + standing.state.slice(1)) as keyof typeof marks)
+      : undefined;
+    if (standing.start)
+      return [`${shortDate(dateIn(standing.start, zone))}, ${clock(standing.start, zone)}`, who && `with ${who}`]
+        .filter(Boolean)
+        .join(" ");
+    return [state && marks[state]?.word, standing.reason].filter(Boolean).join(": ");
+  };
+  return (
+    <Box>
+      <Box as="h3" fontSize="16px" mb="8px">
+        History
+      </Box>
+      {history.error && <Box role="alert">{history.error.message}</Box>}
+      <Box as="ol" display="grid" gap="10px" mb="14px">
+        {history.data?.map((entry) => (
+          <Box as="li" key={entry.at + entry.action} borderTopWidth="1px" borderColor="line" pt="8px">
+            <Box fontWeight="600">
+              {entry.action === "State" ? "Changed" : entry.action} by {entry.actor}
+            </Box>
+            <Box fontSize="14px" color="quiet">
+              {moment(entry.at, zone)}
+            </Box>
+            <Box fontSize="14px">{[said(entry.before), said(entry.after)].filter(Boolean).join(" → ")}</Box>
+          </Box>
+        ))}
+      </Box>
+      <Press onClick={onStop}>Back to the visit</Press>
+    </Box>
+  );
+}

@@ -1,0 +1,50 @@
+import { chakra } from "@chakra-ui/react";
+import { useEffect, useRef } from "react";
+import { Press } from "../../shared/Press";
+
+const Dialog = chakra("dialog");
+const Box = chakra("div");
+const keys = [
+  ["n", "New visit"],
+  ["← →", "Day before, day after"],
+  ["t", "Today"],
+  ["/", "Find a client"],
+  ["Tab, Enter", "Go from visit to visit, open one"],
+  ["Esc", "Close the sheet"],
+  ["?", "This list"],
+];
+
+/** The keys of the book. */
+export function Keys({ onClose }: { onClose: () => void }) {
+  const ref = useRef<HTMLDialogElement>(null);
+  useEffect(() => ref.current?.showModal(), []);
+  return (
+    <Dialog
+      ref={ref}
+      onClose={onClose}
+      aria-label="Keys"
+      m="auto"
+      p="22px"
+      bg="sheet"
+      color="ink"
+      borderWidth="1px"
+      borderColor="line"
+      borderRadius="card"
+    >
+      <Box as="h2" fontSize="19px" mb="12px">
+        Keys
+      </Box>
+      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="20px" rowGap="6px" mb="16px">
+        {keys.map(([key, what]) => [
+          <Box as="dt" key={key} fontWeight="700">
+            {key}
+          </Box>,
+          <Box as="dd" key={what}>
+            {what}
+          </Box>,
+        ])}
+      </Box>
+      <Press onClick={() => ref.current?.close()}>Close</Press>
+    </Dialog>
+  );
+}

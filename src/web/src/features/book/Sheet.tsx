@@ -1,0 +1,67 @@
+import { chakra } from "@chakra-ui/react";
+import { useEffect, useRef, type ReactNode } from "react";
+import { Press } from "../../shared/Press";
+
+const Box = chakra("div");
+
+/** The side sheet on the right; the book stays in view. */
+export function Sheet({ title, children, onClose }: { title: string; children: ReactNode; onClose: () => void }) {
+  const ref = useRef<HTMLDivElement>(null);
+  // Whoever opens the sheet from the keyboard goes on inside it.
+  useEffect(() => {
+    const before = document.activeElement as HTMLElement | null;
+    if (!ref.current?.contains(before)) ref.current?.focus();
+    return () => {
+      if (before?.isConnected) before.focus();
+    };
+  }, []);
+  return (
+    <Box
+      as="aside"
+      ref={ref}
+      tabIndex={-1}
+      aria-label={title}
+      w="350px"
+      flexShrink={0}
+      h="100%"
+      overflowY="auto"
+      bg="sheet"
+      borderLeftWidth="1px"
+      borderColor="line"
+      boxShadow="-6px 0 18px rgba(0,0,0,.08)"
+      zIndex={20}
+      px="18px"
+      py="14px"
+      outline="none"
+    >
+      <Box display="flex" alignItems="start" justifyContent="space-between" gap="10px" mb="10px">
+        <Box as="h2" fontSize="20px">
+          {title}
+        </Box>
+        <Press size="small" look="quiet" onClick={onClose} aria-label="Close" aria-keyshortcuts="Escape">
+          ✕
+        </Press>
+      </Box>
+      {children}
+    </Box>
+  );
+}
+
+/** A line of facts: what it is on the left, what it says on the right. */
+export const Fact = ({ label, children }: { label: string; children: ReactNode }) => (
+  <Box display="flex" justifyContent="space-between" gap="14px" py="6px" borderTopWidth="1px" borderColor="line">
+    <Box color="quiet" flexShrink={0}>
+      {label}
+    </Box>
+    <Box textAlign="right" fontWeight="600" minW="0" overflowWrap="anywhere">
+      {children}
+    </Box>
+  </Box>
+);
+
+/** A refusal, said where it happened and announced. */
+export const Refusal = ({ children }: { children: ReactNode }) => (
+  <Box role="alert" color="clay" borderLeftWidth="3px" borderColor="clay" pl="10px" my="10px">
+    {children}
+  </Box>
+);

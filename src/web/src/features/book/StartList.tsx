@@ -1,0 +1,176 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { staff, type Start } from "../../api/staff";
+import { addDays, clock, longDate, money, shortDate } from "../../shared/format";
+import { Press } from "../../shared/Press";
+import { answerOf } from "../../shared/problem";
+import type { Fit } from "./fits";
+
+const Box = chakra("div");
+const Plain = chakra("button");
+const days = 7;
+
+export type StartQuestion = {
+  locationId: string;
+  serviceIds: string[];
+  practitionerId: string | null;
+  visitId?: string;
+};
+
+type Props = {
+  question: StartQuestion;
+  date: string;
+  zone: string;
+  /** A time somebody pointed at: the starts around it are shown, and why it does not fit if it does not. */
+  near: string | null;
+  chosen: Start | null;
+  onChoose: (start: Start | null) => void;
+  onFits: (fits: Fit[] | null) => void;
+  onDay: (date: string) => void;
+};
+
+/** The real starts of a day, with who and where; the same ones glow in the lanes. */
+export function StartList({ question, date, zone, near, chosen, onChoose, onFits, onDay }: Props) {
+  const { locationId, serviceIds, practitionerId, visitId } = question;
+  const lines = useMemo(
+    () => serviceIds.map((serviceId) => ({ serviceId, practitionerId })),
+    [serviceIds, practitionerId],
+  );
+  const found = useQuery({
+    queryKey: ["starts", question, date],
+    queryFn: () =>
+      answerOf(
+        staff.POST("/api/v1/starts", { body: { locationId, lines, from: date, days, visitId: visitId ?? null } }),
+      ),
+  });
+  const today = found.data?.find((day) => day.date === date);
+  const pointed = near
+    ? today?.starts.find((one) => one.start === near || Date.parse(one.start) === Date.parse(near))
+    : undefined;
+  const shown = useMemo(
+    () => (today?.starts ?? []).filter((one) => one.onGrid || one === pointed || one.start === chosen?.start),
+    [today, pointed, chosen],
+  );
+  const misses = near !== null && today !== undefined && !pointed;
+  const whyNot = useQuery({
+    queryKey: ["why-not", question, near],
+    queryFn: () =>
+      answerOf(
+        staff.POST("/api/v1/starts/why-not", {
+          body: { locationId, lines, start: near!, visitId: visitId ?? null, asClient: false },
+        }),
+      ),
+    enabled: misses,
+  });
+
+  useEffect(() => {
+    onFits(
+      found.data
+        ? shown.map((start) => ({ start, chosen: start.start === chosen?.start, choose: () => onChoose(start) }))
+        : null,
+    );
+  }, [shown, chosen, found.data, onChoose, onFits]);
+  useEffect(() => () => onFits(null), [onFits]);
+  useEffect(() => {
+    if (pointed && !chosen) onChoose(pointed);
+  }, [pointed, chosen, onChoose]);
+  // A start that somebody else has taken meanwhile is not offered any longer.
+  useEffect(() => {
+    if (chosen && today && !today.starts.some((one) => one.start === chosen.start)) onChoose(null);
+  }, [chosen, today, onChoose]);
+
+  const next = found.data?.find((day) => day.date > date && day.starts.length > 0);
+  if (found.isPending) return <Box aria-busy="true">Looking what fits …</Box>;
+  if (found.error) return <Box role="alert">{found.error.message}</Box>;
+  return (
+    <Box>
+      <Box display="flex" alignItems="center" justifyContent="space-between" mb="6px">
+        <Box as="h3" fontSize="15px">
+          Fits on {longDate(date)}
+        </Box>
+        <Box display="flex">
+          <Press
+            size="small"
+            look="quiet"
+            aria-label="Starts of the day before"
+            onClick={() => onDay(addDays(date, -1))}
+          >
+            ‹
+          </Press>
+          <Press size="small" look="quiet" aria-label="Starts of the day after" onClick={() => onDay(addDays(date, 1))}>
+            ›
+          </Press>
+        </Box>
+      </Box>
+      {misses && (
+        <Box bg="glow" borderRadius="card" px="10px" py="7px" mb="8px" fontSize="14px">
+          <b>{clock(near!, zone)} does not fit.</b>{" "}
+          {whyNot.data?.reasons
+            .slice(0, 3)
+            .map((one) => one.text)
+            .join(" ")}
+        </Box>
+      )}
+      {shown.length === 0 && (
+        <Box mb="8px">
+          Nothing fits on this day.
+          {next && (
+            <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
+              Next that fits: {shortDate(next.date)}, {next.starts[0]!.clock}
+            </Press>
+          )}
+        </Box>
+      )}
+      <Box role="group" aria-label="Starts that fit" display="grid" gap="4px" maxH="236px" overflowY="auto" p="3px">
+        {shown.map((start) => {
+          const on = start.start === chosen?.start;
+          return (
+            <Plain
+              key={start.start}
+              aria-pressed={on}
+              ref={
+                on ? (element: HTMLButtonElement | null) => element?.scrollIntoView({ block: "nearest" }) : undefined
+              }
+              onClick={() => onChoose(start)}
+              display="flex"
+              alignItems="center"
+              gap="12px"
+              textAlign="left"
+              px="10px"
+              py="5px"
+              minH="44px"
+              cursor="pointer"
+              borderWidth="1px"
+              borderColor={on ? "focus" : "line"}
+              borderLeftWidth={on ? "5px" : "1px"}
+              bg={on ? "glow" : "sheet"}
+              borderRadius="card"
+            >
+              <Box as="span" fontWeight="700" fontSize="17px">
+                {start.clock}
+              </Box>
+              <Box as="span" flex="1" minW="0" fontSize="14px" lineHeight="1.25">
+                <Box as="span" display="block">
+                  {start.practitioner}
+                </Box>
+                <Box as="span" display="block" color="quiet">
+                  {[
+                    ...start.rooms,
+                    `until ${clock(start.end, zone)}`,
+                    start.outsideOpening ? "outside opening hours" : "",
+                  ]
+                    .filter(Boolean)
+                    .join(" · ")}
+                </Box>
+              </Box>
+              <Box as="span" fontSize="14px">
+                {money(start.price)}
+              </Box>
+            </Plain>
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}

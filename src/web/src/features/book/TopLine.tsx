@@ -1,0 +1,152 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { staff, type DeskSetup } from "../../api/staff";
+import { addDays, longDate, mondayOf, weekday } from "../../shared/format";
+import { Press } from "../../shared/Press";
+import { answerOf } from "../../shared/problem";
+import { ClientSearch } from "./ClientSearch";
+
+const Box = chakra("div");
+const Plain = chakra("button");
+const Input = chakra("input");
+const Select = chakra("select");
+
+type Props = {
+  setup: DeskSetup;
+  location: DeskSetup["locations"][number];
+  date: string;
+  mayKeep: boolean;
+  onDay: (date: string, locationId?: string) => void;
+  onNew: (more?: Record<string, string>) => void;
+};
+
+/** Location, date, the week at a glance, search, and the one button that starts a visit. */
+export function TopLine({ setup, location, date, mayKeep, onDay, onNew }: Props) {
+  return (
+    <Box
+      as="header"
+      display="flex"
+      alignItems="center"
+      gap="8px"
+      h="56px"
+      px="12px"
+      borderBottomWidth="1px"
+      borderColor="line"
+      bg="sheet"
+      flexShrink={0}
+    >
+      <Select
+        aria-label="Location"
+        value={location.id}
+        onChange={(e) => onDay(date, e.target.value)}
+        h="36px"
+        px="8px"
+        borderWidth="1px"
+        borderColor="edge"
+        borderRadius="card"
+        bg="sheet"
+      >
+        {setup.locations.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </Select>
+      <Press aria-label="Day before" onClick={() => onDay(addDays(date, -1))} px="10px">
+        ‹
+      </Press>
+      <Box position="relative" minW="218px" textAlign="center">
+        <Box as="h1" fontSize="19px" whiteSpace="nowrap" aria-live="polite">
+          {longDate(date)}
+        </Box>
+        <Input
+          type="date"
+          aria-label="Choose a date"
+          value={date}
+          onChange={(e) => e.target.value && onDay(e.target.value)}
+          onClick={(e) => e.currentTarget.showPicker?.()}
+          position="absolute"
+          inset="0"
+          opacity="0"
+          cursor="pointer"
+          _focusVisible={{ opacity: 1, bg: "sheet" }}
+        />
+      </Box>
+      <Press aria-label="Day after" onClick={() => onDay(addDays(date, 1))} px="10px">
+        ›
+      </Press>
+      {date !== location.today && (
+        <Press look="quiet" onClick={() => onDay(location.today)} px="8px">
+          Today
+        </Press>
+      )}
+      <Week locationId={location.id} date={date} onDay={onDay} />
+      <Box flex="1" minW="120px">
+        {mayKeep && (
+          <ClientSearch id="find" label="Find a client" slash onChoose={(client) => onNew({ client: client.id })} />
+        )}
+      </Box>
+      {mayKeep && (
+        <Press look="primary" onClick={() => onNew()} aria-keyshortcuts="n">
+          New visit{" "}
+          <Box as="kbd" fontSize="14px" opacity={0.9} aria-hidden>
+            n
+          </Box>
+        </Press>
+      )}
+    </Box>
+  );
+}
+
+/** Seven days with how full each is. */
+function Week({ locationId, date, onDay }: { locationId: string; date: string; onDay: (date: string) => void }) {
+  const monday = mondayOf(date);
+  const week = useQuery({
+    queryKey: ["fullness", locationId, monday],
+    queryFn: () =>
+      answerOf(
+        staff.GET("/api/v1/locations/{locationId}/fullness", {
+          params: { path: { locationId }, query: { from: monday, days: 7 } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+  return (
+    <Box display="flex" gap="2px" role="group" aria-label="This week">
+      {Array.from({ length: 7 }, (_, i) => addDays(monday, i)).map((day) => {
+        const fullness = week.data?.find((one) => one.date === day)?.fullness;
+        const says = fullness === undefined ? "" : fullness === null ? ", nobody works" : `, ${fullness} % full`;
+        return (
+          <Plain
+            key={day}
+            onClick={() => onDay(day)}
+            aria-current={day === date ? "date" : undefined}
+            aria-label={`${longDate(day)}${says}`}
+            title={`${longDate(day)}${says}`}
+            w="35px"
+            py="3px"
+            cursor="pointer"
+            borderRadius="4px"
+            fontSize="14px"
+            fontWeight={day === date ? "700" : "400"}
+            outline={day === date ? "2px solid" : undefined}
+            outlineColor="kingcup"
+          >
+            <Box
+              h="9px"
+              mx="3px"
+              bg={fullness === null ? "transparent" : "woven"}
+              borderWidth="1px"
+              borderColor="line"
+              borderRadius="2px"
+              overflow="hidden"
+            >
+              <Box h="100%" bg="full" style={{ width: `${fullness ?? 0}%` }} />
+            </Box>
+            {weekday(day)}
+          </Plain>
+        );
+      })}
+    </Box>
+  );
+}

@@ -1,0 +1,313 @@
+import { chakra } from "@chakra-ui/react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { staff, type DeskSetup, type Start, type Visit, type VisitState } from "../../api/staff";
+import { SelectField, TextField } from "../../shared/Field";
+import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
+import { Press } from "../../shared/Press";
+import { answerOf, Problem } from "../../shared/problem";
+import { marks } from "./BlockMark";
+import type { Fit } from "./fits";
+import { HistoryList } from "./HistoryList";
+import { Reasons } from "./NewVisitSheet";
+import { Fact, Refusal, Sheet } from "./Sheet";
+import { StartList } from "./StartList";
+
+const Box = chakra("div");
+const verbs: Partial<Record<VisitState, string>> = {
+  confirmed: "Back to confirmed",
+  arrived: "Arrived",
+  inTreatment: "In treatment",
+  done: "Done",
+  noShow: "Did not come",
+};
+
+type Props = {
+  id: string;
+  setup: DeskSetup;
+  mayKeep: boolean;
+  date: string;
+  onFits: (fits: Fit[] | null) => void;
+  onDay: (date: string) => void;
+  onClose: () => void;
+};
+
+type Action =
+  | { kind: "state"; state: VisitState }
+  | { kind: "move"; start: string; practitionerId: string | null }
+  | { kind: "cancel"; reason: string };
+
+/** A visit in the book: what it is, and what can be done with it. */
+export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }: Props) {
+  const queries = useQueryClient();
+  const [mode, setMode] = useState<"look" | "move" | "cancel" | "history">("look");
+  const [moved, setMoved] = useState<{ from: string; by: string | null } | null>(null);
+  const visit = useQuery({
+    queryKey: ["visit", id],
+    queryFn: () => answerOf(staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
+  });
+  const act = useMutation({
+    mutationFn: (action: Action) => {
+      const params = { path: { id }, header: { "If-Match": String(visit.data!.version) } };
+      if (action.kind === "state")
+        return answerOf(staff.POST("/api/v1/visits/{id}/state", { params, body: { state: action.state } }));
+      if (action.kind === "cancel")
+        return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason: action.reason } }));
+      return answerOf(
+        staff.POST("/api/v1/visits/{id}/move", {
+          params,
+          body: { start: action.start, practitionerId: action.practitionerId },
+        }),
+      );
+    },
+    onSuccess: (next, action) => {
+      if (action.kind === "move")
+        setMoved(moved ? null : { from: visit.data!.start, by: visit.data!.lines[0]?.practitioners[0]?.id ?? null });
+      queries.setQueryData(["visit", id], next);
+      for (const key of ["day", "history", "starts"]) void queries.invalidateQueries({ queryKey: [key] });
+      setMode("look");
+      if (next.date !== date && action.kind === "move") onDay(next.date);
+    },
+    // Stale or taken: show how it stands now beside the sentence that says so.
+    onError: () => void queries.invalidateQueries({ queryKey: ["visit", id] }),
+  });
+  if (!visit.data)
+    return (
+      <Sheet title="Visit" onClose={onClose}>
+        {visit.error?.message ?? "Opening …"}
+      </Sheet>
+    );
+  const one = visit.data;
+  const location = setup.locations.find((place) => place.id === one.locationId)!;
+  const { mark, word } = marks[one.state];
+  const problem = act.error instanceof Problem ? act.error : null;
+  return (
+    <Sheet title={`${one.client.givenName} ${one.client.familyName}`} onClose={onClose}>
+      <Box fontWeight="600" mb="8px" aria-live="polite">
+        <Box as="span" fontFamily="sans-serif" aria-hidden>
+          {mark}
+        </Box>{" "}
+        {word}
+        {one.isFirst && " · first visit"} · {one.source === "Online" ? "booked online" : "booked at the desk"}
+      </Box>
+      {one.client.alert && (
+        <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
+          ! {one.client.alert}
+        </Box>
+      )}
+      {problem && (
+        <Refusal>
+          {problem.message} <Reasons body={problem.body} />
+        </Refusal>
+      )}
+      {moved && mode === "look" && (
+        <Box
+          role="status"
+          bg="glow"
+          borderRadius="card"
+          px="10px"
+          py="7px"
+          mb="8px"
+          display="flex"
+          alignItems="center"
+          justifyContent="space-between"
+          gap="8px"
+        >
+          Moved from {shortDate(dateIn(moved.from, one.zone))}, {clock(moved.from, one.zone)}.
+          <Press size="small" onClick={() => act.mutate({ kind: "move", start: moved.from, practitionerId: moved.by })}>
+            Put it back
+          </Press>
+        </Box>
+      )}
+      {mode === "move" ? (
+        <Move
+          visit={one}
+          zone={location.zone}
+          date={date}
+          busy={act.isPending}
+          onFits={onFits}
+          onDay={onDay}
+          onStop={() => setMode("look")}
+          setup={setup}
+          onMove={(start, practitionerId) => act.mutate({ kind: "move", start, practitionerId })}
+        />
+      ) : mode === "cancel" ? (
+        <Cancel
+          busy={act.isPending}
+          error={problem?.errors["reason"]}
+          onStop={() => setMode("look")}
+          onCancel={(reason) => act.mutate({ kind: "cancel", reason })}
+        />
+      ) : mode === "history" ? (
+        <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => setMode("look")} />
+      ) : (
+        <>
+          <Facts visit={one} location={location.name} />
+          {mayKeep && (
+            <Box display="flex" flexWrap="wrap" gap="6px" mt="14px">
+              {one.next
+                .filter((state) => verbs[state])
+                .map((state, i) => (
+                  <Press
+                    key={state}
+                    look={i === 0 ? "primary" : "plain"}
+                    disabled={act.isPending}
+                    onClick={() => act.mutate({ kind: "state", state })}
+                  >
+                    {verbs[state]}
+                  </Press>
+                ))}
+              {one.canMove && <Press onClick={() => setMode("move")}>Move</Press>}
+              {one.next.includes("cancelled") && (
+                <Press look="danger" onClick={() => setMode("cancel")}>
+                  Cancel visit
+                </Press>
+              )}
+            </Box>
+          )}
+          <Press look="quiet" size="small" mt="10px" onClick={() => setMode("history")}>
+            History
+          </Press>
+        </>
+      )}
+    </Sheet>
+  );
+}
+
+function Facts({ visit, location }: { visit: Visit; location: string }) {
+  return (
+    <Box>
+      <Fact label="When">
+        {longDate(visit.date)}
+        <br />
+        {clockRange(visit.start, visit.end, visit.zone)}
+      </Fact>
+      {visit.lines.map((line) => (
+        <Box key={line.id}>
+          <Fact label="Service">{line.service}</Fact>
+          <Fact label="With">{line.practitioners.map((who) => who.name).join(" and ") || "nobody"}</Fact>
+          <Fact label="Where">{[...line.rooms, location].join(", ")}</Fact>
+          {line.equipment.length > 0 && <Fact label="Equipment">{line.equipment.join(", ")}</Fact>}
+        </Box>
+      ))}
+      <Fact label="Price">{money(visit.price)}</Fact>
+      <Fact label="Mobile">
+        {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : "none"}
+      </Fact>
+      <Fact label="E-mail">{visit.client.email ?? "none"}</Fact>
+      <Fact label="Reference">{visit.reference}</Fact>
+      {visit.note && <Fact label="Note">{visit.note}</Fact>}
+      {visit.cancelReason && <Fact label="Cancelled because">{visit.cancelReason}</Fact>}
+    </Box>
+  );
+}
+
+type MoveProps = {
+  visit: Visit;
+  setup: DeskSetup;
+  zone: string;
+  date: string;
+  busy: boolean;
+  onFits: (fits: Fit[] | null) => void;
+  onDay: (date: string) => void;
+  onMove: (start: string, practitionerId: string | null) => void;
+  onStop: () => void;
+};
+
+function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }: MoveProps) {
+  const [start, setStart] = useState<Start | null>(null);
+  const present = visit.lines[0]?.practitioners[0]?.id ?? "";
+  const [practitionerId, setPractitionerId] = useState(present);
+  const service = setup.services.find((one) => one.id === visit.lines[0]?.serviceId);
+  const question = useMemo(
+    () => ({
+      locationId: visit.locationId,
+      serviceIds: visit.lines.map((line) => line.serviceId),
+      practitionerId: practitionerId || null,
+      visitId: visit.id,
+    }),
+    [visit, practitionerId],
+  );
+  return (
+    <Box display="grid" gap="12px">
+      <Box>
+        {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
+        {clockRange(visit.start, visit.end, zone)}
+      </Box>
+      <SelectField
+        label="Practitioner"
+        value={practitionerId}
+        onChange={(e) => {
+          setPractitionerId(e.target.value);
+          setStart(null);
+        }}
+      >
+        <option value="">No preference</option>
+        {setup.practitioners
+          .filter((one) => service?.practitionerIds.includes(one.id))
+          .map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+      </SelectField>
+      <StartList
+        question={question}
+        date={date}
+        zone={zone}
+        near={null}
+        chosen={start}
+        onChoose={setStart}
+        onFits={onFits}
+        onDay={onDay}
+      />
+      <Box display="flex" gap="8px">
+        <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!.start, start!.practitionerId)}>
+          {start ? `Move to ${start.clock}` : "Move"}
+        </Press>
+        <Press onClick={onStop}>Leave it</Press>
+      </Box>
+    </Box>
+  );
+}
+
+function Cancel({
+  busy,
+  error,
+  onCancel,
+  onStop,
+}: {
+  busy: boolean;
+  error: string | undefined;
+  onCancel: (reason: string) => void;
+  onStop: () => void;
+}) {
+  const [reason, setReason] = useState("");
+  return (
+    <Box
+      as="form"
+      display="grid"
+      gap="12px"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onCancel(reason);
+      }}
+    >
+      <Box>The visit stays in the history with its reason; its time is free again at once. This cannot be undone.</Box>
+      <TextField
+        label="Why is it cancelled?"
+        autoFocus
+        value={reason}
+        maxLength={500}
+        onChange={(e) => setReason(e.target.value)}
+        error={error}
+      />
+      <Box display="flex" gap="8px">
+        <Press type="submit" look="danger" disabled={busy || reason.trim() === ""}>
+          Cancel visit
+        </Press>
+        <Press onClick={onStop}>Keep it</Press>
+      </Box>
+    </Box>
+  );
+}

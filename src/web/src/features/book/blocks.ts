@@ -1,0 +1,86 @@
+import type { Day, Visit } from "../../api/staff";
+
+/** A block in a lane: what one line holds there, units that lie together drawn as one. */
+export type Block = {
+  key: string;
+  visit: Visit;
+  line: Visit["lines"][number];
+  from: string;
+  until: string;
+  coreFrom: string;
+  coreUntil: string;
+  /** Place among the units of the lane, as shares of its height. */
+  top: number;
+  height: number;
+  /** Until where its label may run on. */
+  labelUntil: string;
+  /** An unattended stretch: an open outline, no label. */
+  isOpen: boolean;
+  isFirst: boolean;
+};
+
+/** The blocks of every lane, each with the room its label has. */
+export function blocksOf(day: Day): Map<string, Block[]> {
+  const units = new Map(day.lanes.map((lane) => [lane.id, lane.units]));
+  const lanes = new Map<string, Block[]>();
+  const put = (lane: string, block: Block) => lanes.set(lane, [...(lanes.get(lane) ?? []), block]);
+  for (const visit of day.visits) {
+    const merged = new Map<string, { claim: Visit["claims"][number]; low: number; high: number }>();
+    for (const claim of visit.claims) {
+      const key = `${claim.line} ${claim.resourceId} ${claim.from}`;
+      const one = merged.get(key) ?? { claim, low: claim.unit, high: claim.unit };
+      merged.set(key, { claim, low: Math.min(one.low, claim.unit), high: Math.max(one.high, claim.unit) });
+    }
+    const seen = new Set<string>();
+    for (const [key, { claim, low, high }] of merged) {
+      const count = units.get(claim.resourceId) ?? 1;
+      const first = !seen.has(`${claim.line} ${claim.resourceId}`);
+      seen.add(`${claim.line} ${claim.resourceId}`);
+      put(claim.resourceId, {
+        key: `${visit.id} ${key}`,
+        visit,
+        line: visit.lines[claim.line]!,
+        from: claim.from,
+        until: claim.until,
+        coreFrom: claim.coreFrom,
+        coreUntil: claim.coreUntil,
+        top: low / count,
+        height: (high - low + 1) / count,
+        labelUntil: day.until,
+        isOpen: false,
+        isFirst: first,
+      });
+    }
+    for (const open of visit.unattended)
+      put(open.resourceId, {
+        key: `${visit.id} open ${open.resourceId} ${open.from}`,
+        visit,
+        line: visit.lines[open.line]!,
+        from: open.from,
+        until: open.until,
+        coreFrom: open.from,
+        coreUntil: open.until,
+        top: 0,
+        height: 1,
+        labelUntil: open.until,
+        isOpen: true,
+        isFirst: false,
+      });
+  }
+  for (const blocks of lanes.values()) {
+    blocks.sort((a, b) => a.from.localeCompare(b.from) || a.top - b.top);
+    blocks.forEach((block, i) => {
+      const next = blocks
+        .slice(i + 1)
+        .find(
+          (other) =>
+            !other.isOpen &&
+            other.top < block.top + block.height &&
+            block.top < other.top + other.height &&
+            other.from >= block.coreUntil,
+        );
+      if (next) block.labelUntil = next.from;
+    });
+  }
+  return lanes;
+}

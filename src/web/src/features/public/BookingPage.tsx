@@ -1,0 +1,272 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState, type ReactNode } from "react";
+import { visitors, type Booked, type Business, type Service } from "../../api/public";
+import { clock, dateIn, money, shortDate } from "../../shared/format";
+import { answerOf } from "../../shared/problem";
+import { Days } from "./Days";
+import { Details } from "./Details";
+import { Done } from "./Done";
+import { PractitionerChoice, ServiceChoice } from "./Choices";
+
+const Box = chakra("div");
+const Plain = chakra("button");
+export type Wish = { locationId: string; service: Service; practitionerId: string | null; returning: boolean };
+type Part = "where" | "what" | "who" | "when" | "you";
+
+/** The visit as a sentence the client completes; each part opens its choices. */
+export function BookingPage() {
+  const business = useQuery({
+    queryKey: ["business"],
+    queryFn: () => answerOf(visitors.GET("/api/public/v1/business")),
+  });
+  useEffect(() => {
+    if (!business.data) return;
+    document.documentElement.lang = business.data.locale;
+    document.title = `Book at ${business.data.name}`;
+  }, [business.data]);
+  if (!business.data)
+    return (
+      <Box p="24px" role={business.error ? "alert" : "status"}>
+        {business.error?.message ?? "One moment …"}
+      </Box>
+    );
+  if (business.data.locations.length === 0)
+    return (
+      <Box as="main" p="24px" fontSize="18px">
+        {business.data.name} does not take bookings online yet.
+        {business.data.phone && ` Please call ${business.data.phone}.`}
+      </Box>
+    );
+  return <Sentence business={business.data} />;
+}
+
+function Sentence({ business }: { business: Business }) {
+  const [locationId, setLocationId] = useState(business.locations[0]!.id);
+  const [service, setService] = useState<Service | null>(null);
+  const [practitionerId, setPractitionerId] = useState<string | null>(null);
+  const [returning, setReturning] = useState(false);
+  const [start, setStart] = useState<string | null>(null);
+  const [part, setPart] = useState<Part>("what");
+  const [booked, setBooked] = useState<Booked | null>(null);
+  const location = business.locations.find((one) => one.id === locationId)!;
+  const who = service?.practitioners.find((one) => one.id === practitionerId);
+  const again = () => {
+    setBooked(null);
+    setService(null);
+    setPractitionerId(null);
+    setStart(null);
+    setPart("what");
+  };
+  const price = who?.price ?? service?.price;
+  const wish = service ? { locationId, service, practitionerId, returning } : null;
+  return (
+    <Box maxW="1060px" mx="auto" px="14px" pb="40px" fontSize="17px">
+      <Box as="header" display="flex" justifyContent="space-between" alignItems="baseline" gap="12px" py="14px">
+        <Box fontFamily="heading" fontWeight="700" fontSize="20px">
+          {business.name}
+        </Box>
+        {business.phone && <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>}
+      </Box>
+      {booked ? (
+        <Done booked={booked} phone={business.phone} onAgain={again} />
+      ) : (
+        <Box
+          as="main"
+          display="grid"
+          gap="16px"
+          alignItems="start"
+          css={{ "@media (min-width: 860px)": { gridTemplateColumns: "400px 1fr" } }}
+        >
+          <Box
+            bg="water"
+            color="onWater"
+            borderRadius="card"
+            p="18px"
+            css={{ "@media (min-width: 860px)": { position: "sticky", top: "14px" } }}
+          >
+            <Box as="h1" fontSize="25px" lineHeight="1.5" fontWeight="500">
+              I would like{" "}
+              <Blank open={part === "what"} onClick={() => setPart("what")}>
+                {service?.name ?? "what?"}
+              </Blank>
+              {business.locations.length > 1 && (
+                <>
+                  {" "}
+                  at{" "}
+                  <Blank open={part === "where"} onClick={() => setPart("where")}>
+                    {location.name}
+                  </Blank>
+                </>
+              )}
+              , by{" "}
+              <Blank open={part === "who"} onClick={() => setPart("who")} disabled={!service}>
+                {who?.name ?? "whoever is free"}
+              </Blank>
+              ,{" "}
+              <Blank open={part === "when"} onClick={() => setPart("when")} disabled={!service}>
+                {start ? `${shortDate(dateIn(start, location.zone))} at ${clock(start, location.zone)}` : "when?"}
+              </Blank>
+            </Box>
+            <Box
+              borderTopWidth="1px"
+              borderColor="rgba(255,255,255,.4)"
+              mt="12px"
+              pt="9px"
+              display="flex"
+              justifyContent="space-between"
+              fontSize="16px"
+              aria-live="polite"
+            >
+              <span>
+                {service
+                  ? `${who?.minutes ?? service.minutes} min · ${!who && service.priceVaries ? "from " : ""}${money(price!)}`
+                  : "Choose a service to begin"}
+              </span>
+              {service && <span>nothing to pay now</span>}
+            </Box>
+          </Box>
+          <Box minW="0">
+            {part === "where" && (
+              <Box display="grid" gap="8px">
+                <Box as="h2" fontSize="20px">
+                  Where?
+                </Box>
+                {business.locations.map((one) => (
+                  <Choice
+                    key={one.id}
+                    on={one.id === locationId}
+                    onClick={() => {
+                      setLocationId(one.id);
+                      setStart(null);
+                      if (service && !service.locationIds.includes(one.id)) setService(null);
+                      setPart(service?.locationIds.includes(one.id) ? "when" : "what");
+                    }}
+                  >
+                    <b>{one.name}</b>
+                    <span>{one.address}</span>
+                  </Choice>
+                ))}
+              </Box>
+            )}
+            {part === "what" && (
+              <ServiceChoice
+                business={business}
+                locationId={locationId}
+                chosen={service}
+                onChoose={(next) => {
+                  setService(next);
+                  setPractitionerId(null);
+                  setStart(null);
+                  if (!next.locationIds.includes(locationId)) setLocationId(next.locationIds[0]!);
+                  setPart("when");
+                }}
+              />
+            )}
+            {part === "who" && service && (
+              <PractitionerChoice
+                service={service}
+                chosen={practitionerId}
+                onChoose={(next) => {
+                  setPractitionerId(next);
+                  setStart(null);
+                  setPart("when");
+                }}
+              />
+            )}
+            {part === "when" && wish && (
+              <Days
+                wish={wish}
+                phone={business.phone}
+                onReturning={() => setReturning(true)}
+                onChoose={(next) => {
+                  setStart(next);
+                  setPart("you");
+                }}
+              />
+            )}
+            {part === "you" && wish && start && (
+              <Details
+                wish={wish}
+                start={start}
+                zone={location.zone}
+                onOther={setStart}
+                onWhen={() => setPart("when")}
+                onBooked={setBooked}
+              />
+            )}
+          </Box>
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** An underlined part of the sentence that opens its choices. */
+function Blank({
+  open,
+  disabled,
+  onClick,
+  children,
+}: {
+  open: boolean;
+  disabled?: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <Plain
+      aria-expanded={open}
+      disabled={disabled}
+      onClick={onClick}
+      fontWeight="700"
+      textAlign="left"
+      cursor="pointer"
+      borderBottomWidth="3px"
+      borderColor="kingcup"
+      bg={open ? "kingcup" : "transparent"}
+      color={open ? "#1D2B26" : "inherit"}
+      borderRadius={open ? "card" : undefined}
+      px={open ? "7px" : "0"}
+      lineHeight="1.35"
+      _focusVisible={{ outline: "3px solid #FFFFFF", outlineOffset: "2px" }}
+    >
+      {children}
+    </Plain>
+  );
+}
+
+/** One choice below the sentence. */
+export function Choice({
+  on,
+  disabled,
+  onClick,
+  children,
+}: {
+  on: boolean;
+  disabled?: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <Plain
+      aria-pressed={on}
+      disabled={disabled}
+      onClick={onClick}
+      display="grid"
+      gap="2px"
+      textAlign="left"
+      w="100%"
+      px="14px"
+      py="10px"
+      bg={on ? "glow" : "sheet"}
+      borderWidth="1px"
+      borderColor={on ? "focus" : "line"}
+      borderRadius="card"
+      cursor={disabled ? "default" : "pointer"}
+      _hover={disabled ? undefined : { borderColor: "water" }}
+    >
+      {children}
+    </Plain>
+  );
+}

@@ -1,0 +1,129 @@
+import { chakra } from "@chakra-ui/react";
+import { useMutation } from "@tanstack/react-query";
+import { useState, type FormEvent } from "react";
+import { visitors, type Booked } from "../../api/public";
+import { TextField } from "../../shared/Field";
+import { clock, shortDate } from "../../shared/format";
+import { Press } from "../../shared/Press";
+import { answerOf, Problem } from "../../shared/problem";
+import type { Wish } from "./BookingPage";
+
+const Form = chakra("form");
+const Box = chakra("div");
+type Nearest = { start: string; local: string }[];
+
+/** Who comes; asked only now that a time is chosen. */
+export function Details({
+  wish,
+  start,
+  zone,
+  onOther,
+  onWhen,
+  onBooked,
+}: {
+  wish: Wish;
+  start: string;
+  zone: string;
+  onOther: (start: string) => void;
+  onWhen: () => void;
+  onBooked: (visit: Booked) => void;
+}) {
+  const [you, setYou] = useState({ givenName: "", familyName: "", email: "", phone: "" });
+  // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
+  const [key, setKey] = useState(() => crypto.randomUUID());
+  const book = useMutation({
+    mutationFn: () =>
+      answerOf(
+        visitors.POST("/api/public/v1/visits", {
+          params: { header: { "Idempotency-Key": key } },
+          body: {
+            locationId: wish.locationId,
+            start,
+            lines: [{ serviceId: wish.service.id, practitionerId: wish.practitionerId }],
+            ...you,
+          },
+        }),
+      ),
+    onSuccess: onBooked,
+    onError: (error) => error instanceof Problem && error.status > 0 && setKey(crypto.randomUUID()),
+  });
+  const problem = book.error instanceof Problem ? book.error : null;
+  const errors = problem?.errors ?? {};
+  const nearest = (problem?.body["nearest"] ?? []) as Nearest;
+  const reasons = (problem?.code === "start-not-offered" ? (problem.body["reasons"] ?? []) : []) as { text: string }[];
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!book.isPending) book.mutate();
+  };
+  const field = (name: keyof typeof you) => ({
+    value: you[name],
+    onChange: (event: { target: { value: string } }) => setYou({ ...you, [name]: event.target.value }),
+    error: errors[name],
+  });
+  return (
+    <Form
+      onSubmit={submit}
+      noValidate
+      display="grid"
+      gap="14px"
+      bg="sheet"
+      borderWidth="1px"
+      borderColor="line"
+      borderRadius="card"
+      p="18px"
+    >
+      <Box as="h2" fontSize="20px">
+        Who is coming?
+      </Box>
+      {problem && problem.field === "start" ? (
+        <Box
+          role="alert"
+          borderLeftWidth="3px"
+          borderColor="clay"
+          pl="12px"
+          display="grid"
+          gap="8px"
+          justifyItems="start"
+        >
+          <Box color="clay" fontWeight="600">
+            {problem.code === "start-taken" ? `Somebody else has just taken ${clock(start, zone)}.` : problem.message}{" "}
+            {reasons.map((one) => one.text).join(" ")}
+          </Box>
+          {nearest.length > 0 && <Box>These times are near it and free:</Box>}
+          <Box display="flex" flexWrap="wrap" gap="7px">
+            {nearest.map((one) => (
+              <Press
+                key={one.start}
+                onClick={() => {
+                  onOther(one.start);
+                  book.reset();
+                }}
+              >
+                {shortDate(one.local.slice(0, 10))}, {one.local.slice(11, 16)}
+              </Press>
+            ))}
+            <Press look="quiet" onClick={onWhen}>
+              All free times
+            </Press>
+          </Box>
+        </Box>
+      ) : (
+        problem &&
+        Object.keys(errors).length === 0 && (
+          <Box role="alert" color="clay">
+            {problem.message}
+          </Box>
+        )
+      )}
+      <Box display="grid" gap="14px" css={{ "@media (min-width: 480px)": { gridTemplateColumns: "1fr 1fr" } }}>
+        <TextField label="Given name" autoComplete="given-name" {...field("givenName")} />
+        <TextField label="Family name" autoComplete="family-name" {...field("familyName")} />
+      </Box>
+      <TextField label="E-mail" type="email" inputMode="email" autoComplete="email" {...field("email")} />
+      <TextField label="Mobile" type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
+      <Press type="submit" look="primary" size="big" disabled={book.isPending}>
+        {book.isPending ? "Booking …" : `Book ${clock(start, zone)}`}
+      </Press>
+    </Form>
+  );
+}

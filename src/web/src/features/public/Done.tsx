@@ -1,0 +1,52 @@
+import { chakra } from "@chakra-ui/react";
+import { useEffect, useRef } from "react";
+import type { Booked } from "../../api/public";
+import { clockRange, dateIn, longDate, money } from "../../shared/format";
+import { Press } from "../../shared/Press";
+
+const Box = chakra("div");
+
+/** What was booked, with the reference to say on the telephone. */
+export function Done({ booked, phone, onAgain }: { booked: Booked; phone: string | null; onAgain: () => void }) {
+  const ref = useRef<HTMLDivElement>(null);
+  useEffect(() => ref.current?.focus(), []);
+  return (
+    <Box
+      as="main"
+      ref={ref}
+      tabIndex={-1}
+      outline="none"
+      bg="sheet"
+      borderWidth="1px"
+      borderColor="line"
+      borderRadius="card"
+      p="22px"
+      display="grid"
+      gap="10px"
+      justifyItems="start"
+      maxW="560px"
+    >
+      <Box as="h1" fontSize="26px">
+        Your visit is booked
+      </Box>
+      <Box fontSize="19px" fontWeight="700">
+        {longDate(dateIn(booked.start, booked.zone))}, {clockRange(booked.start, booked.end, booked.zone)}
+      </Box>
+      {booked.lines.map((line) => (
+        <Box key={line}>{line}</Box>
+      ))}
+      <Box>
+        {booked.location}, {booked.address}
+      </Box>
+      <Box>{money(booked.price)}, to pay at the visit</Box>
+      <Box bg="glow" borderRadius="card" px="14px" py="9px">
+        Your reference:{" "}
+        <Box as="strong" fontSize="20px" letterSpacing="1px" data-reference>
+          {booked.reference}
+        </Box>
+      </Box>
+      <Box color="quiet">Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Box>
+      <Press onClick={onAgain}>Book another visit</Press>
+    </Box>
+  );
+}

@@ -1,0 +1,19 @@
+import { ChakraProvider } from "@chakra-ui/react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import "../../theme/fonts";
+import { system } from "../../theme/system";
+import { BookingPage } from "./BookingPage";
+
+const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 60_000, retry: 1 } } });
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <ChakraProvider value={system}>
+      <QueryClientProvider client={queries}>
+        <BookingPage />
+      </QueryClientProvider>
+    </ChakraProvider>
+  </StrictMode>,
+);

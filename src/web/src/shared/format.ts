@@ -1,0 +1,57 @@
+/** Dates, times and money as people of the business read them; every instant is shown on the location's clock. */
+
+const locale = () => document.documentElement.lang || "en-IE";
+
+/** "10:15" on the clock of a zone. */
+export const clock = (instant: string, zone: string) =>
+  new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(instant));
+
+/** "10:15–11:00". */
+export const clockRange = (from: string, until: string, zone: string) => `${clock(from, zone)}–${clock(until, zone)}`;
+
+/** "84.00 €" in the way of the locale; whole amounts without decimals are not shortened, so columns line up. */
+export const money = (value: { amount: number | string; currency: string }) => {
+  const format = new Intl.NumberFormat(locale(), { style: "currency", currency: value.currency });
+  return format.format(Number(value.amount) / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
+};
+
+const dayOf = (date: string) => new Date(`${date}T12:00:00Z`);
+const dateFormat = (options: Intl.DateTimeFormatOptions) =>
+  new Intl.DateTimeFormat("en-GB", { ...options, timeZone: "UTC" });
+
+/** "Tuesday 24 November". */
+export const longDate = (date: string) =>
+  dateFormat({ weekday: "long", day: "numeric", month: "long" }).format(dayOf(date)).replace(",", "");
+
+/** "Tue 24 Nov". */
+export const shortDate = (date: string) =>
+  dateFormat({ weekday: "short", day: "numeric", month: "short" }).format(dayOf(date)).replace(",", "");
+
+/** "Tue". */
+export const weekday = (date: string) => dateFormat({ weekday: "short" }).format(dayOf(date));
+
+/** A date some days later. */
+export const addDays = (date: string, days: number) => {
+  const day = dayOf(date);
+  day.setUTCDate(day.getUTCDate() + days);
+  return day.toISOString().slice(0, 10);
+};
+
+/** The Monday of a date's week. */
+export const mondayOf = (date: string) => addDays(date, -((dayOf(date).getUTCDay() + 6) % 7));
+
+/** "23 Nov, 14:05" on the clock of a zone. */
+export const moment = (instant: string, zone: string) =>
+  new Intl.DateTimeFormat("en-GB", {
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+    timeZone: zone,
+  }).format(new Date(instant));
+
+/** The local date of an instant in a zone. */
+export const dateIn = (instant: string, zone: string) =>
+  new Intl.DateTimeFormat("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(
+    new Date(instant),
+  );

@@ -1,0 +1,98 @@
+import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
+
+/** Primary, plain, quiet and dangerous buttons; targets are 24 px or more everywhere. */
+const button = defineRecipe({
+  base: {
+    display: "inline-flex",
+    alignItems: "center",
+    justifyContent: "center",
+    gap: "6px",
+    fontWeight: "600",
+    borderRadius: "card",
+    borderWidth: "1px",
+    borderColor: "transparent",
+    cursor: "pointer",
+    whiteSpace: "nowrap",
+    userSelect: "none",
+    flexShrink: 0,
+    _disabled: { opacity: 0.55, cursor: "not-allowed" },
+    _focusVisible: { outline: "3px solid", outlineColor: "focus", outlineOffset: "1px" },
+  },
+  variants: {
+    look: {
+      primary: { bg: "water", color: "onWater", _hover: { bg: "waterDeep" } },
+      plain: { bg: "sheet", color: "ink", borderColor: "edge", _hover: { bg: "paper" } },
+      quiet: { bg: "transparent", color: "water", _hover: { bg: "paper" } },
+      danger: { bg: "sheet", color: "clay", borderColor: "clay", _hover: { bg: "paper" } },
+    },
+    size: {
+      small: { minH: "28px", px: "10px", fontSize: "14px" },
+      normal: { minH: "36px", px: "14px", fontSize: "15px" },
+      big: { minH: "46px", px: "18px", fontSize: "17px" },
+    },
+  },
+  defaultVariants: { look: "plain", size: "normal" },
+});
+
+const config = defineConfig({
+  globalCss: {
+    "html, body, #root": { height: "100%" },
+    body: {
+      bg: "paper",
+      color: "ink",
+      fontFamily: "body",
+      fontSize: "15px",
+      lineHeight: "1.4",
+      fontVariantNumeric: "tabular-nums",
+    },
+    "h1, h2, h3": { fontFamily: "heading", fontWeight: "700", lineHeight: "1.2" },
+    "button, input, select, textarea": { font: "inherit", color: "inherit" },
+    ":focus-visible": { outline: "3px solid", outlineColor: "focus", outlineOffset: "1px" },
+    "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
+  },
+  theme: {
+    tokens: {
+      fonts: {
+        heading: { value: "'Bricolage Grotesque Variable', sans-serif" },
+        body: { value: "'Atkinson Hyperlegible Next Variable', sans-serif" },
+      },
+      radii: { card: { value: "6px" } },
+    },
+    semanticTokens: {
+      colors: {
+        paper: { value: { base: "#FBF8F1", _osDark: "#14201C" } },
+        sheet: { value: { base: "#FFFFFF", _osDark: "#1B2A25" } },
+        ink: { value: { base: "#1D2B26", _osDark: "#EDEBE2" } },
+        quiet: { value: { base: "#56655E", _osDark: "#A9B6AF" } },
+        line: { value: { base: "#DED8C9", _osDark: "#34453F" } },
+        edge: { value: { base: "#8C8A7C", _osDark: "#73847C" } },
+        water: { value: { base: "#17594A", _osDark: "#7FC8B2" } },
+        waterDeep: { value: { base: "#0F4438", _osDark: "#A3DCCB" } },
+        onWater: { value: { base: "#FFFFFF", _osDark: "#10211C" } },
+        rail: { value: { base: "#18302A", _osDark: "#0E1815" } },
+        onRail: { value: "#F3F0E6" },
+        kingcup: { value: "#F4B400" },
+        focus: { value: { base: "#A87800", _osDark: "#F4B400" } },
+        glow: { value: { base: "#FFF3CC", _osDark: "#4A3B0A" } },
+        clay: { value: { base: "#B5412B", _osDark: "#F09A86" } },
+        reed: { value: { base: "#4C7A34", _osDark: "#A5D08B" } },
+        sky: { value: { base: "#2F6F8F", _osDark: "#93CBE6" } },
+        woven: { value: { base: "#EFEADD", _osDark: "#1A2723" } },
+        wovenLine: { value: { base: "#E2DBC9", _osDark: "#24342E" } },
+        full: { value: { base: "#82A697", _osDark: "#5E8E7C" } },
+        // One family of tints for categories: same lightness, hues that stay apart for colour-blind eyes.
+        tint0: { value: { base: "#CFE3DB", _osDark: "#29493E" } },
+        tint1: { value: { base: "#D6DEF0", _osDark: "#2C3B5C" } },
+        tint2: { value: { base: "#F3DAD4", _osDark: "#5A352E" } },
+        tint3: { value: { base: "#E6D9EF", _osDark: "#47325A" } },
+        tint4: { value: { base: "#DCDDD2", _osDark: "#43463A" } },
+        tint5: { value: { base: "#CCE5EE", _osDark: "#1F4A5A" } },
+        tint6: { value: { base: "#F1E2BD", _osDark: "#544418" } },
+      },
+    },
+    recipes: { button },
+  },
+});
+
+/** Kingcup's own look; no other recipes are loaded, which keeps the public page small. */
+export const system = createSystem(defaultBaseConfig, config);
