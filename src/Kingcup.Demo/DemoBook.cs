@@ -102,7 +102,8 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                     booked++;
                 }
 
-                at = start.Value + 1;
+                // A bath takes little of Bram's time, but nobody shows six people in at once.
+                at = start.Value + 4;
             }
         }
 
@@ -129,7 +130,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             (IsoDayOfWeek.Sunday, _) => 0.6,
             _ => 0.8,
         };
-        return offset <= 1 ? wanted : wanted * Math.Max(0.12, 1 - (offset / 34.0));
+        return offset <= 0 ? wanted : wanted * Math.Max(0.12, 0.85 - (offset / 45.0));
     }
 
     private async Task<VisitPlan?> BookAsync(

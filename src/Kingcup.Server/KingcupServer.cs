@@ -145,9 +145,9 @@ public static class KingcupServer
         app.MapOpenApi("/openapi/{documentName}.json");
         app.MapGet("/health/live", () => Results.Text("live")).ExcludeFromDescription();
         app.MapGet("/health/ready", ReadyAsync).ExcludeFromDescription();
-        app.Map("/api/{**rest}", () => Results.NotFound()).ExcludeFromDescription();
         app.MapFallbackToFile("/book/{**rest}", "book.html");
-        app.MapFallbackToFile("index.html");
+        // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
+        app.MapFallbackToFile("{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}", "index.html");
     }
 
     /// <summary>A change asked for with a session cookie has to carry the session's token; signing in has no session yet.</summary>

@@ -5,6 +5,7 @@ using System.Text.Json;
 using Kingcup.Server.Booking;
 using Kingcup.Storage;
 using NodaTime;
+using NodaTime.Serialization.SystemTextJson;
 using Npgsql;
 
 namespace Kingcup.Server.Api;
@@ -15,6 +16,7 @@ namespace Kingcup.Server.Api;
 /// </summary>
 public sealed class RequestKey
 {
+    private static readonly JsonSerializerOptions _json = new JsonSerializerOptions(JsonSerializerDefaults.Web).ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
     private readonly string _key;
     private readonly byte[] _fingerprint;
 
@@ -26,7 +28,7 @@ public sealed class RequestKey
     {
         if (key.Length is < 8 or > 100) throw Refused.Invalid("Idempotency-Key", "Send 8 to 100 characters as Idempotency-Key.");
         _key = key;
-        _fingerprint = SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body));
+        _fingerprint = SHA256.HashData(JsonSerializer.SerializeToUtf8Bytes(body, body.GetType(), _json));
     }
 
     /// <summary>The key of a request, or null when it came without.</summary>

@@ -1,6 +1,6 @@
 /** Dates, times and money as people of the business read them; every instant is shown on the location's clock. */
 
-const locale = () => document.documentElement.lang || "en-IE";
+const locale = () => globalThis.document?.documentElement.lang || "en-IE";
 
 /** "10:15" on the clock of a zone. */
 export const clock = (instant: string, zone: string) =>

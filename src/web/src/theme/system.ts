@@ -35,6 +35,7 @@ const button = defineRecipe({
 });
 
 const config = defineConfig({
+  preflight: true,
   globalCss: {
     "html, body, #root": { height: "100%" },
     body: {

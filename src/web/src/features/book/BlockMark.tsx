@@ -19,6 +19,15 @@ export const marks: Record<VisitState, { mark: string; word: string }> = {
   cancelled: { mark: "✕", word: "cancelled" },
 };
 
+// A label shortens to initials, then to its mark, as its room shrinks.
+const shrinking = {
+  "& > *": { overflow: "hidden", textOverflow: "ellipsis" },
+  "& [data-initials]": { display: "none" },
+  "@container (max-width: 62px)": { "& [data-name]": { display: "none" }, "& [data-initials]": { display: "inline" } },
+  "@container (max-width: 38px)": { "& [data-initials]": { display: "none" } },
+  "@container (max-width: 15px)": { visibility: "hidden" },
+} as const;
+
 type Props = {
   block: Block;
   zone: string;
@@ -35,7 +44,9 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
   const name = `${visit.client.givenName} ${visit.client.familyName}`;
   const { mark, word } = marks[visit.state];
   const tint = tintOf(line.categoryId);
-  const place = { top: `calc(${block.top * 100}% + 2px)`, height: `calc(${block.height * 100}% - 4px)` };
+  // Units that share a lane lie closer together.
+  const gap = block.height < 0.5 ? 0.5 : 2;
+  const place = { top: `calc(${block.top * 100}% + ${gap}px)`, height: `calc(${block.height * 100}% - ${gap * 2}px)` };
   if (block.isOpen)
     return (
       <Box
@@ -73,7 +84,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
         title={`${name}\n${line.service}, ${clockRange(line.start, line.end, zone)}\n${word}${visit.client.alert ? `\n! ${visit.client.alert}` : ""}`}
         position="absolute"
         bg={tint}
-        borderWidth="1px"
+        borderWidth={block.height < 0.3 ? "0" : "1px"}
         borderColor={chosen ? "kingcup" : "edge"}
         boxShadow={chosen ? "0 0 0 2px var(--chakra-colors-kingcup)" : undefined}
         borderRadius="card"
@@ -83,24 +94,21 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
         zIndex={chosen ? 5 : 3}
         style={{ ...core, ...place }}
       />
-      {block.isFirst && (
+      {block.isFirst && (block.height === 1 || tall) && (
         <Box
           aria-hidden
           position="absolute"
           pointerEvents="none"
           overflow="hidden"
           whiteSpace="nowrap"
-          pl="5px"
           zIndex={4}
           fontSize="14px"
           lineHeight={tall ? "17px" : "1"}
-          display="flex"
-          flexDirection="column"
-          justifyContent="center"
+          containerType="inline-size"
           opacity={dim ? 0.55 : 1}
           style={{ ...scale.span(block.coreFrom, block.labelUntil), ...place }}
         >
-          {(block.height === 1 || tall) && (
+          <Box h="100%" pl="4px" pr="2px" display="flex" flexDirection="column" justifyContent="center" css={shrinking}>
             <Box fontWeight="700">
               {tall && (
                 <Box as="span" fontFamily="sans-serif">
@@ -112,16 +120,22 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
                   !{" "}
                 </Box>
               )}
-              {tall ? `${visit.client.givenName.slice(0, 1)}. ${visit.client.familyName}` : visit.client.familyName}
+              <span data-name>
+                {tall ? `${visit.client.givenName.slice(0, 1)}. ${visit.client.familyName}` : visit.client.familyName}
+              </span>
+              <span data-initials>
+                {visit.client.givenName.slice(0, 1)}
+                {visit.client.familyName.slice(0, 1)}
+              </span>
               {visit.isFirst && tall && (
-                <Box as="span" fontWeight="400">
+                <Box as="span" fontWeight="400" data-name>
                   {" "}
                   · new
                 </Box>
               )}
             </Box>
-          )}
-          {tall && <Box color="ink">{line.service}</Box>}
+            {tall && <Box data-name>{line.service}</Box>}
+          </Box>
         </Box>
       )}
     </>

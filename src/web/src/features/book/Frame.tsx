@@ -41,7 +41,7 @@ export function Frame({ session, children }: { session: Session; children: React
         display="flex"
         flexDirection="column"
       >
-        <Box fontFamily="heading" fontWeight="700" fontSize="19px" px="12px" pt="14px" pb="12px">
+        <Box fontFamily="heading" fontWeight="700" fontSize="18px" px="11px" whiteSpace="nowrap" pt="14px" pb="12px">
           Kingcup
         </Box>
         {session.rights.includes("see-book") && (

@@ -9,7 +9,7 @@ import { makeScale, type Scale } from "./scale";
 
 const Box = chakra("div");
 const Plain = chakra("button");
-const headWidth = "148px";
+const headWidth = "158px";
 const woven = {
   bgColor: "woven",
   bgImage: "repeating-linear-gradient(90deg, var(--chakra-colors-woven-line) 0 1px, transparent 1px 5px)",
@@ -296,7 +296,7 @@ function Overlay({ day, scale, visit }: { day: Day; scale: Scale; visit: Visit |
       right="0"
       pointerEvents="none"
       style={{ left: headWidth }}
-      zIndex={11}
+      zIndex={13}
       aria-hidden
     >
       {visit && (

@@ -14,13 +14,18 @@ import { Fact, Refusal, Sheet } from "./Sheet";
 import { StartList } from "./StartList";
 
 const Box = chakra("div");
+const order: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done"];
 const verbs: Partial<Record<VisitState, string>> = {
-  confirmed: "Back to confirmed",
   arrived: "Arrived",
   inTreatment: "In treatment",
   done: "Done",
   noShow: "Did not come",
 };
+
+/** Forward steps by their name, backward ones as what they are: taking a wrong press back. */
+const verb = (from: VisitState, to: VisitState) =>
+  order.indexOf(from) > order.indexOf(to) || from === "noShow" ? `Not ${marks[from].word}` : verbs[to];
+const isForward = (from: VisitState, to: VisitState) => order.indexOf(to) > order.indexOf(from) && from !== "noShow";
 
 type Props = {
   id: string;
@@ -146,15 +151,15 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
           {mayKeep && (
             <Box display="flex" flexWrap="wrap" gap="6px" mt="14px">
               {one.next
-                .filter((state) => verbs[state])
+                .filter((state) => state !== "cancelled" && !(one.state === "noShow" && state === "confirmed"))
                 .map((state, i) => (
                   <Press
                     key={state}
-                    look={i === 0 ? "primary" : "plain"}
+                    look={i === 0 && isForward(one.state, state) ? "primary" : "plain"}
                     disabled={act.isPending}
                     onClick={() => act.mutate({ kind: "state", state })}
                   >
-                    {verbs[state]}
+                    {verb(one.state, state)}
                   </Press>
                 ))}
               {one.canMove && <Press onClick={() => setMode("move")}>Move</Press>}

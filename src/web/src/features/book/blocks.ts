@@ -67,7 +67,8 @@ export function blocksOf(day: Day): Map<string, Block[]> {
         isFirst: false,
       });
   }
-  for (const blocks of lanes.values()) {
+  for (const [lane, blocks] of lanes) {
+    const shut = day.lanes.find((one) => one.id === lane)?.blocked ?? [];
     blocks.sort((a, b) => a.from.localeCompare(b.from) || a.top - b.top);
     blocks.forEach((block, i) => {
       const next = blocks
@@ -79,7 +80,9 @@ export function blocksOf(day: Day): Map<string, Block[]> {
             block.top < other.top + other.height &&
             other.from >= block.coreUntil,
         );
-      if (next) block.labelUntil = next.from;
+      // Never over another block, nor over a reason written on blocked time.
+      const ends = [next?.from, ...shut.map((one) => one.from).filter((from) => from >= block.coreUntil), day.until];
+      block.labelUntil = ends.filter((end) => end !== undefined).reduce((a, b) => (a < b ? a : b));
     });
   }
   return lanes;

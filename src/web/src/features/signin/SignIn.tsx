@@ -18,7 +18,7 @@ export function SignIn() {
     mutationFn: () => answerOf(staff.POST("/api/v1/session", { body: { email, password } })),
     onSuccess: (session) => {
       rememberToken(session.token);
-      queries.clear();
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       queries.setQueryData(["session"], session);
     },
   });

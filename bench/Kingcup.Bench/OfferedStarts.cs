@@ -1,0 +1,88 @@
+using BenchmarkDotNet.Attributes;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Tests.Reference;
+using Kingcup.Core.Time;
+using NodaTime;
+
+namespace Kingcup.Bench;
+
+/// <summary>
+/// All offered starts of one visit: 60 days, 20 practitioners, 15 rooms, 8 pools, a full book, from laid-out days. Beside it
+/// the slow reference of the tests on a single one of these days.
+/// </summary>
+[MemoryDiagnoser]
+public class OfferedStarts
+{
+    private static readonly LocalDate _first = new(2027, 5, 3);
+    private static readonly Instant _now = Instant.FromUtc(2027, 5, 2, 9, 0);
+    private readonly List<DayBook> _days = [];
+    private StartFinder _one = null!;
+    private StartFinder _two = null!;
+    private World _slow = null!;
+
+    [GlobalSetup]
+    public void Prepare()
+    {
+        Random random = new(7);
+        Guid here = Worlds.Id(1);
+        List<Practitioner> practitioners = [.. Enumerable.Range(0, 20).Select(i => new Practitioner
+        {
+            Id = Worlds.Id(100 + i), Name = $"P{i}", Order = i, Qualifications = [new HeldQualification(Worlds.Id(50 + (i % 3)), _first.PlusDays(-9), null)],
+        })];
+        List<Room> rooms = [.. Enumerable.Range(0, 15).Select(i => new Room { Id = Worlds.Id(200 + i), Name = $"R{i}", Order = i, TurnaroundMinutes = 10, Features = new HashSet<string> { i % 2 == 0 ? "couch" : "wet" } })];
+        List<EquipmentPool> pools = [.. Enumerable.Range(0, 8).Select(i => new EquipmentPool { Id = Worlds.Id(300 + i), Name = $"E{i}", Quantity = 1 + (i % 2), TurnaroundMinutes = 5 })];
+        Service Make(int id, int qualification, params Phase[] phases) => new()
+        {
+            Id = Worlds.Id(id),
+            Name = $"S{id}",
+            Phases = phases,
+            Roles = [new StaffRule { Qualifications = [Worlds.Id(qualification)] }],
+            Room = new RoomRule(new HashSet<string> { "couch" }),
+            BufferAfterMinutes = 10,
+        };
+        List<Service> services = [Make(400, 50, new Phase(20, [0], [new EquipmentNeed(pools[1].Id)]), new Phase(25, [], []), new Phase(15, [0], [])), Make(401, 51, new Phase(30, [0], []))];
+        Location location = new()
+        {
+            Id = here,
+            Name = "Here",
+            Zone = DateTimeZoneProviders.Tzdb["Europe/Dublin"],
+            Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(8, 0, 20, 0)))],
+            Online = new OnlineRules { Grid = StartGrid.EveryMinutes, EveryMinutes = 15, LeadMinutes = 120, HorizonDays = 90 },
+        };
+        RotaCalendar calendar = new(practitioners.Select(one => new Rota(one.Id, _first.PlusDays(-30), 1, [.. Enumerable.Range(1, 6).Select(day =>
+            new RotaShift(0, (IsoDayOfWeek)day, new Shift(here, Stretch.Between(9, 0, 17, 30), [])))])), [], []);
+        House house = new(location, practitioners, rooms, pools, services, calendar);
+        for (int d = 0; d < 60; d++)
+        {
+            LocalDate date = _first.PlusDays(d);
+            BookDay day = new(date, location.Zone);
+            List<TakenTime> taken = [];
+            foreach (Guid id in practitioners.Select(one => one.Id).Concat(rooms.Select(one => one.Id)).Concat(pools.Select(one => one.Id)))
+                for (int at = 9 * 12 + random.Next(6); at < 18 * 12; at += random.Next(9, 20))
+                    if (random.Next(100) < 78) taken.Add(new TakenTime(id, 0, day.Between(at, at + 9), here));
+            _days.Add(new DayBook(house, date, taken, []));
+            if (d == 1) _slow = new World(house, date, taken, [], VisitWish.Of(services[0].Id));
+        }
+
+        _one = new StartFinder(house, VisitWish.Of(services[0].Id));
+        _two = new StartFinder(house, new VisitWish([new LineWish(services[0].Id), new LineWish(services[1].Id)]));
+    }
+
+    [Benchmark(Baseline = true, Description = "one line, 60 days")]
+    public int OneLine() => _days.Sum(day => _one.Offered(day, Audience.Stranger, _now).Count);
+
+    [Benchmark(Description = "two lines, 60 days")]
+    public int TwoLines() => _days.Sum(day => _two.Offered(day, Audience.Stranger, _now).Count);
+
+    [Benchmark(Description = "one line, 1 day")]
+    public int OneDay() => _one.Offered(_days[1], Audience.Stranger, _now).Count;
+
+    [Benchmark(Description = "slow reference, one line, 1 day")]
+    public int Reference()
+    {
+        SlowBook slow = new(_slow);
+        return slow.AllStarts().Count(start => slow.Ways(start).Any(way => slow.IsOffered(way, Audience.Stranger, _now)));
+    }
+}

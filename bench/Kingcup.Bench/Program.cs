@@ -1,0 +1,4 @@
+using BenchmarkDotNet.Running;
+using Kingcup.Bench;
+
+BenchmarkSwitcher.FromTypes([typeof(OfferedStarts)]).Run(args);

@@ -1,0 +1,197 @@
+using Kingcup.Testing;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Browser.Tests;
+
+/// <summary>The desk and a client use the real screens. The clock stands on Monday 1 March 2027, 09:00.</summary>
+public sealed class BookingByPersons : IAsyncLifetime
+{
+    private TestDatabase _database = null!;
+    private ServerProcess _server = null!;
+    private string _millStreet = "";
+
+    public async ValueTask InitializeAsync()
+    {
+        _database = await TestDatabase.DemoAsync();
+        _server = await ServerProcess.StartAsync(_database);
+        using ApiClient desk = await ApiClient.SignedInAsync(_server);
+        _millStreet = (await desk.GetAsync("/api/v1/setup")).Body!["locations"]![0]!["id"]!.GetValue<string>();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _server.DisposeAsync();
+        await _database.DisposeAsync();
+    }
+
+    private void OpenDay(Browser desk, string date)
+    {
+        desk.SignIn();
+        desk.Find("//*[@data-lane='Ines Calloway']");
+        desk.Go($"/day/{_millStreet}/{date}");
+        desk.Find("//*[@data-lane='Ines Calloway']");
+    }
+
+    private static void BookByPhone(Browser desk, string service, string clock)
+    {
+        desk.Keys("n");
+        desk.Button("New");
+        desk.Fill("Given name", "Ada");
+        desk.Fill("Family name", "Marsh");
+        desk.Fill("Mobile", "020 910 0001");
+        desk.Choose("Service", service);
+        desk.Press($"//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '{clock}')]");
+        desk.Button($"Book {clock}");
+        desk.Find("//aside[@aria-label='Ada Marsh']");
+    }
+
+    [Fact]
+    public void The_desk_books_moves_puts_back_and_cancels()
+    {
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-02");
+        BookByPhone(desk, "Deep tissue 60", "11:00");
+        desk.Says("11:00–12:00");
+        desk.Count("//*[@data-lane='Ines Calloway']//button[@data-visit]").ShouldBe(1);
+
+        desk.Button("Move");
+        desk.Press("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '15:00')]");
+        desk.Button("Move to 15:00");
+        desk.Says("15:00–16:00");
+        desk.Button("Put it back");
+        desk.Says("11:00–12:00");
+
+        desk.Button("Arrived");
+        desk.Says("arrived");
+        desk.Button("Not arrived");
+        desk.Button("Cancel visit");
+        desk.Fill("Why is it cancelled?", "Train cancelled");
+        desk.Button("Cancel visit");
+        desk.Says("Train cancelled");
+        desk.Until(() => desk.Count("//*[@data-lane='Ines Calloway']//button[@data-visit]") == 0, "the visit to leave the lane");
+
+        desk.Button("History");
+        foreach (string entry in new[] { "Booked by Nell Ashby", "Moved by Nell Ashby", "Cancelled by Nell Ashby", "Train cancelled" }) desk.Says(entry);
+    }
+
+    [Fact]
+    public void What_a_client_books_on_a_phone_shows_on_the_open_book_of_the_desk()
+    {
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-03");
+        using Browser phone = new(_server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Podiatry 40')]");
+        phone.Press("//button[@aria-label='Wednesday 3 March, 10:00']");
+        phone.Button("Book 10:00");
+        phone.Says("Enter the given name");
+        phone.Fill("Given name", "Bea");
+        phone.Fill("Family name", "Tallow");
+        phone.Fill("E-mail", "bea@example.com");
+        phone.Fill("Mobile", "020 910 0002");
+        phone.Button("Book 10:00");
+        phone.Says("Your visit is booked");
+        string reference = phone.Find("//*[@data-reference]").Text;
+        phone.AxeFindsNothing();
+
+        // The desk has not touched anything.
+        desk.Press($"//*[@data-lane='Rafe Lindqvist']//button[@data-visit='{reference}']");
+        desk.Find("//aside[@aria-label='Bea Tallow']");
+        desk.Says("booked online");
+    }
+
+    [Fact]
+    public void Somebody_else_takes_the_time_and_the_client_is_given_the_nearest_others()
+    {
+        using Browser phone = new(_server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Press("//button[@aria-label='Thursday 4 March, 10:00']");
+        phone.Fill("Given name", "Cal");
+        phone.Fill("Family name", "Reed");
+        phone.Fill("E-mail", "cal@example.com");
+        phone.Fill("Mobile", "020 910 0003");
+        using (Browser desk = new(_server))
+        {
+            OpenDay(desk, "2027-03-04");
+            BookByPhone(desk, "Nutrition first 60", "10:00");
+        }
+
+        phone.Button("Book 10:00");
+        phone.Says("Somebody else has just taken 10:00");
+        phone.Press("//form//button[contains(., 'Thu 4 Mar, 11:15')]");
+        phone.Button("Book 11:15");
+        phone.Says("Your visit is booked");
+    }
+
+    [Fact]
+    public void A_time_pointed_at_that_does_not_fit_says_why()
+    {
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-02");
+        desk.Go($"/day/{_millStreet}/2027-03-02?new=1&at=2027-03-02T12:15:00.000Z");
+        desk.Choose("Service", "Physio follow-up 30");
+        desk.Says("12:15 does not fit.");
+        desk.Says("Maren Odell is on shift from 08:00 to 16:00");
+    }
+
+    [Fact]
+    public void The_keyboard_alone_opens_days_sheets_and_visits()
+    {
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-02");
+        BookByPhone(desk, "Deep tissue 60", "11:00");
+        desk.Keys(OpenQA.Selenium.Keys.Escape);
+        desk.Until(() => desk.Count("//aside") == 0, "the sheet to close");
+        desk.Script("document.querySelector('[data-visit]').focus()");
+        desk.Keys(OpenQA.Selenium.Keys.Enter);
+        desk.Find("//aside[@aria-label='Ada Marsh']");
+        desk.Keys(OpenQA.Selenium.Keys.Escape);
+        desk.Keys(OpenQA.Selenium.Keys.ArrowRight);
+        desk.Says("Wednesday 3 March");
+        desk.Keys("t");
+        desk.Says("Monday 1 March");
+        desk.Keys("/");
+        desk.Until(() => desk.Script("return document.activeElement.id") as string == "find", "the search to have the focus");
+        desk.Keys(OpenQA.Selenium.Keys.Tab);
+        desk.Keys("?");
+        desk.Says("New visit");
+    }
+
+    [Fact]
+    public void Axe_finds_nothing_on_the_book_its_sheets_and_the_booking_page()
+    {
+        using Browser desk = new(_server);
+        desk.Go("/");
+        desk.Find("//button[normalize-space()='Sign in']");
+        desk.AxeFindsNothing();
+        OpenDay(desk, "2027-03-02");
+        desk.AxeFindsNothing();
+        BookByPhone(desk, "Marsh clay facial 75", "12:00");
+        desk.AxeFindsNothing();
+        desk.Button("Move");
+        desk.Find("//*[@aria-label='Starts that fit']/button");
+        desk.AxeFindsNothing();
+        desk.Go("/book");
+        desk.Find("//section//button");
+        desk.AxeFindsNothing();
+        desk.Press("//button[contains(., 'Podiatry 40')]");
+        desk.Press("//button[@aria-label='Friday 5 March, 10:00']");
+        desk.Find("//form");
+        desk.AxeFindsNothing();
+    }
+
+    [Fact]
+    public void The_pages_have_no_sideways_scroll_on_a_phone_and_the_book_shows_every_lane_on_a_desk()
+    {
+        using Browser phone = new(_server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Podiatry 40')]");
+        phone.Find("//h3");
+        phone.Number("return document.documentElement.scrollWidth - window.innerWidth").ShouldBeLessThanOrEqualTo(0);
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-02");
+        desk.Count("//*[@data-lane]").ShouldBe(23);
+    }
+}

@@ -1,0 +1,118 @@
+using System.Globalization;
+using System.Text.Json;
+using Kingcup.Testing;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using Shouldly;
+
+namespace Kingcup.Browser.Tests;
+
+/// <summary>A headless browser with one window, used as a person uses it.</summary>
+public sealed class Browser : IDisposable
+{
+    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(15);
+    private static readonly Lazy<string> _axe = new(() => File.ReadAllText(Path.Combine(ServerProcess.Root(), "src/web/node_modules/axe-core/axe.min.js")));
+    private readonly ChromeDriver _driver;
+    private readonly Uri _address;
+
+    public Browser(ServerProcess server, int width = 1280, int height = 800)
+    {
+        _address = server.Address;
+        ChromeOptions options = new() { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments(
+            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            "--no-first-run", "--force-prefers-reduced-motion", $"--window-size={width},{height}");
+        ChromeDriverService service = ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver");
+        _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        _driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+    }
+
+    public string Url => _driver.Url;
+
+    public void Go(string path) => _driver.Navigate().GoToUrl(new Uri(_address, path));
+
+    /// <summary>Waits until something that is awaited is there.</summary>
+    public T Until<T>(Func<T?> look, string what)
+    {
+        DateTime late = DateTime.UtcNow + _patience;
+        while (true)
+        {
+            try
+            {
+                if (look() is { } found && !found.Equals(false)) return found;
+            }
+            catch (Exception exception) when (exception is StaleElementReferenceException or NoSuchElementException or ElementClickInterceptedException or ElementNotInteractableException)
+            {
+                // The page is still changing.
+            }
+
+            if (DateTime.UtcNow > late) throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{Text}");
+            Thread.Sleep(30);
+        }
+    }
+
+    public string Text => _driver.FindElement(By.TagName("body")).Text;
+
+    public IWebElement Find(string xpath) => Until(() => _driver.FindElement(By.XPath(xpath)) is { Displayed: true } found ? found : null, xpath);
+
+    public int Count(string xpath) => _driver.FindElements(By.XPath(xpath)).Count;
+
+    public void Press(string xpath) => Until(
+        () =>
+        {
+            IWebElement element = _driver.FindElement(By.XPath(xpath));
+            if (!element.Enabled) return false;
+            element.Click();
+            return true;
+        },
+        $"{xpath} to be pressed");
+
+    /// <summary>Presses a button by what it says.</summary>
+    public void Button(string name) => Press($"//button[normalize-space()={Quote(name)} or @aria-label={Quote(name)}]");
+
+    public void Fill(string label, string text)
+    {
+        IWebElement field = Find($"//*[(self::input or self::textarea) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]");
+        field.Clear();
+        field.SendKeys(text);
+    }
+
+    public void Choose(string label, string option)
+    {
+        IWebElement select = Find($"//select[@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)}]");
+        Until(() => select.FindElements(By.TagName("option")).FirstOrDefault(one => one.Text.StartsWith(option, StringComparison.Ordinal)), option).Click();
+    }
+
+    public void Keys(string keys) => new OpenQA.Selenium.Interactions.Actions(_driver).SendKeys(keys).Perform();
+
+    public void Says(string text) => Until(() => Text.Contains(text, StringComparison.OrdinalIgnoreCase), $"\"{text}\"");
+
+    public void SignIn(string email = "desk@harrowmere.test")
+    {
+        Go("/");
+        Fill("E-mail address", email);
+        Fill("Password", Kingcup.Demo.DemoLoader.Password);
+        Button("Sign in");
+    }
+
+    /// <summary>The accessibility checker finds nothing against WCAG 2.2 A and AA.</summary>
+    public void AxeFindsNothing()
+    {
+        _driver.ExecuteScript(_axe.Value);
+        object found = _driver.ExecuteAsyncScript(
+            """
+            const done = arguments[0];
+            axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })
+               .then(r => done(JSON.stringify(r.violations.map(v => v.id + ": " + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + " | " + n.failureSummary).join("\n   ")))));
+            """)!;
+        JsonSerializer.Deserialize<string[]>((string)found)!.ShouldBeEmpty();
+    }
+
+    public object? Script(string script, params object[] args) => _driver.ExecuteScript(script, args);
+
+    public double Number(string script) => Convert.ToDouble(_driver.ExecuteScript(script), CultureInfo.InvariantCulture);
+
+    public void Dispose() => _driver.Dispose();
+
+    private static string Quote(string text) => text.Contains('\'', StringComparison.Ordinal) ? $"\"{text}\"" : $"'{text}'";
+}

@@ -1,0 +1,224 @@
+using System.Net;
+using System.Text;
+using System.Text.Json.Nodes;
+using Dapper;
+using Kingcup.Testing;
+using Npgsql;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Server.Tests;
+
+/// <summary>Bad input, wrong roles, forged requests: a clear problem each, and nothing changed.</summary>
+public sealed class RefusalTests(World world)
+{
+    private async Task<int> VisitsAsync()
+    {
+        await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
+        return await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id WHERE c.family_name = 'Refused'");
+    }
+
+    private JsonObject Good() => new()
+    {
+        ["locationId"] = world.MillStreet,
+        ["start"] = World.At(11, 10),
+        ["lines"] = new JsonArray(new JsonObject { ["serviceId"] = world.Service("Deep tissue 60") }),
+        ["givenName"] = "Ada",
+        ["familyName"] = "Refused",
+        ["email"] = "refused@example.com",
+        ["phone"] = "020 910 0009",
+    };
+
+    public static TheoryData<string, string, string, int, string> Bad => new()
+    {
+        { "lines[0].serviceId", "\"00000000-0000-0000-0000-000000000001\"", "lines[0].serviceId", 400, "invalid" },
+        { "lines[0].practitionerId", "\"00000000-0000-0000-0000-000000000001\"", "lines[0].practitionerId", 400, "invalid" },
+        { "lines[0].practitionerId", "\"@Rafe Lindqvist\"", "lines[0].practitionerId", 400, "invalid" },
+        { "lines", "[]", "lines", 400, "invalid" },
+        { "lines", "null", "lines", 400, "invalid" },
+        { "locationId", "\"00000000-0000-0000-0000-000000000001\"", "locationId", 400, "invalid" },
+        { "start", "\"2027-03-12T10:02:00Z\"", "start", 400, "invalid" },
+        { "start", "\"2027-02-12T10:00:00Z\"", "start", 400, "invalid" },
+        { "start", "\"2031-02-12T10:00:00Z\"", "start", 400, "invalid" },
+        { "start", "\"2027-03-12T22:00:00Z\"", "start", 409, "start-not-offered" },
+        { "start", "\"2027-03-12T10:05:00Z\"", "start", 409, "start-not-offered" },
+        { "start", "\"2027-05-28T10:00:00Z\"", "start", 409, "start-not-offered" },
+        { "start", "\"tomorrow\"", "start", 400, "not-json" },
+        { "phone", "\"12\"", "phone", 400, "invalid" },
+        { "phone", "\"call me\"", "phone", 400, "invalid" },
+        { "email", "\"ada(at)example.com\"", "email", 400, "invalid" },
+        { "email", "\"ada@example\"", "email", 400, "invalid" },
+        { "givenName", "\"  \"", "givenName", 400, "invalid" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Bad))]
+    public async Task A_bad_field_is_named_and_nothing_is_changed(string path, string value, string field, int status, string code)
+    {
+        JsonObject body = Good();
+        JsonNode? node = JsonNode.Parse(value.StartsWith("\"@", StringComparison.Ordinal) ? $"\"{world.Practitioner(value[2..^1])}\"" : value);
+        if (path.StartsWith("lines[0].", StringComparison.Ordinal)) body["lines"]![0]![path[9..]] = node;
+        else body[path] = node;
+        ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/visits", body, World.Key());
+        ((int)answer.Status).ShouldBe(status, answer.Body?.ToJsonString());
+        answer.Code.ShouldBe(code);
+        answer.Field.ShouldBe(field);
+        (await VisitsAsync()).ShouldBe(0);
+    }
+
+    [Theory]
+    [InlineData("not json", "application/json", 400)]
+    [InlineData("", "application/json", 400)]
+    [InlineData("[1, 2", "application/json", 400)]
+    [InlineData("{\"lines\": 5}", "application/json", 400)]
+    [InlineData("a=b", "application/x-www-form-urlencoded", 415)]
+    public async Task A_body_that_is_not_the_json_expected_is_refused(string body, string type, int status)
+    {
+        ApiAnswer answer = await world.Stranger.SendAsync(HttpMethod.Post, "/api/public/v1/visits", new StringContent(body, Encoding.UTF8, type), World.Key());
+        ((int)answer.Status).ShouldBe(status);
+        answer.Code.ShouldBe("not-json");
+    }
+
+    [Fact]
+    public async Task A_public_booking_needs_an_idempotency_key() =>
+        (await world.Stranger.PostAsync("/api/public/v1/visits", Good())).Field.ShouldBe("Idempotency-Key");
+
+    [Fact]
+    public async Task A_service_with_a_prerequisite_or_by_phone_only_cannot_be_booked_by_a_stranger()
+    {
+        JsonObject laser = Good();
+        laser["lines"]![0]!["serviceId"] = world.Service("Laser small area 20");
+        ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/visits", laser, World.Key());
+        answer.Code.ShouldBe("start-not-offered");
+        answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>()).ShouldContain("prerequisiteMissing");
+        JsonObject pool = Good();
+        pool["lines"]![0]!["serviceId"] = world.Service("Pool hour");
+        (await world.Stranger.PostAsync("/api/public/v1/visits", pool, World.Key())).Body!["reasons"]!.AsArray()
+            .Select(one => one!["code"]!.GetValue<string>()).ShouldContain("serviceNotOnline");
+    }
+
+    [Fact]
+    public async Task Public_reasons_say_nothing_of_other_peoples_appointments()
+    {
+        await world.BookAsync("Deep tissue 60", World.At(10, 15), "Tobias Quill");
+        JsonObject body = Good();
+        body["start"] = World.At(10, 15);
+        body["lines"]![0]!["practitionerId"] = world.Practitioner("Tobias Quill");
+        ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/visits", body, World.Key());
+        answer.Code.ShouldBe("start-taken");
+        answer.Body!["reasons"]!.AsArray().ShouldAllBe(one => one!["appointmentId"] == null);
+        answer.Body!.ToJsonString().ShouldNotContain("Ada");
+    }
+
+    /// <summary>Every endpoint of the staff with the roles that may use it; everyone else is refused.</summary>
+    public static TheoryData<string, string, string> Endpoints => new()
+    {
+        { "GET", "/api/v1/setup", "owner manager desk practitioner" },
+        { "GET", "/api/v1/locations/{location}/days/2027-03-02", "owner manager desk practitioner" },
+        { "GET", "/api/v1/locations/{location}/fullness?from=2027-03-02&days=7", "owner manager desk practitioner" },
+        { "POST", "/api/v1/starts", "owner manager desk" },
+        { "POST", "/api/v1/starts/why-not", "owner manager desk" },
+        { "POST", "/api/v1/visits", "owner manager desk" },
+        { "GET", "/api/v1/visits/{none}", "owner manager desk practitioner" },
+        { "GET", "/api/v1/visits/{none}/history", "owner manager desk practitioner" },
+        { "POST", "/api/v1/visits/{none}/move", "owner manager desk" },
+        { "POST", "/api/v1/visits/{none}/cancel", "owner manager desk" },
+        { "POST", "/api/v1/visits/{none}/state", "owner manager desk" },
+        { "GET", "/api/v1/clients?search=ad", "owner manager desk" },
+        { "POST", "/api/v1/clients", "owner manager desk" },
+        { "POST", "/api/v1/demo/clock", "owner manager desk" },
+        { "GET", "/api/v1/session", "owner manager desk practitioner bookkeeper" },
+    };
+
+    [Theory]
+    [MemberData(nameof(Endpoints))]
+    public async Task Each_endpoint_answers_only_to_its_roles(string method, string path, string roles)
+    {
+        path = path.Replace("{location}", world.MillStreet, StringComparison.Ordinal).Replace("{none}", Guid.Empty.ToString(), StringComparison.Ordinal);
+        async Task<ApiAnswer> Ask(ApiClient client) => method == "GET" ? await client.GetAsync(path) : await client.PostAsync(path, new { });
+        (await Ask(world.Stranger)).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        foreach ((string role, string email, _) in Kingcup.Demo.DemoLoader.SignIns)
+        {
+            using ApiClient client = await ApiClient.SignedInAsync(world.First, email);
+            ApiAnswer answer = await Ask(client);
+            bool allowed = roles.Split(' ').Contains(role.ToLowerInvariant());
+            (answer.Status != HttpStatusCode.Forbidden).ShouldBe(allowed, $"{role} {method} {path}: {answer.Status}");
+            if (!allowed) answer.Code.ShouldBe("not-allowed");
+            ((int)answer.Status).ShouldBeLessThan(500);
+        }
+    }
+
+    [Fact]
+    public async Task Every_endpoint_of_the_document_is_in_the_list_of_roles()
+    {
+        JsonObject paths = (await world.Stranger.GetAsync("/openapi/v1.json")).Body!["paths"]!.AsObject();
+        int documented = paths.Where(path => path.Key.StartsWith("/api/v1/", StringComparison.Ordinal)).Sum(path => path.Value!.AsObject().Count);
+        // Signing in is open to all and signing out needs no role.
+        documented.ShouldBe(Endpoints.Count + 2);
+    }
+
+    [Fact]
+    public async Task The_document_the_screens_are_built_from_is_the_one_the_server_serves()
+    {
+        JsonNode served = (await world.Stranger.GetAsync("/openapi/v1.json")).Body!;
+        string kept = await File.ReadAllTextAsync(Path.Combine(ServerProcess.Root(), "src/web/openapi.json"));
+        JsonNode.DeepEquals(served, JsonNode.Parse(kept)).ShouldBeTrue("Fetch /openapi/v1.json into src/web/openapi.json and run 'npm run generate'.");
+    }
+
+    [Fact]
+    public async Task A_change_without_the_token_of_the_session_is_refused()
+    {
+        using ApiClient forged = await ApiClient.SignedInAsync(world.First);
+        forged.ForgetToken();
+        ApiAnswer answer = await forged.PostAsync("/api/v1/visits", world.Booking("Deep tissue 60", World.At(12, 10)));
+        answer.Status.ShouldBe(HttpStatusCode.BadRequest);
+        answer.Code.ShouldBe("antiforgery");
+    }
+
+    [Fact]
+    public async Task An_account_rests_after_five_failures_and_says_the_same_for_every_reason()
+    {
+        await using TestDatabase database = await TestDatabase.DemoAsync(empty: true);
+        await using ServerProcess server = await ServerProcess.StartAsync(database);
+        using ApiClient client = new(server);
+        Task<ApiAnswer> Try(string email, string password) => client.PostAsync("/api/v1/session", new { email, password });
+        ApiAnswer unknown = await Try("nobody@harrowmere.test", "x");
+        unknown.Status.ShouldBe(HttpStatusCode.Unauthorized);
+        for (int i = 0; i < 5; i++) (await Try("owner@harrowmere.test", "wrong")).Body!["detail"]!.GetValue<string>().ShouldBe(unknown.Body!["detail"]!.GetValue<string>());
+        (await Try("owner@harrowmere.test", Kingcup.Demo.DemoLoader.Password)).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (await Try("desk@harrowmere.test", Kingcup.Demo.DemoLoader.Password)).Status.ShouldBe(HttpStatusCode.OK);
+        await using NpgsqlConnection connection = await database.Database.OpenAsync();
+        await connection.ExecuteAsync("UPDATE staff SET locked_until = locked_until - interval '16 minutes'");
+        (await Try("owner@harrowmere.test", Kingcup.Demo.DemoLoader.Password)).Status.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
+    public async Task A_cookie_is_no_longer_good_when_the_role_changes()
+    {
+        using ApiClient books = await ApiClient.SignedInAsync(world.First, "books@harrowmere.test");
+        (await books.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.OK);
+        await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
+        await connection.ExecuteAsync("UPDATE staff SET stamp = gen_random_uuid() WHERE email = 'books@harrowmere.test'");
+        (await books.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.Unauthorized);
+    }
+
+    [Fact]
+    public async Task Too_many_public_requests_are_told_to_wait()
+    {
+        await using TestDatabase database = await TestDatabase.DemoAsync(empty: true);
+        await using ServerProcess server = await ServerProcess.StartAsync(database, "--Limits:public-read=5");
+        using ApiClient client = new(server);
+        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => client.GetAsync("/api/public/v1/business")));
+        answers.Count(answer => answer.Status == HttpStatusCode.TooManyRequests && answer.Code == "too-often").ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task A_page_tells_the_browser_to_trust_nothing_else()
+    {
+        using HttpClient http = new() { BaseAddress = world.First.Address };
+        using HttpResponseMessage answer = await http.GetAsync(new Uri("/health/live", UriKind.Relative));
+        answer.Headers.GetValues("Content-Security-Policy").Single().ShouldContain("default-src 'self'");
+        answer.Headers.GetValues("X-Content-Type-Options").Single().ShouldBe("nosniff");
+        answer.Headers.Contains("Server").ShouldBeFalse();
+    }
+}

@@ -1,0 +1,85 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+
+namespace Kingcup.Testing;
+
+/// <summary>A real server process on a free port.</summary>
+public sealed class ServerProcess : IAsyncDisposable
+{
+    private readonly Process _process;
+
+    private ServerProcess(Process process, Uri address) => (_process, Address) = (process, address);
+
+    public Uri Address { get; }
+
+    public static async Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings)
+    {
+        string root = Root();
+        string kind = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
+        Uri address = new($"http://127.0.0.1:{FreePort()}");
+        ProcessStartInfo start = new("dotnet")
+        {
+            ArgumentList =
+            {
+                Path.Combine(root, "src/Kingcup.Server/bin", kind, "net10.0/Kingcup.Server.dll"),
+                "--urls", address.ToString(),
+                "--webroot", Path.Combine(root, "src/web/dist"),
+                "--Limits:sign-in=100000", "--Limits:public-read=100000", "--Limits:public-book=100000",
+            },
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
+        foreach (string setting in settings) start.ArgumentList.Add(setting);
+        start.Environment["KINGCUP_DATABASE"] = database.ConnectionString;
+        Process process = Process.Start(start)!;
+        process.OutputDataReceived += (_, _) => { };
+        process.ErrorDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+        process.BeginErrorReadLine();
+        ServerProcess server = new(process, address);
+        using HttpClient http = new() { BaseAddress = address };
+        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(60));
+        while (true)
+        {
+            try
+            {
+                if ((await http.GetAsync(new Uri("/health/ready", UriKind.Relative), patience.Token)).IsSuccessStatusCode) return server;
+            }
+            catch (HttpRequestException) when (!process.HasExited)
+            {
+                // Not listening yet.
+            }
+
+            await Task.Delay(50, patience.Token);
+        }
+    }
+
+    /// <summary>Ends the process at once, as a power cut would.</summary>
+    public void Kill()
+    {
+        _process.Kill(entireProcessTree: true);
+        _process.WaitForExit();
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        if (!_process.HasExited) Kill();
+        _process.Dispose();
+        return ValueTask.CompletedTask;
+    }
+
+    public static string Root()
+    {
+        DirectoryInfo? folder = new(AppContext.BaseDirectory);
+        while (folder is not null && !File.Exists(Path.Combine(folder.FullName, "Kingcup.slnx"))) folder = folder.Parent;
+        return folder?.FullName ?? throw new InvalidOperationException("The tests run inside the repository.");
+    }
+
+    private static int FreePort()
+    {
+        using TcpListener listener = new(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}
