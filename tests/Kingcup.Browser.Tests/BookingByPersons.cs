@@ -42,6 +42,9 @@ public sealed class BookingByPersons : IAsyncLifetime
         desk.Fill("Mobile", "020 910 0001");
         desk.Choose("Service", service);
         desk.Press($"//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '{clock}')]");
+        // Choosing a start chooses it; only the button books.
+        desk.Find($"//button[normalize-space()='Book {clock}']");
+        desk.Count("//aside[@aria-label='New visit']").ShouldBe(1);
         desk.Button($"Book {clock}");
         desk.Find("//aside[@aria-label='Ada Marsh']");
     }

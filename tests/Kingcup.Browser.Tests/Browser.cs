@@ -62,10 +62,30 @@ public sealed class Browser : IDisposable
         {
             IWebElement element = _driver.FindElement(By.XPath(xpath));
             if (!element.Enabled) return false;
-            element.Click();
+            try
+            {
+                element.Click();
+            }
+            catch (WebDriverException) when (IsGone(element))
+            {
+                // It was there and could be pressed; what the press did has taken it away.
+            }
+
             return true;
         },
         $"{xpath} to be pressed");
+
+    private static bool IsGone(IWebElement element)
+    {
+        try
+        {
+            return !element.Displayed;
+        }
+        catch (WebDriverException)
+        {
+            return true;
+        }
+    }
 
     /// <summary>Presses a button by what it says.</summary>
     public void Button(string name) => Press($"//button[normalize-space()={Quote(name)} or @aria-label={Quote(name)}]");

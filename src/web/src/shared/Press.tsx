@@ -1,7 +1,7 @@
-import { chakra, useRecipe } from "@chakra-ui/react";
+import { Plain } from "./Plain";
+import { useRecipe } from "@chakra-ui/react";
 import type { ComponentProps } from "react";
 
-const Plain = chakra("button");
 type Look = "primary" | "plain" | "quiet" | "danger";
 type Size = "small" | "normal" | "big";
 

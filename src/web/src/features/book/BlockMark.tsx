@@ -1,3 +1,4 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import type { VisitState } from "../../api/staff";
 import { clockRange } from "../../shared/format";
@@ -6,7 +7,6 @@ import type { Scale } from "./scale";
 import { tintOf } from "./tints";
 
 const Box = chakra("div");
-const Plain = chakra("button");
 
 /** The marks of a visit's state: shapes, so that colour is never needed. */
 export const marks: Record<VisitState, { mark: string; word: string }> = {

@@ -1,3 +1,4 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
@@ -8,7 +9,6 @@ import { answerOf } from "../../shared/problem";
 const Box = chakra("div");
 const Anchor = chakra(Link);
 const Out = chakra("a");
-const Plain = chakra("button");
 const railItem = {
   display: "block",
   py: "9px",

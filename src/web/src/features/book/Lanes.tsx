@@ -1,3 +1,4 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useMemo, useState, type MouseEvent } from "react";
 import type { Day, Lane, Visit } from "../../api/staff";
@@ -8,7 +9,6 @@ import type { Fit } from "./fits";
 import { makeScale, type Scale } from "./scale";
 
 const Box = chakra("div");
-const Plain = chakra("button");
 const headWidth = "158px";
 const woven = {
   bgColor: "woven",
@@ -38,7 +38,7 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
     ["Equipment", "equipment"],
   ];
   return (
-    <Box h="100%" overflow="auto" position="relative">
+    <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label="Lanes">
       <Box minW="880px" position="relative" pb="10px">
         <Hours day={day} scale={scale} />
         {day.closed && (

@@ -1,3 +1,4 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
@@ -8,7 +9,6 @@ import { answerOf } from "../../shared/problem";
 import type { Fit } from "./fits";
 
 const Box = chakra("div");
-const Plain = chakra("button");
 const days = 7;
 
 export type StartQuestion = {

@@ -1,13 +1,13 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { staff, type DeskSetup } from "../../api/staff";
-import { addDays, longDate, mondayOf, weekday } from "../../shared/format";
+import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
 import { ClientSearch } from "./ClientSearch";
 
 const Box = chakra("div");
-const Plain = chakra("button");
 const Input = chakra("input");
 const Select = chakra("select");
 
@@ -121,7 +121,7 @@ function Week({ locationId, date, onDay }: { locationId: string; date: string; o
             key={day}
             onClick={() => onDay(day)}
             aria-current={day === date ? "date" : undefined}
-            aria-label={`${longDate(day)}${says}`}
+            aria-label={`${shortDate(day)}${says}`}
             title={`${longDate(day)}${says}`}
             w="35px"
             py="3px"

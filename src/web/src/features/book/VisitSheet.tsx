@@ -24,7 +24,9 @@ const verbs: Partial<Record<VisitState, string>> = {
 
 /** Forward steps by their name, backward ones as what they are: taking a wrong press back. */
 const verb = (from: VisitState, to: VisitState) =>
-  order.indexOf(from) > order.indexOf(to) || from === "noShow" ? `Not ${marks[from].word}` : verbs[to];
+  to !== "noShow" && (order.indexOf(from) > order.indexOf(to) || from === "noShow")
+    ? `Not ${marks[from].word}`
+    : verbs[to];
 const isForward = (from: VisitState, to: VisitState) => order.indexOf(to) > order.indexOf(from) && from !== "noShow";
 
 type Props = {

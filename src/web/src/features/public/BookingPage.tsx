@@ -1,3 +1,4 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
@@ -10,7 +11,6 @@ import { Done } from "./Done";
 import { PractitionerChoice, ServiceChoice } from "./Choices";
 
 const Box = chakra("div");
-const Plain = chakra("button");
 export type Wish = { locationId: string; service: Service; practitionerId: string | null; returning: boolean };
 type Part = "where" | "what" | "who" | "when" | "you";
 

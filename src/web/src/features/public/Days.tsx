@@ -1,3 +1,4 @@
+import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { visitors, type Day } from "../../api/public";
@@ -7,7 +8,6 @@ import { answerOf } from "../../shared/problem";
 import type { Wish } from "./BookingPage";
 
 const Box = chakra("div");
-const Plain = chakra("button");
 const parts: [string, number, number][] = [
   ["Morning", 0, 12],
   ["Afternoon", 12, 17],
