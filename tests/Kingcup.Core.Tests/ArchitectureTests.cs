@@ -38,7 +38,7 @@ public sealed class ArchitectureTests
 
     private static void Nothing(Assembly assembly, params string[] dependencies)
     {
-        TestResult result = Types.InAssembly(assembly).ShouldNot().HaveDependencyOnAny(dependencies).GetResult();
+        NetArchTest.Rules.TestResult result = Types.InAssembly(assembly).ShouldNot().HaveDependencyOnAny(dependencies).GetResult();
         (result.FailingTypeNames ?? []).ShouldBeEmpty();
     }
 }
