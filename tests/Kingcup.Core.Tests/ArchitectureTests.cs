@@ -32,7 +32,7 @@ public sealed class ArchitectureTests
         string[] offices = ["Manager", "Helper", "Util", "Utils", "Common"];
         foreach (Assembly assembly in new[] { _core, _storage, _server })
         {
-            assembly.GetTypes().Where(type => offices.Any(office => type.Name.EndsWith(office, StringComparison.Ordinal))).ShouldBeEmpty();
+            assembly.GetTypes().Where(type => type.Namespace?.StartsWith("Kingcup", StringComparison.Ordinal) == true && offices.Any(office => type.Name.EndsWith(office, StringComparison.Ordinal))).ShouldBeEmpty();
         }
     }
 
