@@ -1,3 +1,9 @@
+using System.Text.Json.Nodes;
+using Kingcup.Server.Booking;
+using Kingcup.Server.Clients;
+using Kingcup.Server.Demo;
+using Kingcup.Server.Public;
+using Kingcup.Server.SignIn;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using NodaTime;
@@ -15,6 +21,25 @@ internal static class OpenApiSchemas
         [typeof(LocalDateTime)] = ("local-date-time", "A local date and time of the location, as 2027-03-01T09:00:00."),
     };
 
+    private const string Line = """{ "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933", "practitionerId": null }""";
+    private const string Place = """ "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08" """;
+
+    private static readonly Dictionary<Type, string> _examples = new()
+    {
+        [typeof(SignInRequest)] = """{ "email": "desk@harrowmere.test", "password": "…" }""",
+        [typeof(StartsRequest)] = $$"""{ {{Place}}, "lines": [{{Line}}], "from": "2027-03-01", "days": 14 }""",
+        [typeof(WhyNotRequest)] = $$"""{ {{Place}}, "lines": [{{Line}}], "start": "2027-03-01T09:20:00Z", "asClient": true }""",
+        [typeof(BookRequest)] =
+            $$"""{ {{Place}}, "start": "2027-03-01T09:15:00Z", "lines": [{{Line}}], "newClient": { "givenName": "Ada", "familyName": "Marsh", "phone": "020 910 0001" }, "note": "" }""",
+        [typeof(MoveRequest)] = """{ "start": "2027-03-01T11:00:00Z", "practitionerId": null }""",
+        [typeof(CancelRequest)] = """{ "reason": "Client is ill" }""",
+        [typeof(StateRequest)] = """{ "state": "arrived" }""",
+        [typeof(NewClientRequest)] = """{ "givenName": "Ada", "familyName": "Marsh", "email": "ada@example.com", "phone": "020 910 0001" }""",
+        [typeof(PublicBookRequest)] =
+            $$"""{ {{Place}}, "start": "2027-03-01T09:15:00Z", "lines": [{{Line}}], "givenName": "Ada", "familyName": "Marsh", "email": "ada@example.com", "phone": "020 910 0001" }""",
+        [typeof(ClockRequest)] = """{ "to": "2027-03-02T08:00:00Z" }""",
+    };
+
     internal static void Add(OpenApiOptions options)
     {
         options.AddSchemaTransformer((schema, context, _) =>
@@ -25,6 +50,11 @@ internal static class OpenApiSchemas
             schema.Properties?.Clear();
             schema.Format = time.Format;
             schema.Description = time.Pattern;
+            return Task.CompletedTask;
+        });
+        options.AddSchemaTransformer((schema, context, _) =>
+        {
+            if (_examples.TryGetValue(context.JsonTypeInfo.Type, out string? example)) schema.Examples = [JsonNode.Parse(example)!];
             return Task.CompletedTask;
         });
         options.AddOperationTransformer((operation, context, _) =>

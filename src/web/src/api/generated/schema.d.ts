@@ -1372,7 +1372,25 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description A visit to be booked at the desk. */
+        /**
+         * @description A visit to be booked at the desk.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "start": "2027-03-01T09:15:00Z",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "newClient": {
+         *         "givenName": "Ada",
+         *         "familyName": "Marsh",
+         *         "phone": "020 910 0001"
+         *       },
+         *       "note": ""
+         *     }
+         */
         BookRequest: {
             /**
              * Format: uuid
@@ -1392,7 +1410,12 @@ export interface components {
             /** @description A note for the desk. */
             note?: null | string;
         };
-        /** @description Why a visit is cancelled. */
+        /**
+         * @description Why a visit is cancelled.
+         * @example {
+         *       "reason": "Client is ill"
+         *     }
+         */
         CancelRequest: {
             /** @description The reason, kept with the visit. */
             reason: null | string;
@@ -1456,7 +1479,12 @@ export interface components {
             /** @description The present. */
             now: components["schemas"]["Instant"];
         };
-        /** @description Where the clock of a demo business is to be moved. */
+        /**
+         * @description Where the clock of a demo business is to be moved.
+         * @example {
+         *       "to": "2027-03-02T08:00:00Z"
+         *     }
+         */
         ClockRequest: {
             /** @description An instant not before the clock's present one. */
             to: components["schemas"]["Instant"];
@@ -1678,7 +1706,13 @@ export interface components {
             /** @description Currency (ISO 4217). */
             currency: string;
         };
-        /** @description Where a visit is to be moved. */
+        /**
+         * @description Where a visit is to be moved.
+         * @example {
+         *       "start": "2027-03-01T11:00:00Z",
+         *       "practitionerId": null
+         *     }
+         */
         MoveRequest: {
             /** @description The new start. */
             start: components["schemas"]["Instant"];
@@ -1698,7 +1732,15 @@ export interface components {
             /** @description Name. */
             name: string;
         };
-        /** @description A client to be entered. */
+        /**
+         * @description A client to be entered.
+         * @example {
+         *       "givenName": "Ada",
+         *       "familyName": "Marsh",
+         *       "email": "ada@example.com",
+         *       "phone": "020 910 0001"
+         *     }
+         */
         NewClientRequest: {
             /** @description Given name. */
             givenName: null | string;
@@ -1717,7 +1759,23 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
-        /** @description A visit to be booked online. */
+        /**
+         * @description A visit to be booked online.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "start": "2027-03-01T09:15:00Z",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "givenName": "Ada",
+         *       "familyName": "Marsh",
+         *       "email": "ada@example.com",
+         *       "phone": "020 910 0001"
+         *     }
+         */
         PublicBookRequest: {
             /**
              * Format: uuid
@@ -1913,7 +1971,13 @@ export interface components {
             /** @description To be sent as X-Kingcup-Token with every request that changes something. */
             token: string;
         };
-        /** @description What a person signs in with. */
+        /**
+         * @description What a person signs in with.
+         * @example {
+         *       "email": "desk@harrowmere.test",
+         *       "password": "…"
+         *     }
+         */
         SignInRequest: {
             /** @description E-mail address. */
             email: null | string;
@@ -1951,7 +2015,20 @@ export interface components {
             /** @description Those that fit, by time. */
             starts: components["schemas"]["StartAnswer"][];
         };
-        /** @description A question for starts. */
+        /**
+         * @description A question for starts.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "from": "2027-03-01",
+         *       "days": 14
+         *     }
+         */
         StartsRequest: {
             /**
              * Format: uuid
@@ -1978,7 +2055,12 @@ export interface components {
             /** @description In public only: the client says to have been here before. */
             returning?: null | boolean;
         };
-        /** @description Where a visit is to stand. */
+        /**
+         * @description Where a visit is to stand.
+         * @example {
+         *       "state": "arrived"
+         *     }
+         */
         StateRequest: {
             /** @description The new state; cancelling has an address of its own. */
             state: components["schemas"]["VisitState"];
@@ -2091,7 +2173,20 @@ export interface components {
             /** @description Every reason, in the order of the gates. */
             reasons: components["schemas"]["ReasonText"][];
         };
-        /** @description A question why a start does not fit. */
+        /**
+         * @description A question why a start does not fit.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "start": "2027-03-01T09:20:00Z",
+         *       "asClient": true
+         *     }
+         */
         WhyNotRequest: {
             /**
              * Format: uuid

@@ -57,7 +57,7 @@ function Today({ session, setup }: { session: Session; setup: DeskSetup }) {
   if (first) return <Navigate to={`/day/${first.id}/${first.today}`} replace />;
   return (
     <Frame session={session}>
-      <Message>This business has no location yet. Describe it through the API to see its book here.</Message>
+      <Message>This business has nothing in it yet: no location, nobody who works, no service.</Message>
     </Frame>
   );
 }

@@ -39,7 +39,7 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
   ];
   return (
     <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label="Lanes">
-      <Box minW="880px" position="relative" pb="10px">
+      <Box minW="800px" position="relative" pb="10px">
         <Hours day={day} scale={scale} />
         {day.closed && (
           <Box role="status" bg="glow" px="14px" py="8px" fontWeight="600">
@@ -128,7 +128,7 @@ type RowProps = Omit<Props, "fits"> & { lane: Lane; scale: Scale; blocks: Block[
 function LaneRow({ lane, day, scale, blocks, chosen, fits, onVisit, onFree }: RowProps) {
   const isPractitioner = lane.kind === "practitioner";
   const idle = isPractitioner && lane.open.length === 0 && blocks.length === 0;
-  const height = isPractitioner ? (idle ? 23 : 41) : lane.kind === "room" ? 26 : 24;
+  const height = isPractitioner ? (idle ? 20 : 38) : lane.kind === "room" ? 25 : 23;
   const press = (event: MouseEvent<HTMLElement>) => {
     if (!onFree) return;
     const box = event.currentTarget.getBoundingClientRect();
