@@ -101,7 +101,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
           pointerEvents="none"
           overflow="hidden"
           whiteSpace="nowrap"
-          zIndex={4}
+          zIndex={chosen ? 6 : 4}
           fontSize="14px"
           lineHeight={tall ? "17px" : "1"}
           containerType="inline-size"

@@ -62,11 +62,23 @@ function Sentence({ business }: { business: Business }) {
   const wish = service ? { locationId, service, practitionerId, returning } : null;
   return (
     <Box maxW="1060px" mx="auto" px="14px" pb="40px" fontSize="17px">
-      <Box as="header" display="flex" justifyContent="space-between" alignItems="baseline" gap="12px" py="14px">
+      <Box
+        as="header"
+        display="flex"
+        flexWrap="wrap"
+        justifyContent="space-between"
+        alignItems="baseline"
+        columnGap="12px"
+        py="14px"
+      >
         <Box fontFamily="heading" fontWeight="700" fontSize="20px">
           {business.name}
         </Box>
-        {business.phone && <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>}
+        {business.phone && (
+          <Box as="a" whiteSpace="nowrap" {...{ href: `tel:${business.phone.replaceAll(" ", "")}` }}>
+            {business.phone}
+          </Box>
+        )}
       </Box>
       {booked ? (
         <Done booked={booked} phone={business.phone} onAgain={again} />
@@ -102,8 +114,8 @@ function Sentence({ business }: { business: Business }) {
               , by{" "}
               <Blank open={part === "who"} onClick={() => setPart("who")} disabled={!service}>
                 {who?.name ?? "whoever is free"}
-              </Blank>
-              ,{" "}
+              </Blank>{" "}
+              {start && "on "}
               <Blank open={part === "when"} onClick={() => setPart("when")} disabled={!service}>
                 {start ? `${shortDate(dateIn(start, location.zone))} at ${clock(start, location.zone)}` : "when?"}
               </Blank>

@@ -2,7 +2,7 @@ import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { visitors, type Day } from "../../api/public";
-import { longDate } from "../../shared/format";
+import { longDate, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
 import type { Wish } from "./BookingPage";
@@ -87,9 +87,24 @@ export function Days({
           .
         </Box>
       )}
-      {days.map((day) => (
-        <DayRow key={day.date} day={day} onChoose={onChoose} />
-      ))}
+      {inRuns(days).map((run) =>
+        run.length === 1 ? (
+          <DayRow key={run[0]!.date} day={run[0]!} onChoose={onChoose} />
+        ) : (
+          <Box
+            key={run[0]!.date}
+            bg="woven"
+            borderWidth="1px"
+            borderColor="line"
+            borderRadius="card"
+            px="14px"
+            py="9px"
+            color="quiet"
+          >
+            {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}: nothing free
+          </Box>
+        ),
+      )}
       {found.hasNextPage && (
         <Press size="big" disabled={found.isFetchingNextPage} onClick={() => void found.fetchNextPage()}>
           Later days
@@ -99,11 +114,22 @@ export function Days({
   );
 }
 
+/** Days without a time that follow each other become one row, so that the first free times are seen at once. */
+function inRuns(days: Day[]): Day[][] {
+  const runs: Day[][] = [];
+  for (const day of days) {
+    const before = runs.at(-1);
+    if (day.starts.length === 0 && before?.at(-1)?.starts.length === 0) before.push(day);
+    else runs.push([day]);
+  }
+  return runs;
+}
+
 function DayRow({ day, onChoose }: { day: Day; onChoose: (start: string) => void }) {
   const words =
     {
       closed: day.closed ? `closed: ${day.closed}` : "closed",
-      full: "full",
+      full: "nothing free",
       few: `${day.starts.length} left`,
       plenty: "plenty",
     }[day.left] ?? day.left;
