@@ -119,7 +119,7 @@ public static class KingcupServer
     {
         app.UseExceptionHandler();
         app.UseStatusCodePages(context => context.HttpContext.Request.Path.StartsWithSegments("/api")
-            ? AnswerAsync(context.HttpContext, context.HttpContext.Response.StatusCode, "status", "There is nothing at this address for this request.")
+            ? AnswerAsync(context.HttpContext, context.HttpContext.Response.StatusCode)
             : Task.CompletedTask);
         app.Use(SecureAsync);
         app.UseResponseCompression();
@@ -185,6 +185,14 @@ public static class KingcupServer
             return Results.Text("The database does not answer.", statusCode: 503);
         }
     }
+
+    /// <summary>Refusals that never reach an endpoint.</summary>
+    private static Task AnswerAsync(HttpContext http, int status) => status switch
+    {
+        StatusCodes.Status415UnsupportedMediaType => AnswerAsync(http, status, "not-json", "Send the body as application/json."),
+        StatusCodes.Status405MethodNotAllowed => AnswerAsync(http, status, "method", "This address does not take that method."),
+        _ => AnswerAsync(http, status, "not-found", "There is nothing at this address."),
+    };
 
     private static async Task AnswerAsync(HttpContext http, int status, string code, string detail)
     {
