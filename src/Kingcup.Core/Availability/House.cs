@@ -42,6 +42,7 @@ public sealed class House
         foreach (Practitioner practitioner in Practitioners) Take(practitioner.Id, 1);
         foreach (Room room in Rooms) Take(room.Id, room.Capacity);
         foreach (EquipmentPool pool in Pools) Take(pool.Id, pool.Quantity);
+        RoomUnits = [.. Rooms.Select(room => _firstUnit[room.Id])];
     }
 
     /// <summary>The location.</summary>
@@ -61,6 +62,9 @@ public sealed class House
 
     /// <summary>Who works when.</summary>
     public RotaCalendar Calendar { get; }
+
+    /// <summary>The index of each room's first unit among all units.</summary>
+    internal int[] RoomUnits { get; }
 
     /// <summary>How many units of all resources there are.</summary>
     internal int UnitCount { get; private set; }

@@ -20,6 +20,7 @@ internal sealed class VisitFrame
         Shapes = [.. wish.Lines.Select((line, i) => ShapesOf(house, line, Services[i]))];
         UsualShapes = [.. wish.Lines.Select((line, i) => house.Shape(Services[i], Services[i].Minutes + line.ExtraMinutes))];
         Rooms = [.. Services.Select(service => RoomsOf(house, service))];
+        RoomChoices = [.. Services.Select((service, line) => ChoicesOf(house, service, Rooms[line]))];
     }
 
     internal House House { get; }
@@ -37,6 +38,9 @@ internal sealed class VisitFrame
     /// <summary>For each line the rooms that could ever serve, those with the fewest spare features first.</summary>
     internal int[][] Rooms { get; }
 
+    /// <summary>For each line the rooms with every way to take the units needed.</summary>
+    internal (int Room, int[] Units)[][] RoomChoices { get; }
+
     /// <summary>Whether some service of the wish is not done at this location.</summary>
     internal bool IsElsewhere => Services.Any(service => service.Locations.Count > 0 && !service.Locations.Contains(House.Location.Id));
 
@@ -51,7 +55,7 @@ internal sealed class VisitFrame
         for (int i = 0; i < House.Practitioners.Count; i++)
         {
             Practitioner practitioner = House.Practitioners[i];
-            if ((chosen is null || chosen == practitioner.Id) && rule.Allows(practitioner, date)) found.Add(i);
+            if ((chosen is null || chosen.GetValueOrDefault() == practitioner.Id) && rule.Allows(practitioner, date)) found.Add(i);
         }
 
         return [.. found];
@@ -59,6 +63,11 @@ internal sealed class VisitFrame
 
     private static LineShape[] ShapesOf(House house, LineWish line, Service service) =>
         [.. house.Practitioners.Select(one => house.Shape(service, service.MinutesBy(one.Id) + line.ExtraMinutes))];
+
+    private static (int Room, int[] Units)[] ChoicesOf(House house, Service service, int[] rooms) =>
+        [.. from room in rooms
+            from units in VisitSearch.Combinations(house.Rooms[room].Capacity, service.Room!.Units)
+            select (room, units)];
 
     private static int[] RoomsOf(House house, Service service) =>
         service.Room is not { } rule

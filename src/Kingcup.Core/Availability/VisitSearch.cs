@@ -121,12 +121,12 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
     }
 
     /// <summary>Leads to try; with a plan in mind the one of the line before comes first.</summary>
-    private IEnumerable<int> LeadsOf(int line)
+    private int[] LeadsOf(int line)
     {
         int[] all = candidates[line][0];
         if (!_planning || line == 0) return all;
         int before = _placed[line - 1].Practitioners[0];
-        return all.OrderBy(lead => lead == before ? 0 : 1);
+        return [.. all.OrderBy(lead => lead == before ? 0 : 1)];
     }
 
     private void PlaceRole(int line, int role, int practitioner, DaySet starts, int changes)
@@ -138,8 +138,10 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         placed.Practitioners[role] = practitioner;
         int mark = _held.Count;
         bool holds = true;
-        foreach (GrainSpan span in placed.Shape.RoleSpans[role])
+        IReadOnlyList<GrainSpan> spans = placed.Shape.RoleSpans[role];
+        for (int i = 0; i < spans.Count; i++)
         {
+            GrainSpan span = spans[i];
             holds = holds && Hold(practitioner, placed.At + span.From, placed.At + span.Until, limits.Practitioners, ref starts);
         }
 
@@ -165,8 +167,9 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         Placed placed = _placed[line];
         Placed? before = line == 0 ? null : _placed[line - 1];
         bool holds = before is null || HoldAfter(before, frame.Services[line - 1].BufferAlways, placed, ref starts);
-        foreach (int role in placed.Shape.FirstAttended)
+        for (int i = 0; i < placed.Shape.FirstAttended.Count; i++)
         {
+            int role = placed.Shape.FirstAttended[i];
             int practitioner = placed.Practitioners[role];
             bool goesOn = before is not null && before.HasLast(practitioner) && !frame.Services[line].BufferAlways;
             int from = placed.At + placed.Shape.FirstAttendedFrom;
@@ -225,7 +228,7 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         }
         else
         {
-            foreach ((int room, int[] units) in RoomChoices(line, rule))
+            foreach ((int room, int[] units) in RoomChoices(line))
             {
                 if (canKeep && room == before!.Room && units.AsSpan().SequenceEqual(before.RoomUnits)) continue;
                 int mark = _held.Count;
@@ -253,24 +256,21 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         return turnaround == 0 || HoldRoom(placed, placed.Until, placed.Until + turnaround, ref starts);
     }
 
-    private int RoomUnit(int room, int unit) => _house.FirstUnitOf(_house.Rooms[room].Id)!.Value + unit;
+    private int RoomUnit(int room, int unit) => _house.RoomUnits[room] + unit;
 
     /// <summary>
     /// Rooms and units to try. For a plan, in the order of section 6: fewest spare features, then the least idle gap beside
     /// (the shorter of the two left in the free run), then house order.
     /// </summary>
-    private IEnumerable<(int Room, int[] Units)> RoomChoices(int line, RoomRule rule)
+    private (int Room, int[] Units)[] RoomChoices(int line)
     {
-        IEnumerable<(int Room, int[] Units)> choices =
-            from room in frame.Rooms[line]
-            from units in Combinations(_house.Rooms[room].Capacity, rule.Units)
-            select (room, units);
+        (int Room, int[] Units)[] choices = frame.RoomChoices[line];
         if (!_planning) return choices;
         Placed placed = _placed[line];
-        return choices
+        return [.. choices
             .OrderBy(choice => _house.Rooms[choice.Room].Features.Count)
             .ThenBy(choice => choice.Units.Min(unit => IdleBeside(RoomUnit(choice.Room, unit), _planStart + placed.At, _planStart + placed.Until)))
-            .ThenBy(choice => choice.Room);
+            .ThenBy(choice => choice.Room)];
     }
 
     private int IdleBeside(int unit, int from, int until)
@@ -398,7 +398,7 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
                     DaySet anyRoom = DaySet.Empty;
                     foreach (int room in frame.Rooms[line])
                     {
-                        int first = frame.House.FirstUnitOf(frame.House.Rooms[room].Id)!.Value;
+                        int first = frame.House.RoomUnits[room];
                         for (int unit = 0; unit < frame.House.Rooms[room].Capacity; unit++)
                             anyRoom |= day.Free(first + unit).StartsHolding(0, shape.Grains);
                     }

@@ -36,11 +36,29 @@ public sealed record StaffRule
     public bool Allows(Practitioner practitioner, LocalDate date) =>
         !Excluded.Contains(practitioner.Id)
         && (Added.Contains(practitioner.Id)
-            || (Qualifications.Count > 0 && MissingOn(practitioner, date).Count == 0));
+            || (Qualifications.Count > 0 && HoldsAll(practitioner, date)));
+
+    private bool HoldsAll(Practitioner practitioner, LocalDate date)
+    {
+        for (int i = 0; i < Qualifications.Count; i++)
+            if (!Holds(practitioner, Qualifications[i], date)) return false;
+        return true;
+    }
+
+    private static bool Holds(Practitioner practitioner, Guid needed, LocalDate date)
+    {
+        for (int i = 0; i < practitioner.Qualifications.Count; i++)
+        {
+            HeldQualification held = practitioner.Qualifications[i];
+            if (held.QualificationId == needed && held.IsValidOn(date)) return true;
+        }
+
+        return false;
+    }
 
     /// <summary>The required qualifications a practitioner does not hold on a date.</summary>
     public IReadOnlyList<Guid> MissingOn(Practitioner practitioner, LocalDate date) =>
-        [.. Qualifications.Where(needed => !practitioner.Qualifications.Any(held => held.QualificationId == needed && held.IsValidOn(date)))];
+        [.. Qualifications.Where(needed => !Holds(practitioner, needed, date))];
 }
 
 /// <summary>What room a service needs. A service without one (video, home visit) needs none.</summary>

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using NodaTime;
 using NodaTime.TimeZones;
 
@@ -9,6 +10,7 @@ namespace Kingcup.Core.Time;
 /// </summary>
 public sealed class BookDay
 {
+    private static readonly ConcurrentDictionary<int, DaySet> _everyMinutes = new();
     private readonly bool _even;
 
     /// <summary>Makes the day of <paramref name="date"/> in <paramref name="zone"/>.</summary>
@@ -89,7 +91,11 @@ public sealed class BookDay
             : At(grain).InZone(Zone).TimeOfDay;
 
     /// <summary>The grains of this day at which the wall clock shows a multiple of <paramref name="minutes"/> since midnight.</summary>
-    public DaySet EveryMinutes(int minutes)
+    public DaySet EveryMinutes(int minutes) =>
+        // Nearly every day is an even one, and all of those share one set.
+        _even && GrainCount == 288 ? _everyMinutes.GetOrAdd(minutes, static (step, day) => day.MakeEvery(step), this) : MakeEvery(minutes);
+
+    private DaySet MakeEvery(int minutes)
     {
         int step = Grain.Count(minutes);
         DaySet set = DaySet.Empty;
