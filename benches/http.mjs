@@ -94,6 +94,6 @@ COMMIT;
 );
 const words = psql.split(" ");
 const port = words[words.indexOf("-p") + 1];
-const bench = execFileSync(words[0].replace(/psql$/, "pgbench"), ["-n", "-h", "127.0.0.1", "-p", port, "-U", "kingcup", "-c1", "-t300", "-M", "prepared", "-f", sql, "bench"], { stdio: ["ignore", "pipe", "ignore"] }).toString();
+const bench = execFileSync(words[0].replace(/psql$/, "pgbench"), ["-n", "-h", "127.0.0.1", "-p", port, "-U", "kingcup", "-c1", "-t300", "-M", "simple", "-f", sql, "bench"], { stdio: ["ignore", "pipe", "ignore"] }).toString();
 const bare = Number(bench.match(/latency average = (\S+)/)[1]);
 console.log(`booking: ${booked} of ${Math.min(330, starts.length)} booked, median ${http.toFixed(2)} ms over HTTP; bare transaction ${bare.toFixed(2)} ms; ratio ${(http / bare).toFixed(1)}`);

@@ -38,6 +38,9 @@ free_port() { node -e 'const s=require("net").createServer().listen(0,"127.0.0.1
 
 port_is_free() { node -e 'const s=require("net").createServer();s.once("error",()=>process.exit(1));s.listen(+process.argv[1],"127.0.0.1",()=>s.close(()=>process.exit(0)))' "$1"; }
 
+# answers URL: whether a web address answers with success.
+answers() { node -e 'fetch(process.argv[1]).then((a) => process.exit(a.ok ? 0 : 1), () => process.exit(1))' "$1"; }
+
 as_pg() {
   if [ "$(id -u)" = 0 ]; then (cd / && exec runuser -u postgres -- "$@"); else "$@"; fi
 }

@@ -13,6 +13,7 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.DataProtection.KeyManagement;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.Extensions.Options;
 using NodaTime;
 using NodaTime.Serialization.SystemTextJson;
@@ -117,6 +118,8 @@ public static class KingcupServer
 
     private static void Map(WebApplication app)
     {
+        // A proxy on this machine says who really asks and whether the way to it was encrypted; nobody else is believed.
+        app.UseForwardedHeaders(new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto });
         app.UseExceptionHandler();
         app.UseStatusCodePages(context => context.HttpContext.Request.Path.StartsWithSegments("/api")
             ? AnswerAsync(context.HttpContext, context.HttpContext.Response.StatusCode)

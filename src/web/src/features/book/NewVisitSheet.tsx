@@ -8,6 +8,7 @@ import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import { ClientSearch } from "./ClientSearch";
 import type { Fit } from "./fits";
+import { PractitionerField } from "./PractitionerField";
 import { Refusal, Sheet } from "./Sheet";
 import { StartList } from "./StartList";
 
@@ -58,7 +59,6 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
       ),
     [setup, location, by],
   );
-  const service = setup.services.find((one) => one.id === serviceId);
   const question = useMemo(
     () =>
       serviceId ? { locationId: location.id, serviceIds: [serviceId], practitionerId: practitionerId || null } : null,
@@ -205,23 +205,15 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
             );
           })}
         </SelectField>
-        <SelectField
-          label="Practitioner"
+        <PractitionerField
+          setup={setup}
+          serviceId={serviceId}
           value={practitionerId}
-          onChange={(e) => {
-            setPractitionerId(e.target.value);
+          onChange={(next) => {
+            setPractitionerId(next);
             setStart(null);
           }}
-        >
-          <option value="">No preference</option>
-          {setup.practitioners
-            .filter((one) => !service || service.practitionerIds.includes(one.id))
-            .map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-        </SelectField>
+        />
         {question ? (
           <StartList
             question={question}

@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { staff, type DeskSetup, type Start, type Visit, type VisitState } from "../../api/staff";
-import { SelectField, TextField } from "../../shared/Field";
+import { TextField } from "../../shared/Field";
 import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
@@ -10,6 +10,7 @@ import { marks } from "./BlockMark";
 import type { Fit } from "./fits";
 import { HistoryList } from "./HistoryList";
 import { Reasons } from "./NewVisitSheet";
+import { PractitionerField } from "./PractitionerField";
 import { Fact, Refusal, Sheet } from "./Sheet";
 import { StartList } from "./StartList";
 
@@ -225,7 +226,6 @@ function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }:
   const [start, setStart] = useState<Start | null>(null);
   const present = visit.lines[0]?.practitioners[0]?.id ?? "";
   const [practitionerId, setPractitionerId] = useState(present);
-  const service = setup.services.find((one) => one.id === visit.lines[0]?.serviceId);
   const question = useMemo(
     () => ({
       locationId: visit.locationId,
@@ -241,23 +241,15 @@ function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }:
         {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
         {clockRange(visit.start, visit.end, zone)}
       </Box>
-      <SelectField
-        label="Practitioner"
+      <PractitionerField
+        setup={setup}
+        serviceId={visit.lines[0]?.serviceId}
         value={practitionerId}
-        onChange={(e) => {
-          setPractitionerId(e.target.value);
+        onChange={(next) => {
+          setPractitionerId(next);
           setStart(null);
         }}
-      >
-        <option value="">No preference</option>
-        {setup.practitioners
-          .filter((one) => service?.practitionerIds.includes(one.id))
-          .map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-      </SelectField>
+      />
       <StartList
         question={question}
         date={date}
