@@ -32,11 +32,12 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
   const scale = useMemo(() => makeScale(day.from, day.until), [day.from, day.until]);
   const blocks = useMemo(() => blocksOf(day), [day]);
   const visit = day.visits.find((one) => one.id === chosen);
-  const groups: [string, Lane["kind"]][] = [
+  const all: [string, Lane["kind"]][] = [
     ["Practitioners", "practitioner"],
     ["Rooms", "room"],
     ["Equipment", "equipment"],
   ];
+  const groups = all.filter(([, kind]) => day.lanes.some((lane) => lane.kind === kind));
   return (
     <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label="Lanes">
       <Box minW="800px" position="relative" pb="10px">
