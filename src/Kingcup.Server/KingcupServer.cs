@@ -63,7 +63,11 @@ public static class KingcupServer
     public static async Task PrepareAsync(WebApplication app)
     {
         app.Services.GetRequiredService<Database>().Migrate();
-        await app.Services.GetRequiredService<BusinessClock>().ReadAsync();
+        BusinessClock clock = app.Services.GetRequiredService<BusinessClock>();
+        await clock.ReadAsync();
+        // No client repeats a request after a week; until then the first answer is kept.
+        await using NpgsqlConnection connection = await app.Services.GetRequiredService<Database>().OpenAsync();
+        await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
     }
 
     private static void AddApi(WebApplicationBuilder builder)

@@ -123,7 +123,7 @@ internal static class PublicEndpoints
             [.. setup.Locations.Where(one => one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
             [.. setup.Categories
                 .Select(category => new PublicCategory(category.Id, category.Name,
-                    [.. setup.Services.Where(one => one.Service.CategoryId == category.Id && one.Service.Visibility is Visibility.Everyone or Visibility.ByPhone && one.Service.CategoryId == category.Id)
+                    [.. setup.Services.Where(one => one.Service.CategoryId == category.Id && one.Service.Visibility is Visibility.Everyone or Visibility.ByPhone)
                         .Select(one => Service(setup, one))]))
                 .Where(category => category.Services.Count > 0)]));
     }
