@@ -10,19 +10,31 @@ namespace Kingcup.Core.Availability;
 /// <param name="During">When.</param>
 /// <param name="LocationId">Where the practitioner is meanwhile.</param>
 /// <param name="AppointmentId">The appointment that holds it, if one does.</param>
-public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? AppointmentId = null);
+/// <param name="ServiceId">The service of that appointment.</param>
+public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? AppointmentId = null, Guid? ServiceId = null);
 
 /// <summary>Time taken out of all units of a resource.</summary>
 /// <param name="ResourceId">The resource.</param>
 /// <param name="During">When.</param>
 /// <param name="Reason">Why.</param>
-public sealed record BlockedTime(Guid ResourceId, Interval During, string Reason);
+public sealed record BlockedTime(Guid ResourceId, Interval During, string Reason)
+{
+    /// <summary>The block it belongs to, or null.</summary>
+    public Guid? BlockId { get; init; }
+
+    /// <summary>Why.</summary>
+    public BlockKind Kind { get; init; }
+
+    /// <summary>The local date it stands for, where the block repeats.</summary>
+    public LocalDate? Date { get; init; }
+}
 
 /// <summary>One book day of a house: what is open and what is free, unit by unit (rules, section 3).</summary>
 public sealed class DayBook
 {
     private readonly DaySet[] _free;
     private readonly DaySet[] _open;
+    private Load[]? _loads;
 
     /// <summary>Lays out a day.</summary>
     /// <param name="house">The house.</param>
@@ -61,6 +73,9 @@ public sealed class DayBook
     /// <summary>What is blocked, of this house's resources.</summary>
     public IReadOnlyList<BlockedTime> Blocked { get; }
 
+    /// <summary>Whether rooms and equipment are open: the location is, or somebody works during its closure.</summary>
+    public bool RoomsAreOpen { get; private set; }
+
     /// <summary>Free time of a unit.</summary>
     internal ref readonly DaySet Free(int unit) => ref _free[unit];
 
@@ -77,6 +92,20 @@ public sealed class DayBook
         return unit is { } at && at < _open.Length ? _open[at] : DaySet.Empty;
     }
 
+    /// <summary>What each practitioner has that begins on this day, by place in the house order.</summary>
+    internal IReadOnlyList<Load> Loads => _loads ??= [.. House.Practitioners.Select(one => LoadOf(one.Id))];
+
+    /// <summary>What a practitioner has that begins on this local day, at all locations.</summary>
+    public Load LoadOf(Guid practitionerId)
+    {
+        List<TakenTime> own = [.. Taken.Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)];
+        return new Load(
+            own.DistinctBy(claim => claim.AppointmentId ?? (object)claim).Count(),
+            (int)own.Sum(claim => claim.During.Duration.TotalMinutes),
+            own.Where(claim => claim.ServiceId is { } service && House.Services.ContainsKey(service)).DistinctBy(claim => claim.AppointmentId ?? (object)claim)
+                .GroupBy(claim => House.Services[claim.ServiceId!.Value].CategoryId).ToDictionary(group => group.Key, group => group.Count()));
+    }
+
     private void Open()
     {
         foreach (OpeningHours hours in House.Location.Opening)
@@ -91,6 +120,7 @@ public sealed class DayBook
         {
             foreach (BookDay day in days)
             {
+                if (House.Practitioners[i].IsRetiredOn(day.Date)) continue;
                 foreach (Shift shift in House.Calendar.On(House.Practitioners[i].Id, day.Date))
                 {
                     if (shift.LocationId != House.Location.Id) continue;
@@ -105,8 +135,16 @@ public sealed class DayBook
         }
 
         // A room is open whenever its location is; on a closed day only if somebody works during the closure.
-        DaySet rooms = Closure is null || somebodyWorks ? DaySet.Full : DaySet.Full.Except(Day.Whole);
+        RoomsAreOpen = Closure is null || somebodyWorks;
+        DaySet rooms = RoomsAreOpen ? DaySet.Full : DaySet.Full.Except(Day.Whole);
         for (int unit = _open.Length; unit < _free.Length; unit++) _free[unit] = rooms;
+        foreach ((Guid id, LocalDate? retired, int units) in House.Rooms.Select(room => (room.Id, room.Retired, room.Capacity))
+            .Concat(House.Pools.Select(pool => (pool.Id, pool.Retired, pool.Quantity))))
+        {
+            if (!(Day.Date >= retired)) continue;
+            int first = House.FirstUnitOf(id)!.Value;
+            for (int unit = first; unit < first + units; unit++) _free[unit] = DaySet.Empty;
+        }
     }
 
     private void Take()
@@ -132,3 +170,9 @@ public sealed class DayBook
         ?? House.Pools.FirstOrDefault(pool => pool.Id == resourceId)?.Quantity
         ?? 1;
 }
+
+/// <summary>How much a practitioner has on a day.</summary>
+/// <param name="Appointments">Lines that hold her and begin that day.</param>
+/// <param name="Minutes">Minutes they hold, buffers included.</param>
+/// <param name="PerCategory">Lines by category.</param>
+public sealed record Load(int Appointments, int Minutes, IReadOnlyDictionary<Guid, int> PerCategory);

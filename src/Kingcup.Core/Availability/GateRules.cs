@@ -9,8 +9,30 @@ namespace Kingcup.Core.Availability;
 internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience, Instant now)
 {
     private readonly Location _location = frame.House.Location;
-    private readonly OnlineRules[] _rules =
-        [.. frame.Services.Select(service => service.Online.Over(frame.House.Location.Online).Over(OnlineRules.Usual))];
+    private readonly EffectiveRules[] _rules = [.. frame.Services.Select(frame.House.RulesOf)];
+
+    /// <summary>Gate 1, whoever is to do it: null when the client may book at all.</summary>
+    internal ReasonCode? RefusesClient() =>
+        !_location.BookableOnline ? ReasonCode.LocationNotOnline
+        : !audience.MayBookOnline ? ReasonCode.ClientNotOnline
+        : _location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit) ? ReasonCode.TooManyNoShows
+        : null;
+
+    /// <summary>Whether a booking of this client waits for the desk.</summary>
+    internal bool NeedsApproval =>
+        _location.NoShowLimit is { Action: NoShowAction.Approve } limit && IsOver(limit)
+        || _rules.Any(rules => rules.Values.Approval switch
+        {
+            Approval.Everyone => true,
+            Approval.NewClients => audience.IsNew,
+            _ => false,
+        });
+
+    private bool IsOver(NoShowLimit limit)
+    {
+        Instant since = now.InZone(_location.Zone).Date.PlusMonths(-limit.Months).AtStartOfDayInZone(_location.Zone).ToInstant();
+        return audience.Missed.Count(at => at >= since && at <= now) >= limit.Times;
+    }
 
     /// <summary>Whether a client may book the first role of a line with this practitioner.</summary>
     internal ReasonCode? RefusesLead(int line, int practitioner)
@@ -27,15 +49,24 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
         DaySet starts = DaySet.Full;
         foreach (Service service in frame.Services)
         {
-            if (!IsVisible(service)) return DaySet.Empty;
+            if (RefusesService(service) is not null) return DaySet.Empty;
             if (service.Prerequisite is { } before) starts &= Satisfying(before);
         }
 
         return starts;
     }
 
-    internal bool IsVisible(Service service) =>
-        service.Visibility == Visibility.Everyone || (service.Visibility == Visibility.WithLink && audience.HasLink);
+    /// <summary>Why a service may not be booked online by this client at all, or null.</summary>
+    internal ReasonCode? RefusesService(Service service) =>
+        service.IsArchived ? ReasonCode.ServiceArchived
+        : service.Kind == ServiceKind.Group ? ReasonCode.ServiceForGroups
+        : !IsVisible(service) ? ReasonCode.ServiceNotOnline
+        : service.For == ClientKind.NewOnly && !audience.IsNew ? ReasonCode.OnlyNewClients
+        : service.For == ClientKind.ReturningOnly && audience.IsNew ? ReasonCode.OnlyReturningClients
+        : null;
+
+    private bool IsVisible(Service service) =>
+        service.Visibility == Visibility.Everyone || (service.Visibility == Visibility.WithLink && audience.Links.Contains(service.Id));
 
     /// <summary>The starts that lie in the window of a prerequisite after one of the client's visits.</summary>
     internal DaySet Satisfying(Prerequisite before)
@@ -51,25 +82,46 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
         return starts;
     }
 
-    /// <summary>Gate 3: the longest lead time and the shortest horizon of the lines hold, and every weekday rule.</summary>
+    /// <summary>Gate 3: the longest lead time and the shortest horizon of the lines hold, and every rule about dates.</summary>
     internal DaySet DateStarts()
     {
-        if (IsTooFar || frame.Services.Any(NotToday)) return DaySet.Empty;
+        if (IsTooFar || IsStopped || frame.Services.Any(service => RefusesDate(service) is not null)) return DaySet.Empty;
         return DaySet.Range(day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
     }
 
-    internal int LeadMinutes => _rules.Max(rules => rules.LeadMinutes!.Value);
+    internal int LeadMinutes => _rules.Max(rules => rules.Values.LeadMinutesFor(audience.IsNew));
 
-    internal int HorizonDays => _rules.Min(rules => rules.HorizonDays!.Value);
+    internal int HorizonDays => _rules.Min(rules => rules.Values.HorizonDaysFor(audience.IsNew));
+
+    /// <summary>The rules of the line that asks for the longest lead time.</summary>
+    internal EffectiveRules OfLead => _rules.MaxBy(rules => rules.Values.LeadMinutesFor(audience.IsNew))!;
+
+    /// <summary>The rules of the line that reaches the least far ahead.</summary>
+    internal EffectiveRules OfHorizon => _rules.MinBy(rules => rules.Values.HorizonDaysFor(audience.IsNew))!;
+
+    /// <summary>The rules of the first line: grid and assignment are its own.</summary>
+    internal EffectiveRules OfFirst => _rules[0];
 
     internal bool IsTooFar => day.Day.Date > now.InZone(_location.Zone).Date.PlusDays(HorizonDays);
 
-    internal bool NotToday(Service service) => service.Weekdays.Count > 0 && !service.Weekdays.Contains(day.Day.Date.DayOfWeek);
+    internal bool IsStopped => _location.StoppedOnline.ContainsKey(day.Day.Date);
+
+    /// <summary>Why a service is not offered on this date, or null.</summary>
+    internal ReasonCode? RefusesDate(Service service) =>
+        service.Weekdays.Count > 0 && !service.Weekdays.Contains(day.Day.Date.DayOfWeek) ? ReasonCode.NotThatWeekday
+        : service.Season?.Contains(day.Day.Date) == false ? ReasonCode.OutOfSeason
+        : null;
+
+    /// <summary>The gap rule of the visit: the strictest of its lines.</summary>
+    internal GapRule Gap => _rules.Max(rules => rules.Values.Gap!.Value);
+
+    /// <summary>The rules of the line with the strictest gap rule.</summary>
+    internal EffectiveRules OfGap => _rules.MaxBy(rules => rules.Values.Gap!.Value)!;
 
     /// <summary>The grid of the visit is that of its first line.</summary>
-    internal StartGrid Grid => _rules[0].Grid!.Value;
+    internal StartGrid Grid => _rules[0].Values.Grid!.Value;
 
-    internal int GridMinutes => _rules[0].EveryMinutes!.Value;
+    internal int GridMinutes => _rules[0].Values.EveryMinutes!.Value;
 
     /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular.</summary>
     internal DaySet GridStarts(int lead) => Grid switch

@@ -25,6 +25,9 @@ public enum Gate
 
     /// <summary>A room, then equipment.</summary>
     RoomAndEquipment = 7,
+
+    /// <summary>No gap is left that nobody can use.</summary>
+    Gap = 8,
 }
 
 /// <summary>What is known of the client who asks, as far as the gates look at it.</summary>
@@ -36,8 +39,14 @@ public sealed record Audience
     /// <summary>Whether the client has never been here.</summary>
     public bool IsNew { get; init; }
 
-    /// <summary>Whether the client came with the service's direct link.</summary>
-    public bool HasLink { get; init; }
+    /// <summary>Services whose direct link the client came with.</summary>
+    public IReadOnlySet<Guid> Links { get; init; } = new HashSet<Guid>();
+
+    /// <summary>Whether this client may book online at all.</summary>
+    public bool MayBookOnline { get; init; } = true;
+
+    /// <summary>When the client did not come, or cancelled late.</summary>
+    public IReadOnlyList<Instant> Missed { get; init; } = [];
 
     /// <summary>Visits that may satisfy a prerequisite: completed ones and booked ones, not cancelled ones.</summary>
     public IReadOnlyList<EarlierVisit> Visits { get; init; } = [];
@@ -54,6 +63,12 @@ public enum ReasonCode
     /// <summary>The location takes no online bookings.</summary>
     LocationNotOnline,
 
+    /// <summary>The client may not book online.</summary>
+    ClientNotOnline,
+
+    /// <summary>The client did not come too often.</summary>
+    TooManyNoShows,
+
     /// <summary>The practitioner takes no online bookings.</summary>
     PractitionerNotOnline,
 
@@ -62,6 +77,18 @@ public enum ReasonCode
 
     /// <summary>The service is hidden or by phone only.</summary>
     ServiceNotOnline,
+
+    /// <summary>The service is no longer done.</summary>
+    ServiceArchived,
+
+    /// <summary>The service is for groups; its sessions are not booked one by one.</summary>
+    ServiceForGroups,
+
+    /// <summary>The service is for new clients only.</summary>
+    OnlyNewClients,
+
+    /// <summary>The service is for returning clients only.</summary>
+    OnlyReturningClients,
 
     /// <summary>The service is not done at this location.</summary>
     ServiceNotHere,
@@ -77,6 +104,12 @@ public enum ReasonCode
 
     /// <summary>The service is not offered on that weekday.</summary>
     NotThatWeekday,
+
+    /// <summary>The service is offered in another season.</summary>
+    OutOfSeason,
+
+    /// <summary>Online booking is stopped for that date.</summary>
+    StoppedOnline,
 
     /// <summary>The location is closed that day.</summary>
     LocationClosed,
@@ -99,14 +132,26 @@ public enum ReasonCode
     /// <summary>The practitioner is not on shift.</summary>
     OffShift,
 
+    /// <summary>The practitioner no longer works here.</summary>
+    PractitionerRetired,
+
+    /// <summary>The practitioner is away.</summary>
+    PractitionerAway,
+
     /// <summary>The practitioner is blocked.</summary>
     PractitionerBlocked,
+
+    /// <summary>The practitioner has as much that day as she may have.</summary>
+    DailyLimit,
 
     /// <summary>The practitioner has something else.</summary>
     PractitionerTaken,
 
     /// <summary>No room has what the service needs.</summary>
     NoSuchRoom,
+
+    /// <summary>The room is no longer used.</summary>
+    RoomRetired,
 
     /// <summary>The room is blocked.</summary>
     RoomBlocked,
@@ -120,17 +165,54 @@ public enum ReasonCode
     /// <summary>The location does not have the equipment.</summary>
     NoSuchEquipment,
 
+    /// <summary>The equipment is no longer used, or there is less of it.</summary>
+    EquipmentRetired,
+
+    /// <summary>The start leaves a gap nobody can use.</summary>
+    LeavesGap,
+
     /// <summary>Each part alone would be free, but no combination is.</summary>
     NoCombination,
+}
+
+/// <summary>What kind of object has the setting behind a reason.</summary>
+public enum OwnerKind
+{
+    /// <summary>A location.</summary>
+    Location,
+
+    /// <summary>A category.</summary>
+    Category,
+
+    /// <summary>A service.</summary>
+    Service,
+
+    /// <summary>A practitioner.</summary>
+    Practitioner,
+
+    /// <summary>A room.</summary>
+    Room,
+
+    /// <summary>Equipment.</summary>
+    Equipment,
+
+    /// <summary>The client who asks.</summary>
+    Client,
 }
 
 /// <summary>One reason.</summary>
 /// <param name="Gate">The gate that refuses.</param>
 /// <param name="Code">What is wrong.</param>
-/// <param name="SubjectId">The object whose setting or time is the cause: a practitioner, room, pool, service or location.</param>
+/// <param name="SubjectId">What the reason speaks of: a practitioner, room, pool, service or location.</param>
 /// <param name="Subject">Its name.</param>
 public sealed record Reason(Gate Gate, ReasonCode Code, Guid? SubjectId = null, string? Subject = null)
 {
+    /// <summary>The kind of object whose setting it is, or null when no single setting is the cause.</summary>
+    public OwnerKind? OwnerKind { get; init; }
+
+    /// <summary>The object whose setting it is; the subject itself unless the setting comes from a wider place.</summary>
+    public Guid? OwnerId { get; init; }
+
     /// <summary>From when the cause holds, where it is a stretch of time.</summary>
     public Instant? From { get; init; }
 

@@ -13,6 +13,8 @@ public sealed class House
 {
     private readonly Dictionary<Guid, int> _firstUnit = [];
     private readonly ConcurrentDictionary<(Guid ServiceId, int Minutes), LineShape> _shapes = new();
+    private readonly ConcurrentDictionary<Guid, EffectiveRules> _rules = new();
+    private readonly Dictionary<Guid, Category> _categories;
     private readonly IReadOnlyDictionary<(Guid From, Guid To), int> _travel;
 
     /// <summary>Describes a location.</summary>
@@ -23,6 +25,7 @@ public sealed class House
     /// <param name="services">Services, of all locations.</param>
     /// <param name="calendar">Who works when.</param>
     /// <param name="travelMinutes">Minutes between pairs of locations; each pair in both directions.</param>
+    /// <param name="categories">Categories, for the rules they set.</param>
     public House(
         Location location,
         IEnumerable<Practitioner> practitioners,
@@ -30,7 +33,8 @@ public sealed class House
         IEnumerable<EquipmentPool> pools,
         IEnumerable<Service> services,
         RotaCalendar calendar,
-        IReadOnlyDictionary<(Guid From, Guid To), int>? travelMinutes = null)
+        IReadOnlyDictionary<(Guid From, Guid To), int>? travelMinutes = null,
+        IEnumerable<Category>? categories = null)
     {
         Location = location;
         Practitioners = [.. practitioners.OrderBy(one => one.Order).ThenBy(one => one.Id)];
@@ -38,10 +42,12 @@ public sealed class House
         Pools = [.. pools.OrderBy(one => one.Order).ThenBy(one => one.Id)];
         Services = services.ToDictionary(service => service.Id);
         Calendar = calendar;
+        _categories = (categories ?? []).ToDictionary(category => category.Id);
         _travel = travelMinutes ?? new Dictionary<(Guid, Guid), int>();
         foreach (Practitioner practitioner in Practitioners) Take(practitioner.Id, 1);
         foreach (Room room in Rooms) Take(room.Id, room.Capacity);
         foreach (EquipmentPool pool in Pools) Take(pool.Id, pool.Quantity);
+        HasDailyLimits = Practitioners.Any(one => !one.Limits.AreOff);
         RoomUnits = [.. Rooms.Select(room => _firstUnit[room.Id])];
     }
 
@@ -62,6 +68,23 @@ public sealed class House
 
     /// <summary>Who works when.</summary>
     public RotaCalendar Calendar { get; }
+
+    /// <summary>The rules of online booking that hold for a service here.</summary>
+    public EffectiveRules RulesOf(Service service)
+    {
+        ArgumentNullException.ThrowIfNull(service);
+        return _rules.GetOrAdd(service.Id, static (_, of) => new EffectiveRules(of.House.Location, of.House._categories.GetValueOrDefault(of.Service.CategoryId), of.Service), (House: this, Service: service));
+    }
+
+    /// <summary>This house with one service described otherwise, or one more; everything else is shared.</summary>
+    public House With(Service service)
+    {
+        ArgumentNullException.ThrowIfNull(service);
+        return new House(Location, Practitioners, Rooms, Pools, [.. Services.Values.Where(one => one.Id != service.Id), service], Calendar, _travel, _categories.Values);
+    }
+
+    /// <summary>Whether anybody's day is limited.</summary>
+    internal bool HasDailyLimits { get; }
 
     /// <summary>The index of each room's first unit among all units.</summary>
     internal int[] RoomUnits { get; }

@@ -1,3 +1,4 @@
+using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 
@@ -17,6 +18,15 @@ internal sealed record SearchLimits
 
     /// <summary>The time a visit, without buffers, has to lie in; null for no bound.</summary>
     internal DaySet? Within { get; init; }
+
+    /// <summary>Whether daily limits count.</summary>
+    internal bool Daily { get; init; }
+
+    /// <summary>Where nobody may be left with a gap that is of no use; null when gaps do not matter.</summary>
+    internal GapSets? Gaps { get; init; }
+
+    /// <summary>The order in which a plan takes people; null for house order.</summary>
+    internal StaffOrder? Order { get; init; }
 
     /// <summary>Starts allowed to each lead practitioner of the first line (index -1: nobody in particular).</summary>
     internal Func<int, DaySet>? ByLead { get; init; }
@@ -60,6 +70,14 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         internal bool HasFirst(int practitioner) => Holds(Shape.FirstAttended, practitioner);
 
         internal bool HasLast(int practitioner) => Holds(Shape.LastAttended, practitioner);
+
+        /// <summary>Whether somebody takes a role of this line that is with the client at some time.</summary>
+        internal bool Attends(int practitioner)
+        {
+            for (int role = 0; role < Practitioners.Length; role++)
+                if (Practitioners[role] == practitioner && Shape.RoleSpans[role].Count > 0) return true;
+            return false;
+        }
 
         private bool Holds(IReadOnlyList<int> roles, int practitioner)
         {
@@ -124,9 +142,76 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
     private int[] LeadsOf(int line)
     {
         int[] all = candidates[line][0];
-        if (!_planning || line == 0) return all;
+        if (!_planning) return all;
+        if (limits.Order is { } order) all = order.Order(all, lead => HeldFrom(line, lead));
+        if (line == 0) return all;
         int before = _placed[line - 1].Practitioners[0];
         return [.. all.OrderBy(lead => lead == before ? 0 : 1)];
+    }
+
+    /// <summary>From when until when a lead would be held who keeps the visit from a line to its end, on the day of the plan.</summary>
+    private (int From, int Until) HeldFrom(int line, int lead)
+    {
+        int at = _planStart + (line == 0 ? 0 : _placed[line - 1].Until);
+        (int from, int until) = frame.ShapeOf(line, lead).HeldBy(0);
+        (from, until) = (from + at, until + at);
+        for (int i = line; i + 1 < _placed.Length; i++)
+        {
+            at += frame.ShapeOf(i, lead).Grains;
+            until = at + frame.ShapeOf(i + 1, lead).HeldBy(0).Until;
+        }
+
+        return (from, until);
+    }
+
+    private int[] OthersOf(int line, int role)
+    {
+        int[] all = candidates[line][role];
+        return _planning && limits.Order is { } order
+            ? order.Order(all, _ =>
+            {
+                (int from, int until) = _placed[line].Shape.HeldBy(role);
+                return (_planStart + _placed[line].At + from, _planStart + _placed[line].At + until);
+            })
+            : all;
+    }
+
+    private bool IsWithinDay(int line, int role, int practitioner)
+    {
+        DailyLimits most = _house.Practitioners[practitioner].Limits;
+        if (most.AreOff || _placed[line].Shape.RoleSpans[role].Count == 0) return true;
+        Guid category = frame.Services[line].CategoryId;
+        Load load = day.Loads[practitioner];
+        int all = load.Appointments + 1, same = load.PerCategory.GetValueOrDefault(category) + 1;
+        for (int i = 0; i < line; i++)
+        {
+            if (!_placed[i].Attends(practitioner)) continue;
+            all++;
+            if (frame.Services[i].CategoryId == category) same++;
+        }
+
+        return !(all > most.Appointments) && !(most.PerCategory.TryGetValue(category, out int bound) && same > bound);
+    }
+
+    /// <summary>Minutes of the day and gaps, which depend on the whole assignment.</summary>
+    private bool KeepsDay(ref DaySet starts)
+    {
+        for (int one = 0; one < _house.Practitioners.Count; one++)
+        {
+            int held = 0, from = int.MaxValue, until = int.MinValue;
+            foreach (Held own in _held)
+            {
+                if (own.Unit != one) continue;
+                held += own.Until - own.From;
+                (from, until) = (Math.Min(from, own.From), Math.Max(until, own.Until));
+            }
+
+            if (held == 0) continue;
+            if (limits.Daily && day.Loads[one].Minutes + (held * Grain.Minutes) > _house.Practitioners[one].Limits.Minutes) return false;
+            if (limits.Gaps is { } gaps) starts &= gaps.Begins(one).Earlier(from) & gaps.Ends(one).Earlier(until);
+        }
+
+        return true;
     }
 
     private void PlaceRole(int line, int role, int practitioner, DaySet starts, int changes)
@@ -135,6 +220,7 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         Placed placed = _placed[line];
         for (int i = 0; i < role; i++)
             if (practitioner >= 0 && placed.Practitioners[i] == practitioner) return;
+        if (limits.Daily && practitioner >= 0 && !IsWithinDay(line, role, practitioner)) return;
         placed.Practitioners[role] = practitioner;
         int mark = _held.Count;
         bool holds = true;
@@ -153,7 +239,7 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
             }
             else
             {
-                foreach (int next in candidates[line][role + 1]) PlaceRole(line, role + 1, next, starts, changes);
+                foreach (int next in OthersOf(line, role + 1)) PlaceRole(line, role + 1, next, starts, changes);
             }
         }
 
@@ -326,6 +412,7 @@ internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candi
         Placed last = _placed[^1];
         bool holds = HoldAfter(last, always: false, next: null, ref starts)
             && (last.Room < 0 || HoldTurnaround(last, ref starts));
+        if (holds && (limits.Daily || limits.Gaps is not null)) holds = KeepsDay(ref starts);
         if (holds && limits.Within is { } within) starts &= within.StartsHolding(0, last.Until);
         if (holds)
         {

@@ -32,6 +32,34 @@ public sealed record Practitioner
 
     /// <summary>Whether new clients may book this person online.</summary>
     public bool AcceptsNewClients { get; init; } = true;
+
+    /// <summary>How much clients may book of one day.</summary>
+    public DailyLimits Limits { get; init; } = new();
+
+    /// <summary>The first local date on which the person no longer works here, or null.</summary>
+    public LocalDate? Retired { get; init; }
+
+    /// <summary>Whether the person has left by a date.</summary>
+    public bool IsRetiredOn(LocalDate date) => date >= Retired;
+}
+
+/// <summary>
+/// The most that clients may book of one practitioner's local day (rules, section 5, gate 6). Appointments are lines that hold
+/// her and begin that day; minutes are the time held by them, buffers included. The desk may go beyond.
+/// </summary>
+public sealed record DailyLimits
+{
+    /// <summary>Most appointments, or null.</summary>
+    public int? Appointments { get; init; }
+
+    /// <summary>Most minutes held, or null.</summary>
+    public int? Minutes { get; init; }
+
+    /// <summary>Most appointments of one category.</summary>
+    public IReadOnlyDictionary<Guid, int> PerCategory { get; init; } = new Dictionary<Guid, int>();
+
+    /// <summary>Whether nothing is limited.</summary>
+    public bool AreOff => Appointments is null && Minutes is null && PerCategory.Count == 0;
 }
 
 /// <summary>A place a visit happens in.</summary>
@@ -54,6 +82,9 @@ public sealed record Room
 
     /// <summary>Cleaning minutes after each visit; whole grains.</summary>
     public int TurnaroundMinutes { get; init; }
+
+    /// <summary>The first local date on which it is no longer used, or null.</summary>
+    public LocalDate? Retired { get; init; }
 }
 
 /// <summary>A pool of interchangeable items.</summary>
@@ -73,4 +104,7 @@ public sealed record EquipmentPool
 
     /// <summary>Cleaning minutes after each use; whole grains.</summary>
     public int TurnaroundMinutes { get; init; }
+
+    /// <summary>The first local date on which it is no longer used, or null.</summary>
+    public LocalDate? Retired { get; init; }
 }

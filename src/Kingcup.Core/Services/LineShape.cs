@@ -72,6 +72,15 @@ public sealed class LineShape
     /// <summary>Grains of the buffer after.</summary>
     public int BufferAfter { get; }
 
+    /// <summary>From when until when a role is held, buffers included; an empty stretch when it attends no phase.</summary>
+    internal GrainSpan HeldBy(int role)
+    {
+        IReadOnlyList<GrainSpan> spans = RoleSpans[role];
+        if (spans.Count == 0) return new GrainSpan(0, 0);
+        bool first = FirstAttended.Contains(role) && spans[0].From == FirstAttendedFrom, last = LastAttended.Contains(role) && spans[^1].Until == LastAttendedUntil;
+        return new GrainSpan(spans[0].From - (first ? BufferBefore : 0), spans[^1].Until + (last ? BufferAfter : 0));
+    }
+
     private static int LongestAttended(Service service)
     {
         int best = 0, most = -1;

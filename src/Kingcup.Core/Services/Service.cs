@@ -34,7 +34,8 @@ public sealed record StaffRule
 
     /// <summary>Whether a practitioner may take the role on a local date.</summary>
     public bool Allows(Practitioner practitioner, LocalDate date) =>
-        !Excluded.Contains(practitioner.Id)
+        !practitioner.IsRetiredOn(date)
+        && !Excluded.Contains(practitioner.Id)
         && (Added.Contains(practitioner.Id)
             || (Qualifications.Count > 0 && HoldsAll(practitioner, date)));
 
@@ -101,6 +102,102 @@ public enum Visibility
 /// <param name="AtMostDays">Most days between that visit's end and the start.</param>
 public sealed record Prerequisite(Guid ServiceId, int AtLeastHours, int AtMostDays);
 
+/// <summary>How the price of a service is formed.</summary>
+public enum PriceForm
+{
+    /// <summary>The price stands.</summary>
+    Fixed,
+
+    /// <summary>The price is the least it costs; the desk may ask more.</summary>
+    From,
+
+    /// <summary>The price is for an hour; a line costs its share by length, rounded half up.</summary>
+    Hourly,
+
+    /// <summary>It costs nothing.</summary>
+    Free,
+
+    /// <summary>It is said on request; a line costs nothing until the desk sets it.</summary>
+    OnRequest,
+}
+
+/// <summary>Whether a service is for one client at a time or for a group with seats.</summary>
+public enum ServiceKind
+{
+    /// <summary>One client at a time.</summary>
+    OneToOne,
+
+    /// <summary>A group; its sessions have seats and are not booked one by one online.</summary>
+    Group,
+}
+
+/// <summary>Which clients a service is for.</summary>
+public enum ClientKind
+{
+    /// <summary>All.</summary>
+    Everyone,
+
+    /// <summary>Only those who have never been here.</summary>
+    NewOnly,
+
+    /// <summary>Only those who have been here.</summary>
+    ReturningOnly,
+}
+
+/// <summary>A part of every year, both ends included; it may reach over the new year.</summary>
+/// <param name="From">First day.</param>
+/// <param name="Until">Last day.</param>
+public sealed record Season(AnnualDate From, AnnualDate Until)
+{
+    /// <summary>Whether a date lies in it.</summary>
+    public bool Contains(LocalDate date)
+    {
+        AnnualDate day = new(date.Month, date.Day);
+        return From <= Until ? From <= day && day <= Until : day >= From || day <= Until;
+    }
+}
+
+/// <summary>A group of services.</summary>
+public sealed record Category
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Place in the house order, lowest first.</summary>
+    public int Order { get; init; }
+
+    /// <summary>Rules of online booking for all its services, over the location's.</summary>
+    public OnlineRules Online { get; init; } = new();
+}
+
+/// <summary>An extra to a service; its minutes fall on the longest attended phase.</summary>
+public sealed record AddOn
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Minutes it adds; whole grains, 0 for none.</summary>
+    public int Minutes { get; init; }
+
+    /// <summary>Price of one, in minor units.</summary>
+    public long Price { get; init; }
+
+    /// <summary>Most of it on one line, 1 or more.</summary>
+    public int Limit { get; init; } = 1;
+
+    /// <summary>Services it may go with; the value says whether it is suggested there.</summary>
+    public IReadOnlyDictionary<Guid, bool> Services { get; init; } = new Dictionary<Guid, bool>();
+
+    /// <summary>Place in the house order, lowest first.</summary>
+    public int Order { get; init; }
+}
+
 /// <summary>What a client books.</summary>
 public sealed record Service
 {
@@ -131,8 +228,26 @@ public sealed record Service
     /// <summary>Whether the buffers stay between two lines of one visit by the same practitioner.</summary>
     public bool BufferAlways { get; init; }
 
-    /// <summary>List price in minor units.</summary>
+    /// <summary>One client at a time, or a group.</summary>
+    public ServiceKind Kind { get; init; }
+
+    /// <summary>Seats of a session of a group service.</summary>
+    public int Seats { get; init; } = 1;
+
+    /// <summary>How the price is formed.</summary>
+    public PriceForm PriceForm { get; init; }
+
+    /// <summary>List price in minor units; of an hour for <see cref="PriceForm.Hourly"/>.</summary>
     public long Price { get; init; }
+
+    /// <summary>Which clients may book it online.</summary>
+    public ClientKind For { get; init; }
+
+    /// <summary>The part of the year in which clients may book it online, or null for all of it.</summary>
+    public Season? Season { get; init; }
+
+    /// <summary>Whether it is no longer done. Visits booked before keep it.</summary>
+    public bool IsArchived { get; init; }
 
     /// <summary>What each practitioner does differently.</summary>
     public IReadOnlyDictionary<Guid, PractitionerTerms> Terms { get; init; } = new Dictionary<Guid, PractitionerTerms>();
@@ -140,7 +255,7 @@ public sealed record Service
     /// <summary>Who can see and book it online.</summary>
     public Visibility Visibility { get; init; }
 
-    /// <summary>Own rules of online booking, over the location's.</summary>
+    /// <summary>Own rules of online booking, over those of the category and the location.</summary>
     public OnlineRules Online { get; init; } = new();
 
     /// <summary>Wall times of <see cref="StartGrid.SetTimes"/>: practitioner (null for all), weekday, time.</summary>

@@ -35,8 +35,10 @@ public sealed class StartFinderProperties
                 SlowBook slow = new(world);
                 Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
                 Audience audience = new() { IsNew = isNew };
-                List<Instant> expected = [.. slow.AllStarts().Where(start => slow.Ways(start).Any(way => slow.IsOffered(way, audience, now)))];
-                Instants(world, new StartFinder(world.House, world.Wish).Offered(world.Day, audience, now)).ShouldBe(expected);
+                (List<Instant> starts, List<Instant> last) = slow.Offered(audience, now);
+                OfferedStarts offered = new StartFinder(world.House, world.Wish).OfferedInOrder(world.Day, audience, now);
+                Instants(world, offered.Starts).ShouldBe(starts);
+                Instants(world, offered.Last).ShouldBe(last);
             },
             iter: Iterations);
 
@@ -59,6 +61,41 @@ public sealed class StartFinderProperties
                     plan.Claims.Index().ShouldAllBe(one => !plan.Claims.Skip(one.Index + 1).Any(other =>
                         other.ResourceId == one.Item.ResourceId && other.Unit == one.Item.Unit
                         && other.During.Start < one.Item.During.End && one.Item.During.Start < other.During.End));
+                }
+            },
+            iter: Iterations / 4);
+
+    [Fact]
+    public void Whoever_is_assigned_is_the_one_the_reference_takes() =>
+        Gen.Select(_worlds, Gen.Int[0, 3]).Sample(
+            (world, busy) =>
+            {
+                if (world.Wish.Lines.Count > 1 || world.House.Services[world.Wish.Lines[0].ServiceId].Roles.Count > 1) return;
+                SlowBook slow = new(world);
+                WeekLoad week = new(world.House.Practitioners.Index().ToDictionary(one => one.Item.Id, one => (one.Index + busy) % 3 * 30));
+                StartFinder finder = new(world.House, world.Wish);
+                foreach (int grain in finder.Feasible(world.Day))
+                    finder.PlanFeasible(world.Day, grain, week)!.Lines[0].Practitioners[0].ShouldBe(slow.Assigned(world.Day.Day.At(grain), week));
+            },
+            iter: Iterations / 2);
+
+    [Fact]
+    public void A_plan_a_client_is_given_stands_for_every_offered_start_and_leaves_a_gap_only_where_it_was_said() =>
+        _worlds.Sample(
+            world =>
+            {
+                SlowBook slow = new(world);
+                StartFinder finder = new(world.House, world.Wish);
+                Instant now = world.Day.Day.Start - Duration.FromHours(20);
+                OfferedStarts offered = finder.OfferedInOrder(world.Day, new Audience(), now);
+                for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 3)
+                {
+                    VisitPlan? plan = finder.PlanOffered(world.Day, grain, new Audience(), now);
+                    (plan is not null).ShouldBe(offered.Starts.Contains(grain));
+                    if (plan is null || world.House.Location.Online.Gap == Kingcup.Core.Resources.GapRule.Off) continue;
+                    bool clean = slow.Ways(plan.Start).Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
+                        .Any(slow.LeavesNoGap);
+                    if (!offered.Last.Contains(grain)) clean.ShouldBeTrue();
                 }
             },
             iter: Iterations / 4);

@@ -109,6 +109,57 @@ public sealed class WorkedExamples
     }
 
     [Fact]
+    public void Example_5b_strict_refuses_starts_that_leave_a_gap_nobody_can_use()
+    {
+        _house.Location = _house.Location with { Online = _house.Location.Online with { Gap = GapRule.Strict, ShortestGapMinutes = 45 } };
+        VisitWish wish = SixtyWithBooking();
+        StartFinder finder = new(_house.Build(), wish);
+        _house.Clock(finder.Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(["09:00", "13:00", "13:30", "14:00", "14:30", "15:00"]);
+        foreach ((int hour, int minute) in new[] { (9, 30), (12, 30), (15, 30) })
+        {
+            Refusal refusal = finder.WhyNotOffered(_house.Day(), _house.Grain(hour, minute), Audience.Stranger, _longAgo).ShouldHaveSingleItem();
+            refusal.Gate.ShouldBe(Gate.Gap);
+            refusal.Reasons.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
+                reason => reason.Code.ShouldBe(ReasonCode.LeavesGap),
+                reason => reason.OwnerKind.ShouldBe(OwnerKind.Location),
+                reason => reason.Value.ShouldBe("45"));
+        }
+    }
+
+    [Fact]
+    public void Prefer_offers_them_last_and_off_does_not_look()
+    {
+        VisitWish wish = SixtyWithBooking();
+        _house.Location = _house.Location with { Online = _house.Location.Online with { Gap = GapRule.Prefer, ShortestGapMinutes = 45 } };
+        OfferedStarts offered = new StartFinder(_house.Build(), wish).OfferedInOrder(_house.Day(), Audience.Stranger, _longAgo);
+        _house.Clock(offered.Last).ShouldBe(["09:30", "12:30", "15:30"]);
+        offered.Starts.Count.ShouldBe(9);
+        _house.Location = _house.Location with { Online = _house.Location.Online with { Gap = GapRule.Off } };
+        new StartFinder(_house.Build(), wish).OfferedInOrder(_house.Day(), Audience.Stranger, _longAgo).Last.IsEmpty.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Strict_that_would_leave_nothing_in_a_day_does_what_prefer_does()
+    {
+        _house.Shift = Stretch.Between(9, 0, 10, 30);
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        _house.Location = _house.Location with { Online = _house.Location.Online with { EveryMinutes = 15, Gap = GapRule.Strict, ShortestGapMinutes = 45 } };
+        StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
+        _house.Clock(finder.Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(["09:00", "09:15", "09:30"]);
+        finder.WhyNotOffered(_house.Day(), _house.Grain(9, 15), Audience.Stranger, _longAgo).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void The_shortest_useful_gap_is_the_shortest_service_the_practitioner_performs()
+    {
+        _house.Location = _house.Location with { Online = _house.Location.Online with { Gap = GapRule.Strict } };
+        VisitWish wish = SixtyWithBooking();
+        _house.Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(["13:30", "14:00", "14:30"], "with 60 as the shortest");
+        _house.Add(41, "Quarter", ExampleHouse.Attended(15));
+        _house.Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo)).Length.ShouldBe(9);
+    }
+
+    [Fact]
     public void Example_5c_back_to_back()
     {
         _house.Location = _house.Location with { Online = _house.Location.Online with { Grid = StartGrid.BackToBack } };

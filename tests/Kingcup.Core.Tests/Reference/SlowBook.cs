@@ -72,11 +72,7 @@ public sealed class SlowBook(World world)
 
         foreach (Practitioner one in _house.Practitioners)
         {
-            StaffRule rule = service.Roles[role];
-            bool holdsAll = rule.Qualifications.Count > 0 && rule.Qualifications.All(needed =>
-                one.Qualifications.Any(held => held.QualificationId == needed && held.From <= world.Date && (held.Until ?? LocalDate.MaxIsoValue) >= world.Date));
-            bool allowed = !rule.Excluded.Contains(one.Id) && (rule.Added.Contains(one.Id) || holdsAll);
-            if (!allowed || chosen.Contains(one) || (role == 0 && wish.PractitionerId is { } only && only != one.Id)) continue;
+            if (!MayTake(service.Roles[role], one) || chosen.Contains(one) || (role == 0 && wish.PractitionerId is { } only && only != one.Id)) continue;
             foreach (IReadOnlyList<Practitioner> all in Staffings(service, wish, role + 1, [.. chosen, one])) yield return all;
         }
     }
@@ -211,6 +207,8 @@ public sealed class SlowBook(World world)
         if (claim.During.Start == claim.During.End) return true;
         bool person = _house.Practitioners.Any(one => one.Id == claim.ResourceId);
         if (person && !ShiftsOf(claim.ResourceId).Any(shift => shift.Start <= claim.During.Start && claim.During.End <= shift.End)) return false;
+        LocalDate? retired = _house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId)?.Retired;
+        if (world.Date >= retired) return false;
         if (world.Blocked.Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))) return false;
         return !world.Taken.Any(taken =>
         {
@@ -241,11 +239,80 @@ public sealed class SlowBook(World world)
         OnlineRules rules = _house.Location.Online;
         Instant start = way[0].Start;
         bool accepted = way.All(line => !audience.IsNew || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true)));
-        bool date = start >= now + Duration.FromMinutes(rules.LeadMinutes!.Value)
+        bool date = !_house.Location.StoppedOnline.ContainsKey(world.Date)
+            && way.All(line => InSeason(line.Service.Season))
+            && start >= now + Duration.FromMinutes((audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes!.Value)
             && world.Date <= now.InZone(_zone).Date.PlusDays(rules.HorizonDays!.Value);
         bool open = _house.Location.Opening.Any(hours => hours.Weekday == world.Date.DayOfWeek
             && Wall(hours.During).Start <= start && way[^1].End <= Wall(hours.During).End);
-        return accepted && date && open && OnGrid(way[0], rules);
+        return accepted && date && open && OnGrid(way[0], rules) && WithinLimits(way);
+    }
+
+    /// <summary>The starts offered by rules section 5, and those offered last; gate 8 looks at all ways of the day.</summary>
+    public (List<Instant> Starts, List<Instant> Last) Offered(Audience audience, Instant now)
+    {
+        List<(Instant Start, bool Clean)> found = [.. AllStarts()
+            .Select(start => (start, Ways: Ways(start).Where(way => IsOffered(way, audience, now)).ToList()))
+            .Where(one => one.Ways.Count > 0)
+            .Select(one => (one.start, one.Ways.Any(LeavesNoGap)))];
+        GapRule rule = _house.Location.Online.Gap!.Value;
+        if (rule == GapRule.Strict && found.Any(one => one.Clean)) found.RemoveAll(one => !one.Clean);
+        return ([.. found.Select(one => one.Start)], rule == GapRule.Off ? [] : [.. found.Where(one => !one.Clean).Select(one => one.Start)]);
+    }
+
+    private bool InSeason(Season? season)
+    {
+        if (season is null) return true;
+        (int, int) day = (world.Date.Month, world.Date.Day), from = (season.From.Month, season.From.Day), until = (season.Until.Month, season.Until.Day);
+        return from.CompareTo(until) <= 0 ? day.CompareTo(from) >= 0 && day.CompareTo(until) <= 0 : day.CompareTo(from) >= 0 || day.CompareTo(until) <= 0;
+    }
+
+    private bool WithinLimits(IReadOnlyList<SlowLine> way) => _house.Practitioners.All(one =>
+    {
+        Instant dayStart = _zone.AtStartOfDay(world.Date).ToInstant(), dayEnd = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
+        List<TakenTime> had = [.. world.Taken.Where(taken => taken.ResourceId == one.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd)];
+        List<SlowLine> own = [.. way.Where(line => Attended(line).Any(claim => claim.ResourceId == one.Id))];
+        if (own.Count == 0) return true;
+        double minutes = had.Sum(taken => taken.During.Duration.TotalMinutes) + Claims(way).Where(claim => claim.ResourceId == one.Id).Sum(claim => claim.During.Duration.TotalMinutes);
+        List<Guid> categories = [.. had.DistinctBy(taken => taken.AppointmentId).Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId), .. own.Select(line => line.Service.CategoryId)];
+        return !(categories.Count > one.Limits.Appointments) && !(minutes > one.Limits.Minutes)
+            && one.Limits.PerCategory.All(bound => !own.Any(line => line.Service.CategoryId == bound.Key) || categories.Count(category => category == bound.Key) <= bound.Value);
+    });
+
+    /// <summary>Whether a way leaves nobody a gap that is shorter than the shortest useful one.</summary>
+    public bool LeavesNoGap(IReadOnlyList<SlowLine> way) => way.SelectMany(line => line.Staff).Distinct().All(one => Unusable(way, one) == 0);
+
+    /// <summary>Minutes of gap a way leaves before and after a person's time that are too short to be of use.</summary>
+    public int Unusable(IReadOnlyList<SlowLine> way, Practitioner one)
+    {
+        List<SlowClaim> own = [.. Claims(way).Where(claim => claim.ResourceId == one.Id && claim.During.Duration > Duration.Zero)];
+        if (own.Count == 0) return 0;
+        int shortest = _house.Location.Online.ShortestGapMinutes ?? _house.Services.Values.Where(service => service.Roles.Any(role => MayTake(role, one)))
+            .Select(service => service.Terms.GetValueOrDefault(one.Id)?.Minutes ?? service.Phases.Sum(phase => phase.Minutes)).DefaultIfEmpty(0).Min();
+        int before = 0, after = 0;
+        Instant first = own.Min(claim => claim.During.Start), last = own.Max(claim => claim.During.End);
+        while (Free(new SlowClaim(one.Id, 0, new Interval(first - Duration.FromMinutes(before + 5), first - Duration.FromMinutes(before))))) before += 5;
+        while (Free(new SlowClaim(one.Id, 0, new Interval(last + Duration.FromMinutes(after), last + Duration.FromMinutes(after + 5))))) after += 5;
+        return (before < shortest ? before : 0) + (after < shortest ? after : 0);
+    }
+
+    private bool MayTake(StaffRule rule, Practitioner one) =>
+        !(world.Date >= one.Retired) && !rule.Excluded.Contains(one.Id)
+        && (rule.Added.Contains(one.Id) || (rule.Qualifications.Count > 0 && rule.Qualifications.All(needed =>
+            one.Qualifications.Any(held => held.QualificationId == needed && held.From <= world.Date && (held.Until ?? LocalDate.MaxIsoValue) >= world.Date))));
+
+    /// <summary>Who is taken at a start when nobody was chosen and one line with one role is wanted (rules, section 6).</summary>
+    public Guid Assigned(Instant start, WeekLoad week)
+    {
+        Instant dayStart = _zone.AtStartOfDay(world.Date).ToInstant(), dayEnd = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
+        double Day(Practitioner one) => world.Taken.Where(taken => taken.ResourceId == one.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd).Sum(taken => taken.During.Duration.TotalMinutes);
+        var candidates = Ways(start).GroupBy(way => way[0].Staff[0]).Select(group => (One: group.Key, Way: group.First())).OrderBy(one => one.One.Order);
+        return (_house.Location.Online.Assignment switch
+        {
+            Assignment.HouseOrder => candidates.First(),
+            Assignment.EvenLoad => candidates.OrderBy(one => week.Minutes.GetValueOrDefault(one.One.Id)).ThenBy(one => Day(one.One)).ThenBy(one => one.One.Order).First(),
+            _ => candidates.OrderBy(one => Unusable(one.Way, one.One)).ThenBy(one => week.Minutes.GetValueOrDefault(one.One.Id)).ThenBy(one => Day(one.One)).ThenBy(one => one.One.Order).First(),
+        }).One.Id;
     }
 
     private bool OnGrid(SlowLine first, OnlineRules rules)

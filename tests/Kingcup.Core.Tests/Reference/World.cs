@@ -35,6 +35,13 @@ public static class Worlds
             Order = i,
             Qualifications = random.Next(4) == 0 ? [] : [new HeldQualification(qualification, date.PlusDays(-random.Next(3)), random.Next(3) == 0 ? date.PlusDays(random.Next(-1, 2)) : null)],
             AcceptsNewClients = random.Next(4) > 0,
+            Limits = random.Next(3) > 0 ? new DailyLimits() : new DailyLimits
+            {
+                Appointments = random.Next(2) == 0 ? random.Next(1, 4) : null,
+                Minutes = random.Next(2) == 0 ? 5 * random.Next(4, 30) : null,
+                PerCategory = random.Next(2) == 0 ? new Dictionary<Guid, int> { [Id(50)] = random.Next(1, 3) } : [],
+            },
+            Retired = random.Next(12) == 0 ? date.PlusDays(random.Next(-1, 2)) : null,
         })];
         string[] features = ["couch", "wet"];
         List<Room> rooms = [.. Enumerable.Range(0, random.Next(1, 3)).Select(i => new Room
@@ -45,6 +52,7 @@ public static class Worlds
             Capacity = random.Next(1, 3),
             Features = features.Where(_ => random.Next(3) > 0).ToHashSet(),
             TurnaroundMinutes = 5 * random.Next(3),
+            Retired = random.Next(12) == 0 ? date.PlusDays(random.Next(-1, 2)) : null,
         })];
         List<EquipmentPool> pools = [new EquipmentPool { Id = Id(30), Name = "E", Quantity = random.Next(1, 3), TurnaroundMinutes = 5 * random.Next(3) }];
         List<Service> services = [.. Enumerable.Range(0, 2).Select(i => MakeService(random, i, qualification, practitioners))];
@@ -69,7 +77,12 @@ public static class Worlds
                 EveryMinutes = 5 * random.Next(1, 7),
                 LeadMinutes = 5 * random.Next(0, 40),
                 HorizonDays = random.Next(0, 3),
+                NewLeadMinutes = random.Next(3) == 0 ? 5 * random.Next(0, 40) : null,
+                Gap = random.Next(2) == 0 ? GapRule.Off : random.Next(2) == 0 ? GapRule.Prefer : GapRule.Strict,
+                ShortestGapMinutes = random.Next(2) == 0 ? null : 5 * random.Next(1, 9),
+                Assignment = (Assignment)random.Next(3),
             },
+            StoppedOnline = random.Next(15) == 0 ? new Dictionary<LocalDate, string> { [date] = "party" } : [],
         };
         Dictionary<(Guid, Guid), int> travel = new() { [(here, there)] = 20, [(there, here)] = 20 };
         House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, []), travel);
@@ -86,7 +99,7 @@ public static class Worlds
         foreach ((Guid id, int units) in practitioners.Select(one => (one.Id, 1)).Concat(rooms.Select(one => (one.Id, one.Capacity))).Concat(pools.Select(one => (one.Id, one.Quantity))))
         {
             for (int i = random.Next(3); i > 0; i--)
-                taken.Add(new TakenTime(id, random.Next(units), Piece(), units == 1 && random.Next(5) == 0 ? there : here));
+                taken.Add(new TakenTime(id, random.Next(units), Piece(), units == 1 && random.Next(5) == 0 ? there : here, Id(70 + random.Next(3)), services[random.Next(2)].Id));
         }
 
         List<BlockedTime> blocked = random.Next(3) == 0 ? [new BlockedTime(rooms[0].Id, Piece(), "paint")] : [];
@@ -108,6 +121,8 @@ public static class Worlds
         return new Service
         {
             Id = Id(40 + i),
+            CategoryId = Id(50 + i),
+            Season = random.Next(12) == 0 ? new Season(new AnnualDate(3, 28), new AnnualDate(5, 12)) : null,
             Name = $"S{i}[{string.Join(',', phases.Select(phase => $"{phase.Minutes}{(phase.AttendedBy.Count == 0 ? "u" : "")}"))}]",
             Phases = phases,
             Roles = [.. Enumerable.Range(0, roles).Select(_ => new StaffRule

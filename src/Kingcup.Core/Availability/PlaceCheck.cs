@@ -1,0 +1,83 @@
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using NodaTime;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>A claim that stands in the book.</summary>
+/// <param name="ResourceId">The resource.</param>
+/// <param name="Unit">Which unit.</param>
+/// <param name="During">The whole stretch, buffers and turnaround included.</param>
+/// <param name="Core">Without them.</param>
+/// <param name="Role">The role of a practitioner, or null.</param>
+/// <param name="ServiceId">The service of the line that holds it.</param>
+public sealed record StandingClaim(Guid ResourceId, int Unit, Interval During, Interval Core, int? Role, Guid ServiceId);
+
+/// <summary>
+/// Says whether a visit that stands in the book still has its place after the setup was changed: its people on shift, not away
+/// and qualified, its rooms and equipment there, fit and not blocked. A visit that has lost it is never moved or removed; it is
+/// shown as one that needs a place.
+/// </summary>
+public static class PlaceCheck
+{
+    /// <summary>Everything a visit has lost; empty when it still has its place.</summary>
+    /// <param name="day">The day as it is laid out now; what is booked on it does not matter.</param>
+    /// <param name="claims">What the visit holds.</param>
+    public static IReadOnlyList<Reason> Of(DayBook day, IEnumerable<StandingClaim> claims)
+    {
+        ArgumentNullException.ThrowIfNull(day);
+        return [.. claims.Select(claim => Lost(day, claim)).OfType<Reason>().Distinct()];
+    }
+
+    private static Reason? Lost(DayBook day, StandingClaim claim)
+    {
+        House house = day.House;
+        if (house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is { } practitioner) return Lost(day, claim, practitioner);
+        Room? room = house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId);
+        EquipmentPool? pool = house.Pools.FirstOrDefault(one => one.Id == claim.ResourceId);
+        string name = room?.Name ?? pool?.Name ?? "";
+        OwnerKind kind = room is null ? OwnerKind.Equipment : OwnerKind.Room;
+        Reason reason = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, claim.ResourceId, name) { OwnerKind = kind, OwnerId = claim.ResourceId };
+        bool gone = claim.Unit >= (room?.Capacity ?? pool?.Quantity ?? 0) || day.Day.Date >= (room is null ? pool?.Retired : room.Retired);
+        if (gone) return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
+        if (room is not null && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
+            return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };
+        if (day.Closure is { } closure && !day.RoomsAreOpen)
+            return new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, house.Location.Id, house.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = house.Location.Id, Value = closure.Reason };
+        return Blocked(day, claim, reason with { Code = room is null ? ReasonCode.EquipmentTaken : ReasonCode.RoomBlocked });
+    }
+
+    private static Reason? Lost(DayBook day, StandingClaim claim, Practitioner one)
+    {
+        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name) { OwnerKind = OwnerKind.Practitioner, OwnerId = one.Id };
+        if (one.IsRetiredOn(day.Day.Date)) return reason with { Code = ReasonCode.PractitionerRetired };
+        Service? service = day.House.Services.GetValueOrDefault(claim.ServiceId);
+        StaffRule? rule = service is not null && claim.Role < service.Roles.Count ? service.Roles[claim.Role.Value] : null;
+        if (rule?.Allows(one, day.Day.Date) == false)
+            return reason with { Code = rule.MissingOn(one, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService, Value = service!.Name };
+        int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
+        if (!day.OnShift(one.Id).StartsHolding(0, until - from).Contains(from))
+        {
+            return day.Closure is { } closure && day.OnShift(one.Id).IsEmpty
+                ? new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = day.House.Location.Id, Value = closure.Reason }
+                : reason with { Value = day.House.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason };
+        }
+
+        return Blocked(day, claim, reason with { Code = ReasonCode.PractitionerBlocked });
+    }
+
+    private static Reason? Blocked(DayBook day, StandingClaim claim, Reason reason)
+    {
+        BlockedTime? block = day.Blocked.FirstOrDefault(one =>
+            one.ResourceId == claim.ResourceId && one.During.Start < claim.During.End && claim.During.Start < one.During.End);
+        return block is null
+            ? null
+            : reason with
+            {
+                Code = block.Kind == BlockKind.TimeOff ? ReasonCode.PractitionerAway : reason.Code,
+                From = block.During.Start,
+                Until = block.During.End,
+                Value = block.Reason,
+            };
+    }
+}
