@@ -70,7 +70,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         int booked = 0;
         foreach (Core.Resources.Practitioner one in house.Practitioners)
         {
-            DayBook day = new(house, date, taken, setup.Blocked);
+            DayBook day = new(house, date, taken, setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
             List<Service> services = [.. house.Services.Values.Where(service => service.Roles[0].Allows(one, date)
                 && (service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id)))];
             int at = (day.OnShift(one.Id) & day.Day.Whole).NextMember(0) ?? int.MaxValue;
@@ -97,8 +97,8 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                 VisitPlan? plan = coming.Count == 0 ? null : await BookAsync(desk, house, day, finder, service, wish, start.Value, offset, random, coming.Dequeue());
                 if (plan is not null)
                 {
-                    taken.AddRange(plan.Claims.Select(claim => new TakenTime(claim.ResourceId, claim.Unit, claim.During, house.Location.Id)));
-                    day = new DayBook(house, date, taken, setup.Blocked);
+                    taken.AddRange(plan.Claims.Select(claim => new TakenTime(claim.ResourceId, claim.Unit, claim.During, house.Location.Id, null, service.Id)));
+                    day = new DayBook(house, date, taken, setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
                     booked++;
                 }
 

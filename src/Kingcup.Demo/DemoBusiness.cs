@@ -1,4 +1,6 @@
+using Kingcup.Core.Availability;
 using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;
@@ -22,26 +24,26 @@ internal sealed class DemoBusiness
 
     internal async Task WriteAsync(SetupWriter writer)
     {
-        await writer.AddAsync(new BusinessRow { Name = "Harrowmere Baths & Clinic", Currency = "EUR", Locale = "en-IE", Region = "IE", Phone = "+353 20 910 0100", IsDemo = true });
-        foreach (ListedLocation location in Locations()) await writer.AddAsync(location);
-        await writer.AddTravelAsync(MillStreet, Boathouse, 20);
-        foreach (Closure closure in Closures()) await writer.AddAsync(closure);
-        foreach (string name in Qualifications) await writer.AddAsync(new Qualification(Id("qualification " + name), name));
-        foreach ((Practitioner one, string bio) in Practitioners()) await writer.AddAsync(one, bio);
+        await writer.SaveAsync(new BusinessRow { Name = "Harrowmere Baths & Clinic", Currency = "EUR", Locale = "en-IE", Region = "IE", Phone = "+353 20 910 0100", IsDemo = true });
+        foreach (ListedLocation location in Locations()) await writer.SaveAsync(location);
+        await writer.SaveTravelAsync(MillStreet, Boathouse, 20);
+        foreach (Closure closure in Closures()) await writer.SaveAsync(closure);
+        foreach (string name in Qualifications) await writer.SaveAsync(new Qualification(Id("qualification " + name), name));
+        foreach ((Practitioner one, string bio) in Practitioners()) await writer.SaveAsync(new ListedPractitioner(one) { Bio = bio, Tint = one.Order, Languages = ["English"] });
         foreach ((int i, (Guid at, string name, int capacity, int turnaround, string[] features)) in Rooms().Index())
         {
-            await writer.AddAsync(
-                new Room { Id = Id("room " + name), Name = name, Order = i, Capacity = capacity, TurnaroundMinutes = turnaround, Features = features.ToHashSet() }, at);
+            await writer.SaveAsync(new ListedRoom(
+                new Room { Id = Id("room " + name), Name = name, Order = i, Capacity = capacity, TurnaroundMinutes = turnaround, Features = features.ToHashSet() }, at));
         }
 
         foreach ((int i, (string name, int quantity, int turnaround)) in Pools.Index())
-            await writer.AddAsync(new EquipmentPool { Id = Id("pool " + name), Name = name, Order = i, Quantity = quantity, TurnaroundMinutes = turnaround }, MillStreet);
-        foreach (Rota rota in Rotas()) await writer.AddAsync(rota);
-        foreach (ShiftChange change in Changes()) await writer.AddAsync(change);
+            await writer.SaveAsync(new ListedPool(new EquipmentPool { Id = Id("pool " + name), Name = name, Order = i, Quantity = quantity, TurnaroundMinutes = turnaround }, MillStreet));
+        foreach (Rota rota in Rotas()) await writer.SaveAsync(rota);
+        foreach (ShiftChange change in Changes()) await writer.SaveAsync(change);
         await WriteBlocksAsync(writer);
         DemoServices services = new(this);
-        foreach ((int i, string name) in DemoServices.Categories.Index()) await writer.AddAsync(new Category(Id("category " + name), name, i));
-        foreach (ListedService service in services.All()) await writer.AddAsync(service);
+        foreach ((int i, string name) in DemoServices.Categories.Index()) await writer.SaveAsync(new Category { Id = Id("category " + name), Name = name, Order = i });
+        foreach (ListedService service in services.All()) await writer.SaveAsync(service, Instant.MinValue);
     }
 
     internal static Guid Person(string givenName) => Id("practitioner " + givenName);
@@ -180,9 +182,9 @@ internal sealed class DemoBusiness
     {
         Interval On(LocalDate date, Stretch stretch) => new BookDay(date, _zone).Of(stretch);
         LocalDate day = _today.DayOfWeek == IsoDayOfWeek.Sunday ? _today.PlusDays(1) : _today;
-        await writer.AddBlockAsync(Id("room Birch"), On(day, Stretch.Between(17, 0, 18, 30)), "new lamp fitted");
-        await writer.AddBlockAsync(Person("Odile"), On(day, Stretch.Between(17, 30, 18, 0)), "supplier call");
-        await writer.AddBlockAsync(Id("pool Laser handpiece"), On(_today.PlusDays(10), Stretch.Between(9, 0, 12, 0)), "yearly service");
+        await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Id("room Birch"), On(day, Stretch.Between(17, 0, 18, 30)), "new lamp fitted"));
+        await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Person("Odile"), On(day, Stretch.Between(17, 30, 18, 0)), "supplier call"));
+        await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Id("pool Laser handpiece"), On(_today.PlusDays(10), Stretch.Between(9, 0, 12, 0)), "yearly service"));
     }
 
     private static IEnumerable<IsoDayOfWeek> Weekdays(int from, int until) => Enumerable.Range(from, until - from + 1).Select(day => (IsoDayOfWeek)day);

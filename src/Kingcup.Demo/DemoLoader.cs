@@ -41,7 +41,7 @@ public static class DemoLoader
             await using (NpgsqlTransaction transaction = await connection.BeginTransactionAsync())
             {
                 SetupWriter writer = new(connection);
-                if (empty) await writer.AddAsync(new BusinessRow { Name = "My business", IsDemo = true });
+                if (empty) await writer.SaveAsync(new BusinessRow { Name = "My business", IsDemo = true });
                 else await new DemoBusiness(now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date).WriteAsync(writer);
                 await AddStaffAsync(connection, empty);
                 await transaction.CommitAsync();

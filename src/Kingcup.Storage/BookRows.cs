@@ -96,6 +96,25 @@ public sealed class AppointmentRow
     public bool PractitionerAsked { get; init; }
 }
 
+/// <summary>An add-on of a line, as agreed when it was booked.</summary>
+public sealed class LineAddOn
+{
+    /// <summary>The line.</summary>
+    public Guid AppointmentId { get; init; }
+
+    /// <summary>The add-on.</summary>
+    public Guid AddOnId { get; init; }
+
+    /// <summary>How many.</summary>
+    public short Count { get; init; }
+
+    /// <summary>Minutes all of them together add.</summary>
+    public int Minutes { get; init; }
+
+    /// <summary>What all of them together cost, in minor units.</summary>
+    public long Price { get; init; }
+}
+
 /// <summary>A claim as it stands in the book.</summary>
 public sealed class ClaimRow
 {
@@ -122,7 +141,12 @@ public sealed class ClaimRow
 /// <param name="Visit">The visit.</param>
 /// <param name="Lines">Its lines in order.</param>
 /// <param name="Claims">What they hold.</param>
-public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims);
+/// <param name="AddOns">What was added to them.</param>
+public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims, IReadOnlyList<LineAddOn> AddOns)
+{
+    /// <summary>The add-ons of each line, in order of the lines.</summary>
+    public IReadOnlyList<IReadOnlyList<LineAddOn>> AddOnsByLine => [.. Lines.Select(line => (IReadOnlyList<LineAddOn>)[.. AddOns.Where(one => one.AppointmentId == line.Id)])];
+}
 
 /// <summary>A visit about to be written.</summary>
 /// <param name="Id">Identity.</param>
@@ -135,6 +159,8 @@ public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> L
 /// <param name="Asked">For each line whether the client asked for the practitioner.</param>
 /// <param name="Source">"Desk" or "Online".</param>
 /// <param name="Note">A note for the desk.</param>
+/// <param name="State">Confirmed, or requested when the desk has to approve it.</param>
+/// <param name="AddOns">For each line what is added to it.</param>
 public sealed record NewVisit(
     Guid Id,
     string Reference,
@@ -145,7 +171,9 @@ public sealed record NewVisit(
     IReadOnlyList<long> Prices,
     IReadOnlyList<bool> Asked,
     string Source,
-    string Note);
+    string Note,
+    VisitState State,
+    IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns);
 
 /// <summary>One entry of the history.</summary>
 public sealed class HistoryRow

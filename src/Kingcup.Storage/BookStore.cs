@@ -23,15 +23,16 @@ public static class BookStore
         """;
 
     /// <summary>
-    /// Takes the lock of each date until the transaction ends and counts its revision on. Dates are locked in order, so two
+    /// Keeps the setup as it is and takes the lock of each date until the transaction ends and counts its revision on. Dates are locked in order, so two
     /// writers never wait for each other in a ring.
     /// </summary>
     public static Task LockDaysAsync(NpgsqlConnection connection, IEnumerable<LocalDate> dates) => connection.ExecuteAsync(
         """
+        SELECT pg_advisory_xact_lock_shared(@SetupLock);
         INSERT INTO book_day (date) SELECT DISTINCT d FROM unnest(@Dates) AS d ORDER BY d
         ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + 1
         """,
-        new { Dates = dates.Distinct().Order().ToArray() });
+        new { SetupWriter.SetupLock, Dates = dates.Distinct().Order().ToArray() });
 
     /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has revision 0.</summary>
     public static async Task<IReadOnlyDictionary<LocalDate, long>> RevisionsAsync(NpgsqlConnection connection, LocalDate from, LocalDate until) =>
@@ -43,7 +44,11 @@ public static class BookStore
     {
         // Read by hand: this is the one query that returns thousands of rows.
         await using NpgsqlCommand command = new(
-            "SELECT resource_id, unit, lower(during), upper(during), location_id, appointment_id FROM claim WHERE live AND NOT overbooked AND during && $1", connection);
+            """
+            SELECT k.resource_id, k.unit, lower(k.during), upper(k.during), k.location_id, k.appointment_id, a.service_id
+            FROM claim k JOIN appointment a ON a.id = k.appointment_id WHERE k.live AND NOT k.overbooked AND k.during && $1
+            """,
+            connection);
         command.Parameters.Add(new NpgsqlParameter<Interval> { TypedValue = window });
         List<TakenTime> taken = [];
         await using NpgsqlDataReader reader = await command.ExecuteReaderAsync();
@@ -54,7 +59,8 @@ public static class BookStore
                 reader.GetInt16(1),
                 new Interval(reader.GetFieldValue<Instant>(2), reader.GetFieldValue<Instant>(3)),
                 reader.GetGuid(4),
-                reader.GetGuid(5)));
+                reader.GetGuid(5),
+                reader.GetGuid(6)));
         }
 
         return taken;
@@ -67,11 +73,11 @@ public static class BookStore
         await connection.ExecuteAsync(
             """
             INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, 'Confirmed', @Source, @isFirst, @Note, @At)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, @State, @Source, @isFirst, @Note, @At)
             """,
-            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, visit.Source, isFirst, visit.Note, change.At });
-        await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked);
-        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, "Confirmed"), change, notices: Notice(visit.LocationId, visit.Date));
+            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, State = visit.State.ToString(), visit.Source, isFirst, visit.Note, change.At });
+        await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked, visit.AddOns);
+        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, visit.State.ToString()), change, notices: Notice(visit.LocationId, visit.Date));
     }
 
     /// <summary>Puts a visit at another time: its old lines and claims make way for those of the plan, in one transaction.</summary>
@@ -89,7 +95,7 @@ public static class BookStore
             DELETE FROM appointment WHERE visit_id = @Id;
             """,
             new { visit.Visit.Id });
-        await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked);
+        await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked, visit.AddOnsByLine);
         await RecordAsync(
             connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State), change,
             notices: [.. Notice(visit.Visit.LocationId, visit.Visit.Date), .. Notice(visit.Visit.LocationId, date)]);
@@ -101,8 +107,8 @@ public static class BookStore
     public static async Task<bool> SetStateAsync(NpgsqlConnection connection, StoredVisit visit, VisitState state, string? cancelReason, Change change)
     {
         int rows = await connection.ExecuteAsync(
-            "UPDATE visit SET state = @State, cancel_reason = @cancelReason, version = version + 1 WHERE id = @Id AND version = @Version",
-            new { visit.Visit.Id, visit.Visit.Version, State = state.ToString(), cancelReason });
+            "UPDATE visit SET state = @State, cancel_reason = @cancelReason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END, version = version + 1 WHERE id = @Id AND version = @Version",
+            new { visit.Visit.Id, visit.Visit.Version, change.At, State = state.ToString(), cancelReason });
         if (rows == 0) return false;
         if (!VisitStates.HoldsTime(state))
             await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
@@ -122,11 +128,12 @@ public static class BookStore
             SELECT id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked FROM appointment WHERE visit_id = @id ORDER BY line;
             SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id
             WHERE a.visit_id = @id ORDER BY a.line, k.role, lower(k.during), k.unit;
+            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id WHERE a.visit_id = @id;
             """,
             new { id });
         VisitRow? visit = await grid.ReadSingleOrDefaultAsync<VisitRow>();
         if (visit is null) return null;
-        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()]);
+        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()], [.. await grid.ReadAsync<LineAddOn>()]);
     }
 
     /// <summary>The visits of one day at one location that hold time, by start.</summary>
@@ -140,12 +147,37 @@ public static class BookStore
             WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY a.visit_id, a.line;
             SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
             WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY lower(k.during), k.unit;
+            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id
+            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled';
             """,
             new { locationId, date });
+        return await StoredAsync(grid);
+    }
+
+    /// <summary>All visits that hold time and have not ended by <paramref name="now"/>, by start.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> AheadAsync(NpgsqlConnection connection, Instant now)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
+            $"""
+            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY v.starts_at, v.id;
+            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
+            WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY a.visit_id, a.line;
+            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
+            WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY lower(k.during), k.unit;
+            SELECT NULL::uuid AS appointment_id WHERE false;
+            """,
+            new { now });
+        return await StoredAsync(grid);
+    }
+
+    private static async Task<IReadOnlyList<StoredVisit>> StoredAsync(SqlMapper.GridReader grid)
+    {
         List<VisitRow> visits = [.. await grid.ReadAsync<VisitRow>()];
         ILookup<Guid, AppointmentRow> lines = (await grid.ReadAsync<AppointmentRow>()).ToLookup(row => row.VisitId);
         ILookup<Guid, ClaimRow> claims = (await grid.ReadAsync<ClaimRow>()).ToLookup(row => row.AppointmentId);
-        return [.. visits.Select(visit => new StoredVisit(visit, [.. lines[visit.Id]], [.. lines[visit.Id].SelectMany(line => claims[line.Id])]))];
+        ILookup<Guid, LineAddOn> addOns = (await grid.ReadAsync<LineAddOn>()).ToLookup(row => row.AppointmentId);
+        return [.. visits.Select(visit => new StoredVisit(
+            visit, [.. lines[visit.Id]], [.. lines[visit.Id].SelectMany(line => claims[line.Id])], [.. lines[visit.Id].SelectMany(line => addOns[line.Id])]))];
     }
 
     /// <summary>The visits of a client that a prerequisite may look at, without <paramref name="except"/>.</summary>
@@ -157,12 +189,17 @@ public static class BookStore
             """,
             new { clientId, except })).Select(row => new EarlierVisit(row.Item1, row.Item2))];
 
+    /// <summary>When a client did not come.</summary>
+    public static async Task<IReadOnlyList<Instant>> MissedAsync(NpgsqlConnection connection, Guid clientId) =>
+        [.. await connection.QueryAsync<Instant>("SELECT starts_at FROM visit WHERE client_id = @clientId AND state = 'NoShow'", new { clientId })];
+
     /// <summary>The history of a visit, oldest first.</summary>
     public static async Task<IReadOnlyList<HistoryRow>> HistoryAsync(NpgsqlConnection connection, Guid subjectId) =>
         [.. await connection.QueryAsync<HistoryRow>("SELECT at, actor, action, before::text, after::text FROM history WHERE subject_id = @subjectId ORDER BY id", new { subjectId })];
 
     private static async Task AddLinesAsync(
-        NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked)
+        NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked,
+        IReadOnlyList<IReadOnlyList<LineAddOn>> addOns)
     {
         Guid[] ids = [.. plan.Lines.Select(_ => Guid.CreateVersion7())];
         await connection.ExecuteAsync(
@@ -173,7 +210,9 @@ public static class BookStore
             INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core)
             SELECT k.id, k.appointment, @locationId, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends)
             FROM unnest(@ClaimIds, @Appointments, @Resources, @Units, @Roles, @ClaimStarts, @ClaimEnds, @CoreStarts, @CoreEnds)
-                AS k(id, appointment, resource, unit, role, starts, ends, core_starts, core_ends)
+                AS k(id, appointment, resource, unit, role, starts, ends, core_starts, core_ends);
+            INSERT INTO appointment_add_on (appointment_id, add_on_id, count, minutes, price)
+            SELECT * FROM unnest(@AddOnLines, @AddOns, @Counts, @AddOnMinutes, @AddOnPrices)
             """,
             new
             {
@@ -194,6 +233,11 @@ public static class BookStore
                 ClaimEnds = plan.Claims.Select(claim => claim.During.End).ToArray(),
                 CoreStarts = plan.Claims.Select(claim => claim.Core.Start).ToArray(),
                 CoreEnds = plan.Claims.Select(claim => claim.Core.End).ToArray(),
+                AddOnLines = addOns.SelectMany((own, line) => own.Select(_ => ids[line])).ToArray(),
+                AddOns = addOns.SelectMany(own => own.Select(one => one.AddOnId)).ToArray(),
+                Counts = addOns.SelectMany(own => own.Select(one => one.Count)).ToArray(),
+                AddOnMinutes = addOns.SelectMany(own => own.Select(one => one.Minutes)).ToArray(),
+                AddOnPrices = addOns.SelectMany(own => own.Select(one => one.Price)).ToArray(),
             });
     }
 

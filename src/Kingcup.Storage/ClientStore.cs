@@ -31,6 +31,9 @@ public sealed class ClientRow
     /// <summary>When the client was entered.</summary>
     public Instant CreatedAt { get; init; }
 
+    /// <summary>Whether the client may book online.</summary>
+    public bool MayBookOnline { get; init; } = true;
+
     /// <summary>How many visits that count.</summary>
     public int Visits { get; init; }
 
@@ -43,7 +46,7 @@ public static class ClientStore
 {
     private const string Columns =
         """
-        c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.household_id, c.created_at,
+        c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.household_id, c.created_at, c.may_book_online,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows
         """;

@@ -1,4 +1,5 @@
 using Dapper;
+using Kingcup.Core.Availability;
 using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
 using Kingcup.Core.Time;
@@ -7,36 +8,60 @@ using Npgsql;
 
 namespace Kingcup.Storage;
 
-/// <summary>Writes the setup of the business. The caller owns the transaction; the database refuses what cannot be.</summary>
-public sealed class SetupWriter(NpgsqlConnection connection)
+/// <summary>
+/// Writes the setup of the business. The caller owns the transaction and, where others may change the setup too, its lock; the
+/// database refuses what cannot be. Saving what is there already changes it and counts its version on.
+/// </summary>
+public sealed partial class SetupWriter(NpgsqlConnection connection)
 {
-    /// <summary>Writes the business itself; there is one.</summary>
-    public Task AddAsync(BusinessRow business) => connection.ExecuteAsync(
-        "INSERT INTO business (name, currency, locale, region, phone, is_demo) VALUES (@Name, @Currency, @Locale, @Region, @Phone, @IsDemo)", business);
+    // Any number that no other lock of this database uses.
+    internal const long SetupLock = 7_201_903;
 
-    /// <summary>Adds a location with its opening hours.</summary>
-    public async Task AddAsync(ListedLocation listed)
+    /// <summary>Takes the lock of the setup until the transaction ends, so that changes of it come one after another.</summary>
+    public static Task LockAsync(NpgsqlConnection connection) =>
+        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@SetupLock)", new { SetupLock });
+
+    /// <summary>Writes the business itself; there is one.</summary>
+    public Task SaveAsync(BusinessRow business) => connection.ExecuteAsync(
+        """
+        INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo)
+        VALUES (@Name, @About, @Currency, @Locale, @Region, @Phone, @ColourMain, @ColourAccent, @LogoId, @GuideFinished, @IsDemo)
+        ON CONFLICT (id) DO UPDATE SET name = @Name, about = @About, currency = @Currency, locale = @Locale, region = @Region, phone = @Phone,
+            colour_main = @ColourMain, colour_accent = @ColourAccent, logo_id = @LogoId, guide_finished = @GuideFinished,
+            version = business.version + 1, setup_revision = business.setup_revision + 1
+        """,
+        business);
+
+    /// <summary>Saves a location with its opening hours.</summary>
+    public async Task SaveAsync(ListedLocation listed)
     {
         Location location = listed.Location;
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO location (id, name, zone, address, position, bookable_online, longest_wait_minutes, grid, every_minutes, lead_minutes, horizon_days)
-            VALUES (@Id, @Name, @Zone, @Address, @Position, @BookableOnline, @LongestWaitMinutes, @Grid, @EveryMinutes, @LeadMinutes, @HorizonDays)
-            """,
-            new
+        DynamicParameters values = RulesRow.Add(
+            new DynamicParameters(new
             {
                 location.Id,
                 location.Name,
                 Zone = location.Zone.Id,
                 listed.Address,
+                listed.Phone,
                 listed.Position,
                 location.BookableOnline,
                 location.LongestWaitMinutes,
-                Grid = location.Online.Grid?.ToString(),
-                location.Online.EveryMinutes,
-                location.Online.LeadMinutes,
-                location.Online.HorizonDays,
-            });
+                Times = location.NoShowLimit?.Times,
+                Months = location.NoShowLimit?.Months,
+                Action = location.NoShowLimit?.Action.ToString(),
+            }),
+            location.Online);
+        await connection.ExecuteAsync(
+            $"""
+            INSERT INTO location (id, name, zone, address, phone, position, bookable_online, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
+            VALUES (@Id, @Name, @Zone, @Address, @Phone, @Position, @BookableOnline, @LongestWaitMinutes, @Times, @Months, @Action, {RulesRow.Parameters})
+            ON CONFLICT (id) DO UPDATE SET name = @Name, zone = @Zone, address = @Address, phone = @Phone, position = @Position, bookable_online = @BookableOnline,
+                longest_wait_minutes = @LongestWaitMinutes, no_show_times = @Times, no_show_months = @Months, no_show_action = @Action,
+                ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = location.version + 1
+            """,
+            values);
+        await connection.ExecuteAsync("DELETE FROM opening_hours WHERE location_id = @Id", new { location.Id });
         foreach (OpeningHours hours in location.Opening)
         {
             await connection.ExecuteAsync(
@@ -46,169 +71,72 @@ public sealed class SetupWriter(NpgsqlConnection connection)
     }
 
     /// <summary>Sets the minutes between two locations, in both directions.</summary>
-    public Task AddTravelAsync(Guid one, Guid other, int minutes) => connection.ExecuteAsync(
-        "INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@one, @other, @minutes), (@other, @one, @minutes)", new { one, other, minutes });
+    public Task SaveTravelAsync(Guid one, Guid other, int minutes) => connection.ExecuteAsync(
+        """
+        INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@one, @other, @minutes), (@other, @one, @minutes)
+        ON CONFLICT (from_location_id, to_location_id) DO UPDATE SET minutes = @minutes
+        """,
+        new { one, other, minutes });
 
-    /// <summary>Adds a closure.</summary>
-    public Task AddAsync(Closure closure) => connection.ExecuteAsync(
-        "INSERT INTO closure (location_id, date, yearly, reason) VALUES (@LocationId, @Date, @Yearly, @Reason)", closure);
+    /// <summary>Saves a closure; a location has one at most on a date.</summary>
+    public Task SaveAsync(Closure closure) => connection.ExecuteAsync(
+        """
+        INSERT INTO closure (location_id, date, yearly, reason) VALUES (@LocationId, @Date, @Yearly, @Reason)
+        ON CONFLICT (location_id, date) DO UPDATE SET yearly = @Yearly, reason = @Reason
+        """,
+        closure);
 
-    /// <summary>Adds a qualification people may hold.</summary>
-    public Task AddAsync(Qualification qualification) => connection.ExecuteAsync("INSERT INTO qualification (id, name) VALUES (@Id, @Name)", qualification);
+    /// <summary>Takes a closure back.</summary>
+    public Task<int> RemoveClosureAsync(Guid locationId, LocalDate date) =>
+        connection.ExecuteAsync("DELETE FROM closure WHERE location_id = @locationId AND date = @date", new { locationId, date });
 
-    /// <summary>Adds a practitioner with what she holds.</summary>
-    public async Task AddAsync(Practitioner practitioner, string bio = "")
-    {
-        await AddResourceAsync(practitioner.Id, "practitioner", practitioner.Name, practitioner.Order, null, 1);
-        await connection.ExecuteAsync(
-            "INSERT INTO practitioner (id, bio, bookable_online, accepts_new_clients) VALUES (@Id, @bio, @BookableOnline, @AcceptsNewClients)",
-            new { practitioner.Id, bio, practitioner.BookableOnline, practitioner.AcceptsNewClients });
-        foreach (HeldQualification held in practitioner.Qualifications)
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO held_qualification (practitioner_id, qualification_id, from_date, until_date) VALUES (@Id, @QualificationId, @From, @Until)",
-                new { practitioner.Id, held.QualificationId, held.From, held.Until });
-        }
-    }
+    /// <summary>Stops online booking for a date.</summary>
+    public Task SaveStopAsync(Guid locationId, LocalDate date, string reason) => connection.ExecuteAsync(
+        "INSERT INTO online_stop (location_id, date, reason) VALUES (@locationId, @date, @reason) ON CONFLICT (location_id, date) DO UPDATE SET reason = @reason",
+        new { locationId, date, reason });
 
-    /// <summary>Adds a room.</summary>
-    public async Task AddAsync(Room room, Guid locationId)
-    {
-        await AddResourceAsync(room.Id, "room", room.Name, room.Order, locationId, room.Capacity);
-        await connection.ExecuteAsync(
-            "INSERT INTO room (id, features, turnaround_minutes) VALUES (@Id, @Features, @TurnaroundMinutes)",
-            new { room.Id, Features = room.Features.Order().ToArray(), room.TurnaroundMinutes });
-    }
+    /// <summary>Lets a date be booked online again.</summary>
+    public Task<int> RemoveStopAsync(Guid locationId, LocalDate date) =>
+        connection.ExecuteAsync("DELETE FROM online_stop WHERE location_id = @locationId AND date = @date", new { locationId, date });
 
-    /// <summary>Adds equipment.</summary>
-    public async Task AddAsync(EquipmentPool pool, Guid locationId)
-    {
-        await AddResourceAsync(pool.Id, "equipment", pool.Name, pool.Order, locationId, pool.Quantity);
-        await connection.ExecuteAsync("INSERT INTO equipment_pool (id, turnaround_minutes) VALUES (@Id, @TurnaroundMinutes)", pool);
-    }
+    /// <summary>Saves a tax rate.</summary>
+    public Task SaveAsync(TaxRate rate) => connection.ExecuteAsync(
+        """
+        INSERT INTO tax_rate (id, name, basis_points, position) VALUES (@Id, @Name, @BasisPoints, @Position)
+        ON CONFLICT (id) DO UPDATE SET name = @Name, basis_points = @BasisPoints, position = @Position
+        """,
+        rate);
 
-    /// <summary>Adds a rota.</summary>
-    public async Task AddAsync(Rota rota)
-    {
-        await connection.ExecuteAsync("INSERT INTO rota (practitioner_id, from_date, weeks) VALUES (@PractitionerId, @From, @Weeks)", rota);
-        foreach (RotaShift one in rota.Shifts)
-        {
-            await AddShiftAsync(rota.PractitionerId, one.Shift, rota.From, one.Week, (int)one.Weekday, null);
-        }
-    }
+    /// <summary>Removes a tax rate that no service has.</summary>
+    public Task<int> RemoveTaxRateAsync(Guid id) => connection.ExecuteAsync("DELETE FROM tax_rate WHERE id = @id", new { id });
 
-    /// <summary>Adds a shift change.</summary>
-    public async Task AddAsync(ShiftChange change)
-    {
-        await connection.ExecuteAsync(
-            "INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason) VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason)", change);
-        foreach (Shift shift in change.Shifts) await AddShiftAsync(change.PractitionerId, shift, null, null, null, change.Date);
-    }
+    /// <summary>Keeps a file.</summary>
+    public Task AddFileAsync(StoredFile file) => connection.ExecuteAsync(
+        "INSERT INTO stored_file (id, kind, name, content_type, bytes, created_at) VALUES (@Id, @Kind, @Name, @ContentType, @Bytes, @CreatedAt)", file);
+}
 
-    /// <summary>Takes time out of a resource.</summary>
-    public Task AddBlockAsync(Guid resourceId, Interval during, string reason) => connection.ExecuteAsync(
-        "INSERT INTO blocked_time (id, resource_id, during, reason) VALUES (@Id, @resourceId, @during, @reason)",
-        new { Id = Guid.CreateVersion7(), resourceId, during, reason });
+/// <summary>A file kept with the setup.</summary>
+public sealed class StoredFile
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; }
 
-    /// <summary>Adds a category.</summary>
-    public Task AddAsync(Category category) => connection.ExecuteAsync("INSERT INTO category (id, name, position) VALUES (@Id, @Name, @Position)", category);
+    /// <summary>"picture" for what anyone may see, "evidence" for what only the setup shows.</summary>
+    public string Kind { get; init; } = "";
 
-    /// <summary>Adds a service with its phases, roles and terms.</summary>
-    public async Task AddAsync(ListedService listed)
-    {
-        Service service = listed.Service;
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO service (id, category_id, name, description, position, needs_room, room_features, room_units, buffer_before_minutes, buffer_after_minutes,
-                buffer_always, price, visibility, grid, every_minutes, lead_minutes, horizon_days, prerequisite_id, prerequisite_hours, prerequisite_days, weekdays)
-            VALUES (@Id, @CategoryId, @Name, @Description, @Position, @NeedsRoom, @Features, @Units, @BufferBeforeMinutes, @BufferAfterMinutes,
-                @BufferAlways, @Price, @Visibility, @Grid, @EveryMinutes, @LeadMinutes, @HorizonDays, @PrerequisiteId, @PrerequisiteHours, @PrerequisiteDays, @Weekdays)
-            """,
-            new
-            {
-                service.Id,
-                service.CategoryId,
-                service.Name,
-                listed.Description,
-                listed.Position,
-                NeedsRoom = service.Room is not null,
-                Features = service.Room?.Features.Order().ToArray() ?? [],
-                Units = service.Room?.Units ?? 1,
-                service.BufferBeforeMinutes,
-                service.BufferAfterMinutes,
-                service.BufferAlways,
-                service.Price,
-                Visibility = service.Visibility.ToString(),
-                Grid = service.Online.Grid?.ToString(),
-                service.Online.EveryMinutes,
-                service.Online.LeadMinutes,
-                service.Online.HorizonDays,
-                PrerequisiteId = service.Prerequisite?.ServiceId,
-                PrerequisiteHours = service.Prerequisite?.AtLeastHours,
-                PrerequisiteDays = service.Prerequisite?.AtMostDays,
-                Weekdays = service.Weekdays.Select(day => (short)day).Order().ToArray(),
-            });
-        foreach (Guid locationId in service.Locations)
-            await connection.ExecuteAsync("INSERT INTO service_location (service_id, location_id) VALUES (@Id, @locationId)", new { service.Id, locationId });
-        foreach ((int index, StaffRule role) in service.Roles.Index())
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO service_role (service_id, role, name, qualification_ids, added_ids, excluded_ids) VALUES (@Id, @index, @Name, @Qualifications, @Added, @Excluded)",
-                new { service.Id, index, role.Name, Qualifications = role.Qualifications.ToArray(), Added = role.Added.Order().ToArray(), Excluded = role.Excluded.Order().ToArray() });
-        }
+    /// <summary>Its name.</summary>
+    public string Name { get; init; } = "";
 
-        foreach ((int index, Phase phase) in service.Phases.Index())
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO service_phase (service_id, phase, minutes, attended_by) VALUES (@Id, @index, @Minutes, @AttendedBy)",
-                new { service.Id, index, phase.Minutes, AttendedBy = phase.AttendedBy.Select(role => (short)role).ToArray() });
-            foreach (EquipmentNeed need in phase.Equipment)
-            {
-                await connection.ExecuteAsync(
-                    "INSERT INTO service_phase_equipment (service_id, phase, pool_id, units) VALUES (@Id, @index, @PoolId, @Units)",
-                    new { service.Id, index, need.PoolId, need.Units });
-            }
-        }
+    /// <summary>Media type.</summary>
+    public string ContentType { get; init; } = "";
 
-        foreach ((Guid practitionerId, PractitionerTerms terms) in service.Terms)
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO practitioner_terms (service_id, practitioner_id, minutes, price, accepts_new_clients) VALUES (@Id, @practitionerId, @Minutes, @Price, @AcceptsNewClients)",
-                new { service.Id, practitionerId, terms.Minutes, terms.Price, terms.AcceptsNewClients });
-        }
+    /// <summary>Content.</summary>
+    public byte[] Bytes { get; init; } = [];
 
-        foreach (SetTime time in service.SetTimes)
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO service_set_time (service_id, practitioner_id, weekday, at) VALUES (@Id, @PractitionerId, @Weekday, @At)",
-                new { service.Id, time.PractitionerId, Weekday = (int)time.Weekday, time.At });
-        }
-    }
+    /// <summary>When it was kept.</summary>
+    public Instant CreatedAt { get; init; }
 
-    private async Task AddResourceAsync(Guid id, string kind, string name, int position, Guid? locationId, int units)
-    {
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO resource (id, kind, name, position, location_id) VALUES (@id, @kind, @name, @position, @locationId);
-            INSERT INTO resource_unit (resource_id, unit) SELECT @id, generate_series(0, @units - 1);
-            """,
-            new { id, kind, name, position, locationId, units });
-    }
-
-    private async Task AddShiftAsync(Guid practitionerId, Shift shift, LocalDate? rotaFrom, int? week, int? weekday, LocalDate? changeDate)
-    {
-        Guid id = Guid.CreateVersion7();
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time)
-            VALUES (@id, @practitionerId, @rotaFrom, @week, @weekday, @changeDate, @LocationId, @From, @Until)
-            """,
-            new { id, practitionerId, rotaFrom, week, weekday, changeDate, shift.LocationId, shift.During.From, shift.During.Until });
-        foreach (Break pause in shift.Breaks)
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO shift_break (shift_id, from_time, until_time, reason) VALUES (@id, @From, @Until, @Reason)",
-                new { id, pause.During.From, pause.During.Until, pause.Reason });
-        }
-    }
+    /// <summary>A file, or null.</summary>
+    public static Task<StoredFile?> FindAsync(NpgsqlConnection connection, Guid id, string kind) => connection.QuerySingleOrDefaultAsync<StoredFile>(
+        "SELECT id, kind, name, content_type, bytes, created_at FROM stored_file WHERE id = @id AND kind = @kind", new { id, kind });
 }

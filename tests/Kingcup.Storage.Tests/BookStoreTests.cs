@@ -30,10 +30,11 @@ public sealed class BookStoreTests : IAsyncLifetime
 
     private NewVisit Visit(Instant start, int minutes = 60, int unit = 0)
     {
-        Guid resource = _setup.Practitioners[0].Id, service = _setup.Services[0].Service.Id;
+        Guid resource = _setup.Practitioners[0].Id, service = _setup.Parts.Services[0].Service.Id;
         Interval during = new(start, start + Duration.FromMinutes(minutes));
         VisitPlan plan = new(start, during.End, [new PlannedLine(service, start, during.End, [resource], null)], [new PlannedClaim(0, resource, unit, during, during, 0)]);
-        return new NewVisit(Guid.CreateVersion7(), Core.Booking.VisitReference.New(), _setup.Locations[0].Location.Id, _client.Id, new LocalDate(2027, 3, 2), plan, [8400], [false], "Desk", "");
+        return new NewVisit(Guid.CreateVersion7(), Core.Booking.VisitReference.New(), _setup.Locations[0].Location.Id, _client.Id, new LocalDate(2027, 3, 2), plan, [8400], [false], "Desk", "",
+            Core.Booking.VisitState.Confirmed, [[]]);
     }
 
     private async Task<string?> TryAsync(Func<NpgsqlConnection, Task> write)

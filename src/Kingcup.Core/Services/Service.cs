@@ -57,6 +57,13 @@ public sealed record StaffRule
         return false;
     }
 
+    /// <summary>Whether a practitioner may take the role on some date, <paramref name="from"/> or later.</summary>
+    public bool EverAllows(Practitioner practitioner, LocalDate from)
+    {
+        ArgumentNullException.ThrowIfNull(practitioner);
+        return Allows(practitioner, from) || practitioner.Qualifications.Any(held => held.From > from && Allows(practitioner, held.From));
+    }
+
     /// <summary>The required qualifications a practitioner does not hold on a date.</summary>
     public IReadOnlyList<Guid> MissingOn(Practitioner practitioner, LocalDate date) =>
         [.. Qualifications.Where(needed => !Holds(practitioner, needed, date))];

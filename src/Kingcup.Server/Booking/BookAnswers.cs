@@ -51,9 +51,18 @@ public sealed record VisitClientAnswer(Guid Id, string GivenName, string FamilyN
 /// <param name="Practitioners">Who takes each role.</param>
 /// <param name="Rooms">Names of the rooms held.</param>
 /// <param name="Equipment">Names of the equipment held.</param>
+/// <param name="AddOns">What is added to it.</param>
 public sealed record LineAnswer(
     Guid Id, Guid ServiceId, string Service, Guid CategoryId, Instant Start, Instant End, MoneyAnswer Price,
-    IReadOnlyList<NamedAnswer> Practitioners, IReadOnlyList<string> Rooms, IReadOnlyList<string> Equipment);
+    IReadOnlyList<NamedAnswer> Practitioners, IReadOnlyList<string> Rooms, IReadOnlyList<string> Equipment, IReadOnlyList<LineAddOnAnswer> AddOns);
+
+/// <summary>An add-on of a line.</summary>
+/// <param name="AddOnId">The add-on.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Count">How many.</param>
+/// <param name="Minutes">Minutes all of them add.</param>
+/// <param name="Price">What all of them cost.</param>
+public sealed record LineAddOnAnswer(Guid AddOnId, string Name, int Count, int Minutes, MoneyAnswer Price);
 
 /// <summary>Something with a name.</summary>
 /// <param name="Id">Identity.</param>

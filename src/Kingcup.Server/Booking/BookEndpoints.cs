@@ -98,11 +98,11 @@ internal static class BookEndpoints
         return TypedResults.Ok(new DeskSetup(
             setup.Business.Name, setup.Business.Currency, setup.Business.Locale, setup.Business.IsDemo, now,
             [.. setup.Locations.Select(one => new DeskLocation(one.Location.Id, one.Location.Name, one.Location.Zone.Id, now.InZone(one.Location.Zone).Date))],
-            [.. setup.Categories.Select(one => new NamedAnswer(one.Id, one.Name))],
+            [.. setup.Categories.Select(one => new NamedAnswer(one.Category.Id, one.Category.Name))],
             [.. setup.Services.Select(one => one.Service).Select(one => new DeskService(
                 one.Id, one.Name, one.CategoryId, one.Minutes, new MoneyAnswer(one.Price, setup.Business.Currency),
                 one.Locations.Count > 0 ? [.. one.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
-                [.. setup.Practitioners.Where(who => BookingDesk.MayEver(one.Roles[0], who)).Select(who => who.Id)]))],
+                [.. setup.Practitioners.Where(who => one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))).Select(who => who.Id)]))],
             [.. setup.Practitioners.Select(one => new NamedAnswer(one.Id, one.Name))]));
     }
 
@@ -135,6 +135,7 @@ internal static class BookEndpoints
         checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");
         ClientRow? entered = request.NewClient?.Check("newClient.", setup.Business.Region, clock.GetCurrentInstant(), reachable: false, checks);
         checks.Done();
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
 
         async Task<ClientRow> Client(NpgsqlConnection connection, Change change)
         {
@@ -144,7 +145,7 @@ internal static class BookEndpoints
         }
 
         StoredVisit visit = await desk.BookAsync(
-            new BookingOrder(request.LocationId, request.Start, new StartsRequest(request.LocationId, request.Lines).Wish, Client, "Desk", request.Note?.Trim() ?? ""),
+            new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Desk", request.Note?.Trim() ?? "", wanted.AddOns),
             http.Actor(), RequestKey.Of(http, request));
         return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit));
     }

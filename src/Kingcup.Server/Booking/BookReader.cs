@@ -71,6 +71,11 @@ public sealed class BookReader
         return days!;
     }
 
+    /// <summary>The load of the week around a date, where the practitioner is assigned by it; null where it does not matter.</summary>
+    public async Task<WeekLoad?> WeekAsync(
+        NpgsqlConnection connection, Setup setup, House house, StartFinder finder, LocalDate date, IReadOnlyCollection<LocalDate>? locked = null) =>
+        finder.AsksForLoad ? WeekLoad.Of(await DaysAsync(connection, setup, house, date.PlusDays(1 - (int)date.DayOfWeek), 7, locked)) : null;
+
     /// <summary>The same day as if a visit were not in it, for moving that visit.</summary>
     public static DayBook Without(DayBook day, StoredVisit visit)
     {
@@ -83,6 +88,6 @@ public sealed class BookReader
         BookDay day = new(date, house.Location.Zone);
         Interval window = new(day.At(DaySet.First), day.At(DaySet.Last + 1));
         bool Meets(Interval other) => other.Start < window.End && window.Start < other.End;
-        return new DayBook(house, date, taken.Where(claim => Meets(claim.During)), setup.Blocked.Where(block => Meets(block.During)));
+        return new DayBook(house, date, taken.Where(claim => Meets(claim.During)), setup.Blocks.Around(day));
     }
 }

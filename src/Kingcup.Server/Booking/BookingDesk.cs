@@ -22,13 +22,17 @@ public sealed record Actor(string Name, string Scope);
 /// <param name="Client">Who comes: found or made in the same transaction.</param>
 /// <param name="Source">"Desk" or "Online".</param>
 /// <param name="Note">A note for the desk.</param>
+/// <param name="AddOns">For each line what is added to it; its minutes are in the wish already.</param>
+/// <param name="Links">Services whose direct link the client came with.</param>
 public sealed record BookingOrder(
     Guid LocationId,
     Instant Start,
     VisitWish Wish,
     Func<NpgsqlConnection, Change, Task<ClientRow>> Client,
     string Source,
-    string Note = "");
+    string Note = "",
+    IReadOnlyList<IReadOnlyList<LineAddOn>>? AddOns = null,
+    IReadOnlySet<Guid>? Links = null);
 
 /// <summary>
 /// The operations that change the book: each is one transaction. The core decides on the day as it stands under the day's lock,
@@ -54,17 +58,24 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         if (key is not null && await key.TakeAsync(connection, actor.Scope, change.At) is { } first)
             return await BookStore.FindAsync(connection, first) ?? throw Refused.NotFound("visit");
         await BookStore.LockDaysAsync(connection, [date]);
+        // Now that nobody can change the setup: by its present state.
+        setup = await book.SetupAsync(connection);
+        house = setup.HouseOf(order.LocationId)!;
+        CheckWish(house, order.Wish);
         ClientRow client = await order.Client(connection, change);
         DayBook day = (await book.DaysAsync(connection, setup, house, date, 1, [date]))[0];
         StartFinder finder = new(house, order.Wish);
         int start = StartOn(day, order.Start);
-        Audience? audience = order.Source == "Online" ? await AudienceAsync(connection, client) : null;
-        VisitPlan plan = (audience is null ? finder.PlanFeasible(day, start) : finder.PlanOffered(day, start, audience, change.At))
+        Audience? audience = order.Source == "Online" ? await AudienceAsync(connection, client, order.Links) : null;
+        WeekLoad? week = await book.WeekAsync(connection, setup, house, finder, date, [date]);
+        VisitPlan plan = (audience is null ? finder.PlanFeasible(day, start, week) : finder.PlanOffered(day, start, audience, change.At, week))
             ?? throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, audience, change.At);
 
         NewVisit visit = new(
             Guid.CreateVersion7(), VisitReference.New(), order.LocationId, client.Id, date, plan,
-            Prices(house, plan), [.. order.Wish.Lines.Select(line => line.PractitionerId is not null)], order.Source, order.Note);
+            Prices(house, plan), [.. order.Wish.Lines.Select(line => line.PractitionerId is not null)], order.Source, order.Note,
+            audience is not null && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
+            order.AddOns ?? [.. order.Wish.Lines.Select(_ => (IReadOnlyList<LineAddOn>)[])]);
         await GuardedAsync(() => BookStore.AddAsync(connection, visit, client.Visits == 0, change));
         if (key is not null) await key.KeepAsync(connection, actor.Scope, visit.Id);
         StoredVisit stored = (await BookStore.FindAsync(connection, visit.Id))!;
@@ -95,14 +106,17 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         LocalDate[] dates = [visit.Visit.Date, date];
         await BookStore.LockDaysAsync(connection, dates);
-        // Under the lock: nobody can have moved it in between.
+        // Under the lock: nobody can have moved it in between, or changed the setup.
+        setup = await book.SetupAsync(connection);
+        house = setup.HouseOf(visit.Visit.LocationId)!;
         visit = await PresentAsync(connection, id, version);
         DayBook day = BookReader.Without((await book.DaysAsync(connection, setup, house, date, 1, dates))[0], visit);
         int grain = StartOn(day, start);
         VisitPlan? plan = null;
         // The present practitioner goes with the visit where she can.
         if (practitionerId is null) plan = new StartFinder(house, PresentStaff(visit)).PlanFeasible(day, grain);
-        plan ??= new StartFinder(house, wish).PlanFeasible(day, grain)
+        StartFinder finder = new(house, wish);
+        plan ??= finder.PlanFeasible(day, grain, await book.WeekAsync(connection, setup, house, finder, date, dates))
             ?? throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
         bool moved = false;
         await GuardedAsync(async () => moved = await BookStore.MoveAsync(
@@ -137,16 +151,22 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     }
 
     /// <summary>What is known of a client as far as the gates look at it.</summary>
-    internal static async Task<Audience> AudienceAsync(NpgsqlConnection connection, ClientRow client) => new()
+    internal static async Task<Audience> AudienceAsync(NpgsqlConnection connection, ClientRow client, IReadOnlySet<Guid>? links) => new()
     {
         IsNew = client.Visits == 0,
+        MayBookOnline = client.MayBookOnline,
+        Missed = client.NoShows == 0 ? [] : await BookStore.MissedAsync(connection, client.Id),
+        Links = links ?? new HashSet<Guid>(),
         Visits = await BookStore.EarlierAsync(connection, client.Id, null),
     };
 
     /// <summary>What a stored visit wants again, lines in order.</summary>
     internal static VisitWish WishOf(StoredVisit visit, Guid? practitionerId) => new([.. visit.Lines.Select((line, i) => new LineWish(
         line.ServiceId,
-        i == 0 && practitionerId is not null ? practitionerId : line.PractitionerAsked && practitionerId is null ? LeadOf(visit, line) : null))]);
+        i == 0 && practitionerId is not null ? practitionerId : line.PractitionerAsked && practitionerId is null ? LeadOf(visit, line) : null,
+        ExtraMinutes(visit, line)))]);
+
+    private static int ExtraMinutes(StoredVisit visit, AppointmentRow line) => visit.AddOns.Where(one => one.AppointmentId == line.Id).Sum(one => one.Minutes);
 
     internal static Guid? LeadOf(StoredVisit visit, AppointmentRow line) =>
         visit.Claims.FirstOrDefault(claim => claim.AppointmentId == line.Id && claim.Role == 0)?.ResourceId;
@@ -158,7 +178,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         checks.Require(wish.Lines.Count is >= 1 and <= 6, "lines", "Choose one to six services.");
         foreach ((int i, LineWish line) in wish.Lines.Index())
         {
-            bool known = checks.Require(house.Services.ContainsKey(line.ServiceId), $"lines[{i}].serviceId", "There is no such service.");
+            bool known = checks.Require(house.Services.TryGetValue(line.ServiceId, out Service? found) && !found.IsArchived, $"lines[{i}].serviceId", "There is no such service.");
             if (line.PractitionerId is not { } chosen) continue;
             bool exists = checks.Require(house.Practitioners.Any(one => one.Id == chosen), $"lines[{i}].practitionerId", "There is no such practitioner.");
             if (!known || !exists) continue;
@@ -172,8 +192,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     }
 
     /// <summary>Whether somebody may take a role on any date at all.</summary>
-    internal static bool MayEver(StaffRule rule, Core.Resources.Practitioner one) =>
-        one.Qualifications.Select(held => held.From).Append(LocalDate.MinIsoValue).Any(date => rule.Allows(one, date));
+    private static bool MayEver(StaffRule rule, Core.Resources.Practitioner one) => rule.EverAllows(one, LocalDate.MinIsoValue);
 
     private static LocalDate CheckStart(House house, Instant start, Instant now)
     {
@@ -187,7 +206,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
 
     private static int StartOn(DayBook day, Instant start) => day.Day.GrainOfStart(start)!.Value;
 
-    private static VisitWish PresentStaff(StoredVisit visit) => new([.. visit.Lines.Select(line => new LineWish(line.ServiceId, LeadOf(visit, line)))]);
+    private static VisitWish PresentStaff(StoredVisit visit) => new([.. visit.Lines.Select(line => new LineWish(line.ServiceId, LeadOf(visit, line), ExtraMinutes(visit, line)))]);
 
     private static IReadOnlyList<long> Prices(House house, VisitPlan plan) =>
         [.. plan.Lines.Select(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];

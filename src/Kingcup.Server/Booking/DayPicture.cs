@@ -49,8 +49,8 @@ internal static class DayPicture
             visit.Source, visit.IsFirst,
             new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
             visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
-            new MoneyAnswer(stored.Lines.Sum(line => line.Price), currency), visit.Note, visit.CancelReason,
-            [.. stored.Lines.Select(line => Line(house, stored, line, currency))],
+            new MoneyAnswer(stored.Lines.Sum(line => line.Price) + stored.AddOns.Sum(one => one.Price), currency), visit.Note, visit.CancelReason,
+            [.. stored.Lines.Select(line => Line(setup, house, stored, line))],
             [.. stored.Claims.Select(claim => new ClaimAnswer(
                 lineOf[claim.AppointmentId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End))],
             [.. stored.Claims.Where(claim => claim.Role is not null)
@@ -59,8 +59,9 @@ internal static class DayPicture
                 .Select(pair => new UnattendedAnswer(lineOf[pair.First.AppointmentId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))]);
     }
 
-    private static LineAnswer Line(House house, StoredVisit stored, AppointmentRow line, string currency)
+    private static LineAnswer Line(Setup setup, House house, StoredVisit stored, AppointmentRow line)
     {
+        string currency = setup.Business.Currency;
         Service service = house.Services[line.ServiceId];
         List<ClaimRow> claims = [.. stored.Claims.Where(claim => claim.AppointmentId == line.Id)];
         // A room kept from the line before belongs to that line's claims but serves this one too.
@@ -70,7 +71,9 @@ internal static class DayPicture
             [.. claims.Where(claim => claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct()
                 .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name))],
             [.. house.Rooms.Where(room => rooms.Contains(room.Id)).Select(room => room.Name)],
-            [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)]);
+            [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)],
+            [.. stored.AddOns.Where(one => one.AppointmentId == line.Id).Select(one => new LineAddOnAnswer(
+                one.AddOnId, setup.Parts.AddOns.First(other => other.AddOn.Id == one.AddOnId).AddOn.Name, one.Count, one.Minutes, new MoneyAnswer(one.Price, currency)))]);
     }
 
     private static bool IsHere(Setup setup, DayBook day, Practitioner one, IReadOnlyList<StoredVisit> visits) =>

@@ -76,7 +76,8 @@ public sealed record PublicDay(LocalDate Date, string Left, string? Opens, strin
 /// <summary>A start.</summary>
 /// <param name="Start">The instant.</param>
 /// <param name="Clock">Local time, HH:mm.</param>
-public sealed record PublicStart(Instant Start, string Clock);
+/// <param name="Last">Whether the house would rather give another: shown after the others.</param>
+public sealed record PublicStart(Instant Start, string Clock, bool Last);
 
 /// <summary>A visit to be booked online.</summary>
 /// <param name="LocationId">Where.</param>
@@ -86,8 +87,9 @@ public sealed record PublicStart(Instant Start, string Clock);
 /// <param name="FamilyName">Family name.</param>
 /// <param name="Email">E-mail address.</param>
 /// <param name="Phone">Mobile number.</param>
+/// <param name="Link">The direct link the client came with.</param>
 public sealed record PublicBookRequest(
-    Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone);
+    Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Link = null);
 
 /// <summary>A visit booked online.</summary>
 /// <param name="Reference">What to say on the telephone.</param>
@@ -114,45 +116,52 @@ internal static class PublicEndpoints
         group.MapPost("/visits", BookAsync).RequireRateLimiting(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
     }
 
-    private static async Task<Ok<PublicBusiness>> BusinessAsync(Database database, BookReader book)
+    private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
+        LocalDate today = clock.GetCurrentInstant().InZone(DateTimeZone.Utc).Date.PlusDays(-1);
         return TypedResults.Ok(new PublicBusiness(
             setup.Business.Name, setup.Business.Phone, setup.Business.Locale,
             [.. setup.Locations.Where(one => one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
             [.. setup.Categories
-                .Select(category => new PublicCategory(category.Id, category.Name,
-                    [.. setup.Services.Where(one => one.Service.CategoryId == category.Id && one.Service.Visibility is Visibility.Everyone or Visibility.ByPhone)
-                        .Select(one => Service(setup, one))]))
+                .Select(category => new PublicCategory(category.Category.Id, category.Category.Name,
+                    [.. setup.Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link)).Select(one => Service(setup, one, today))]))
                 .Where(category => category.Services.Count > 0)]));
     }
 
-    private static PublicService Service(Setup setup, ListedService listed)
+    private static bool IsShown(ListedService listed, string? link) =>
+        listed.Service.Visibility is Visibility.Everyone or Visibility.ByPhone || (listed.Service.Visibility == Visibility.WithLink && listed.Link == link);
+
+    private static HashSet<Guid> LinksOf(Setup setup, string? link) => [.. setup.Services.Where(one => link is not null && one.Link == link).Select(one => one.Service.Id)];
+
+    private static PublicService Service(Setup setup, ListedService listed, LocalDate today)
     {
         Service service = listed.Service;
         string currency = setup.Business.Currency;
-        List<Practitioner> who = [.. setup.Practitioners.Where(one => one.BookableOnline && BookingDesk.MayEver(service.Roles[0], one))];
+        List<Practitioner> who = [.. setup.Practitioners.Where(one => one.BookableOnline && service.Roles[0].EverAllows(one, today))];
         (long from, bool varies) = LinePrice.Range(service, who.Select(one => one.Id));
         return new PublicService(
-            service.Id, service.Name, listed.Description, service.Minutes, new MoneyAnswer(from, currency), varies,
-            service.Visibility == Visibility.Everyone && who.Count > 0,
+            service.Id, listed.OnlineName ?? service.Name, listed.Description, listed.OnlineMinutes ?? service.Minutes, new MoneyAnswer(from, currency), varies,
+            service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Kind == ServiceKind.OneToOne && who.Count > 0,
             service.Prerequisite is { } before ? setup.ServiceOf(before.ServiceId)?.Name : null,
             service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
             [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(LinePrice.Of(service, one.Id), currency)))]);
     }
 
-    private static async Task<Ok<PublicStarts>> StartsAsync(StartsRequest request, StartQueries queries, IClock clock)
+    private static async Task<Ok<PublicStarts>> StartsAsync(StartsRequest request, StartQueries queries, Database database, BookReader book, IClock clock)
     {
         CheckLines(request.Lines);
-        Audience audience = new() { IsNew = request.Returning != true };
-        (Setup setup, House house, IReadOnlyList<(DayBook Day, DaySet Starts)> days) = await queries.OfferedAsync(request with { VisitId = null }, audience);
+        HashSet<Guid> links;
+        await using (NpgsqlConnection connection = await database.OpenAsync()) links = LinksOf(await book.SetupAsync(connection), request.Link);
+        Audience audience = new() { IsNew = request.Returning != true, Links = links };
+        (Setup setup, House house, IReadOnlyList<(DayBook Day, OfferedStarts Starts)> days) = await queries.OfferedAsync(request with { VisitId = null }, audience);
         Instant now = clock.GetCurrentInstant();
-        OnlineRules rules = request.Lines!.Select(line => setup.ServiceOf(line.ServiceId)!.Online.Over(house.Location.Online).Over(OnlineRules.Usual)).MinBy(one => one.HorizonDays)!;
-        LocalDate horizon = now.InZone(house.Location.Zone).Date.PlusDays(rules.HorizonDays!.Value);
+        int ahead = request.Lines!.Min(line => house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.HorizonDaysFor(audience.IsNew));
+        LocalDate horizon = now.InZone(house.Location.Zone).Date.PlusDays(ahead);
         LocalDate next = days[^1].Day.Day.Date.PlusDays(1);
-        bool onlyReturning = audience.IsNew && days.All(one => one.Starts.IsEmpty)
-            && (await queries.OfferedAsync(request with { VisitId = null }, new Audience())).Days.Any(one => !one.Starts.IsEmpty);
+        bool onlyReturning = audience.IsNew && days.All(one => one.Starts.Starts.IsEmpty)
+            && (await queries.OfferedAsync(request with { VisitId = null }, audience with { IsNew = false })).Days.Any(one => !one.Starts.Starts.IsEmpty);
         return TypedResults.Ok(new PublicStarts(
             house.Location.Zone.Id,
             [.. days.Where(one => one.Day.Day.Date <= horizon).Select(one => Day(one.Day, one.Starts))],
@@ -160,12 +169,13 @@ internal static class PublicEndpoints
             onlyReturning));
     }
 
-    private static PublicDay Day(DayBook day, DaySet starts)
+    private static PublicDay Day(DayBook day, OfferedStarts offered)
     {
+        DaySet starts = offered.Starts;
         DaySet open = day.Opening & day.Day.Whole;
         string? opens = open.IsEmpty ? null : Clock(day, open.Runs().First().From), closes = open.IsEmpty ? null : ClosingClock(day, open.Runs().Last().Until);
         string left = open.IsEmpty ? "closed" : starts.Count switch { 0 => "full", <= Few => "few", _ => "plenty" };
-        return new PublicDay(day.Day.Date, left, opens, closes, day.Closure?.Reason, [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain)))]);
+        return new PublicDay(day.Day.Date, left, opens, closes, day.Closure?.Reason, [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain), offered.Last.Contains(grain)))]);
     }
 
     private static string Clock(DayBook day, int grain) => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture);
@@ -191,9 +201,9 @@ internal static class PublicEndpoints
             return stranger;
         }
 
-        VisitWish wish = new StartsRequest(request.LocationId, request.Lines).Wish;
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         StoredVisit visit = await desk.BookAsync(
-            new BookingOrder(request.LocationId, request.Start, wish, Client, "Online"), new Actor("Booking page", "public"), key);
+            new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Online", "", wanted.AddOns, LinksOf(setup, request.Link)), new Actor("Booking page", "public"), key);
         ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
         VisitAnswer answer = DayPicture.Of(setup, visit);
         return TypedResults.Created((string?)null, new PublicVisit(
