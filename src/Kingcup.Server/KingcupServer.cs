@@ -3,11 +3,17 @@ using System.Text.Json.Serialization;
 using Dapper;
 using Kingcup.Server.Api;
 using Kingcup.Server.Booking;
+using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
 using Kingcup.Server.Demo;
+using Kingcup.Server.Files;
 using Kingcup.Server.Live;
 using Kingcup.Server.Public;
+using Kingcup.Server.Reasons;
+using Kingcup.Server.Rooms;
+using Kingcup.Server.Services;
 using Kingcup.Server.SignIn;
+using Kingcup.Server.Team;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -57,6 +63,8 @@ public static class KingcupServer
         services.AddSingleton<BookReader>();
         services.AddSingleton<BookingDesk>();
         services.AddSingleton<StartQueries>();
+        services.AddSingleton<SetupDesk>();
+        services.AddSingleton<ReadinessReader>();
     }
 
     /// <summary>Brings the database up to date before the first request.</summary>
@@ -146,8 +154,18 @@ public static class KingcupServer
         SignInEndpoints.Map(api);
         BookEndpoints.Map(api);
         ClientEndpoints.Map(api);
+        BusinessEndpoints.Map(api);
+        TeamEndpoints.Map(api);
+        ShiftEndpoints.Map(api);
+        RoomEndpoints.Map(api);
+        ServiceEndpoints.Map(api);
+        ReasonEndpoints.Map(api);
+        FileEndpoints.Map(api);
+        AccountEndpoints.Map(api);
         DemoEndpoints.Map(api);
-        PublicEndpoints.Map(app.MapGroup("/api/public/v1"));
+        RouteGroupBuilder open = app.MapGroup("/api/public/v1");
+        PublicEndpoints.Map(open);
+        FileEndpoints.MapPublic(open);
         app.MapHub<LiveHub>("/live");
         app.MapOpenApi("/openapi/{documentName}.json");
         app.MapGet("/health/live", () => Results.Text("live")).ExcludeFromDescription();

@@ -198,3 +198,31 @@ public sealed class HistoryRow
 /// <param name="Actor">A name people recognise.</param>
 /// <param name="At">The instant.</param>
 public sealed record Change(string Actor, Instant At);
+
+/// <summary>One change of the setup.</summary>
+public sealed class SetupHistoryRow
+{
+    /// <summary>Grows with every entry.</summary>
+    public long Id { get; init; }
+
+    /// <summary>When.</summary>
+    public Instant At { get; init; }
+
+    /// <summary>Who.</summary>
+    public string Actor { get; init; } = "";
+
+    /// <summary>What was done.</summary>
+    public string Action { get; init; } = "";
+
+    /// <summary>To what kind of thing.</summary>
+    public string SubjectKind { get; init; } = "";
+
+    /// <summary>To which.</summary>
+    public Guid SubjectId { get; init; }
+
+    /// <summary>How it stood before, as JSON, or null.</summary>
+    public string? Before { get; init; }
+
+    /// <summary>How it stands after, as JSON, or null.</summary>
+    public string? After { get; init; }
+}

@@ -13,6 +13,9 @@ public static class BookStore
     /// <summary>The PostgreSQL channel on which changed days are told to every server.</summary>
     public const string Channel = "kingcup_book";
 
+    /// <summary>What is told on the channel when the setup has changed.</summary>
+    public const string SetupNotice = "setup";
+
     /// <summary>The constraint that refuses two claims on one unit.</summary>
     public const string DoubleBooking = "claim_no_double_booking";
 
@@ -197,6 +200,20 @@ public static class BookStore
     public static async Task<IReadOnlyList<HistoryRow>> HistoryAsync(NpgsqlConnection connection, Guid subjectId) =>
         [.. await connection.QueryAsync<HistoryRow>("SELECT at, actor, action, before::text, after::text FROM history WHERE subject_id = @subjectId ORDER BY id", new { subjectId })];
 
+    /// <summary>Changes of the setup, newest first.</summary>
+    /// <param name="connection">An open connection.</param>
+    /// <param name="subjectId">Of one object only, or null.</param>
+    /// <param name="before">Entries before this number, or null for the newest.</param>
+    /// <param name="most">How many.</param>
+    public static async Task<IReadOnlyList<SetupHistoryRow>> SetupHistoryAsync(NpgsqlConnection connection, Guid? subjectId, long? before, int most) =>
+        [.. await connection.QueryAsync<SetupHistoryRow>(
+            """
+            SELECT id, at, actor, action, subject_kind, subject_id, before::text, after::text FROM history
+            WHERE subject_kind NOT IN ('visit', 'client') AND (@subjectId::uuid IS NULL OR subject_id = @subjectId) AND (@before::bigint IS NULL OR id < @before)
+            ORDER BY id DESC LIMIT @most
+            """,
+            new { subjectId, before, most })];
+
     private static async Task AddLinesAsync(
         NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked,
         IReadOnlyList<IReadOnlyList<LineAddOn>> addOns)
@@ -284,6 +301,9 @@ public static class BookStore
                 Channel,
                 notices = notices ?? [],
             });
+
+    /// <summary>Tells every server, when the transaction commits, that the setup has changed.</summary>
+    public static Task NotifySetupAsync(NpgsqlConnection connection) => connection.ExecuteAsync("SELECT pg_notify(@Channel, @SetupNotice)", new { Channel, SetupNotice });
 
     private static string[] Notice(Guid locationId, LocalDate date) => [$"{locationId} {date:uuuu-MM-dd}"];
 }

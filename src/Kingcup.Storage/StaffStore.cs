@@ -31,6 +31,15 @@ public sealed class StaffRow
     /// <summary>Failed sign-ins since the last good one.</summary>
     public int Failures { get; init; }
 
+    /// <summary>Whether a practitioner may change her own shifts and blocked time.</summary>
+    public bool EditsOwnShifts { get; init; }
+
+    /// <summary>Whether the account was closed.</summary>
+    public bool SignedOff { get; init; }
+
+    /// <summary>Grows with every change.</summary>
+    public long Version { get; init; }
+
     /// <summary>No sign-in before this instant, or null.</summary>
     public Instant? LockedUntil { get; init; }
 }
@@ -38,7 +47,7 @@ public sealed class StaffRow
 /// <summary>Those who may sign in.</summary>
 public static class StaffStore
 {
-    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, failures, locked_until";
+    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, failures, locked_until, edits_own_shifts, signed_off, version";
 
     /// <summary>By e-mail address, locked until the transaction ends so that parallel guesses count one by one.</summary>
     public static Task<StaffRow?> FindForSignInAsync(NpgsqlConnection connection, string email) =>
@@ -54,7 +63,36 @@ public static class StaffStore
 
     /// <summary>Adds somebody.</summary>
     public static Task AddAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
-        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp) VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp)", staff);
+        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts) VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp, @EditsOwnShifts)", staff);
+
+    /// <summary>Everyone, by name.</summary>
+    public static async Task<IReadOnlyList<StaffRow>> AllAsync(NpgsqlConnection connection) =>
+        [.. await connection.QueryAsync<StaffRow>($"SELECT {Columns} FROM staff ORDER BY name, id")];
+
+    /// <summary>Changes an account; not its password.</summary>
+    public static Task SaveAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
+        """
+        UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, stamp = @Stamp, edits_own_shifts = @EditsOwnShifts,
+            signed_off = @SignedOff, version = version + 1 WHERE id = @Id
+        """,
+        staff);
+
+    /// <summary>Makes a sign-in link the only good one of an account.</summary>
+    public static Task AddLinkAsync(NpgsqlConnection connection, Guid staffId, byte[] tokenHash, Instant expiresAt) => connection.ExecuteAsync(
+        """
+        DELETE FROM sign_in_link WHERE staff_id = @staffId AND used_at IS NULL;
+        INSERT INTO sign_in_link (token_hash, staff_id, expires_at) VALUES (@tokenHash, @staffId, @expiresAt);
+        """,
+        new { staffId, tokenHash, expiresAt });
+
+    /// <summary>Uses a sign-in link up.</summary>
+    /// <returns>Whose it was, or null when it is not good.</returns>
+    public static Task<Guid?> UseLinkAsync(NpgsqlConnection connection, byte[] tokenHash, Instant now) => connection.ExecuteScalarAsync<Guid?>(
+        "UPDATE sign_in_link SET used_at = @now WHERE token_hash = @tokenHash AND used_at IS NULL AND expires_at > @now RETURNING staff_id", new { tokenHash, now });
+
+    /// <summary>Sets a password; sessions made before are no longer good.</summary>
+    public static Task SetPasswordAsync(NpgsqlConnection connection, Guid id, string hash) => connection.ExecuteAsync(
+        "UPDATE staff SET password_hash = @hash, stamp = gen_random_uuid(), failures = 0, locked_until = NULL WHERE id = @id", new { id, hash });
 
     /// <summary>The keys that protect cookies, shared by all servers.</summary>
     public static async Task<IReadOnlyList<string>> ProtectionKeysAsync(NpgsqlConnection connection) =>

@@ -34,10 +34,7 @@ public sealed record StaffRule
 
     /// <summary>Whether a practitioner may take the role on a local date.</summary>
     public bool Allows(Practitioner practitioner, LocalDate date) =>
-        !practitioner.IsRetiredOn(date)
-        && !Excluded.Contains(practitioner.Id)
-        && (Added.Contains(practitioner.Id)
-            || (Qualifications.Count > 0 && HoldsAll(practitioner, date)));
+        StandingOf(practitioner, date) is Standing.Holds or Standing.Added;
 
     private bool HoldsAll(Practitioner practitioner, LocalDate date)
     {
@@ -57,6 +54,17 @@ public sealed record StaffRule
         return false;
     }
 
+    /// <summary>Why a practitioner may or may not take the role on a date.</summary>
+    public Standing StandingOf(Practitioner practitioner, LocalDate date)
+    {
+        ArgumentNullException.ThrowIfNull(practitioner);
+        return practitioner.IsRetiredOn(date) ? Standing.Retired
+            : Excluded.Contains(practitioner.Id) ? Standing.Excluded
+            : Added.Contains(practitioner.Id) ? Standing.Added
+            : Qualifications.Count == 0 ? Standing.NotAdded
+            : HoldsAll(practitioner, date) ? Standing.Holds : Standing.Lacks;
+    }
+
     /// <summary>Whether a practitioner may take the role on some date, <paramref name="from"/> or later.</summary>
     public bool EverAllows(Practitioner practitioner, LocalDate from)
     {
@@ -67,6 +75,28 @@ public sealed record StaffRule
     /// <summary>The required qualifications a practitioner does not hold on a date.</summary>
     public IReadOnlyList<Guid> MissingOn(Practitioner practitioner, LocalDate date) =>
         [.. Qualifications.Where(needed => !Holds(practitioner, needed, date))];
+}
+
+/// <summary>Why somebody may or may not take a role.</summary>
+public enum Standing
+{
+    /// <summary>May: holds everything required.</summary>
+    Holds,
+
+    /// <summary>May: added by hand.</summary>
+    Added,
+
+    /// <summary>May not: lacks a qualification.</summary>
+    Lacks,
+
+    /// <summary>May not: excluded by hand.</summary>
+    Excluded,
+
+    /// <summary>May not: no qualification is named and she was not added.</summary>
+    NotAdded,
+
+    /// <summary>May not: no longer works here.</summary>
+    Retired,
 }
 
 /// <summary>What room a service needs. A service without one (video, home visit) needs none.</summary>

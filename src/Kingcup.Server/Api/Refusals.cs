@@ -56,6 +56,20 @@ public sealed class Checks
         return value;
     }
 
+    /// <summary>A name without the blanks around it, 1 to 200 characters; otherwise a note.</summary>
+    public string? Name(string? text, string field, string message)
+    {
+        string trimmed = (text ?? "").Trim();
+        if (!Require(trimmed.Length > 0, field, message)) return null;
+        return Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.") ? trimmed : null;
+    }
+
+    /// <summary>Notes what the core has found.</summary>
+    public void Add(IEnumerable<Core.Services.Fault> faults)
+    {
+        foreach (Core.Services.Fault fault in faults) _found.Add((fault.Field, fault.Message));
+    }
+
     /// <summary>Refuses the request when anything was noted.</summary>
     /// <exception cref="Refused">Something was noted.</exception>
     public void Done()

@@ -187,6 +187,6 @@ internal static class BookEndpoints
         return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit));
     }
 
-    private static LocalDate Date(string text, string field) =>
+    internal static LocalDate Date(string text, string field) =>
         LocalDatePattern.Iso.Parse(text) is { Success: true } parsed ? StartQueries.CheckDate(parsed.Value, field) : throw Refused.Invalid(field, "Write the date as 2027-03-01.");
 }

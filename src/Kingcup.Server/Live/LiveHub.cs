@@ -59,6 +59,12 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
                 return;
             }
 
+            if (notice.Payload == BookStore.SetupNotice)
+            {
+                await hub.Clients.All.SendAsync("setup");
+                return;
+            }
+
             string[] parts = notice.Payload.Split(' ');
             await hub.Clients.All.SendAsync("changed", new DayChanged(Guid.Parse(parts[0], CultureInfo.InvariantCulture), parts[1]));
         }

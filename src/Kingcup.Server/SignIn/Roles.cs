@@ -11,6 +11,12 @@ public static class Rights
     /// <summary>Book, move, cancel; enter clients.</summary>
     public const string KeepBook = "keep-book";
 
+    /// <summary>Describe the business: people, rooms, services, rules.</summary>
+    public const string EditSetup = "edit-setup";
+
+    /// <summary>Change shifts and blocked time; a practitioner her own, if she was allowed to.</summary>
+    public const string EditShifts = "edit-shifts";
+
     /// <summary>Be signed in at all.</summary>
     public const string Staff = "staff";
 
@@ -18,6 +24,8 @@ public static class Rights
     {
         [SeeBook] = ["Owner", "Manager", "Desk", "Practitioner"],
         [KeepBook] = ["Owner", "Manager", "Desk"],
+        [EditSetup] = ["Owner", "Manager"],
+        [EditShifts] = ["Owner", "Manager", "Practitioner"],
         [Staff] = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"],
     };
 

@@ -59,7 +59,7 @@ public static class SignInEndpoints
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         StaffRow? staff = await StaffStore.FindForSignInAsync(connection, email);
         Instant now = clock.GetCurrentInstant();
-        bool resting = staff?.LockedUntil > now;
+        bool resting = staff?.LockedUntil > now || staff?.SignedOff == true;
         bool right = _hasher.VerifyHashedPassword(staff ?? new StaffRow(), staff?.PasswordHash ?? _nobodysHash, request.Password!) != PasswordVerificationResult.Failed;
         if (staff is null || resting || !right)
         {
@@ -126,7 +126,7 @@ public static class SignInEndpoints
             staff = await StaffStore.FindAsync(connection, id);
         }
 
-        if (staff is not null && who is not null && staff.Stamp.ToString() == who.FindFirstValue(Stamp) && staff.Role == who.FindFirstValue(ClaimTypes.Role)) return;
+        if (staff is { SignedOff: false } && who is not null && staff.Stamp.ToString() == who.FindFirstValue(Stamp) && staff.Role == who.FindFirstValue(ClaimTypes.Role)) return;
         context.RejectPrincipal();
         await context.HttpContext.SignOutAsync();
     }

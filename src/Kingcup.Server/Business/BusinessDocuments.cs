@@ -1,0 +1,223 @@
+using Kingcup.Core.Looks;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Server.Business;
+
+/// <summary>The business.</summary>
+/// <param name="Name">Name clients read.</param>
+/// <param name="About">A few words for clients.</param>
+/// <param name="Currency">Currency (ISO 4217).</param>
+/// <param name="Locale">Locale (BCP 47).</param>
+/// <param name="Region">Country of telephone numbers typed without one (ISO 3166-1 alpha-2).</param>
+/// <param name="Phone">The number clients call.</param>
+/// <param name="ColourMain">Colour of buttons on the booking page; white text on it has to be readable.</param>
+/// <param name="ColourAccent">Colour of what is chosen there; dark text on it has to be readable.</param>
+/// <param name="LogoId">A picture uploaded before, or null.</param>
+/// <param name="GuideFinished">Whether the first-run guide was put away.</param>
+/// <param name="TaxRates">Tax rates in order.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record BusinessDocument(
+    string? Name, string? About, string? Currency, string? Locale, string? Region, string? Phone, string? ColourMain, string? ColourAccent,
+    Guid? LogoId, bool GuideFinished, IReadOnlyList<TaxRateDocument>? TaxRates, long Version = 0)
+{
+    internal static BusinessDocument Of(Setup setup) => new(
+        setup.Business.Name, setup.Business.About, setup.Business.Currency, setup.Business.Locale, setup.Business.Region, setup.Business.Phone,
+        setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId, setup.Business.GuideFinished,
+        [.. setup.Parts.TaxRates.Select(one => new TaxRateDocument(one.Id, one.Name, one.BasisPoints))], setup.Business.Version);
+
+    internal BusinessRow Check(Checks checks, bool isDemo)
+    {
+        string? name = checks.Name(Name, "name", "Enter the name of the business.");
+        checks.Require((About?.Length ?? 0) <= 2000, "about", "2000 characters at the most.");
+        string currency = (Currency ?? "").Trim().ToUpperInvariant(), region = (Region ?? "").Trim().ToUpperInvariant(), locale = (Locale ?? "").Trim();
+        checks.Require(currency.Length == 3 && currency.All(char.IsAsciiLetterUpper), "currency", "Enter the three letters of the currency, like EUR.");
+        checks.Require(region.Length == 2 && region.All(char.IsAsciiLetterUpper), "region", "Enter the two letters of the country, like IE.");
+        checks.Require(IsLocale(locale), "locale", "Enter a language and country like en-IE.");
+        string? phone = null;
+        if (!string.IsNullOrWhiteSpace(Phone)) phone = checks.Take(Core.Clients.ContactRules.Phone(Phone, region.Length == 2 ? region : "IE"), "phone", "Enter a telephone number, with the country if it is another one.");
+        Colour? main = Colour.Parse(ColourMain), accent = Colour.Parse(ColourAccent);
+        if (checks.Require(main is not null, "colourMain", "Choose a colour like #17594A."))
+            checks.Require(main!.Value.ContrastWith(Colour.White) >= Colour.LeastContrast, "colourMain", "White text on this colour is hard to read. Choose a darker one.");
+        if (checks.Require(accent is not null, "colourAccent", "Choose a colour like #F4B400."))
+            checks.Require(accent!.Value.ContrastWith(Colour.Ink) >= Colour.LeastContrast, "colourAccent", "Dark text on this colour is hard to read. Choose a lighter one.");
+        foreach ((int i, TaxRateDocument rate) in (TaxRates ?? []).Index())
+        {
+            checks.Name(rate.Name, $"taxRates[{i}].name", "Give the rate a name.");
+            checks.Require(rate.BasisPoints is >= 0 and <= 10000, $"taxRates[{i}].basisPoints", "A tax rate lies between 0 and 100 percent.");
+            checks.Require(!TaxRates!.Take(i).Any(other => other.Name?.Trim() == rate.Name?.Trim()), $"taxRates[{i}].name", "Two rates have the same name.");
+        }
+
+        return new BusinessRow
+        {
+            Name = name ?? "",
+            About = About?.Trim() ?? "",
+            Currency = currency,
+            Locale = locale,
+            Region = region,
+            Phone = phone,
+            ColourMain = main?.ToString() ?? "",
+            ColourAccent = accent?.ToString() ?? "",
+            LogoId = LogoId,
+            GuideFinished = GuideFinished,
+            IsDemo = isDemo,
+        };
+    }
+
+    private static bool IsLocale(string locale)
+    {
+        try
+        {
+            return locale.Length is >= 2 and <= 35 && System.Globalization.CultureInfo.GetCultureInfo(locale, predefinedOnly: true) is not null;
+        }
+        catch (System.Globalization.CultureNotFoundException)
+        {
+            return false;
+        }
+    }
+}
+
+/// <summary>A tax rate.</summary>
+/// <param name="Id">Identity; null for a new one.</param>
+/// <param name="Name">Name.</param>
+/// <param name="BasisPoints">Hundredths of a percent: 13.5 % is 1350.</param>
+public sealed record TaxRateDocument(Guid? Id, string? Name, int BasisPoints);
+
+/// <summary>A stretch of wall time on one day; an end of 00:00:00 is the end of the day.</summary>
+/// <param name="From">Beginning, as 09:00:00.</param>
+/// <param name="Until">End, as 17:30:00.</param>
+public sealed record StretchDocument(LocalTime From, LocalTime Until)
+{
+    internal Stretch Stretch => new(From, Until);
+
+    internal static StretchDocument Of(Stretch stretch) => new(stretch.From, stretch.Until);
+}
+
+/// <summary>Opening hours of a weekday.</summary>
+/// <param name="Weekday">The day.</param>
+/// <param name="From">Beginning.</param>
+/// <param name="Until">End.</param>
+public sealed record HoursDocument(Weekday Weekday, LocalTime From, LocalTime Until);
+
+/// <summary>Days of the week.</summary>
+public enum Weekday
+{
+    /// <summary>Monday.</summary>
+    Monday = 1,
+
+    /// <summary>Tuesday.</summary>
+    Tuesday,
+
+    /// <summary>Wednesday.</summary>
+    Wednesday,
+
+    /// <summary>Thursday.</summary>
+    Thursday,
+
+    /// <summary>Friday.</summary>
+    Friday,
+
+    /// <summary>Saturday.</summary>
+    Saturday,
+
+    /// <summary>Sunday.</summary>
+    Sunday,
+}
+
+/// <summary>A location.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Zone">Time zone (IANA), as Europe/Dublin.</param>
+/// <param name="Address">Postal address.</param>
+/// <param name="Phone">Its own number.</param>
+/// <param name="Opening">When clients may be there. It bounds clients, not staff.</param>
+/// <param name="BookableOnline">Whether it takes bookings online.</param>
+/// <param name="LongestWaitMinutes">How long a client may be asked to wait between two services.</param>
+/// <param name="NoShowLimit">When a client who did not come too often is stopped.</param>
+/// <param name="Online">Rules of online booking; what is null is as usual.</param>
+/// <param name="Closures">Closures; changed at their own address.</param>
+/// <param name="Stops">Dates stopped for online booking; changed at their own address.</param>
+/// <param name="Travel">Minutes to other locations.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record LocationDocument(
+    Guid? Id, string? Name, string? Zone, string? Address, string? Phone, IReadOnlyList<HoursDocument>? Opening, bool BookableOnline, int LongestWaitMinutes,
+    NoShowLimit? NoShowLimit, OnlineRules? Online, IReadOnlyList<ClosureDocument>? Closures = null, IReadOnlyList<StopDocument>? Stops = null,
+    IReadOnlyList<TravelDocument>? Travel = null, long Version = 0)
+{
+    internal static LocationDocument Of(Setup setup, ListedLocation listed)
+    {
+        Location location = listed.Location;
+        return new LocationDocument(
+            location.Id, location.Name, location.Zone.Id, listed.Address, listed.Phone,
+            [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
+            location.BookableOnline, location.LongestWaitMinutes, location.NoShowLimit, location.Online,
+            [.. setup.Parts.Closures.Where(one => one.LocationId == location.Id).Select(one => new ClosureDocument(one.Date, one.Yearly, one.Reason))],
+            [.. location.StoppedOnline.OrderBy(one => one.Key).Select(one => new StopDocument(one.Key, one.Value))],
+            [.. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value))],
+            listed.Version);
+    }
+
+    internal ListedLocation Check(Checks checks, Guid id, int position, ListedLocation? before)
+    {
+        string? name = checks.Name(Name, "name", "Enter the name of the location.");
+        DateTimeZone? zone = checks.Take(DateTimeZoneProviders.Tzdb.GetZoneOrNull(Zone ?? ""), "zone", "Choose a time zone like Europe/Dublin.");
+        checks.Require((Address?.Length ?? 0) <= 500, "address", "500 characters at the most.");
+        checks.Require((Phone?.Length ?? 0) <= 40, "phone", "40 characters at the most.");
+        checks.Require(LongestWaitMinutes is >= 0 and <= 240 && Grain.IsWhole(LongestWaitMinutes), "longestWaitMinutes", "A wait is a multiple of 5 minutes, 4 hours at the most.");
+        if (NoShowLimit is { } limit)
+        {
+            checks.Require(limit.Times is >= 1 and <= 50, "noShowLimit.times", "1 to 50 times.");
+            checks.Require(limit.Months is >= 1 and <= 60, "noShowLimit.months", "1 to 60 months.");
+        }
+
+        foreach (IGrouping<Weekday, (int Index, HoursDocument Item)> day in (Opening ?? []).Index().GroupBy(one => one.Item.Weekday))
+        {
+            List<(int Index, HoursDocument Item)> all = [.. day];
+            checks.Add(ShiftCheck.Of([.. all.Select(one => new Shift(id, new Stretch(one.Item.From, one.Item.Until), []))], at => $"opening[{all[at].Index}]."));
+        }
+
+        checks.Add(OnlineCheck.Of(Online ?? new OnlineRules(), "online."));
+        return new ListedLocation(
+            new Location
+            {
+                Id = id,
+                Name = name ?? "",
+                Zone = zone ?? DateTimeZone.Utc,
+                Opening = [.. (Opening ?? []).Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.From, one.Until)))],
+                BookableOnline = BookableOnline,
+                LongestWaitMinutes = LongestWaitMinutes,
+                NoShowLimit = NoShowLimit,
+                Online = Online ?? new OnlineRules(),
+                StoppedOnline = before?.Location.StoppedOnline ?? new Dictionary<LocalDate, string>(),
+            },
+            Address?.Trim() ?? "", position, Phone?.Trim() ?? "");
+    }
+}
+
+/// <summary>A closure.</summary>
+/// <param name="Date">The date, or the first of the yearly ones.</param>
+/// <param name="Yearly">Whether it comes back every year.</param>
+/// <param name="Reason">Why, as clients may read it.</param>
+public sealed record ClosureDocument(LocalDate Date, bool Yearly, string? Reason);
+
+/// <summary>A date stopped for online booking.</summary>
+/// <param name="Date">The date.</param>
+/// <param name="Reason">Why.</param>
+public sealed record StopDocument(LocalDate Date, string? Reason);
+
+/// <summary>Minutes to another location.</summary>
+/// <param name="LocationId">The other location.</param>
+/// <param name="Minutes">Minutes, a multiple of 5.</param>
+public sealed record TravelDocument(Guid LocationId, int Minutes);
+
+/// <summary>An order of things, as dragged.</summary>
+/// <param name="Ids">All of them, first to last.</param>
+public sealed record OrderRequest(IReadOnlyList<Guid>? Ids);
+
+/// <summary>Something made.</summary>
+/// <param name="Id">Its identity.</param>
+public sealed record MadeAnswer(Guid Id);

@@ -1,0 +1,179 @@
+using Kingcup.Core.Resources;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Server.Business;
+using Kingcup.Server.SignIn;
+using Kingcup.Server.Team;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+
+namespace Kingcup.Server.Rooms;
+
+/// <summary>A room.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="Name">Name on the door.</param>
+/// <param name="LocationId">Where it is.</param>
+/// <param name="Capacity">How many units can be held at once.</param>
+/// <param name="TurnaroundMinutes">Cleaning minutes after each visit.</param>
+/// <param name="Features">What it has; a new one joins the list of features.</param>
+/// <param name="Retired">First local date on which it is no longer used, or null.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record RoomDocument(
+    Guid? Id, string? Name, Guid LocationId, int Capacity, int TurnaroundMinutes, IReadOnlyList<string>? Features, LocalDate? Retired = null, long Version = 0)
+{
+    internal static RoomDocument Of(ListedRoom one) => new(
+        one.Room.Id, one.Room.Name, one.LocationId, one.Room.Capacity, one.Room.TurnaroundMinutes, [.. one.Room.Features.Order()], one.Room.Retired, one.Version);
+
+    internal ListedRoom Check(Checks checks, Setup setup, Guid id, int position)
+    {
+        string? name = checks.Name(Name, "name", "Enter the name on the door.");
+        RoomChecks.Check(checks, setup, LocationId, Capacity, "capacity", TurnaroundMinutes, Retired);
+        List<string> features = [.. (Features ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
+        checks.Require(features.Count <= 30 && features.All(one => one.Length <= 60 && !one.Any(char.IsControl)), "features", "30 features at the most, 60 characters each.");
+        return new ListedRoom(
+            new Room { Id = id, Name = name ?? "", Order = position, Capacity = Capacity, TurnaroundMinutes = TurnaroundMinutes, Features = features.ToHashSet(), Retired = Retired }, LocationId);
+    }
+}
+
+/// <summary>A pool of interchangeable items.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="Name">What the items are.</param>
+/// <param name="LocationId">Where they are.</param>
+/// <param name="Quantity">How many.</param>
+/// <param name="TurnaroundMinutes">Cleaning minutes after each use.</param>
+/// <param name="Retired">First local date on which they are no longer used, or null.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record EquipmentDocument(Guid? Id, string? Name, Guid LocationId, int Quantity, int TurnaroundMinutes, LocalDate? Retired = null, long Version = 0)
+{
+    internal static EquipmentDocument Of(ListedPool one) => new(one.Pool.Id, one.Pool.Name, one.LocationId, one.Pool.Quantity, one.Pool.TurnaroundMinutes, one.Pool.Retired, one.Version);
+
+    internal ListedPool Check(Checks checks, Setup setup, Guid id, int position)
+    {
+        string? name = checks.Name(Name, "name", "Enter what the items are.");
+        RoomChecks.Check(checks, setup, LocationId, Quantity, "quantity", TurnaroundMinutes, Retired);
+        return new ListedPool(new EquipmentPool { Id = id, Name = name ?? "", Order = position, Quantity = Quantity, TurnaroundMinutes = TurnaroundMinutes, Retired = Retired }, LocationId);
+    }
+}
+
+/// <summary>What rooms and equipment have in common.</summary>
+internal static class RoomChecks
+{
+    internal static void Check(Checks checks, Setup setup, Guid locationId, int units, string field, int turnaround, LocalDate? retired)
+    {
+        checks.Require(setup.HouseOf(locationId) is not null, "locationId", "There is no such location.");
+        checks.Require(units is >= 1 and <= 200, field, "1 to 200.");
+        checks.Require(turnaround is >= 0 and <= 480 && Grain.IsWhole(turnaround), "turnaroundMinutes", "A multiple of 5 minutes, 8 hours at the most.");
+        if (retired is { } date) checks.Require(date.Year is >= 2000 and <= 2100, "retired", "Choose a date between the years 2000 and 2100.");
+    }
+}
+
+/// <summary>A feature rooms may have.</summary>
+/// <param name="Name">Its name.</param>
+public sealed record FeatureRequest(string? Name);
+
+/// <summary>Rooms, equipment and features.</summary>
+internal static class RoomEndpoints
+{
+    internal static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Rooms").Problems();
+        group.MapGet("/rooms", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Rooms.Select(RoomDocument.Of).ToArray())).WithSummary("All rooms, retired ones too.");
+        group.MapPost("/rooms", AddRoomAsync).WithSummary("Adds a room.");
+        group.MapPut("/rooms/{id:guid}", SaveRoomAsync).Changes().WithSummary("Changes a room; a date as 'retired' takes it out of use without losing history. Needs If-Match.");
+        group.MapPut("/rooms/order", (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "room", http, desk)).WithSummary("Sets the house order.");
+        group.MapGet("/equipment", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Pools.Select(EquipmentDocument.Of).ToArray())).WithSummary("All equipment, retired too.");
+        group.MapPost("/equipment", AddPoolAsync).WithSummary("Adds equipment.");
+        group.MapPut("/equipment/{id:guid}", SavePoolAsync).Changes().WithSummary("Changes equipment. Needs If-Match.");
+        group.MapPut("/equipment/order", (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "equipment", http, desk)).WithSummary("Sets the house order.");
+        group.MapGet("/features", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Features)).WithSummary("Features rooms may have.");
+        group.MapPost("/features", AddFeatureAsync).WithSummary("Adds a feature to the list.");
+        group.MapDelete("/features/{name}", RemoveFeatureAsync).Hits().WithSummary("Takes a feature off the list; refused while a room has it or a service needs it.");
+    }
+
+    private static async Task<Created<RoomDocument>> AddRoomAsync(RoomDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
+    {
+        Guid id = await desk.CreateAsync(http, request, async change =>
+        {
+            Checks checks = new();
+            ListedRoom made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Parts.Rooms.Count + 1);
+            checks.Done();
+            await change.Writer.SaveAsync(made);
+            await change.RecordAsync("room", made.Room.Id, "Added", null, request);
+            return made.Room.Id;
+        });
+        return TypedResults.Created($"/api/v1/setup/rooms/{id}", (await book.ReadAsync(database, setup => RoomDocument.Of(Room(setup, id)))).Value);
+    }
+
+    private static Task<Ok<RoomDocument>> SaveRoomAsync(Guid id, RoomDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
+        {
+            ListedRoom before = Room(change.Setup, id);
+            SetupChange.Match(http, before.Version);
+            Checks checks = new();
+            ListedRoom after = request.Check(checks, change.Setup, id, before.Room.Order);
+            checks.Done();
+            await change.Writer.SaveAsync(after);
+            await change.RecordAsync("room", id, "Changed", RoomDocument.Of(before), request);
+        }, setup => RoomDocument.Of(Room(setup, id)));
+
+    private static async Task<Created<EquipmentDocument>> AddPoolAsync(EquipmentDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
+    {
+        Guid id = await desk.CreateAsync(http, request, async change =>
+        {
+            Checks checks = new();
+            ListedPool made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Parts.Pools.Count + 1);
+            checks.Done();
+            await change.Writer.SaveAsync(made);
+            await change.RecordAsync("equipment", made.Pool.Id, "Added", null, request);
+            return made.Pool.Id;
+        });
+        return TypedResults.Created($"/api/v1/setup/equipment/{id}", (await book.ReadAsync(database, setup => EquipmentDocument.Of(Pool(setup, id)))).Value);
+    }
+
+    private static Task<Ok<EquipmentDocument>> SavePoolAsync(Guid id, EquipmentDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
+        {
+            ListedPool before = Pool(change.Setup, id);
+            SetupChange.Match(http, before.Version);
+            Checks checks = new();
+            ListedPool after = request.Check(checks, change.Setup, id, before.Pool.Order);
+            checks.Done();
+            await change.Writer.SaveAsync(after);
+            await change.RecordAsync("equipment", id, "Changed", EquipmentDocument.Of(before), request);
+        }, setup => EquipmentDocument.Of(Pool(setup, id)));
+
+    private static async Task<NoContent> AddFeatureAsync(FeatureRequest request, HttpContext http, SetupDesk desk)
+    {
+        Checks checks = new();
+        string? name = checks.Name(request.Name, "name", "Enter the feature, like couch or wet.");
+        checks.Done();
+        await desk.ChangeAsync(http, async change =>
+        {
+            await change.Writer.AddFeatureAsync(name!);
+            await change.RecordAsync("room", Guid.Empty, "Feature added", null, new { name });
+            return true;
+        });
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<NoContent> RemoveFeatureAsync(string name, HttpContext http, SetupDesk desk)
+    {
+        await desk.ChangeAsync(http, async change =>
+        {
+            if (change.Setup.Parts.Rooms.FirstOrDefault(one => one.Room.Features.Contains(name)) is { } room)
+                throw new Refused(StatusCodes.Status409Conflict, "in-use", $"{room.Room.Name} has this feature. Take it from the room first.", "name");
+            if (change.Setup.Services.FirstOrDefault(one => one.Service.Room?.Features.Contains(name) == true) is { } service)
+                throw new Refused(StatusCodes.Status409Conflict, "in-use", $"{service.Service.Name} needs this feature. Change the service first.", "name");
+            if (await change.Writer.RemoveFeatureAsync(name) == 0) throw Refused.NotFound("feature");
+            await change.RecordAsync("room", Guid.Empty, "Feature removed", new { name }, null);
+            return true;
+        });
+        return TypedResults.NoContent();
+    }
+
+    private static ListedRoom Room(Setup setup, Guid id) => setup.Parts.Rooms.FirstOrDefault(one => one.Room.Id == id) ?? throw Refused.NotFound("room");
+
+    private static ListedPool Pool(Setup setup, Guid id) => setup.Parts.Pools.FirstOrDefault(one => one.Pool.Id == id) ?? throw Refused.NotFound("equipment");
+}

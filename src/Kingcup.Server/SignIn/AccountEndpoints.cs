@@ -1,0 +1,159 @@
+using System.Security.Cryptography;
+using Kingcup.Core.Clients;
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Server.Business;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.SignIn;
+
+/// <summary>Somebody who may sign in.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="Email">E-mail address.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Role">Owner, Manager, Desk, Practitioner or Bookkeeper.</param>
+/// <param name="PractitionerId">The practitioner this person is, or null.</param>
+/// <param name="EditsOwnShifts">Whether a practitioner may change her own shifts and blocked time.</param>
+/// <param name="SignedOff">Whether the account was closed.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record AccountDocument(
+    Guid? Id, string? Email, string? Name, string? Role, Guid? PractitionerId, bool EditsOwnShifts = false, bool SignedOff = false, long Version = 0)
+{
+    internal static AccountDocument Of(StaffRow row) => new(row.Id, row.Email, row.Name, row.Role, row.PractitionerId, row.EditsOwnShifts, row.SignedOff, row.Version);
+}
+
+/// <summary>A link with which somebody chooses a password, once.</summary>
+/// <param name="Path">The address on this server. It is shown once and kept nowhere.</param>
+/// <param name="ExpiresAt">Until when it is good.</param>
+public sealed record SignInLink(string Path, Instant ExpiresAt);
+
+/// <summary>A password chosen with a sign-in link.</summary>
+/// <param name="Token">The end of the link.</param>
+/// <param name="Password">The password, 10 characters or more.</param>
+public sealed record PasswordRequest(string? Token, string? Password);
+
+/// <summary>Accounts of those who sign in.</summary>
+internal static class AccountEndpoints
+{
+    private const int LeastPassword = 10;
+    private static readonly string[] _roles = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"];
+    private static readonly Duration _linkLasts = Duration.FromDays(7);
+
+    internal static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder group = api.MapGroup("/setup/accounts").RequireAuthorization(Rights.EditSetup).WithTags("Accounts").Problems();
+        group.MapGet("", AllAsync).WithSummary("Everyone who may sign in.");
+        group.MapPost("", AddAsync).WithSummary("Adds an account; it has no password until somebody uses its link.");
+        group.MapPut("/{id:guid}", SaveAsync).Changes().WithSummary("Changes an account; signs its sessions out when role or state change. Needs If-Match.");
+        group.MapPost("/{id:guid}/link", LinkAsync).WithSummary("Makes a link with which the person chooses a password, good once and for seven days. Links made before are void.");
+        api.MapPost("/session/password", ChooseAsync).AllowAnonymous().RequireRateLimiting(Limits.SignIn).WithTags("Sign-in")
+            .WithSummary("Chooses a password with a sign-in link.").ProducesProblem(400).ProducesProblem(410).ProducesProblem(429);
+    }
+
+    private static async Task<Ok<AccountDocument[]>> AllAsync(Database database)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return TypedResults.Ok((await StaffStore.AllAsync(connection)).Select(AccountDocument.Of).ToArray());
+    }
+
+    private static async Task<Created<AccountDocument>> AddAsync(AccountDocument request, HttpContext http, SetupDesk desk, Database database)
+    {
+        Guid id = await desk.CreateAsync(http, request, async change =>
+        {
+            StaffRow made = await CheckAsync(request, http, change, new StaffRow
+            {
+                Id = Guid.CreateVersion7(),
+                // Nobody knows it: a link has to be used first.
+                PasswordHash = SignInEndpoints.Hash(Convert.ToHexString(RandomNumberGenerator.GetBytes(32))),
+                Stamp = Guid.NewGuid(),
+            });
+            await StaffStore.AddAsync(change.Connection, made);
+            await change.RecordAsync("account", made.Id, "Added", null, request);
+            return made.Id;
+        });
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return TypedResults.Created($"/api/v1/setup/accounts/{id}", AccountDocument.Of((await StaffStore.FindAsync(connection, id))!));
+    }
+
+    private static async Task<Ok<AccountDocument>> SaveAsync(Guid id, AccountDocument request, HttpContext http, SetupDesk desk)
+    {
+        AccountDocument saved = await desk.ChangeAsync(http, async change =>
+        {
+            StaffRow before = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+            SetupChange.Match(http, before.Version);
+            Guard(http, before.Role);
+            StaffRow after = await CheckAsync(request, http, change, before);
+            bool lastOwner = before is { Role: "Owner", SignedOff: false } && (after.Role != "Owner" || after.SignedOff)
+                && (await StaffStore.AllAsync(change.Connection)).Count(one => one is { Role: "Owner", SignedOff: false }) == 1;
+            if (lastOwner) throw Refused.Invalid("role", "This is the last owner. Make somebody else an owner first.");
+            await StaffStore.SaveAsync(change.Connection, after);
+            await change.RecordAsync("account", id, "Changed", AccountDocument.Of(before), request);
+            return AccountDocument.Of((await StaffStore.FindAsync(change.Connection, id))!);
+        });
+        return TypedResults.Ok(saved);
+    }
+
+    private static async Task<Ok<SignInLink>> LinkAsync(Guid id, HttpContext http, SetupDesk desk)
+    {
+        string token = Convert.ToHexString(RandomNumberGenerator.GetBytes(32)).ToLowerInvariant();
+        SignInLink link = await desk.ChangeAsync(http, async change =>
+        {
+            StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+            Guard(http, staff.Role);
+            Instant until = change.Change.At + _linkLasts;
+            await StaffStore.AddLinkAsync(change.Connection, id, HashOf(token), until);
+            await change.RecordAsync("account", id, "Sign-in link made", null, new { staff.Email });
+            return new SignInLink($"/welcome/{token}", until);
+        });
+        return TypedResults.Ok(link);
+    }
+
+    private static async Task<NoContent> ChooseAsync(PasswordRequest request, Database database, IClock clock)
+    {
+        if (request.Password is not { Length: >= LeastPassword and <= 200 }) throw Refused.Invalid("password", $"Choose a password of {LeastPassword} characters or more.");
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        Guid id = await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), clock.GetCurrentInstant())
+            ?? throw new Refused(StatusCodes.Status410Gone, "link-gone", "This link was used already, or is too old. Ask for a new one.");
+        await StaffStore.SetPasswordAsync(connection, id, SignInEndpoints.Hash(request.Password));
+        await transaction.CommitAsync();
+        return TypedResults.NoContent();
+    }
+
+    private static byte[] HashOf(string token) => SHA256.HashData(System.Text.Encoding.ASCII.GetBytes(token));
+
+    /// <summary>Only an owner touches owners.</summary>
+    private static void Guard(HttpContext http, string? role)
+    {
+        if (role == "Owner" && !http.User.IsInRole("Owner")) throw new Refused(StatusCodes.Status403Forbidden, "not-allowed", "Only an owner changes the account of an owner.");
+    }
+
+    private static async Task<StaffRow> CheckAsync(AccountDocument request, HttpContext http, SetupChange change, StaffRow before)
+    {
+        Checks checks = new();
+        string? name = checks.Name(request.Name, "name", "Enter the name.");
+        string? email = checks.Take(ContactRules.Email(request.Email), "email", "Enter an e-mail address like name@example.com.");
+        checks.Require(_roles.Contains(request.Role), "role", "Choose a role.");
+        checks.Require(request.PractitionerId is null || change.Setup.Practitioners.Any(one => one.Id == request.PractitionerId), "practitionerId", "There is no such practitioner.");
+        if (email is not null)
+            checks.Require(!(await StaffStore.AllAsync(change.Connection)).Any(one => one.Email == email && one.Id != before.Id), "email", "There is an account with this address already.");
+        checks.Done();
+        Guard(http, request.Role);
+        return new StaffRow
+        {
+            Id = before.Id,
+            Email = email!,
+            Name = name!,
+            Role = request.Role!,
+            PractitionerId = request.PractitionerId,
+            PasswordHash = before.PasswordHash,
+            EditsOwnShifts = request.EditsOwnShifts,
+            SignedOff = request.SignedOff,
+            // Another role or a closed account ends the sessions made before.
+            Stamp = request.Role != before.Role || request.SignedOff != before.SignedOff ? Guid.NewGuid() : before.Stamp,
+        };
+    }
+}

@@ -1,0 +1,220 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Clients;
+using Kingcup.Core.Resources;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Server.Business;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Server.Team;
+
+/// <summary>A practitioner.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="Name">Name as clients and colleagues read it.</param>
+/// <param name="Bio">A few words for clients.</param>
+/// <param name="Phone">Own number.</param>
+/// <param name="Email">Own e-mail address.</param>
+/// <param name="Languages">Languages spoken.</param>
+/// <param name="Tint">Which tint of the family, 0 to 11.</param>
+/// <param name="PhotoId">A picture uploaded before, or null for initials.</param>
+/// <param name="BookableOnline">Whether clients may book this person online.</param>
+/// <param name="AcceptsNewClients">Whether new clients may.</param>
+/// <param name="MostAppointments">Most appointments clients may book of a day, or null.</param>
+/// <param name="MostMinutes">Most minutes held of a day, or null.</param>
+/// <param name="MostPerCategory">Most appointments of a category a day.</param>
+/// <param name="Retired">First local date on which the person no longer works here, or null.</param>
+/// <param name="Qualifications">What the person holds; changed at its own address.</param>
+/// <param name="LocationIds">Where the rota has shifts; follows from the rotas.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record PractitionerDocument(
+    Guid? Id, string? Name, string? Bio, string? Phone, string? Email, IReadOnlyList<string>? Languages, int Tint, Guid? PhotoId, bool BookableOnline, bool AcceptsNewClients,
+    int? MostAppointments, int? MostMinutes, IReadOnlyList<CategoryLimitDocument>? MostPerCategory, LocalDate? Retired,
+    IReadOnlyList<HeldDocument>? Qualifications = null, IReadOnlyList<Guid>? LocationIds = null, long Version = 0)
+{
+    internal static PractitionerDocument Of(Setup setup, ListedPractitioner listed)
+    {
+        Practitioner one = listed.Practitioner;
+        return new PractitionerDocument(
+            one.Id, one.Name, listed.Bio, listed.Phone, listed.Email, listed.Languages, listed.Tint, listed.PhotoId, one.BookableOnline, one.AcceptsNewClients,
+            one.Limits.Appointments, one.Limits.Minutes, [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))], one.Retired,
+            [.. one.Qualifications.Select(held => new HeldDocument(
+                held.QualificationId, held.From, held.Until, listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : null))],
+            [.. setup.Parts.Rotas.Where(rota => rota.PractitionerId == one.Id).SelectMany(rota => rota.Shifts).Select(shift => shift.Shift.LocationId).Distinct()],
+            listed.Version);
+    }
+
+    internal ListedPractitioner Check(Checks checks, Setup setup, Guid id, int position, ListedPractitioner? before)
+    {
+        string? name = checks.Name(Name, "name", "Enter the name.");
+        checks.Require((Bio?.Length ?? 0) <= 2000, "bio", "2000 characters at the most.");
+        string? phone = null, email = null;
+        if (!string.IsNullOrWhiteSpace(Phone)) phone = checks.Take(ContactRules.Phone(Phone, setup.Business.Region), "phone", "Enter a telephone number, with the country if it is another one.");
+        if (!string.IsNullOrWhiteSpace(Email)) email = checks.Take(ContactRules.Email(Email), "email", "Enter an e-mail address like name@example.com.");
+        List<string> languages = [.. (Languages ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
+        checks.Require(languages.Count <= 20 && languages.All(one => one.Length <= 60), "languages", "20 languages at the most, 60 characters each.");
+        checks.Require(Tint is >= 0 and <= 11, "tint", "Choose one of the tints, 0 to 11.");
+        checks.Require(MostAppointments is null or (>= 0 and <= 200), "mostAppointments", "0 to 200 appointments a day.");
+        checks.Require(MostMinutes is null || (MostMinutes is >= 0 and <= 1440 && Grain.IsWhole(MostMinutes.Value)), "mostMinutes", "A multiple of 5 minutes, 24 hours at the most.");
+        foreach ((int i, CategoryLimitDocument limit) in (MostPerCategory ?? []).Index())
+        {
+            checks.Require(setup.Categories.Any(one => one.Category.Id == limit.CategoryId), $"mostPerCategory[{i}].categoryId", "There is no such category.");
+            checks.Require(limit.Most is >= 0 and <= 200, $"mostPerCategory[{i}].most", "0 to 200 appointments a day.");
+            checks.Require(!MostPerCategory!.Take(i).Any(other => other.CategoryId == limit.CategoryId), $"mostPerCategory[{i}].categoryId", "This category is there twice.");
+        }
+
+        if (Retired is { } retired) checks.Require(retired.Year is >= 2000 and <= 2100, "retired", "Choose a date between the years 2000 and 2100.");
+        return new ListedPractitioner(new Practitioner
+        {
+            Id = id,
+            Name = name ?? "",
+            Order = position,
+            BookableOnline = BookableOnline,
+            AcceptsNewClients = AcceptsNewClients,
+            Limits = new DailyLimits
+            {
+                Appointments = MostAppointments,
+                Minutes = MostMinutes,
+                PerCategory = (MostPerCategory ?? []).DistinctBy(one => one.CategoryId).ToDictionary(one => one.CategoryId, one => one.Most),
+            },
+            Retired = Retired,
+            Qualifications = before?.Practitioner.Qualifications ?? [],
+        })
+        {
+            Bio = Bio?.Trim() ?? "",
+            Phone = phone,
+            Email = email,
+            Languages = languages,
+            Tint = Tint,
+            PhotoId = PhotoId,
+            Evidence = before?.Evidence ?? new Dictionary<(Guid, LocalDate), Guid>(),
+        };
+    }
+}
+
+/// <summary>A limit on a category a day.</summary>
+/// <param name="CategoryId">The category.</param>
+/// <param name="Most">Most appointments.</param>
+public sealed record CategoryLimitDocument(Guid CategoryId, int Most);
+
+/// <summary>A qualification as somebody holds it.</summary>
+/// <param name="QualificationId">Which.</param>
+/// <param name="From">First local date on which it counts.</param>
+/// <param name="Until">Last local date on which it counts, or null.</param>
+/// <param name="EvidenceId">A file uploaded before, or null.</param>
+public sealed record HeldDocument(Guid QualificationId, LocalDate From, LocalDate? Until, Guid? EvidenceId = null);
+
+/// <summary>What one practitioner holds of one qualification; no stretch means she does not hold it.</summary>
+/// <param name="PractitionerId">Who.</param>
+/// <param name="QualificationId">Which.</param>
+/// <param name="Held">From when until when; stretches do not overlap.</param>
+public sealed record HeldChange(Guid PractitionerId, Guid QualificationId, IReadOnlyList<HeldStretch>? Held);
+
+/// <summary>A stretch in which a qualification counts.</summary>
+/// <param name="From">First local date.</param>
+/// <param name="Until">Last local date, or null.</param>
+/// <param name="EvidenceId">A file uploaded before, or null.</param>
+public sealed record HeldStretch(LocalDate From, LocalDate? Until = null, Guid? EvidenceId = null);
+
+/// <summary>A qualification.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="Name">Name.</param>
+/// <param name="WarnDays">Days before it runs out from which a warning is shown.</param>
+/// <param name="Version">To be sent as If-Match with a change.</param>
+public sealed record QualificationDocument(Guid? Id, string? Name, int WarnDays = 30, long Version = 0)
+{
+    internal static QualificationDocument Of(Qualification one) => new(one.Id, one.Name, one.WarnDays, one.Version);
+}
+
+/// <summary>A pause in a shift.</summary>
+/// <param name="From">Beginning.</param>
+/// <param name="Until">End.</param>
+/// <param name="Reason">What the book writes on it.</param>
+public sealed record BreakDocument(LocalTime From, LocalTime Until, string? Reason);
+
+/// <summary>A shift of a day.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="From">Beginning.</param>
+/// <param name="Until">End; 00:00:00 is the end of the day.</param>
+/// <param name="Breaks">Pauses.</param>
+public sealed record ShiftDocument(Guid LocationId, LocalTime From, LocalTime Until, IReadOnlyList<BreakDocument>? Breaks = null)
+{
+    internal Shift Shift => new(LocationId, new Stretch(From, Until), [.. (Breaks ?? []).Select(one => new Break(new Stretch(one.From, one.Until), string.IsNullOrWhiteSpace(one.Reason) ? "Break" : one.Reason.Trim()))]);
+
+    internal static ShiftDocument Of(Shift shift) => new(
+        shift.LocationId, shift.During.From, shift.During.Until, [.. shift.Breaks.Select(one => new BreakDocument(one.During.From, one.During.Until, one.Reason))]);
+}
+
+/// <summary>A shift of a rota.</summary>
+/// <param name="Week">Week of the cycle, 0 for the first.</param>
+/// <param name="Weekday">Day of the week.</param>
+/// <param name="Shift">The shift.</param>
+public sealed record RotaShiftDocument(int Week, Weekday Weekday, ShiftDocument Shift);
+
+/// <summary>A rota from a date on.</summary>
+/// <param name="From">The first date on which it holds; weeks are counted from the Monday of its week.</param>
+/// <param name="Weeks">Length of the cycle in weeks.</param>
+/// <param name="Shifts">Shifts of the cycle.</param>
+public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaShiftDocument>? Shifts)
+{
+    internal static RotaDocument Of(Rota rota) =>
+        new(rota.From, rota.Weeks, [.. rota.Shifts.Select(one => new RotaShiftDocument(one.Week, (Weekday)one.Weekday, ShiftDocument.Of(one.Shift)))]);
+
+    internal Rota Check(Checks checks, Setup setup, Guid practitionerId)
+    {
+        checks.Require(Weeks is >= 1 and <= 52, "weeks", "A rota repeats over 1 to 52 weeks.");
+        checks.Require(From.Year is >= 2000 and <= 2100, "from", "Choose a date between the years 2000 and 2100.");
+        checks.Require((Shifts?.Count ?? 0) <= 52 * 7 * 6, "shifts", "Those are too many shifts.");
+        foreach (IGrouping<(int Week, Weekday Weekday), (int Index, RotaShiftDocument Item)> day in (Shifts ?? []).Index().GroupBy(one => (one.Item.Week, one.Item.Weekday)))
+        {
+            List<(int Index, RotaShiftDocument Item)> all = [.. day];
+            foreach ((int index, RotaShiftDocument one) in all)
+            {
+                checks.Require(one.Week >= 0 && one.Week < Weeks, $"shifts[{index}].week", "That week is not in the cycle.");
+                checks.Require(setup.HouseOf(one.Shift.LocationId) is not null, $"shifts[{index}].shift.locationId", "There is no such location.");
+            }
+
+            checks.Add(ShiftCheck.Of([.. all.Select(one => one.Item.Shift.Shift)], at => $"shifts[{all[at].Index}].shift."));
+        }
+
+        return new Rota(practitionerId, From, Math.Max(1, Weeks), [.. (Shifts ?? []).Select(one => new RotaShift(one.Week, (IsoDayOfWeek)one.Weekday, one.Shift.Shift))]);
+    }
+}
+
+/// <summary>A dated replacement of the rota.</summary>
+/// <param name="Date">Which day; the address says it.</param>
+/// <param name="Shifts">The shifts of the day; none means off.</param>
+/// <param name="WorksDuringClosure">Whether they stand although the location is closed.</param>
+/// <param name="Reason">Why.</param>
+public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDocument>? Shifts, bool WorksDuringClosure = false, string? Reason = null)
+{
+    internal static ShiftChangeDocument Of(ShiftChange change) =>
+        new(change.Date, [.. change.Shifts.Select(ShiftDocument.Of)], change.WorksDuringClosure, change.Reason);
+}
+
+/// <summary>Time taken out of a practitioner, a room or equipment, once or repeating.</summary>
+/// <param name="Id">Identity; given by the server.</param>
+/// <param name="ResourceId">The practitioner, room or pool.</param>
+/// <param name="LocationId">The location in whose wall time it is told.</param>
+/// <param name="Kind">Blocked time, or a practitioner away.</param>
+/// <param name="Reason">Why.</param>
+/// <param name="Start">Once: from when, local.</param>
+/// <param name="End">Once: until when, local.</param>
+/// <param name="Repeat">Repeating: how.</param>
+public sealed record BlockDocument(
+    Guid? Id, Guid ResourceId, Guid LocationId, BlockKind Kind, string? Reason, LocalDateTime? Start = null, LocalDateTime? End = null, RepeatDocument? Repeat = null);
+
+/// <summary>How blocked time repeats.</summary>
+/// <param name="First">The date it is counted from.</param>
+/// <param name="Rule">The rule (RFC 5545), as FREQ=WEEKLY;BYDAY=MO.</param>
+/// <param name="From">From when on each date.</param>
+/// <param name="Until">Until when.</param>
+/// <param name="Changed">Dates left out (no times) or at another time.</param>
+public sealed record RepeatDocument(LocalDate First, string? Rule, LocalTime From, LocalTime Until, IReadOnlyList<ChangedDateDocument>? Changed = null);
+
+/// <summary>A date of a repeating block that is different.</summary>
+/// <param name="Date">The date.</param>
+/// <param name="From">From when, or null when it is left out.</param>
+/// <param name="Until">Until when, or null.</param>
+public sealed record ChangedDateDocument(LocalDate Date, LocalTime? From = null, LocalTime? Until = null);
