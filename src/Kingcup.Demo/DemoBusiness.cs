@@ -24,7 +24,9 @@ internal sealed class DemoBusiness
 
     internal async Task WriteAsync(SetupWriter writer)
     {
-        await writer.SaveAsync(new BusinessRow { Name = "Harrowmere Baths & Clinic", Currency = "EUR", Locale = "en-IE", Region = "IE", Phone = "+353 20 910 0100", IsDemo = true });
+        await writer.SaveAsync(new BusinessRow { Name = "Harrowmere Baths & Clinic", Currency = "EUR", Locale = "en-IE", Region = "IE", Phone = "+353209100100", About = "Baths, massage and a small clinic by the lake.", GuideFinished = true, IsDemo = true });
+        await writer.SaveAsync(new TaxRate(Treatments, "Treatments", 1350, 0));
+        await writer.SaveAsync(new TaxRate(Id("tax Goods"), "Products and gift items", 2300, 1));
         foreach (ListedLocation location in Locations()) await writer.SaveAsync(location);
         await writer.SaveTravelAsync(MillStreet, Boathouse, 20);
         foreach (Closure closure in Closures()) await writer.SaveAsync(closure);
@@ -43,8 +45,11 @@ internal sealed class DemoBusiness
         await WriteBlocksAsync(writer);
         DemoServices services = new(this);
         foreach ((int i, string name) in DemoServices.Categories.Index()) await writer.SaveAsync(new Category { Id = Id("category " + name), Name = name, Order = i });
-        foreach (ListedService service in services.All()) await writer.SaveAsync(service, Instant.MinValue);
+        foreach (ListedService service in services.All()) await writer.SaveAsync(service with { TaxRateId = Treatments }, Instant.MinValue);
+        foreach (ListedAddOn addOn in services.AddOns()) await writer.SaveAsync(addOn, Instant.MinValue);
     }
+
+    private static readonly Guid Treatments = Id("tax Treatments");
 
     internal static Guid Person(string givenName) => Id("practitioner " + givenName);
 
@@ -184,6 +189,8 @@ internal sealed class DemoBusiness
         LocalDate day = _today.DayOfWeek == IsoDayOfWeek.Sunday ? _today.PlusDays(1) : _today;
         await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Id("room Birch"), On(day, Stretch.Between(17, 0, 18, 30)), "new lamp fitted"));
         await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Person("Odile"), On(day, Stretch.Between(17, 30, 18, 0)), "supplier call"));
+        await writer.SaveAsync(new RepeatingBlock(
+            Id("block team meeting"), Person("Maren"), Repeat.Parse("FREQ=WEEKLY;BYDAY=MO", _today.PlusDays(-70).Next(IsoDayOfWeek.Monday))!, Stretch.Between(8, 0, 8, 30), "Team meeting"));
         await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Id("pool Laser handpiece"), On(_today.PlusDays(10), Stretch.Between(9, 0, 12, 0)), "yearly service"));
     }
 

@@ -77,6 +77,7 @@ public static class DemoLoader
                 Role = role,
                 PractitionerId = role == "Practitioner" && !empty ? DemoBusiness.Person("Ines") : null,
                 PasswordHash = hash,
+                EditsOwnShifts = role == "Practitioner",
                 Stamp = Guid.NewGuid(),
             });
         }

@@ -24,6 +24,18 @@ internal sealed class DemoServices(DemoBusiness business)
         return _all;
     }
 
+    /// <summary>Extras, and what they go with.</summary>
+    internal IEnumerable<ListedAddOn> AddOns()
+    {
+        Dictionary<Guid, bool> With(params string[] names) => names.ToDictionary(name => DemoBusiness.Id("service " + name), name => name == names[0]);
+        AddOn Extra(string name, int minutes, long price, int order, int limit, Dictionary<Guid, bool> with) =>
+            new() { Id = DemoBusiness.Id("add-on " + name), Name = name, Minutes = minutes, Price = price, Order = order, Limit = limit, Services = with };
+        yield return new ListedAddOn(Extra("Hot oil", 0, 950, 0, 1, With("Deep tissue 60", "Deep tissue 90", "Back and shoulders 30", "Prenatal 60")));
+        yield return new ListedAddOn(Extra("Scalp massage", 10, 1200, 1, 1, With("Deep tissue 60", "Deep tissue 90", "Facial 50")));
+        yield return new ListedAddOn(Extra("Eye mask", 5, 600, 2, 1, With("Facial 50", "Express facial 30", "Marsh clay facial 75")));
+        yield return new ListedAddOn(Extra("Needle set to take home", 0, 400, 3, 3, With("Acupuncture 45")));
+    }
+
     private void Massage()
     {
         Dictionary<Guid, PractitionerTerms> Ines(long price) => new() { [DemoBusiness.Person("Ines")] = new(Price: price) };

@@ -8,7 +8,7 @@ export default defineConfig({
   plugins: [react()],
   build: {
     rollupOptions: { input: { desk: page("index.html"), book: page("book.html") } },
-    chunkSizeWarningLimit: 700,
+    chunkSizeWarningLimit: 1500,
   },
   server: { proxy: { "/api": "http://127.0.0.1:5080", "/live": { target: "http://127.0.0.1:5080", ws: true } } },
 });

@@ -132,6 +132,9 @@ public enum ReasonCode
     /// <summary>The practitioner is not on shift.</summary>
     OffShift,
 
+    /// <summary>The practitioner has a break.</summary>
+    OnBreak,
+
     /// <summary>The practitioner no longer works here.</summary>
     PractitionerRetired,
 

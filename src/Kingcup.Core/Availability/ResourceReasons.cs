@@ -75,6 +75,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClie
         DaySet shift = day.OnShift(practitioner);
         if (!shift.StartsHolding(0, until - from).Contains(from))
         {
+            if (OnBreak(one, from, until) is { } pause) return pause;
             Reason off = OfPractitioner(ReasonCode.OffShift, one) with { Value = _house.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason };
             DaySet today = shift & day.Day.Whole;
             return today.IsEmpty
@@ -84,6 +85,21 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClie
 
         return Blocked(OfPractitioner(ReasonCode.PractitionerBlocked, one), from, until)
             ?? Taken(OfPractitioner(ReasonCode.PractitionerTaken, one), from, until);
+    }
+
+    /// <summary>The break in the way of a stretch that lies inside a shift otherwise.</summary>
+    private Reason? OnBreak(Practitioner one, int from, int until)
+    {
+        foreach (Shift shift in _house.Calendar.On(one.Id, day.Day.Date).Where(shift => shift.LocationId == _house.Location.Id))
+        {
+            Interval during = day.Day.Of(shift.During), wanted = day.Day.Between(from, until);
+            if (during.Start > wanted.Start || during.End < wanted.End) continue;
+            if (shift.Breaks.FirstOrDefault(pause => Overlap(day.Day.Of(pause.During), wanted)) is not { } found) continue;
+            Interval at = day.Day.Of(found.During);
+            return OfPractitioner(ReasonCode.OnBreak, one) with { From = at.Start, Until = at.End, Value = found.Reason };
+        }
+
+        return null;
     }
 
     internal List<Reason> RoomAndEquipment(int start)

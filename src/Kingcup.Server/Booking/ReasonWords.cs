@@ -47,6 +47,7 @@ public static class ReasonWords
             ReasonCode.OnlyReturningClients => $"{reason.Subject} is for returning clients only.",
             ReasonCode.OutOfSeason => $"{reason.Subject} is offered in another part of the year.",
             ReasonCode.StoppedOnline => $"Online booking is stopped that day: {reason.Value}.",
+            ReasonCode.OnBreak => $"{reason.Subject} has a break from {from} to {until}: {reason.Value}.",
             ReasonCode.PractitionerRetired => $"{reason.Subject} no longer works here on that date.",
             ReasonCode.PractitionerAway => $"{reason.Subject} is away: {reason.Value}.",
             ReasonCode.DailyLimit => $"{reason.Subject} has as much that day as she may have.",

@@ -74,11 +74,11 @@ internal sealed class ReadinessReader(IClock clock)
         IReadOnlyList<ReasonText> reasons = ReasonWords.Of(issue.Reasons, house);
         // Everyone's shift does not have to be told to say that nobody is there.
         string because = issue.Lapses.Count > 0
-            ? string.Join(" ", issue.Lapses.Select(lapse => $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody else who could take it holds it."))
+            ? string.Join(" ", issue.Lapses.Select(lapse => $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody else who works then holds it."))
             : issue.Reasons.Count > 1 && issue.Reasons.All(reason => reason.Code == ReasonCode.OffShift)
                 ? $"nobody who may do it is on shift at {house.Location.Name}."
                 : string.Join(" ", reasons.Take(3).Select(reason => reason.Text));
-        string when = issue.From is { } from ? $"nothing can be booked from {Long(from)} on: " : "";
+        string when = issue.From is { } from && issue.Lapses.Count == 0 ? $"nothing can be booked from {Long(from)} on: " : "";
         string at = setup.Locations.Count > 1 ? $" at {house.Location.Name}" : "";
         Reason? first = issue.Reasons.Count > 0 ? issue.Reasons[0] : null;
         (string mend, Guid? id) = issue.Lapses.Count > 0 ? ("qualifications", issue.Lapses[0].PractitionerId)

@@ -18,6 +18,8 @@ export const rememberToken = (next: string) => {
   token = next;
 };
 
+export const staffToken = () => token;
+
 export const staff = createClient<paths>({ baseUrl: "/" });
 
 staff.use({

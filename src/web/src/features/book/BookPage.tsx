@@ -10,6 +10,7 @@ import { Keys } from "./Keys";
 import { Lanes } from "./Lanes";
 import { NewVisitSheet } from "./NewVisitSheet";
 import { TopLine } from "./TopLine";
+import { Tray } from "./Tray";
 import { VisitSheet } from "./VisitSheet";
 import type { Fit } from "./fits";
 
@@ -117,6 +118,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
           />
         )}
       </Box>
+      <Tray />
       {showKeys && <Keys onClose={() => setShowKeys(false)} />}
     </Frame>
   );

@@ -1,15 +1,42 @@
 import { useQuery } from "@tanstack/react-query";
-import { Navigate, Route, Routes } from "react-router";
+import { Suspense, lazy, type ReactNode } from "react";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 import { rememberToken, staff, type DeskSetup, type Session } from "../../api/staff";
 import { answerOf, Problem } from "../../shared/problem";
 import { SignIn } from "../signin/SignIn";
+import { Welcome } from "../signin/Welcome";
 import { BookPage } from "./BookPage";
 import { Frame, Message } from "./Frame";
 import { useLive } from "./live";
 import { setTints } from "./tints";
 
-/** Everything behind the sign-in. */
+// The book opens at once; the setup is fetched when somebody goes there.
+const TeamPage = lazy(() => import("../team/TeamPage").then((page) => ({ default: page.TeamPage })));
+const PractitionerPage = lazy(() =>
+  import("../team/PractitionerPage").then((page) => ({ default: page.PractitionerPage })),
+);
+const QualificationsPage = lazy(() =>
+  import("../team/QualificationsPage").then((page) => ({ default: page.QualificationsPage })),
+);
+const RoomsPage = lazy(() => import("../rooms/RoomsPage").then((page) => ({ default: page.RoomsPage })));
+const ServicesPage = lazy(() => import("../services/ServicesPage").then((page) => ({ default: page.ServicesPage })));
+const AddOnsPage = lazy(() => import("../services/AddOnsPage").then((page) => ({ default: page.AddOnsPage })));
+const SetupPage = lazy(() => import("../setup/SetupPage").then((page) => ({ default: page.SetupPage })));
+const WhyNotPage = lazy(() => import("../reasons/WhyNotPage").then((page) => ({ default: page.WhyNotPage })));
+
+/** Everything of the desk; only choosing a first password needs no sign-in. */
 export function Desk() {
+  const { pathname } = useLocation();
+  return pathname.startsWith("/welcome/") ? (
+    <Routes>
+      <Route path="/welcome/:token" element={<Welcome />} />
+    </Routes>
+  ) : (
+    <Inside />
+  );
+}
+
+function Inside() {
   const session = useQuery({
     queryKey: ["session"],
     queryFn: async () => {
@@ -44,9 +71,28 @@ function SignedIn({ session }: { session: Session }) {
   useLive();
   if (setup.isPending) return null;
   if (!setup.data) return <Message>{setup.error?.message}</Message>;
+  const framed = (page: ReactNode) => (
+    <Frame session={session}>
+      <Suspense fallback={null}>{page}</Suspense>
+    </Frame>
+  );
   return (
     <Routes>
       <Route path="/day/:locationId/:date" element={<BookPage session={session} setup={setup.data} />} />
+      {session.rights.includes("keep-book") && (
+        <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
+      )}
+      {session.rights.includes("edit-setup") && (
+        <>
+          <Route path="/team" element={framed(<TeamPage />)} />
+          <Route path="/team/qualifications" element={framed(<QualificationsPage />)} />
+          <Route path="/team/:id/:tab?" element={framed(<PractitionerPage />)} />
+          <Route path="/rooms" element={framed(<RoomsPage />)} />
+          <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />
+          <Route path="/services/:id?" element={framed(<ServicesPage />)} />
+          <Route path="/setup/:part?" element={framed(<SetupPage />)} />
+        </>
+      )}
       <Route path="*" element={<Today session={session} setup={setup.data} />} />
     </Routes>
   );
@@ -55,9 +101,13 @@ function SignedIn({ session }: { session: Session }) {
 function Today({ session, setup }: { session: Session; setup: DeskSetup }) {
   const first = setup.locations[0];
   if (first) return <Navigate to={`/day/${first.id}/${first.today}`} replace />;
+  if (session.rights.includes("edit-setup")) return <Navigate to="/setup/business" replace />;
   return (
     <Frame session={session}>
-      <Message>This business has nothing in it yet: no location, nobody who works, no service.</Message>
+      <Message>
+        This business has nothing in it yet: no location, nobody who works, no service. Its owner has to describe it
+        first.
+      </Message>
     </Frame>
   );
 }

@@ -2,9 +2,10 @@ import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { staff, type Session } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
+import { GuideBar } from "../guide/GuideBar";
 
 const Box = chakra("div");
 const Anchor = chakra(Link);
@@ -12,7 +13,8 @@ const Out = chakra("a");
 const railItem = {
   display: "block",
   py: "9px",
-  px: "14px",
+  px: "11px",
+  whiteSpace: "nowrap",
   borderLeftWidth: "3px",
   borderColor: "transparent",
   fontWeight: "600",
@@ -22,6 +24,20 @@ const railItem = {
 /** The rail on the left and the page beside it. What a role may not use, and what is not built, is absent. */
 export function Frame({ session, children }: { session: Session; children: ReactNode }) {
   const queries = useQueryClient();
+  const { pathname } = useLocation();
+  const mayEdit = session.rights.includes("edit-setup");
+  const places: [path: string, name: string, shown: boolean][] = [
+    ["/", "Book", session.rights.includes("see-book")],
+    ["/team", "Team", mayEdit],
+    ["/rooms", "Rooms", mayEdit],
+    ["/services", "Services", mayEdit],
+    ["/why-not", "Why not?", session.rights.includes("keep-book")],
+    ["/setup", "Setup", mayEdit],
+  ];
+  const isHere = (path: string) =>
+    path === "/"
+      ? pathname === "/" || pathname.startsWith("/day")
+      : pathname === path || pathname.startsWith(`${path}/`);
   const signOut = useMutation({
     mutationFn: () => answerOf(staff.DELETE("/api/v1/session")),
     onSettled: () => {
@@ -44,12 +60,24 @@ export function Frame({ session, children }: { session: Session; children: React
         <Box fontFamily="heading" fontWeight="700" fontSize="18px" px="11px" whiteSpace="nowrap" pt="14px" pb="12px">
           Kingcup
         </Box>
-        {session.rights.includes("see-book") && (
-          <Anchor to="/" css={{ ...railItem, borderColor: "kingcup", bg: "rgba(255,255,255,.09)" }} aria-current="page">
-            Book
-          </Anchor>
-        )}
-        <Out href="/book" target="_blank" rel="noreferrer" css={{ ...railItem, fontWeight: "400" }}>
+        {places
+          .filter(([, , shown]) => shown)
+          .map(([path, name]) => (
+            <Anchor
+              key={path}
+              to={path}
+              css={isHere(path) ? { ...railItem, borderColor: "kingcup", bg: "rgba(255,255,255,.09)" } : railItem}
+              aria-current={isHere(path) ? "page" : undefined}
+            >
+              {name}
+            </Anchor>
+          ))}
+        <Out
+          href="/book"
+          target="_blank"
+          rel="noreferrer"
+          css={{ ...railItem, fontWeight: "400", whiteSpace: "normal" }}
+        >
           Booking page
         </Out>
         <Box mt="auto" px="14px" pb="14px" fontSize="14px">
@@ -61,7 +89,10 @@ export function Frame({ session, children }: { session: Session; children: React
         </Box>
       </Box>
       <Box flex="1" minW="0" display="flex" flexDirection="column" position="relative">
-        {children}
+        {mayEdit && <GuideBar />}
+        <Box flex="1" minH="0" display="flex" flexDirection="column">
+          {children}
+        </Box>
       </Box>
     </Box>
   );

@@ -15,9 +15,15 @@ export function useLive() {
       .build();
     const lookAgain = ({ locationId, date }: DayChanged) => {
       void queries.invalidateQueries({ queryKey: locationId ? ["day", locationId, date] : ["day"] });
-      for (const key of ["fullness", "starts", "visit", "history"]) void queries.invalidateQueries({ queryKey: [key] });
+      for (const key of ["fullness", "starts", "visit", "history", "needs-place", "reasons"])
+        void queries.invalidateQueries({ queryKey: [key] });
     };
     connection.on("changed", lookAgain);
+    // Whoever changes the setup is not alone at it.
+    connection.on(
+      "setup",
+      () => void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" }),
+    );
     connection.onreconnected(() => lookAgain({ locationId: null, date: null }));
     let stopped = false;
     const start = () => connection.start().catch(() => !stopped && setTimeout(start, 1000));

@@ -1,0 +1,300 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { send, type DayReasons, type ReasonText } from "../../api/setup";
+import { SelectField } from "../../shared/Field";
+import { addDays, longDate, shortDate } from "../../shared/format";
+import { DateField } from "../../shared/inputs";
+import { Box, Empty, Page, Panel, Row, Stack, Table } from "../../shared/layout";
+import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { useDeskSetup } from "../../shared/today";
+import { PractitionerField } from "../book/PractitionerField";
+
+export const gateWords = {
+  client: "the client",
+  service: "the service",
+  date: "the date",
+  openingHours: "opening hours",
+  startGrid: "the start grid",
+  practitioner: "a practitioner",
+  roomAndEquipment: "room and equipment",
+  gap: "the gap rule",
+} as const;
+const gates = Object.keys(gateWords) as (keyof typeof gateWords)[];
+const letters = {
+  client: "C",
+  service: "S",
+  date: "D",
+  openingHours: "O",
+  startGrid: "G",
+  practitioner: "P",
+  roomAndEquipment: "R",
+  gap: "g",
+} as const;
+
+/** Where the setting behind a reason is changed; null where nobody can. */
+function ownerPath(reason: ReasonText): string | null {
+  switch (reason.ownerKind) {
+    case "location":
+      return "/setup/locations";
+    case "category":
+      return "/services";
+    case "service":
+      return `/services/${reason.ownerId}`;
+    case "practitioner":
+      return `/team/${reason.ownerId}/${["offShift", "onBreak"].includes(reason.code) ? "rota" : ["practitionerBlocked", "practitionerAway"].includes(reason.code) ? "calendar" : reason.code === "notQualified" ? "services" : ""}`;
+    case "room":
+    case "equipment":
+      return "/rooms";
+    default:
+      return null;
+  }
+}
+
+/** For a service, somebody or anyone, a place and a day: every start, and for each dark one every reason. */
+export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
+  const setup = useDeskSetup();
+  const [search, setSearch] = useSearchParams();
+  const [pointed, setPointed] = useState<string | null>(null);
+  const serviceId = search.get("service") ?? setup.services[0]?.id ?? "";
+  const service = setup.services.find((one) => one.id === serviceId);
+  const places = setup.locations.filter((one) => !service || service.locationIds.includes(one.id));
+  const location = setup.locations.find((one) => one.id === search.get("location")) ?? places[0] ?? setup.locations[0];
+  const date = search.get("date") ?? location?.today ?? "";
+  const practitionerId = search.get("by");
+  const who = search.get("as") ?? "new";
+  const set = (change: Record<string, string>) => {
+    setPointed(null);
+    const next = new URLSearchParams(search);
+    for (const [key, value] of Object.entries(change))
+      if (value) next.set(key, value);
+      else next.delete(key);
+    setSearch(next);
+  };
+  const ask = (from: string, days: number) =>
+    send<DayReasons[]>("POST", "/starts/days", {
+      locationId: location?.id,
+      lines: [{ serviceId, practitionerId }],
+      from,
+      days,
+      asClient: who !== "desk",
+      newClient: who === "new",
+    });
+  const enabled = Boolean(location && serviceId);
+  const day = useQuery({
+    queryKey: ["reasons", location?.id, serviceId, practitionerId, who, date],
+    queryFn: () => ask(date, 1),
+    enabled,
+    placeholderData: (before) => before,
+  });
+  const run = useQuery({
+    queryKey: ["reasons-run", location?.id, serviceId, practitionerId, who, date],
+    queryFn: () => ask(date, 21),
+    enabled,
+    placeholderData: (before) => before,
+  });
+  const one = day.data?.[0];
+  const start = one?.strip.find((other) => other.clock === pointed) ?? one?.strip.find((other) => !other.offered);
+  if (!location || !service)
+    return (
+      <Page title="Why not?">
+        <Empty>There is nothing to ask about yet: no location, or no service.</Empty>
+      </Page>
+    );
+  return (
+    <Page title="Why not?" lead="Why a time is not offered, by the same reckoning that decides it.">
+      <Row alignItems="end" mb="14px">
+        <Box w="220px">
+          <SelectField label="Service" value={serviceId} onChange={(e) => set({ service: e.target.value, by: "" })}>
+            {setup.services.map((other) => (
+              <option key={other.id} value={other.id}>
+                {other.name}
+              </option>
+            ))}
+          </SelectField>
+        </Box>
+        <Box w="180px">
+          <PractitionerField
+            setup={setup}
+            serviceId={serviceId}
+            value={practitionerId ?? ""}
+            onChange={(by) => set({ by })}
+          />
+        </Box>
+        {setup.locations.length > 1 && (
+          <Box w="150px">
+            <SelectField label="Location" value={location.id} onChange={(e) => set({ location: e.target.value })}>
+              {setup.locations.map((other) => (
+                <option key={other.id} value={other.id}>
+                  {other.name}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+        )}
+        <Box w="165px">
+          <SelectField label="Asked by" value={who} onChange={(e) => set({ as: e.target.value })}>
+            <option value="new">a new client</option>
+            <option value="returning">a returning client</option>
+            <option value="desk">the desk</option>
+          </SelectField>
+        </Box>
+        <Row gap="4px" alignItems="end" flexWrap="nowrap">
+          <Press aria-label="Day before" onClick={() => set({ date: addDays(date, -1) })}>
+            ‹
+          </Press>
+          <Box w="160px">
+            <DateField label="Day" value={date} onChange={(value) => value && set({ date: value })} />
+          </Box>
+          <Press aria-label="Day after" onClick={() => set({ date: addDays(date, 1) })}>
+            ›
+          </Press>
+        </Row>
+      </Row>
+      {day.error && (
+        <Panel role="alert" color="clay" mb="14px">
+          {day.error.message}
+        </Panel>
+      )}
+      {one && (
+        <Stack pb="30px">
+          <Panel aria-label="The day">
+            <Box as="h2" fontSize="17px" mb="8px">
+              {longDate(date)}:{" "}
+              {one.offered === 0
+                ? "nothing is offered"
+                : `${one.offered} ${one.offered === 1 ? "start is" : "starts are"} offered`}
+            </Box>
+            <Row gap="3px" role="group" aria-label="Starts of the day">
+              {one.strip.map((other) => (
+                <Plain
+                  key={other.start}
+                  aria-label={`${other.clock}: ${other.offered ? "offered" : `not offered, ${gateWords[other.gate ?? "gap"]}`}`}
+                  aria-pressed={other === start}
+                  onClick={() => setPointed(other.clock)}
+                  w="46px"
+                  py="2px"
+                  cursor="pointer"
+                  fontSize="14px"
+                  borderRadius="4px"
+                  borderWidth="2px"
+                  borderColor={other === start ? "focus" : "transparent"}
+                  bg={other.offered ? "kingcup" : "woven"}
+                  color={other.offered ? "#1D2B26" : "quiet"}
+                  fontWeight={other.offered ? "700" : "400"}
+                >
+                  {other.clock}
+                  <Box aria-hidden fontSize="14px" lineHeight="1">
+                    {other.offered ? "✓" : letters[other.gate ?? "gap"]}
+                  </Box>
+                </Plain>
+              ))}
+            </Row>
+            <Box fontSize="14px" color="quiet" mt="6px">
+              ✓ offered. Otherwise the gate that stops it first:{" "}
+              {gates.map((gate) => `${letters[gate]} ${gateWords[gate]}`).join(", ")}.
+            </Box>
+          </Panel>
+          {start && (
+            <Panel aria-label={`Why not ${start.clock}`} aria-live="polite">
+              <Box as="h2" fontSize="17px" mb="6px">
+                {start.clock} {start.offered ? "is offered" : "is not offered"}
+              </Box>
+              {start.offered && <Box>It passes every gate.</Box>}
+              {gates
+                .filter((gate) => start.reasons.some((reason) => reason.gate === gate))
+                .map((gate) => (
+                  <Box
+                    key={gate}
+                    borderTopWidth="1px"
+                    borderColor="line"
+                    py="6px"
+                    display="grid"
+                    gridTemplateColumns="150px 1fr"
+                    gap="10px"
+                  >
+                    <Box fontWeight="700">{gateWords[gate]}</Box>
+                    <Box>
+                      {start.reasons
+                        .filter((reason) => reason.gate === gate)
+                        .map((reason) => (
+                          <Row key={reason.text} gap="8px">
+                            <Box>{reason.text}</Box>
+                            {mayEdit && ownerPath(reason) && (
+                              <Link to={ownerPath(reason)!}>
+                                <Box as="span" textDecoration="underline">
+                                  Change it
+                                </Box>
+                              </Link>
+                            )}
+                            {reason.appointmentId && (
+                              <Link to={`/day/${location.id}/${date}`}>
+                                <Box as="span" textDecoration="underline">
+                                  Open the day
+                                </Box>
+                              </Link>
+                            )}
+                          </Row>
+                        ))}
+                    </Box>
+                  </Box>
+                ))}
+            </Panel>
+          )}
+          <Panel aria-label="Three weeks">
+            <Box as="h2" fontSize="17px" mb="6px">
+              Three weeks: what each gate removed
+            </Box>
+            <Box overflowX="auto">
+              <Table fontSize="14px">
+                <thead>
+                  <tr>
+                    <th>Day</th>
+                    <th>Offered</th>
+                    {gates.map((gate) => (
+                      <th key={gate}>{gateWords[gate]}</th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {run.data?.map((other) => (
+                    <tr key={other.date}>
+                      <td style={{ whiteSpace: "nowrap" }}>
+                        <Plain
+                          cursor="pointer"
+                          textDecoration="underline"
+                          minH="24px"
+                          onClick={() => set({ date: other.date })}
+                        >
+                          {shortDate(other.date)}
+                        </Plain>
+                      </td>
+                      <td>
+                        <b>{other.offered}</b>
+                      </td>
+                      {gates.map((gate) => {
+                        const count = Number(other.removed.find((removed) => removed.gate === gate)?.starts ?? 0);
+                        return (
+                          <td key={gate}>
+                            {count === 0 ? (
+                              <Box as="span" color="quiet">
+                                ·
+                              </Box>
+                            ) : (
+                              count
+                            )}
+                          </td>
+                        );
+                      })}
+                    </tr>
+                  ))}
+                </tbody>
+              </Table>
+            </Box>
+          </Panel>
+        </Stack>
+      )}
+    </Page>
+  );
+}

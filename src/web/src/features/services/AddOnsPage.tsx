@@ -1,0 +1,164 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ifMatch, read, send, type AddOn } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { TextField } from "../../shared/Field";
+import { money } from "../../shared/format";
+import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
+import { Box, Columns, Empty, Page, Panel, Row, Section, Stack, Tabs } from "../../shared/layout";
+import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { useDeskSetup } from "../../shared/today";
+import { useServices } from "../team/ServicesTab";
+import { serviceTabs } from "./ServicesPage";
+
+const fresh: AddOn = { id: null, name: "", minutes: 0, price: 0, most: 1, services: [], isArchived: false, version: 0 };
+
+/** Extras to services. */
+export function AddOnsPage() {
+  const addOns = useQuery({ queryKey: ["add-ons"], queryFn: () => read<AddOn[]>("/setup/add-ons") });
+  const setup = useDeskSetup();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const one = chosen === "new" ? fresh : addOns.data?.find((other) => other.id === chosen);
+  return (
+    <Page
+      title="Services"
+      actions={
+        <Press look="primary" onClick={() => setChosen("new")}>
+          Add an add-on
+        </Press>
+      }
+    >
+      <Tabs label="Services" items={serviceTabs} />
+      <Box display="grid" gap="16px" gridTemplateColumns="330px minmax(0, 1fr)" alignItems="start">
+        <Panel aria-label="Add-ons">
+          {addOns.data?.length === 0 && (
+            <Box color="quiet">None yet. An add-on is an extra to a service, with its own minutes and price.</Box>
+          )}
+          {addOns.data?.map((other) => (
+            <Plain
+              key={other.id}
+              display="block"
+              w="100%"
+              textAlign="left"
+              p="6px 8px"
+              cursor="pointer"
+              borderRadius="4px"
+              bg={other.id === chosen ? "glow" : "transparent"}
+              aria-pressed={other.id === chosen}
+              onClick={() => setChosen(other.id!)}
+            >
+              <Box fontWeight="700">{other.name}</Box>
+              <Box fontSize="14px" color="quiet">
+                +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
+                {(other.services ?? []).length} services{other.isArchived && " · archived"}
+              </Box>
+            </Plain>
+          ))}
+        </Panel>
+        {one ? (
+          <AddOnForm key={`${chosen}-${one.version}`} one={one} onMade={setChosen} />
+        ) : (
+          <Empty>Choose an add-on to change it.</Empty>
+        )}
+      </Box>
+    </Page>
+  );
+}
+
+function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }) {
+  const [draft, setDraft] = useState(one);
+  const services = useServices();
+  const setup = useDeskSetup();
+  const set = (change: Partial<AddOn>) => setDraft({ ...draft, ...change });
+  const save = useChange(
+    (wanted: AddOn, headers) =>
+      one.id
+        ? send<AddOn>("PUT", `/setup/add-ons/${one.id}`, wanted, { ...headers, ...ifMatch(one.version) })
+        : send<AddOn>("POST", "/setup/add-ons", wanted, headers),
+    (made) => onMade(made.id!),
+  );
+  const options = (services.data ?? [])
+    .filter((other) => !other.isArchived)
+    .map((other) => [other.id!, other.name ?? ""] as const);
+  const withServices = draft.services ?? [];
+  return (
+    <Section title={one.name || "A new add-on"}>
+      <Stack
+        as="form"
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          save.run(draft);
+        }}
+      >
+        <Columns>
+          <TextField
+            label="Name"
+            value={draft.name ?? ""}
+            autoFocus={!one.id}
+            error={save.errors["name"]}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+          <NumberField
+            label="Minutes it adds"
+            step={5}
+            value={draft.minutes}
+            error={save.errors["minutes"]}
+            onChange={(minutes) => set({ minutes: minutes ?? 0 })}
+          />
+          <MoneyField
+            label="Price"
+            currency={setup.currency}
+            value={draft.price}
+            error={save.errors["price"]}
+            onChange={(price) => set({ price: price ?? 0 })}
+          />
+          <NumberField
+            label="At most of it"
+            min={1}
+            value={draft.most}
+            error={save.errors["most"]}
+            onChange={(most) => set({ most: most ?? 1 })}
+          />
+        </Columns>
+        <ChoiceField
+          label="Goes with"
+          options={options}
+          chosen={withServices.map((other) => other.serviceId)}
+          error={Object.entries(save.errors).find(([field]) => field.startsWith("services"))?.[1]}
+          onChange={(ids) =>
+            set({
+              services: ids.map(
+                (serviceId) =>
+                  withServices.find((other) => other.serviceId === serviceId) ?? { serviceId, suggested: false },
+              ),
+            })
+          }
+        />
+        {withServices.length > 0 && (
+          <ChoiceField
+            label="Suggested with"
+            options={options.filter(([id]) => withServices.some((other) => other.serviceId === id))}
+            chosen={withServices.filter((other) => other.suggested).map((other) => other.serviceId)}
+            onChange={(ids) =>
+              set({ services: withServices.map((other) => ({ ...other, suggested: ids.includes(other.serviceId) })) })
+            }
+          />
+        )}
+        {one.id && (
+          <CheckField
+            label="No longer sold"
+            checked={draft.isArchived}
+            onChange={(isArchived) => set({ isArchived })}
+          />
+        )}
+        <Row>
+          <Press type="submit" look="primary">
+            {one.id ? "Save" : "Add it"}
+          </Press>
+          <Outcome change={save} fields={["name", "minutes", "price", "most"]} />
+        </Row>
+      </Stack>
+    </Section>
+  );
+}

@@ -1,0 +1,358 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { ifMatch, read, send, type Category, type Service } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { SelectField, TextField } from "../../shared/Field";
+import { money } from "../../shared/format";
+import { NumberField } from "../../shared/inputs";
+import { Box, Empty, Page, Panel, Row, Stack, Tabs } from "../../shared/layout";
+import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { Sortable } from "../../shared/Sortable";
+import { useDeskSetup } from "../../shared/today";
+import { RulesForm } from "../setup/RulesForm";
+import { useLocations, useReadiness } from "../team/team";
+import { useServices } from "../team/ServicesTab";
+import { ServiceEditor } from "./ServiceEditor";
+import { freshService, minutesOf, visibilities } from "./words";
+
+export const serviceTabs: [string, string][] = [
+  ["/services", "Services"],
+  ["/services/add-ons", "Add-ons"],
+];
+export const useCategories = () =>
+  useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
+
+/** Categories and services in order, and the one that is open. */
+export function ServicesPage() {
+  const { id } = useParams();
+  const services = useServices();
+  const categories = useCategories();
+  const navigate = useNavigate();
+  const [archived, setArchived] = useState(false);
+  const [marked, setMarked] = useState<string[]>([]);
+  const [openCategory, setOpenCategory] = useState<string | null>(null);
+  const [name, setName] = useState<string | null>(null);
+  const addCategory = useChange(
+    (wanted: string, headers) => send<Category>("POST", "/setup/categories", { name: wanted, online: {} }, headers),
+    () => setName(null),
+  );
+  const orderCategories = useChange((ids: string[], headers) =>
+    send<void>("PUT", "/setup/categories/order", { ids }, headers),
+  );
+  const order = useChange(({ category, ids }: { category: string; ids: string[] }, headers) =>
+    send<void>("PUT", `/setup/categories/${category}/services/order`, { ids }, headers),
+  );
+  if (!services.data || !categories.data) return null;
+  const one = services.data.find((service) => service.id === id);
+  const first = categories.data[0];
+  const shown = services.data.filter((service) => service.isArchived === archived);
+  return (
+    <Page
+      title="Services"
+      actions={
+        first && (
+          <Press look="primary" onClick={() => void navigate("/services/new")}>
+            Add a service
+          </Press>
+        )
+      }
+    >
+      <Tabs label="Services" items={serviceTabs} />
+      <Box display="grid" gap="16px" gridTemplateColumns="330px minmax(0, 1fr)" alignItems="start" pb="30px">
+        <Stack gap="10px">
+          {categories.data.length === 0 && name === null && (
+            <Empty>Services stand in categories, such as Massage or Skin. Name the first one.</Empty>
+          )}
+          <Sortable
+            items={categories.data}
+            idOf={(category) => category.id!}
+            nameOf={(category) => category.name ?? ""}
+            onOrder={orderCategories.run}
+          >
+            {(category) => {
+              const own = shown.filter((service) => service.categoryId === category.id);
+              return (
+                <Panel p="8px 10px" my="4px" aria-label={category.name ?? ""}>
+                  <Row justifyContent="space-between" flexWrap="nowrap">
+                    <Box as="h2" fontSize="15px">
+                      {category.name}
+                    </Box>
+                    <Press
+                      size="small"
+                      look="quiet"
+                      aria-expanded={openCategory === category.id}
+                      onClick={() => setOpenCategory(openCategory === category.id ? null : category.id!)}
+                    >
+                      Rules
+                    </Press>
+                  </Row>
+                  {openCategory === category.id && (
+                    <CategoryForm
+                      key={category.version}
+                      category={category}
+                      isEmpty={services.data.every((service) => service.categoryId !== category.id)}
+                    />
+                  )}
+                  <Sortable
+                    items={own}
+                    idOf={(service) => service.id!}
+                    nameOf={(service) => service.name ?? ""}
+                    onOrder={(ids) => order.run({ category: category.id!, ids })}
+                  >
+                    {(service) => (
+                      <ServiceLine
+                        service={service}
+                        isOpen={service.id === id}
+                        isMarked={marked.includes(service.id!)}
+                        onMark={(on) =>
+                          setMarked(on ? [...marked, service.id!] : marked.filter((other) => other !== service.id))
+                        }
+                      />
+                    )}
+                  </Sortable>
+                </Panel>
+              );
+            }}
+          </Sortable>
+          {name === null ? (
+            <Press look={first ? "quiet" : "primary"} onClick={() => setName("")}>
+              Add a category
+            </Press>
+          ) : (
+            <Panel
+              as="form"
+              onSubmit={(event) => {
+                event.preventDefault();
+                addCategory.run(name);
+              }}
+            >
+              <TextField
+                label="Name of the category"
+                autoFocus
+                value={name}
+                error={addCategory.errors["name"]}
+                onChange={(e) => setName(e.target.value)}
+              />
+              <Row mt="8px">
+                <Press type="submit" look="primary">
+                  Add
+                </Press>
+                <Press onClick={() => setName(null)}>Leave it</Press>
+              </Row>
+              <Outcome change={addCategory} fields={["name"]} />
+            </Panel>
+          )}
+          {services.data.some((service) => service.isArchived) && (
+            <Press size="small" look="quiet" onClick={() => setArchived(!archived)}>
+              {archived ? "Show what is done now" : "Show what is archived"}
+            </Press>
+          )}
+        </Stack>
+        {marked.length > 0 ? (
+          <ManyForm ids={marked} categories={categories.data} onDone={() => setMarked([])} />
+        ) : id === "new" && first ? (
+          <ServiceEditor
+            key="new"
+            service={freshService(first.id!)}
+            isNew
+            onMade={(made) => void navigate(`/services/${made}`)}
+          />
+        ) : one ? (
+          <ServiceEditor
+            key={`${one.id}-${one.version}`}
+            service={one}
+            isNew={false}
+            onMade={(made) => void navigate(`/services/${made}`)}
+          />
+        ) : (
+          <Empty>
+            {services.data.length === 0
+              ? "No service yet."
+              : "Choose a service to change it, or mark several to change one thing on all of them."}
+          </Empty>
+        )}
+      </Box>
+    </Page>
+  );
+}
+
+function ServiceLine({
+  service,
+  isOpen,
+  isMarked,
+  onMark,
+}: {
+  service: Service;
+  isOpen: boolean;
+  isMarked: boolean;
+  onMark: (on: boolean) => void;
+}) {
+  const setup = useDeskSetup();
+  const readiness = useReadiness();
+  const issue = readiness.data?.issues.find((one) => one.serviceId === service.id);
+  return (
+    <Row flexWrap="nowrap" gap="6px" bg={isOpen ? "glow" : "transparent"} borderRadius="4px" pr="4px">
+      <Link to={`/services/${service.id}`} style={{ flex: 1, minWidth: 0 }} aria-current={isOpen ? "page" : undefined}>
+        <Box py="4px">
+          <Box fontWeight="600">
+            {issue && (
+              <Box
+                as="span"
+                color="clay"
+                aria-label={issue.stops ? "cannot be booked" : "cannot be booked from some day on"}
+              >
+                !{" "}
+              </Box>
+            )}
+            {service.name}
+          </Box>
+          <Box fontSize="14px" color="quiet">
+            {minutesOf(service)} min ·{" "}
+            {service.priceForm === "onRequest"
+              ? "on request"
+              : service.priceForm === "free"
+                ? "free"
+                : money({ amount: service.price, currency: setup.currency })}
+            {service.visibility !== "everyone" && ` · ${visibilities[service.visibility]}`}
+          </Box>
+        </Box>
+      </Link>
+      <input
+        type="checkbox"
+        aria-label={`Mark ${service.name}`}
+        checked={isMarked}
+        onChange={(e) => onMark(e.target.checked)}
+        style={{ width: 18, height: 18 }}
+      />
+    </Row>
+  );
+}
+
+function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: boolean }) {
+  const locations = useLocations();
+  const [draft, setDraft] = useState(category);
+  const save = useChange((wanted: Category, headers) =>
+    send<Category>("PUT", `/setup/categories/${category.id}`, wanted, { ...headers, ...ifMatch(category.version) }),
+  );
+  const remove = useChange((_: null, headers) =>
+    send<void>("DELETE", `/setup/categories/${category.id}`, undefined, headers),
+  );
+  return (
+    <Stack my="8px" gap="10px">
+      <TextField
+        label="Name"
+        value={draft.name ?? ""}
+        error={save.errors["name"]}
+        onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+      />
+      <RulesForm
+        place="category"
+        rules={draft.online ?? {}}
+        locationId={locations.data?.[0]?.id ?? null}
+        categoryId={category.id!}
+        errors={save.errors}
+        onChange={(online) => setDraft({ ...draft, online })}
+      />
+      <Row>
+        <Press size="small" look="primary" onClick={() => save.run(draft)}>
+          Save
+        </Press>
+        {isEmpty && (
+          <Press size="small" look="danger" onClick={() => remove.run(null)}>
+            Remove the category
+          </Press>
+        )}
+      </Row>
+      <Outcome change={save} fields={["name"]} />
+      <Outcome change={remove} />
+    </Stack>
+  );
+}
+
+/** One thing set on many services at once. */
+function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Category[]; onDone: () => void }) {
+  const [what, setWhat] = useState("visibility");
+  const [value, setValue] = useState<string | number | null>("everyone");
+  const save = useChange(
+    (_: null, headers) =>
+      send("POST", "/setup/services/many", { ids, [what]: what === "isArchived" ? value === "true" : value }, headers),
+    onDone,
+  );
+  const choose = (next: string) => {
+    setWhat(next);
+    setValue(
+      next === "visibility"
+        ? "everyone"
+        : next === "categoryId"
+          ? (categories[0]?.id ?? null)
+          : next === "isArchived"
+            ? "true"
+            : null,
+    );
+  };
+  return (
+    <Panel aria-label="Many at once" position="sticky" top="0">
+      <Box as="h2" fontSize="17px" mb="8px">
+        Set one thing on {ids.length} {ids.length === 1 ? "service" : "services"}
+      </Box>
+      <Row alignItems="end">
+        <Box w="220px">
+          <SelectField label="What" value={what} onChange={(e) => choose(e.target.value)}>
+            <option value="visibility">who sees it online</option>
+            <option value="categoryId">category</option>
+            <option value="bufferBeforeMinutes">buffer before</option>
+            <option value="bufferAfterMinutes">buffer after</option>
+            <option value="leadMinutes">lead time</option>
+            <option value="horizonDays">how far ahead</option>
+            <option value="pricePercent">price, up or down</option>
+            <option value="isArchived">archived</option>
+          </SelectField>
+        </Box>
+        <Box w="220px">
+          {what === "visibility" || what === "categoryId" || what === "isArchived" ? (
+            <SelectField label="To" value={String(value)} onChange={(e) => setValue(e.target.value)}>
+              {what === "visibility" &&
+                Object.entries(visibilities).map(([key, words]) => (
+                  <option key={key} value={key}>
+                    {words}
+                  </option>
+                ))}
+              {what === "categoryId" &&
+                categories.map((one) => (
+                  <option key={one.id} value={one.id!}>
+                    {one.name}
+                  </option>
+                ))}
+              {what === "isArchived" && [
+                <option key="y" value="true">
+                  archived
+                </option>,
+                <option key="n" value="false">
+                  done again
+                </option>,
+              ]}
+            </SelectField>
+          ) : (
+            <NumberField
+              label={what === "pricePercent" ? "Percent" : what === "horizonDays" ? "Days" : "Minutes"}
+              min={what === "pricePercent" ? -90 : 0}
+              step={what.startsWith("buffer") ? 5 : 1}
+              value={value as number | null}
+              error={save.errors[what]}
+              onChange={setValue}
+            />
+          )}
+        </Box>
+        <Press look="primary" disabled={value === null || save.pending} onClick={() => save.run(null)}>
+          Set it
+        </Press>
+        <Plain onClick={onDone} textDecoration="underline" cursor="pointer">
+          Unmark all
+        </Plain>
+      </Row>
+      <Outcome change={save} fields={[what]} />
+    </Panel>
+  );
+}

@@ -1,0 +1,80 @@
+import { useState } from "react";
+import { send, type Location } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { longDate } from "../../shared/format";
+import { CheckField } from "../../shared/inputs";
+import { Box, Row } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { useDeskSetup, useToday } from "../../shared/today";
+
+type Holiday = { date: string; name: string };
+
+/** Public holidays of the country, offered to be closed on. The list comes with the application and is loaded when asked for. */
+export function Holidays({ location, all }: { location: Location; all: Location[] }) {
+  const setup = useDeskSetup();
+  const today = useToday();
+  const [found, setFound] = useState<Holiday[] | null>(null);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const country = setup.locale.split("-")[1] ?? "IE";
+  const look = async () => {
+    const { default: Calendar } = await import("date-holidays");
+    const calendar = new Calendar(country);
+    const year = Number(today.slice(0, 4));
+    const known = [...calendar.getHolidays(year, "en"), ...calendar.getHolidays(year + 1, "en")]
+      .filter((one) => one.type === "public")
+      .map((one) => ({ date: one.date.slice(0, 10), name: one.name }))
+      .filter(
+        (one) =>
+          one.date >= today &&
+          !(location.closures ?? []).some(
+            (closed) => closed.date === one.date || (closed.yearly && closed.date.slice(5) === one.date.slice(5)),
+          ),
+      );
+    setFound(known.slice(0, 14));
+    setChosen([]);
+  };
+  const save = useChange(
+    async (dates: string[], headers) => {
+      for (const one of all)
+        for (const date of dates)
+          await send(
+            "PUT",
+            `/setup/locations/${one.id}/closures/${date}`,
+            { date, yearly: false, reason: found!.find((other) => other.date === date)!.name },
+            headers,
+          );
+    },
+    () => setFound(null),
+  );
+  return (
+    <Box mt="12px">
+      {!found ? (
+        <Press size="small" look="quiet" onClick={() => void look()}>
+          Offer the public holidays ({country})
+        </Press>
+      ) : (
+        <Box bg="paper" borderRadius="card" p="10px">
+          {found.length === 0 && <Box>None that is not in the list already.</Box>}
+          <Box columns="2">
+            {found.map((one) => (
+              <CheckField
+                key={one.date}
+                label={`${longDate(one.date)} ${one.date.slice(0, 4)}: ${one.name}`}
+                checked={chosen.includes(one.date)}
+                onChange={(on) => setChosen(on ? [...chosen, one.date] : chosen.filter((date) => date !== one.date))}
+              />
+            ))}
+          </Box>
+          <Row mt="8px">
+            <Press disabled={chosen.length === 0 || save.pending} onClick={() => save.run(chosen)}>
+              Close on {chosen.length === 1 ? "this day" : `these ${chosen.length} days`}
+              {all.length > 1 && ", everywhere"}
+            </Press>
+            <Press onClick={() => setFound(null)}>Leave it</Press>
+          </Row>
+        </Box>
+      )}
+      <Outcome change={save} />
+    </Box>
+  );
+}

@@ -1,0 +1,104 @@
+import { useQuery } from "@tanstack/react-query";
+import { read, type Rules, type RulesAnswer } from "../../api/setup";
+import { SelectField } from "../../shared/Field";
+import { NumberField } from "../../shared/inputs";
+import { Box, Columns } from "../../shared/layout";
+
+type Props = {
+  place: "location" | "category" | "service";
+  rules: Rules;
+  locationId: string | null;
+  categoryId?: string | null;
+  serviceId?: string | null;
+  errors: Record<string, string>;
+  onChange: (rules: Rules) => void;
+};
+
+const grids = { everyMinutes: "every so many minutes", backToBack: "back to back", setTimes: "set times" } as const;
+const gaps = { off: "gaps do not matter", prefer: "offered last", strict: "not offered" } as const;
+const assignments = {
+  houseOrder: "house order",
+  evenLoad: "even load over the week",
+  tightFit: "tight fit, fewest gaps",
+} as const;
+const choices = { clientMay: "the client may", clientMust: "the client has to", house: "the house does" } as const;
+const approvals = { nobody: "nobody", newClients: "new clients", everyone: "everyone" } as const;
+
+/** Rules of online booking at one place. What is left open says what holds instead, and where that comes from. */
+export function RulesForm({ place, rules, locationId, categoryId, serviceId, errors, onChange }: Props) {
+  const wider = useQuery({
+    queryKey: ["rules", locationId, place === "service" ? categoryId : null],
+    queryFn: () =>
+      read<RulesAnswer>(
+        `/setup/rules?locationId=${locationId}${place === "service" && categoryId ? `&categoryId=${categoryId}` : ""}`,
+      ),
+    enabled: Boolean(locationId) && place !== "location",
+  });
+  const usual: Rules = {
+    grid: "everyMinutes",
+    everyMinutes: 15,
+    leadMinutes: 120,
+    horizonDays: 60,
+    gap: "off",
+    assignment: "houseOrder",
+    choice: "clientMay",
+    approval: "nobody",
+    moveNoticeHours: 24,
+    cancelNoticeHours: 24,
+  };
+  const set = (change: Partial<Rules>) => onChange({ ...rules, ...change });
+  const held = wider.data?.values ?? usual;
+  const from = (rule: keyof Rules) => {
+    if (rules[rule] !== null && rules[rule] !== undefined) return "set here";
+    const source = wider.data?.sources[rule];
+    return source && source.place !== "usual" ? `from ${source.name}` : "as usual";
+  };
+  const number = (rule: keyof Rules, label: string, step = 1) => (
+    <NumberField
+      label={label}
+      step={step}
+      value={rules[rule] as number | null}
+      placeholder={held[rule] == null ? "" : String(held[rule])}
+      hint={from(rule)}
+      error={errors[`online.${rule}`]}
+      onChange={(value) => set({ [rule]: value })}
+    />
+  );
+  const choice = (rule: keyof Rules, label: string, words: Record<string, string>) => (
+    <SelectField
+      label={label}
+      value={(rules[rule] as string | null) ?? ""}
+      hint={from(rule)}
+      error={errors[`online.${rule}`]}
+      onChange={(e) => set({ [rule]: e.target.value || null } as Partial<Rules>)}
+    >
+      <option value="">
+        {words[held[rule] as string] ?? ""} ({place === "location" ? "usual" : "as it is"})
+      </option>
+      {Object.entries(words).map(([key, name]) => (
+        <option key={key} value={key}>
+          {name}
+        </option>
+      ))}
+    </SelectField>
+  );
+  return (
+    <Box key={serviceId}>
+      <Columns least={170}>
+        {choice("grid", "Starts lie", grids)}
+        {(rules.grid ?? held.grid) === "everyMinutes" && number("everyMinutes", "Minutes apart", 5)}
+        {number("leadMinutes", "Lead time (min)")}
+        {number("newLeadMinutes", "the same for new clients")}
+        {number("horizonDays", "Days ahead")}
+        {number("newHorizonDays", "the same for new clients")}
+        {choice("gap", "Starts that leave a gap nobody can use", gaps)}
+        {(rules.gap ?? held.gap) !== "off" && number("shortestGapMinutes", "Shortest useful gap (min)", 5)}
+        {choice("choice", "Who chooses the practitioner", choices)}
+        {choice("assignment", "If nobody chose", assignments)}
+        {choice("approval", "The desk approves", approvals)}
+        {number("moveNoticeHours", "Moving up to (hours before)")}
+        {number("cancelNoticeHours", "Cancelling up to (hours before)")}
+      </Columns>
+    </Box>
+  );
+}

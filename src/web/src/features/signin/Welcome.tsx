@@ -1,0 +1,65 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { useParams } from "react-router";
+import { send } from "../../api/setup";
+import { TextField } from "../../shared/Field";
+import { Box, Panel, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { Problem } from "../../shared/problem";
+
+/** Where a sign-in link leads: a password is chosen, once. */
+export function Welcome() {
+  const { token } = useParams();
+  const [password, setPassword] = useState("");
+  const choose = useMutation({ mutationFn: () => send("POST", "/session/password", { token, password }) });
+  const problem = choose.error instanceof Problem ? choose.error : null;
+  return (
+    <Box as="main" minH="100%" display="grid" placeItems="center" p="20px">
+      <Panel w="100%" maxW="400px">
+        <Stack
+          as="form"
+          onSubmit={(event: React.FormEvent) => {
+            event.preventDefault();
+            choose.mutate();
+          }}
+        >
+          <Box as="h1" fontSize="24px">
+            Welcome to Kingcup
+          </Box>
+          {choose.isSuccess ? (
+            <>
+              <Box role="status">Your password is set.</Box>
+              <a href="/">
+                <Box as="span" textDecoration="underline" fontWeight="700">
+                  Sign in
+                </Box>
+              </a>
+            </>
+          ) : (
+            <>
+              <Box>Choose a password; with it and your e-mail address you sign in from now on.</Box>
+              <TextField
+                label="Password"
+                type="password"
+                autoComplete="new-password"
+                autoFocus
+                value={password}
+                hint="10 characters or more"
+                error={problem?.errors["password"]}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+              {problem && !problem.errors["password"] && (
+                <Box role="alert" color="clay">
+                  {problem.message}
+                </Box>
+              )}
+              <Press type="submit" look="primary" disabled={choose.isPending}>
+                Set it
+              </Press>
+            </>
+          )}
+        </Stack>
+      </Panel>
+    </Box>
+  );
+}

@@ -1,0 +1,365 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { read, send, type Block } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { SelectField, TextField } from "../../shared/Field";
+import { longDate, shortDate } from "../../shared/format";
+import { ChoiceField, DateField, TimeField, weekdays } from "../../shared/inputs";
+import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { useToday } from "../../shared/today";
+import { useLocations } from "./team";
+
+const ruleDay = {
+  monday: "MO",
+  tuesday: "TU",
+  wednesday: "WE",
+  thursday: "TH",
+  friday: "FR",
+  saturday: "SA",
+  sunday: "SU",
+} as const;
+type Day = keyof typeof ruleDay;
+const daysOf = (rule: string) =>
+  (/BYDAY=([A-Z,]+)/.exec(rule)?.[1] ?? "")
+    .split(",")
+    .flatMap((code) => (Object.keys(ruleDay) as Day[]).filter((day) => ruleDay[day] === code));
+
+/** How a block reads in a list. */
+export function blockWords(block: Block) {
+  if (block.repeat) {
+    const { rule, first, from, until } = block.repeat;
+    const interval = Number(/INTERVAL=(\d+)/.exec(rule ?? "")?.[1] ?? 1);
+    const ends = /UNTIL=(\d{4})(\d{2})(\d{2})/.exec(rule ?? "");
+    const days = daysOf(rule ?? "").map((day) => day[0]!.toUpperCase() + day.slice(1, 3));
+    const often = rule?.startsWith("FREQ=DAILY")
+      ? "every day"
+      : interval > 1
+        ? `every ${interval} weeks`
+        : "every week";
+    return `${from.slice(0, 5)}–${until.slice(0, 5)} ${often}${days.length > 0 ? ` on ${days.join(", ")}` : ""} from ${shortDate(first)}${ends ? ` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : ""}`;
+  }
+  const [fromDay, fromTime] = (block.start ?? "").split("T"),
+    [untilDay, untilTime] = (block.end ?? "").split("T");
+  return fromDay === untilDay
+    ? `${longDate(fromDay ?? "")} ${fromTime?.slice(0, 5)}–${untilTime?.slice(0, 5)}`
+    : `${longDate(fromDay ?? "")}${fromTime?.startsWith("00:00") ? "" : ` ${fromTime?.slice(0, 5)}`} to ${longDate(untilDay ?? "")} ${untilTime?.startsWith("00:00") ? "0:00" : untilTime?.slice(0, 5)}`;
+}
+
+type Draft = {
+  id: string | null;
+  kind: "once" | "weekly" | "daily";
+  date: string;
+  from: string;
+  until: string;
+  days: Day[];
+  interval: number;
+  ends: string;
+  reason: string;
+  changed: NonNullable<NonNullable<Block["repeat"]>["changed"]>;
+};
+
+/** Blocked time of somebody or something: once, or again and again with single dates taken out or moved. */
+export function BlockList({ resourceId, name, isPerson }: { resourceId: string; name: string; isPerson?: boolean }) {
+  const today = useToday();
+  const locations = useLocations();
+  const [draft, setDraft] = useState<Draft | null>(null);
+  const blocks = useQuery({
+    queryKey: ["blocks", resourceId],
+    queryFn: () => read<Block[]>(`/setup/blocks?resourceId=${resourceId}`),
+  });
+  const save = useChange(
+    (wanted: Draft, headers) => {
+      const body = {
+        resourceId,
+        locationId: locations.data?.[0]?.id,
+        kind: "block",
+        reason: wanted.reason,
+        ...(wanted.kind === "once"
+          ? { start: `${wanted.date}T${wanted.from}`, end: `${wanted.date}T${wanted.until}` }
+          : {
+              repeat: {
+                first: wanted.date,
+                rule:
+                  (wanted.kind === "daily"
+                    ? "FREQ=DAILY"
+                    : `FREQ=WEEKLY;INTERVAL=${wanted.interval};BYDAY=${wanted.days.map((day) => ruleDay[day]).join(",")}`) +
+                  (wanted.ends ? `;UNTIL=${wanted.ends.replaceAll("-", "")}` : ""),
+                from: wanted.from,
+                until: wanted.until,
+                changed: wanted.changed,
+              },
+            }),
+      };
+      return wanted.id
+        ? send("PUT", `/setup/blocks/${wanted.id}`, body, headers)
+        : send("POST", "/setup/blocks", body, headers);
+    },
+    () => setDraft(null),
+  );
+  const remove = useChange((id: string, headers) => send("DELETE", `/setup/blocks/${id}`, undefined, headers));
+  const edit = (block: Block) =>
+    setDraft({
+      id: block.id!,
+      kind: block.repeat ? (block.repeat.rule?.startsWith("FREQ=DAILY") ? "daily" : "weekly") : "once",
+      date: block.repeat?.first ?? block.start?.slice(0, 10) ?? today,
+      from: block.repeat?.from ?? block.start?.slice(11) ?? "09:00:00",
+      until: block.repeat?.until ?? block.end?.slice(11) ?? "10:00:00",
+      days: daysOf(block.repeat?.rule ?? ""),
+      interval: Number(/INTERVAL=(\d+)/.exec(block.repeat?.rule ?? "")?.[1] ?? 1),
+      ends: (/UNTIL=(\d{8})/.exec(block.repeat?.rule ?? "")?.[1] ?? "").replace(/(\d{4})(\d{2})(\d{2})/, "$1-$2-$3"),
+      reason: block.reason ?? "",
+      changed: block.repeat?.changed ?? [],
+    });
+  return (
+    <Section
+      title="Blocked time"
+      hint={`Clients never book over it. ${isPerson ? "Meetings, training, calls." : "Repairs, deep cleaning."}`}
+      actions={
+        !draft && (
+          <Press
+            size="small"
+            onClick={() =>
+              setDraft({
+                id: null,
+                kind: "once",
+                date: today,
+                from: "09:00:00",
+                until: "10:00:00",
+                days: ["monday"],
+                interval: 1,
+                ends: "",
+                reason: "",
+                changed: [],
+              })
+            }
+          >
+            Block time
+          </Press>
+        )
+      }
+    >
+      {draft && (
+        <BlockForm
+          draft={draft}
+          errors={save.errors}
+          onChange={setDraft}
+          onSave={() => save.run(draft)}
+          onLeave={() => setDraft(null)}
+        />
+      )}
+      <Outcome change={save} fields={["reason", "start", "end", "repeat.rule", "repeat.until"]} />
+      <Outcome change={remove} saved="The time is free again." />
+      {blocks.data?.map((block) => (
+        <Row
+          key={block.id}
+          borderTopWidth="1px"
+          borderColor="line"
+          py="6px"
+          justifyContent="space-between"
+          flexWrap="nowrap"
+        >
+          <Box minW="0">
+            <Box fontWeight="600">{block.reason}</Box>
+            <Box fontSize="14px" color="quiet">
+              {blockWords(block)}
+              {block.repeat?.changed?.map((one) => (
+                <Box key={one.date}>
+                  {shortDate(one.date)}:{" "}
+                  {one.from ? `${one.from.slice(0, 5)}–${one.until?.slice(0, 5)} instead` : "left out"}
+                </Box>
+              ))}
+            </Box>
+          </Box>
+          <Row gap="2px" flexShrink={0}>
+            {block.kind === "block" && (
+              <Press size="small" look="quiet" aria-label={`Change ${block.reason}`} onClick={() => edit(block)}>
+                Change
+              </Press>
+            )}
+            <Press
+              size="small"
+              look="quiet"
+              aria-label={`Give back ${block.reason}`}
+              onClick={() => remove.run(block.id!)}
+            >
+              Give back
+            </Press>
+          </Row>
+        </Row>
+      ))}
+      {blocks.data?.length === 0 && !draft && <Box color="quiet">Nothing of {name} is blocked.</Box>}
+    </Section>
+  );
+}
+
+function BlockForm({
+  draft,
+  errors,
+  onChange,
+  onSave,
+  onLeave,
+}: {
+  draft: Draft;
+  errors: Record<string, string>;
+  onChange: (draft: Draft) => void;
+  onSave: () => void;
+  onLeave: () => void;
+}) {
+  const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
+  const [date, setDate] = useState<string | null>(null);
+  return (
+    <Stack gap="10px" mb="12px" bg="paper" p="12px" borderRadius="card">
+      <Row alignItems="start">
+        <Box w="160px">
+          <SelectField
+            label="How often"
+            value={draft.kind}
+            onChange={(e) => set({ kind: e.target.value as Draft["kind"] })}
+          >
+            <option value="once">once</option>
+            <option value="weekly">every week</option>
+            <option value="daily">every day</option>
+          </SelectField>
+        </Box>
+        <Box w="165px">
+          <DateField
+            label={draft.kind === "once" ? "On" : "From"}
+            value={draft.date}
+            error={errors["start"] ?? errors["repeat.first"]}
+            onChange={(value) => value && set({ date: value })}
+          />
+        </Box>
+        <Box w="132px">
+          <TimeField label="From" value={draft.from} onChange={(from) => set({ from })} />
+        </Box>
+        <Box w="132px">
+          <TimeField
+            label="Until"
+            value={draft.until}
+            error={errors["end"] ?? errors["repeat.until"]}
+            onChange={(until) => set({ until })}
+          />
+        </Box>
+      </Row>
+      {draft.kind === "weekly" && (
+        <Row alignItems="end">
+          <ChoiceField
+            label="On"
+            options={weekdays.map(([day, name]) => [day as Day, name] as const)}
+            chosen={draft.days}
+            error={errors["repeat.rule"]}
+            onChange={(days) => set({ days })}
+          />
+          <Box w="130px">
+            <SelectField
+              label="Every"
+              value={draft.interval}
+              onChange={(e) => set({ interval: Number(e.target.value) })}
+            >
+              {[1, 2, 3, 4].map((weeks) => (
+                <option key={weeks} value={weeks}>
+                  {weeks === 1 ? "week" : `${weeks} weeks`}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+        </Row>
+      )}
+      {draft.kind !== "once" && (
+        <Row alignItems="end">
+          <Box w="165px">
+            <DateField label="Until (or open)" value={draft.ends} onChange={(ends) => set({ ends: ends ?? "" })} />
+          </Box>
+          <Box w="165px">
+            <DateField
+              label="A single date"
+              value={date}
+              error={Object.entries(errors).find(([field]) => field.startsWith("repeat.changed"))?.[1]}
+              onChange={setDate}
+            />
+          </Box>
+          <Press
+            disabled={!date}
+            onClick={() => {
+              set({
+                changed: [
+                  ...draft.changed.filter((one) => one.date !== date),
+                  { date: date!, from: null, until: null },
+                ],
+              });
+              setDate(null);
+            }}
+          >
+            Leave it out
+          </Press>
+          <Press
+            disabled={!date}
+            onClick={() => {
+              set({
+                changed: [
+                  ...draft.changed.filter((one) => one.date !== date),
+                  { date: date!, from: draft.from, until: draft.until },
+                ],
+              });
+              setDate(null);
+            }}
+          >
+            Move it
+          </Press>
+        </Row>
+      )}
+      {draft.changed.map((one, i) => (
+        <Row key={one.date} alignItems="end">
+          <Box w="120px" pb="8px">
+            {shortDate(one.date)}
+          </Box>
+          {one.from ? (
+            <>
+              <Box w="132px">
+                <TimeField
+                  label="From"
+                  value={one.from}
+                  onChange={(from) =>
+                    set({ changed: draft.changed.map((other, j) => (j === i ? { ...other, from } : other)) })
+                  }
+                />
+              </Box>
+              <Box w="132px">
+                <TimeField
+                  label="Until"
+                  value={one.until ?? ""}
+                  onChange={(until) =>
+                    set({ changed: draft.changed.map((other, j) => (j === i ? { ...other, until } : other)) })
+                  }
+                />
+              </Box>
+            </>
+          ) : (
+            <Box pb="8px">left out</Box>
+          )}
+          <Press
+            size="small"
+            look="quiet"
+            mb="5px"
+            onClick={() => set({ changed: draft.changed.filter((_, j) => j !== i) })}
+          >
+            As the rule says
+          </Press>
+        </Row>
+      ))}
+      <TextField
+        label="What for"
+        value={draft.reason}
+        error={errors["reason"]}
+        onChange={(e) => set({ reason: e.target.value })}
+      />
+      <Row>
+        <Press look="primary" onClick={onSave}>
+          Save
+        </Press>
+        <Press onClick={onLeave}>Leave it</Press>
+      </Row>
+    </Stack>
+  );
+}

@@ -1,0 +1,257 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { read, send, type Practitioner, type Shift, type Work, type WorkDay } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { SelectField, TextField } from "../../shared/Field";
+import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
+import { CheckField, DateField } from "../../shared/inputs";
+import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { useToday } from "../../shared/today";
+import { BlockList } from "./BlockList";
+import { ShiftEditor } from "./ShiftEditor";
+import { shiftWords, usualShift } from "./shifts";
+import { useLocations } from "./team";
+
+const weeksShown = 5;
+
+/** Each day as it really holds; one is chosen and changed beside it. */
+export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
+  const path = `/setup/practitioners/${practitioner.id}`;
+  const today = useToday();
+  const [first, setFirst] = useState(() => mondayOf(today));
+  const [chosen, setChosen] = useState(today);
+  const days = useQuery({
+    queryKey: ["calendar", practitioner.id, first],
+    queryFn: () => read<WorkDay[]>(`${path}/calendar?from=${first}&days=${weeksShown * 7}`),
+    placeholderData: (before) => before,
+  });
+  const day = days.data?.find((one) => one.date === chosen);
+  return (
+    <Box display="grid" gap="16px" gridTemplateColumns="minmax(0, 1fr) 400px" alignItems="start" pb="30px">
+      <Stack>
+        <Box bg="sheet" borderWidth="1px" borderColor="line" borderRadius="card" p="12px">
+          <Row justifyContent="space-between" mb="8px">
+            <Box as="h2" fontSize="17px">
+              {shortDate(first)} to {shortDate(addDays(first, weeksShown * 7 - 1))}
+            </Box>
+            <Row gap="4px">
+              <Press size="small" aria-label="Weeks before" onClick={() => setFirst(addDays(first, -28))}>
+                ‹
+              </Press>
+              <Press size="small" onClick={() => setFirst(mondayOf(today))}>
+                Today
+              </Press>
+              <Press size="small" aria-label="Weeks after" onClick={() => setFirst(addDays(first, 28))}>
+                ›
+              </Press>
+            </Row>
+          </Row>
+          <Box display="grid" gridTemplateColumns="repeat(7, minmax(0, 1fr))" gap="4px" role="group" aria-label="Days">
+            {days.data?.map((one) => (
+              <Plain
+                key={one.date}
+                aria-pressed={one.date === chosen}
+                onClick={() => setChosen(one.date)}
+                textAlign="left"
+                p="5px 7px"
+                minH="74px"
+                cursor="pointer"
+                fontSize="14px"
+                lineHeight="1.25"
+                borderWidth={one.date === chosen ? "2px" : "1px"}
+                borderColor={one.date === chosen ? "focus" : "line"}
+                borderRadius="card"
+                bg={one.shifts.length === 0 ? "woven" : "sheet"}
+                display="block"
+              >
+                <Box
+                  fontWeight={one.date === today ? "700" : "600"}
+                  textDecoration={one.date === today ? "underline" : undefined}
+                >
+                  {shortDate(one.date)}
+                </Box>
+                {one.shifts.map((shift, i) => (
+                  <Box key={i}>{shiftWords(shift)}</Box>
+                ))}
+                {one.shifts.length === 0 && (
+                  <Box color="quiet">{one.reason ?? one.closures[0]?.split(": ")[1] ?? "off"}</Box>
+                )}
+                {one.isChange && one.shifts.length > 0 && <Box color="sky">≠ {one.reason ?? "changed"}</Box>}
+                {one.blocks.map((block) => (
+                  <Box
+                    key={block.blockId + block.from}
+                    color="clay"
+                    overflow="hidden"
+                    textOverflow="ellipsis"
+                    whiteSpace="nowrap"
+                  >
+                    ▨ {block.kind === "timeOff" ? block.reason : `${block.from.slice(11, 16)} ${block.reason}`}
+                  </Box>
+                ))}
+              </Plain>
+            ))}
+          </Box>
+        </Box>
+        <BlockList resourceId={practitioner.id!} name={practitioner.name ?? ""} isPerson />
+      </Stack>
+      <Stack>
+        {day && <DayEditor key={`${chosen}-${JSON.stringify(day)}`} path={path} day={day} />}
+        <TimeOff practitioner={practitioner} from={chosen} />
+      </Stack>
+    </Box>
+  );
+}
+
+function DayEditor({ path, day }: { path: string; day: WorkDay }) {
+  const locations = useLocations();
+  const [kind, setKind] = useState(day.isChange ? (day.shifts.length === 0 ? "off" : "other") : "rota");
+  const [shifts, setShifts] = useState<Shift[]>(day.shifts);
+  const [reason, setReason] = useState(day.reason ?? "");
+  const [duringClosure, setDuringClosure] = useState(false);
+  const save = useChange((_: null, headers) =>
+    kind === "rota"
+      ? day.isChange
+        ? send<Work>("DELETE", `${path}/shift-changes/${day.date}`, undefined, headers)
+        : Promise.resolve(null)
+      : send<Work>(
+          "PUT",
+          `${path}/shift-changes/${day.date}`,
+          { shifts: kind === "off" ? [] : shifts, worksDuringClosure: duringClosure, reason },
+          headers,
+        ),
+  );
+  const home = locations.data?.[0];
+  return (
+    <Section title={longDate(day.date)}>
+      <Stack gap="10px">
+        <SelectField
+          label="That day"
+          value={kind}
+          onChange={(e) => {
+            setKind(e.target.value);
+            if (e.target.value === "other" && shifts.length === 0 && home) setShifts([usualShift(home.id!)]);
+          }}
+        >
+          <option value="rota">as the rota says</option>
+          <option value="other">other hours</option>
+          <option value="off">off</option>
+        </SelectField>
+        {kind === "other" &&
+          shifts.map((shift, i) => (
+            <ShiftEditor
+              key={i}
+              shift={shift}
+              locations={locations.data ?? []}
+              errors={save.errors}
+              path={`shifts[${i}].`}
+              onChange={(next) => setShifts(shifts.map((other, j) => (j === i ? next : other)))}
+              onRemove={() => setShifts(shifts.filter((_, j) => j !== i))}
+            />
+          ))}
+        {kind === "other" && home && (
+          <Press
+            size="small"
+            look="quiet"
+            onClick={() => setShifts([...shifts, { ...usualShift(home.id!), from: "18:00:00", until: "20:00:00" }])}
+          >
+            + Shift
+          </Press>
+        )}
+        {kind !== "rota" && (
+          <TextField
+            label="Why"
+            value={reason}
+            placeholder="course, swapped with Ines …"
+            error={save.errors["reason"]}
+            onChange={(e) => setReason(e.target.value)}
+          />
+        )}
+        {kind === "other" && day.closures.length > 0 && (
+          <CheckField
+            label={`Works although it is closed (${day.closures.join(", ")})`}
+            checked={duringClosure}
+            onChange={setDuringClosure}
+          />
+        )}
+        <Row>
+          <Press
+            look="primary"
+            disabled={save.pending || (kind === "rota" && !day.isChange)}
+            onClick={() => save.run(null)}
+          >
+            Save the day
+          </Press>
+          <Outcome
+            change={save}
+            fields={["reason", ...shifts.flatMap((_, i) => [`shifts[${i}].from`, `shifts[${i}].until`])]}
+          />
+        </Row>
+      </Stack>
+    </Section>
+  );
+}
+
+function TimeOff({ practitioner, from }: { practitioner: Practitioner; from: string }) {
+  const locations = useLocations();
+  const [draft, setDraft] = useState<{ from: string; until: string; reason: string } | null>(null);
+  const save = useChange(
+    (wanted: { from: string; until: string; reason: string }, headers) =>
+      send(
+        "POST",
+        "/setup/blocks",
+        {
+          resourceId: practitioner.id,
+          locationId: locations.data?.[0]?.id,
+          kind: "timeOff",
+          reason: wanted.reason,
+          start: `${wanted.from}T00:00:00`,
+          end: `${addDays(wanted.until, 1)}T00:00:00`,
+        },
+        headers,
+      ),
+    () => setDraft(null),
+  );
+  return (
+    <Section title="Time off" hint="Whole days away. Visits that are booked then are shown before it is saved.">
+      {draft ? (
+        <Stack gap="10px">
+          <Row alignItems="start">
+            <Box w="165px">
+              <DateField
+                label="First day"
+                value={draft.from}
+                error={save.errors["start"]}
+                onChange={(value) => value && setDraft({ ...draft, from: value })}
+              />
+            </Box>
+            <Box w="165px">
+              <DateField
+                label="Last day"
+                value={draft.until}
+                error={save.errors["end"]}
+                onChange={(value) => value && setDraft({ ...draft, until: value })}
+              />
+            </Box>
+          </Row>
+          <TextField
+            label="Why"
+            value={draft.reason}
+            error={save.errors["reason"]}
+            onChange={(e) => setDraft({ ...draft, reason: e.target.value })}
+          />
+          <Row>
+            <Press look="primary" disabled={save.pending} onClick={() => save.run(draft)}>
+              Save time off
+            </Press>
+            <Press onClick={() => setDraft(null)}>Leave it</Press>
+          </Row>
+        </Stack>
+      ) : (
+        <Press onClick={() => setDraft({ from, until: from, reason: "Holiday" })}>Add time off</Press>
+      )}
+      <Outcome change={save} fields={["start", "end", "reason"]} />
+    </Section>
+  );
+}

@@ -1,0 +1,257 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { ifMatch, read, send, type Category, type Practitioner } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { AreaField, SelectField, TextField } from "../../shared/Field";
+import { CheckField, DateField, Face, NumberField, PictureField, WordsField } from "../../shared/inputs";
+import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { Plain } from "../../shared/Plain";
+import { CalendarTab } from "./CalendarTab";
+import { RotaTab } from "./RotaTab";
+import { ServicesTab } from "./ServicesTab";
+import { usePractitioners } from "./team";
+
+/** One practitioner: who she is, when she works, what she does. */
+export function PractitionerPage() {
+  const { id = "", tab } = useParams();
+  const people = usePractitioners();
+  const one = people.data?.find((other) => other.id === id);
+  if (!people.data) return null;
+  if (!one)
+    return (
+      <Page title="Team">
+        There is nobody of that kind. <Link to="/team">Back to the team</Link>
+      </Page>
+    );
+  return (
+    <Page
+      title={one.name ?? ""}
+      actions={
+        <Link to="/team">
+          <Box as="span" textDecoration="underline">
+            Back to the team
+          </Box>
+        </Link>
+      }
+    >
+      <Tabs
+        label={one.name ?? ""}
+        items={[
+          [`/team/${id}`, "About"],
+          [`/team/${id}/rota`, "Rota"],
+          [`/team/${id}/calendar`, "Calendar"],
+          [`/team/${id}/services`, "Services"],
+        ]}
+      />
+      {tab === "rota" ? (
+        <RotaTab key={id} practitioner={one} people={people.data} />
+      ) : tab === "calendar" ? (
+        <CalendarTab key={id} practitioner={one} />
+      ) : tab === "services" ? (
+        <ServicesTab key={id} practitioner={one} />
+      ) : (
+        <AboutTab key={`${id}-${one.version}`} one={one} />
+      )}
+    </Page>
+  );
+}
+
+function AboutTab({ one }: { one: Practitioner }) {
+  const [draft, setDraft] = useState(one);
+  const categories = useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
+  const save = useChange((wanted: Practitioner, headers) =>
+    send<Practitioner>("PUT", `/setup/practitioners/${one.id}`, wanted, { ...headers, ...ifMatch(one.version) }),
+  );
+  const set = (change: Partial<Practitioner>) => setDraft({ ...draft, ...change });
+  const limits = draft.mostPerCategory ?? [];
+  const { errors } = save;
+  return (
+    <Box
+      as="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.run(draft);
+      }}
+      display="grid"
+      gap="14px"
+      maxW="880px"
+      pb="30px"
+    >
+      <Section title="Who she is">
+        <Columns least={260}>
+          <TextField
+            label="Name"
+            value={draft.name ?? ""}
+            error={errors["name"]}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+          <PictureField label="Photo" round id={draft.photoId} onChange={(photoId) => set({ photoId })} />
+          <TextField
+            label="Telephone"
+            value={draft.phone ?? ""}
+            error={errors["phone"]}
+            onChange={(e) => set({ phone: e.target.value })}
+          />
+          <TextField
+            label="E-mail address"
+            type="email"
+            value={draft.email ?? ""}
+            error={errors["email"]}
+            onChange={(e) => set({ email: e.target.value })}
+          />
+          <Box>
+            <Box fontWeight="600" fontSize="14px" mb="3px" id="tint-label">
+              Tint
+            </Box>
+            <Row gap="4px" role="group" aria-labelledby="tint-label">
+              {Array.from({ length: 7 }, (_, tint) => (
+                <Plain
+                  key={tint}
+                  aria-label={`Tint ${tint + 1}`}
+                  aria-pressed={draft.tint % 7 === tint}
+                  onClick={() => set({ tint })}
+                  w="32px"
+                  h="32px"
+                  borderRadius="50%"
+                  bg={`tint${tint}`}
+                  cursor="pointer"
+                  borderWidth={draft.tint % 7 === tint ? "3px" : "1px"}
+                  borderColor={draft.tint % 7 === tint ? "ink" : "edge"}
+                />
+              ))}
+              <Face name={draft.name ?? ""} photoId={draft.photoId} tint={draft.tint} />
+            </Row>
+          </Box>
+          <WordsField
+            label="Languages"
+            words={draft.languages ?? []}
+            error={errors["languages"]}
+            onChange={(languages) => set({ languages })}
+          />
+        </Columns>
+        <Box mt="12px">
+          <AreaField
+            label="A few words for clients"
+            value={draft.bio ?? ""}
+            error={errors["bio"]}
+            maxLength={2000}
+            onChange={(e) => set({ bio: e.target.value })}
+          />
+        </Box>
+      </Section>
+      <Section title="Booked online">
+        <Stack gap="4px">
+          <CheckField
+            label="Clients may book her online"
+            checked={draft.bookableOnline}
+            onChange={(bookableOnline) => set({ bookableOnline })}
+          />
+          <CheckField
+            label="New clients too"
+            checked={draft.acceptsNewClients}
+            disabled={!draft.bookableOnline}
+            onChange={(acceptsNewClients) => set({ acceptsNewClients })}
+          />
+        </Stack>
+      </Section>
+      <Section title="Most in a day" hint="What clients can book of one day. The desk may go beyond.">
+        <Columns>
+          <NumberField
+            label="Appointments"
+            value={draft.mostAppointments}
+            placeholder="no limit"
+            error={errors["mostAppointments"]}
+            onChange={(mostAppointments) => set({ mostAppointments })}
+          />
+          <NumberField
+            label="Minutes, buffers included"
+            step={5}
+            value={draft.mostMinutes}
+            placeholder="no limit"
+            error={errors["mostMinutes"]}
+            onChange={(mostMinutes) => set({ mostMinutes })}
+          />
+        </Columns>
+        {limits.map((limit, i) => (
+          <Row key={i} alignItems="end" mt="8px">
+            <Box w="220px">
+              <SelectField
+                label="Category"
+                value={limit.categoryId}
+                error={errors[`mostPerCategory[${i}].categoryId`]}
+                onChange={(e) =>
+                  set({
+                    mostPerCategory: limits.map((other, j) =>
+                      j === i ? { ...other, categoryId: e.target.value } : other,
+                    ),
+                  })
+                }
+              >
+                {categories.data?.map((category) => (
+                  <option key={category.id} value={category.id!}>
+                    {category.name}
+                  </option>
+                ))}
+              </SelectField>
+            </Box>
+            <Box w="120px">
+              <NumberField
+                label="At most"
+                value={limit.most}
+                error={errors[`mostPerCategory[${i}].most`]}
+                onChange={(most) =>
+                  set({ mostPerCategory: limits.map((other, j) => (j === i ? { ...other, most: most ?? 0 } : other)) })
+                }
+              />
+            </Box>
+            <Press look="quiet" onClick={() => set({ mostPerCategory: limits.filter((_, j) => j !== i) })}>
+              Take out
+            </Press>
+          </Row>
+        ))}
+        {(categories.data?.length ?? 0) > limits.length && (
+          <Press
+            size="small"
+            mt="10px"
+            onClick={() =>
+              set({
+                mostPerCategory: [
+                  ...limits,
+                  {
+                    categoryId: categories.data!.find((category) =>
+                      limits.every((limit) => limit.categoryId !== category.id),
+                    )!.id!,
+                    most: 3,
+                  },
+                ],
+              })
+            }
+          >
+            Limit a category
+          </Press>
+        )}
+      </Section>
+      <Section title="Leaving" hint="From that day on she is not booked any more. Everything up to then stays.">
+        <Box maxW="220px">
+          <DateField
+            label="First day no longer here"
+            value={draft.retired}
+            error={errors["retired"]}
+            onChange={(retired) => set({ retired })}
+          />
+        </Box>
+      </Section>
+      <Row position="sticky" bottom="0" bg="paper" py="10px">
+        <Press type="submit" look="primary" disabled={save.pending}>
+          Save
+        </Press>
+        <Outcome
+          change={save}
+          fields={["name", "phone", "email", "bio", "languages", "mostAppointments", "mostMinutes", "retired"]}
+        />
+      </Row>
+    </Box>
+  );
+}

@@ -1,0 +1,193 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { ifMatch, read, send, type Practitioner, type Service, type WhoDoesWhat } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { MoneyField, NumberField, CheckField } from "../../shared/inputs";
+import { money } from "../../shared/format";
+import { Box, Row, Section, Stack, Table } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { useDeskSetup, useToday } from "../../shared/today";
+
+export const useServices = () =>
+  useQuery({ queryKey: ["services"], queryFn: () => read<Service[]>("/setup/services") });
+export const useWho = (date: string) =>
+  useQuery({ queryKey: ["who", date], queryFn: () => read<WhoDoesWhat>(`/setup/who-does-what?date=${date}`) });
+
+/** Adds somebody to a role by hand, excludes her, or lets the rule decide. */
+export function byHand(
+  service: Service,
+  role: number,
+  practitionerId: string,
+  how: "added" | "excluded" | "rule",
+): Service {
+  return {
+    ...service,
+    roles: (service.roles ?? []).map((one, i) =>
+      i !== role
+        ? one
+        : {
+            ...one,
+            added: [
+              ...(one.added ?? []).filter((id) => id !== practitionerId),
+              ...(how === "added" ? [practitionerId] : []),
+            ],
+            excluded: [
+              ...(one.excluded ?? []).filter((id) => id !== practitionerId),
+              ...(how === "excluded" ? [practitionerId] : []),
+            ],
+          },
+    ),
+  };
+}
+
+/** What one practitioner does, why or why not, and how she does it differently. */
+export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
+  const services = useServices();
+  const who = useWho(useToday());
+  const setup = useDeskSetup();
+  const [open, setOpen] = useState<string | null>(null);
+  const save = useChange((wanted: Service, headers) =>
+    send<Service>("PUT", `/setup/services/${wanted.id}`, wanted, { ...headers, ...ifMatch(wanted.version) }),
+  );
+  if (!services.data || !who.data) return null;
+  const cells = who.data.cells.filter((one) => one.practitionerId === practitioner.id);
+  return (
+    <Section
+      title={`What ${practitioner.name?.split(" ")[0]} does`}
+      hint="It follows from the qualifications each service asks for; by hand somebody can be added or excluded."
+    >
+      <Outcome change={save} />
+      <Table>
+        <thead>
+          <tr>
+            <th>Service</th>
+            <th>Does it</th>
+            <th>By hand</th>
+            <th>Length and price</th>
+          </tr>
+        </thead>
+        <tbody>
+          {cells.map((cell) => {
+            const service = services.data.find((one) => one.id === cell.serviceId);
+            if (!service) return null;
+            const role = service.roles?.[cell.role];
+            const terms = service.terms?.find((one) => one.practitionerId === practitioner.id);
+            const how = role?.excluded?.includes(practitioner.id!)
+              ? "excluded"
+              : role?.added?.includes(practitioner.id!)
+                ? "added"
+                : "rule";
+            const id = `${cell.serviceId}-${cell.role}`;
+            return (
+              <tr key={id}>
+                <td>
+                  <Link to={`/services/${service.id}`}>{service.name}</Link>
+                  {(service.roles?.length ?? 0) > 1 && <Box fontSize="14px">as {role?.name}</Box>}
+                </td>
+                <td>
+                  <Box fontWeight={cell.may ? "600" : "400"} color={cell.may ? "reed" : "quiet"}>
+                    {cell.text}
+                  </Box>
+                  {cell.until && <Box fontSize="14px">until {cell.until}</Box>}
+                </td>
+                <td>
+                  <Row gap="4px" role="group" aria-label={`${service.name}, ${role?.name}`}>
+                    {(["rule", "added", "excluded"] as const).map((one) => (
+                      <Press
+                        key={one}
+                        size="small"
+                        look={how === one ? "primary" : "plain"}
+                        aria-pressed={how === one}
+                        onClick={() => save.run(byHand(service, cell.role, practitioner.id!, one))}
+                      >
+                        {one === "rule" ? "As the rule" : one === "added" ? "Add" : "Exclude"}
+                      </Press>
+                    ))}
+                  </Row>
+                </td>
+                <td>
+                  {cell.role === 0 && (
+                    <Stack gap="4px">
+                      <Box fontSize="14px">
+                        {terms?.minutes ?? (service.phases ?? []).reduce((all, phase) => all + phase.minutes, 0)} min ·{" "}
+                        {money({ amount: terms?.price ?? service.price, currency: setup.currency })}
+                        {terms && " (own)"}
+                      </Box>
+                      {open === id ? (
+                        <TermsForm
+                          service={service}
+                          practitionerId={practitioner.id!}
+                          currency={setup.currency}
+                          onSave={(next) => {
+                            save.run(next);
+                            setOpen(null);
+                          }}
+                          onLeave={() => setOpen(null)}
+                        />
+                      ) : (
+                        <Press
+                          size="small"
+                          look="quiet"
+                          aria-label={`Own length and price for ${service.name}`}
+                          onClick={() => setOpen(id)}
+                        >
+                          Set her own
+                        </Press>
+                      )}
+                    </Stack>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Table>
+    </Section>
+  );
+}
+
+export function TermsForm({
+  service,
+  practitionerId,
+  currency,
+  onSave,
+  onLeave,
+}: {
+  service: Service;
+  practitionerId: string;
+  currency: string;
+  onSave: (service: Service) => void;
+  onLeave: () => void;
+}) {
+  const before = service.terms?.find((one) => one.practitionerId === practitionerId);
+  const [minutes, setMinutes] = useState(before?.minutes ?? null);
+  const [price, setPrice] = useState(before?.price ?? null);
+  const [acceptsNewClients, setAccepts] = useState(before?.acceptsNewClients ?? true);
+  const others = (service.terms ?? []).filter((one) => one.practitionerId !== practitionerId);
+  const isUsual = minutes === null && price === null && acceptsNewClients;
+  return (
+    <Stack gap="8px" minW="200px">
+      <NumberField label="Own length (min)" step={5} value={minutes} placeholder="as usual" onChange={setMinutes} />
+      <MoneyField label="Own price" currency={currency} value={price} placeholder="as usual" onChange={setPrice} />
+      <CheckField label="New clients may book it" checked={acceptsNewClients} onChange={setAccepts} />
+      <Row>
+        <Press
+          size="small"
+          look="primary"
+          onClick={() =>
+            onSave({
+              ...service,
+              terms: isUsual ? others : [...others, { practitionerId, minutes, price, acceptsNewClients }],
+            })
+          }
+        >
+          Save
+        </Press>
+        <Press size="small" onClick={onLeave}>
+          Leave it
+        </Press>
+      </Row>
+    </Stack>
+  );
+}

@@ -1,0 +1,147 @@
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { send, type Practitioner } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { TextField } from "../../shared/Field";
+import { Face } from "../../shared/inputs";
+import { Box, Empty, Page, Panel, Row, Tabs } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { Sortable } from "../../shared/Sortable";
+import { teamTabs, useLocations, usePractitioners, useReadiness } from "./team";
+
+/** A practitioner as she begins: bookable online, without limits. */
+const fresh = (name: string, tint: number) => ({
+  name,
+  bio: "",
+  phone: null,
+  email: null,
+  languages: [],
+  tint,
+  photoId: null,
+  bookableOnline: true,
+  acceptsNewClients: true,
+  mostAppointments: null,
+  mostMinutes: null,
+  mostPerCategory: [],
+  retired: null,
+});
+
+/** Everyone who treats clients, in house order. */
+export function TeamPage() {
+  const people = usePractitioners();
+  const locations = useLocations();
+  const readiness = useReadiness();
+  const navigate = useNavigate();
+  const [name, setName] = useState("");
+  const [adding, setAdding] = useState(false);
+  const add = useChange(
+    (wanted: string, headers) =>
+      send<Practitioner>("POST", "/setup/practitioners", fresh(wanted, (people.data?.length ?? 0) % 12), headers),
+    (made) => void navigate(`/team/${made.id}`),
+  );
+  const order = useChange((ids: string[], headers) =>
+    send<void>("PUT", "/setup/practitioners/order", { ids }, headers),
+  );
+  const placeOf = (id: string) => locations.data?.find((one) => one.id === id)?.name;
+  const issueOf = (id: string | null | undefined) =>
+    readiness.data?.issues.find((one) => one.mendId === id && one.serviceId === null);
+  const row = (one: Practitioner) => (
+    <Row flexWrap="nowrap" py="7px">
+      <Face name={one.name ?? ""} photoId={one.photoId} tint={one.tint} />
+      <Box flex="1" minW="0">
+        <Link to={`/team/${one.id}`}>
+          <Box
+            as="span"
+            fontWeight="700"
+            textDecoration="underline"
+            textDecorationColor="line"
+            textUnderlineOffset="3px"
+          >
+            {one.name}
+          </Box>
+        </Link>
+        <Box fontSize="14px" color="quiet" whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
+          {(one.locationIds ?? []).map(placeOf).filter(Boolean).join(", ") || "no shifts yet"}
+          {one.bio && ` · ${one.bio}`}
+        </Box>
+      </Box>
+      <Box fontSize="14px" textAlign="right" flexShrink={0}>
+        {one.retired && <Box>left from {one.retired}</Box>}
+        {!one.retired && issueOf(one.id) && (
+          <Box color="clay" fontWeight="600">
+            ! no rota yet
+          </Box>
+        )}
+        {!one.bookableOnline && <Box color="quiet">not online</Box>}
+        {one.bookableOnline && !one.acceptsNewClients && <Box color="quiet">returning clients only</Box>}
+      </Box>
+    </Row>
+  );
+  const working = (people.data ?? []).filter((one) => !one.retired);
+  const left = (people.data ?? []).filter((one) => one.retired);
+  return (
+    <Page
+      title="Team"
+      actions={
+        !adding && (
+          <Press look="primary" onClick={() => setAdding(true)}>
+            Add a practitioner
+          </Press>
+        )
+      }
+    >
+      <Tabs label="Team" items={teamTabs} />
+      <Box maxW="820px" display="grid" gap="14px">
+        {adding && (
+          <Panel
+            as="form"
+            onSubmit={(event) => {
+              event.preventDefault();
+              add.run(name);
+            }}
+          >
+            <Row alignItems="end">
+              <Box flex="1" minW="240px">
+                <TextField
+                  label="Name"
+                  autoFocus
+                  value={name}
+                  error={add.errors["name"]}
+                  onChange={(e) => setName(e.target.value)}
+                />
+              </Box>
+              <Press type="submit" look="primary" disabled={add.pending}>
+                Add
+              </Press>
+              <Press onClick={() => setAdding(false)}>Leave it</Press>
+            </Row>
+            <Outcome change={add} fields={["name"]} />
+          </Panel>
+        )}
+        {people.data?.length === 0 && !adding && (
+          <Empty>Nobody is here yet. Add the first practitioner; then say when she works and what she holds.</Empty>
+        )}
+        {working.length > 0 && (
+          <Panel aria-label="House order">
+            <Box fontSize="14px" color="quiet" mb="4px">
+              House order: who comes first when nothing else decides. Drag to change it.
+            </Box>
+            <Sortable items={working} idOf={(one) => one.id!} nameOf={(one) => one.name ?? ""} onOrder={order.run}>
+              {row}
+            </Sortable>
+          </Panel>
+        )}
+        {left.length > 0 && (
+          <Panel aria-label="Gone or leaving">
+            <Box fontSize="14px" color="quiet" mb="4px">
+              Gone or leaving. Their past visits keep them.
+            </Box>
+            {left.map((one) => (
+              <Box key={one.id}>{row(one)}</Box>
+            ))}
+          </Panel>
+        )}
+      </Box>
+    </Page>
+  );
+}

@@ -1,0 +1,138 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { chakra } from "@chakra-ui/react";
+import { Link } from "react-router";
+import type { Headers, NeedsPlace } from "../api/setup";
+import { clock, shortDate } from "./format";
+import { Box, Row, Table } from "./layout";
+import { Press } from "./Press";
+import { Problem } from "./problem";
+
+const Dialog = chakra("dialog");
+type Sent<A> = { arg: A; accept?: string };
+
+/**
+ * A change of the setup. Where it would take the place of visits booked ahead, the server answers with them; they are shown,
+ * and the change is sent again only when somebody has seen them and says so.
+ */
+export function useChange<A, T>(call: (arg: A, headers: Headers) => Promise<T>, done?: (data: T, arg: A) => void) {
+  const queries = useQueryClient();
+  const change = useMutation<T, Error, Sent<A>>({
+    mutationFn: ({ arg, accept }) => call(arg, accept ? { "X-Accept-Hits": accept } : {}),
+    onSuccess: (data, { arg }) => {
+      void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      done?.(data, arg);
+    },
+  });
+  const problem = change.error instanceof Problem ? change.error : null;
+  const hits = problem?.code === "hits-appointments" ? problem : null;
+  return {
+    run: (arg: A) => change.mutate({ arg }),
+    pending: change.isPending,
+    saved: change.isSuccess,
+    problem: hits ? null : problem,
+    errors: problem?.errors ?? {},
+    hits,
+    accept: () =>
+      change.variables && change.mutate({ arg: change.variables.arg, accept: String(hits?.body["accept"]) }),
+    forget: () => change.reset(),
+  };
+}
+
+type Change = { hits: Problem | null; accept: () => void; forget: () => void };
+
+/** The visits a change would hit, before it is made. */
+export function Hits({ change }: { change: Change }) {
+  const ref = useRef<HTMLDialogElement>(null);
+  const { hits } = change;
+  useEffect(() => {
+    if (hits) ref.current?.showModal();
+  }, [hits]);
+  if (!hits) return null;
+  const visits = hits.body["visits"] as NeedsPlace[];
+  return (
+    <Dialog
+      ref={ref}
+      onClose={change.forget}
+      aria-label="Visits that would lose their place"
+      m="auto"
+      p="22px"
+      bg="sheet"
+      color="ink"
+      borderWidth="1px"
+      borderColor="line"
+      borderRadius="card"
+      maxW="720px"
+      maxH="84vh"
+      overflowY="auto"
+    >
+      <Box as="h2" fontSize="19px" mb="6px">
+        {visits.length === 1 ? "One visit would lose its place" : `${visits.length} visits would lose their place`}
+      </Box>
+      <Box mb="12px">{hits.message}</Box>
+      <Table mb="16px">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Who</th>
+            <th>What</th>
+            <th>Why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {visits.slice(0, 40).map((visit) => (
+            <tr key={visit.visitId}>
+              <td>
+                {shortDate(visit.date)}, {clock(visit.start, visit.zone)}
+              </td>
+              <td>
+                <Link to={`/day/${visit.locationId}/${visit.date}?visit=${visit.visitId}`}>{visit.client}</Link>
+              </td>
+              <td>{visit.service}</td>
+              <td>{visit.reasons[0]?.text}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {visits.length > 40 && <Box mb="12px">and {visits.length - 40} more</Box>}
+      <Row>
+        <Press look="danger" onClick={change.accept}>
+          Save; they wait for a place
+        </Press>
+        <Press onClick={change.forget}>Leave things as they are</Press>
+      </Row>
+    </Dialog>
+  );
+}
+
+/** What was refused and belongs to no field, and that it was saved. */
+export function Outcome({
+  change,
+  fields = [],
+  saved = "Saved.",
+}: {
+  change: { problem: Problem | null; saved: boolean; errors: Record<string, string> } & Change;
+  fields?: string[];
+  saved?: string;
+}) {
+  const loose = Object.entries(change.errors).filter(([field]) => !fields.includes(field));
+  return (
+    <>
+      <Hits change={change} />
+      <Box aria-live="polite" fontSize="14px">
+        {change.saved && <Box color="reed">✓ {saved}</Box>}
+        {change.problem && (
+          <Box role="alert" color="clay" borderLeftWidth="3px" borderColor="clay" pl="10px">
+            {change.problem.code === "stale"
+              ? change.problem.message
+              : loose.length > 0
+                ? loose.map(([, text]) => <Box key={text}>{text}</Box>)
+                : Object.keys(change.errors).length > 0
+                  ? "Something above cannot be saved so."
+                  : change.problem.message}
+          </Box>
+        )}
+      </Box>
+    </>
+  );
+}

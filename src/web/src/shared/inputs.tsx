@@ -1,0 +1,428 @@
+import { chakra } from "@chakra-ui/react";
+import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
+import { pictureOf, send, type Weekday } from "../api/setup";
+import { TextField } from "./Field";
+import { Box, Row, Span } from "./layout";
+import { Plain } from "./Plain";
+import { Press } from "./Press";
+import { Problem } from "./problem";
+
+const Check = chakra("input");
+const Label = chakra("label");
+const Fieldset = chakra("fieldset");
+const Legend = chakra("legend");
+const FileInput = chakra("input");
+const Img = chakra("img");
+
+/** A switch with what it means beside it. */
+export function CheckField({
+  label,
+  checked,
+  onChange,
+  hint,
+  disabled,
+}: {
+  label: ReactNode;
+  checked: boolean;
+  onChange: (on: boolean) => void;
+  hint?: string;
+  disabled?: boolean;
+}) {
+  const id = useId();
+  return (
+    <Box>
+      <Row gap="8px" minH="28px" flexWrap="nowrap">
+        <Check
+          id={id}
+          type="checkbox"
+          checked={checked}
+          disabled={disabled}
+          onChange={(e) => onChange(e.target.checked)}
+          w="18px"
+          h="18px"
+          flexShrink={0}
+          accentColor="water"
+        />
+        <Label htmlFor={id}>{label}</Label>
+      </Row>
+      {hint && (
+        <Box fontSize="14px" color="quiet" pl="26px">
+          {hint}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+/** A whole number, or nothing. */
+export function NumberField({
+  label,
+  value,
+  onChange,
+  error,
+  hint,
+  placeholder,
+  step = 1,
+  min = 0,
+}: {
+  label: string;
+  value: number | null | undefined;
+  onChange: (value: number | null) => void;
+  error?: string | undefined;
+  hint?: string | undefined;
+  placeholder?: string;
+  step?: number;
+  min?: number;
+}) {
+  return (
+    <TextField
+      label={label}
+      type="number"
+      inputMode="numeric"
+      step={step}
+      min={min}
+      value={value ?? ""}
+      placeholder={placeholder}
+      error={error}
+      hint={hint}
+      onChange={(e) => onChange(e.target.value === "" ? null : Number(e.target.value))}
+    />
+  );
+}
+
+/** Money as people write it; kept in minor units. */
+export function MoneyField({
+  label,
+  value,
+  currency,
+  onChange,
+  error,
+  hint,
+  placeholder,
+}: {
+  label: string;
+  value: number | null | undefined;
+  currency: string;
+  onChange: (value: number | null) => void;
+  error?: string | undefined;
+  hint?: string;
+  placeholder?: string;
+}) {
+  const digits =
+    new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
+  const write = (minor: number | null | undefined) => (minor == null ? "" : (minor / 10 ** digits).toFixed(digits));
+  const [text, setText] = useState<string | null>(null);
+  return (
+    <TextField
+      label={`${label} (${currency})`}
+      inputMode="decimal"
+      value={text ?? write(value)}
+      placeholder={placeholder}
+      error={error}
+      hint={hint}
+      onChange={(e) => {
+        setText(e.target.value);
+        const number = Number(e.target.value.replace(",", "."));
+        if (e.target.value.trim() === "") onChange(null);
+        else if (Number.isFinite(number)) onChange(Math.round(number * 10 ** digits));
+      }}
+      onBlur={() => setText(null)}
+    />
+  );
+}
+
+/** A time of the wall clock; the server writes seconds too. */
+export const TimeField = ({
+  label,
+  value,
+  onChange,
+  error,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  error?: string | undefined;
+}) => (
+  <TextField
+    label={label}
+    type="time"
+    step={300}
+    value={value.slice(0, 5)}
+    error={error}
+    onChange={(e) => onChange(e.target.value ? `${e.target.value}:00` : value)}
+  />
+);
+
+export const DateField = ({
+  label,
+  value,
+  onChange,
+  error,
+  hint,
+}: {
+  label: string;
+  value: string | null | undefined;
+  onChange: (value: string | null) => void;
+  error?: string | undefined;
+  hint?: string;
+}) => (
+  <TextField
+    label={label}
+    type="date"
+    value={value ?? ""}
+    error={error}
+    hint={hint}
+    onChange={(e) => onChange(e.target.value || null)}
+  />
+);
+
+/** Words in a list that grows. */
+export function WordsField({
+  label,
+  words,
+  offered = [],
+  onChange,
+  error,
+  hint,
+}: {
+  label: string;
+  words: readonly string[];
+  offered?: readonly string[];
+  onChange: (words: string[]) => void;
+  error?: string | undefined;
+  hint?: string;
+}) {
+  const [text, setText] = useState("");
+  const add = (word: string) => {
+    const trimmed = word.trim();
+    if (trimmed && !words.includes(trimmed)) onChange([...words, trimmed]);
+    setText("");
+  };
+  const rest = offered.filter((one) => !words.includes(one));
+  return (
+    <Box>
+      <Row alignItems="end" flexWrap="nowrap">
+        <Box flex="1">
+          <TextField
+            label={label}
+            value={text}
+            error={error}
+            hint={hint}
+            onChange={(e) => setText(e.target.value)}
+            onKeyDown={(e: KeyboardEvent) => {
+              if (e.key !== "Enter") return;
+              e.preventDefault();
+              add(text);
+            }}
+          />
+        </Box>
+        <Press onClick={() => add(text)} disabled={!text.trim()} mb={hint || error ? "22px" : 0}>
+          Add
+        </Press>
+      </Row>
+      {words.length > 0 && (
+        <Row gap="6px" mt="6px">
+          {words.map((word) => (
+            <Row key={word} gap="2px" bg="glow" borderRadius="card" pl="8px">
+              {word}
+              <Plain
+                aria-label={`Take out ${word}`}
+                cursor="pointer"
+                w="26px"
+                h="26px"
+                onClick={() => onChange(words.filter((one) => one !== word))}
+              >
+                ✕
+              </Plain>
+            </Row>
+          ))}
+        </Row>
+      )}
+      {rest.length > 0 && (
+        <Row gap="6px" mt="6px" fontSize="14px">
+          {rest.slice(0, 12).map((word) => (
+            <Press key={word} size="small" look="quiet" onClick={() => add(word)}>
+              + {word}
+            </Press>
+          ))}
+        </Row>
+      )}
+    </Box>
+  );
+}
+
+export const weekdays: [Weekday, string][] = [
+  ["monday", "Mon"],
+  ["tuesday", "Tue"],
+  ["wednesday", "Wed"],
+  ["thursday", "Thu"],
+  ["friday", "Fri"],
+  ["saturday", "Sat"],
+  ["sunday", "Sun"],
+];
+
+/** One or several of a few. */
+export function ChoiceField<T extends string>({
+  label,
+  options,
+  chosen,
+  onChange,
+  error,
+  hint,
+}: {
+  label: string;
+  options: readonly (readonly [T, string])[];
+  chosen: readonly T[];
+  onChange: (chosen: T[]) => void;
+  error?: string | undefined;
+  hint?: string;
+}) {
+  return (
+    <Fieldset border="none" p="0">
+      <Legend fontWeight="600" fontSize="14px" mb="3px">
+        {label}
+      </Legend>
+      <Row gap="6px">
+        {options.map(([key, name]) => {
+          const on = chosen.includes(key);
+          return (
+            <Plain
+              key={key}
+              aria-pressed={on}
+              cursor="pointer"
+              px="10px"
+              minH="32px"
+              borderWidth="1px"
+              borderRadius="card"
+              borderColor={on ? "water" : "edge"}
+              bg={on ? "water" : "sheet"}
+              color={on ? "onWater" : "ink"}
+              onClick={() => onChange(on ? chosen.filter((one) => one !== key) : [...chosen, key])}
+            >
+              {name}
+            </Plain>
+          );
+        })}
+      </Row>
+      {(error ?? hint) && (
+        <Box fontSize="14px" mt="3px" color={error ? "clay" : "quiet"} role={error ? "alert" : undefined}>
+          {error ?? hint}
+        </Box>
+      )}
+    </Fieldset>
+  );
+}
+
+/** A picture: shown, replaced, taken away. Checked and made smaller by the server. */
+export function PictureField({
+  label,
+  id,
+  onChange,
+  round,
+}: {
+  label: string;
+  id: string | null | undefined;
+  onChange: (id: string | null) => void;
+  round?: boolean;
+}) {
+  const field = useId();
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const upload = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    setProblem(undefined);
+    const form = new FormData();
+    form.append("file", file);
+    try {
+      onChange((await send<{ id: string }>("POST", "/setup/pictures", form)).id);
+    } catch (error) {
+      setProblem(error instanceof Problem ? error.message : "The picture could not be sent. Try again.");
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Box>
+      <Label htmlFor={field} fontWeight="600" fontSize="14px" display="block" mb="3px">
+        {label}
+      </Label>
+      <Row flexWrap="nowrap">
+        {id && (
+          <Img
+            src={pictureOf(id)}
+            alt=""
+            w="72px"
+            h="72px"
+            objectFit="cover"
+            borderRadius={round ? "50%" : "card"}
+            borderWidth="1px"
+            borderColor="line"
+          />
+        )}
+        <Box minW="0">
+          <FileInput
+            id={field}
+            type="file"
+            accept="image/jpeg,image/png,image/webp,image/gif"
+            disabled={busy}
+            onChange={(e) => void upload(e.target.files?.[0])}
+            maxW="100%"
+            fontSize="14px"
+          />
+          {id && (
+            <Press size="small" look="quiet" onClick={() => onChange(null)}>
+              Take it away
+            </Press>
+          )}
+          {busy && <Box aria-live="polite">Sending …</Box>}
+          {problem && (
+            <Box role="alert" color="clay" fontSize="14px">
+              {problem}
+            </Box>
+          )}
+        </Box>
+      </Row>
+    </Box>
+  );
+}
+
+/** Somebody's photo, or initials on her tint. */
+export function Face({
+  name,
+  photoId,
+  tint,
+  size = 36,
+}: {
+  name: string;
+  photoId?: string | null | undefined;
+  tint: number;
+  size?: number;
+}) {
+  const side = `${size}px`;
+  if (photoId)
+    return (
+      <Img src={pictureOf(photoId)} alt="" w={side} h={side} objectFit="cover" borderRadius="50%" flexShrink={0} />
+    );
+  const initials = name
+    .split(/\s+/)
+    .map((word) => word[0] ?? "")
+    .slice(0, 2)
+    .join("");
+  return (
+    <Span
+      display="inline-grid"
+      placeItems="center"
+      w={side}
+      h={side}
+      borderRadius="50%"
+      bg={`tint${tint % 7}`}
+      fontWeight="700"
+      fontSize={`${Math.round(size / 2.6)}px`}
+      flexShrink={0}
+      aria-hidden
+    >
+      {initials}
+    </Span>
+  );
+}

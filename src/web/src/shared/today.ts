@@ -1,0 +1,11 @@
+import { useQueryClient } from "@tanstack/react-query";
+import type { DeskSetup } from "../api/staff";
+
+/** The date by the server's clock at the first location; the setup is loaded before any page. */
+export function useToday(): string {
+  const setup = useQueryClient().getQueryData<DeskSetup>(["setup"]);
+  return setup?.locations[0]?.today ?? (setup?.now ?? new Date().toISOString()).slice(0, 10);
+}
+
+/** What the desk knows of the business. */
+export const useDeskSetup = () => useQueryClient().getQueryData<DeskSetup>(["setup"])!;
