@@ -46,7 +46,7 @@ internal sealed class DemoBusiness
         DemoServices services = new(this);
         foreach ((int i, string name) in DemoServices.Categories.Index()) await writer.SaveAsync(new Category { Id = Id("category " + name), Name = name, Order = i });
         foreach (ListedService service in services.All()) await writer.SaveAsync(service with { TaxRateId = Treatments }, Instant.MinValue);
-        foreach (ListedAddOn addOn in services.AddOns()) await writer.SaveAsync(addOn, Instant.MinValue);
+        foreach (ListedAddOn addOn in DemoServices.AddOns()) await writer.SaveAsync(addOn, Instant.MinValue);
     }
 
     private static readonly Guid Treatments = Id("tax Treatments");

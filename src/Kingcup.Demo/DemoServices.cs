@@ -25,7 +25,7 @@ internal sealed class DemoServices(DemoBusiness business)
     }
 
     /// <summary>Extras, and what they go with.</summary>
-    internal IEnumerable<ListedAddOn> AddOns()
+    internal static IEnumerable<ListedAddOn> AddOns()
     {
         Dictionary<Guid, bool> With(params string[] names) => names.ToDictionary(name => DemoBusiness.Id("service " + name), name => name == names[0]);
         AddOn Extra(string name, int minutes, long price, int order, int limit, Dictionary<Guid, bool> with) =>

@@ -136,7 +136,7 @@ public sealed class BookingByPersons : IAsyncLifetime
         desk.Go($"/day/{_millStreet}/2027-03-02?new=1&at=2027-03-02T12:15:00.000Z");
         desk.Choose("Service", "Physio follow-up 30");
         desk.Says("12:15 does not fit.");
-        desk.Says("Maren Odell is on shift from 08:00 to 16:00");
+        desk.Says("Maren Odell has a break from 12:00 to 12:30: Lunch.");
     }
 
     [Fact]

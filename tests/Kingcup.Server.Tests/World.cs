@@ -47,6 +47,11 @@ public sealed class World : IAsyncLifetime
         await Database.DisposeAsync();
     }
 
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<string, Task<ApiClient>> _signedIn = new();
+
+    /// <summary>Somebody of the demo signed in at the first server, once for all tests that only ask.</summary>
+    public Task<ApiClient> SignedInAsync(string email) => _signedIn.GetOrAdd(email, who => ApiClient.SignedInAsync(First, who));
+
     public string MillStreet => Id("locations", "Mill Street");
 
     public string Service(string name) => Id("services", name);

@@ -20,11 +20,13 @@ public sealed class BookReader
     private sealed record Remembered(Setup Setup, long Revision, DayBook Day);
 
     /// <summary>The present setup.</summary>
-    public async Task<Setup> SetupAsync(NpgsqlConnection connection)
+    /// <param name="connection">An open connection.</param>
+    /// <param name="locked">Whether the caller's transaction holds the lock of the setup, shared or alone.</param>
+    public async Task<Setup> SetupAsync(NpgsqlConnection connection, bool locked = false)
     {
         Setup? known = _setup;
         if (known is not null && known.Revision == await SetupReader.RevisionAsync(connection)) return known;
-        return _setup = await SetupReader.LoadAsync(connection);
+        return _setup = locked ? await SetupReader.ReadAsync(connection) : await SetupReader.LoadAsync(connection);
     }
 
     /// <summary>Book days in a row.</summary>

@@ -59,7 +59,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
             return await BookStore.FindAsync(connection, first) ?? throw Refused.NotFound("visit");
         await BookStore.LockDaysAsync(connection, [date]);
         // Now that nobody can change the setup: by its present state.
-        setup = await book.SetupAsync(connection);
+        setup = await book.SetupAsync(connection, locked: true);
         house = setup.HouseOf(order.LocationId)!;
         CheckWish(house, order.Wish);
         ClientRow client = await order.Client(connection, change);
@@ -107,7 +107,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         LocalDate[] dates = [visit.Visit.Date, date];
         await BookStore.LockDaysAsync(connection, dates);
         // Under the lock: nobody can have moved it in between, or changed the setup.
-        setup = await book.SetupAsync(connection);
+        setup = await book.SetupAsync(connection, locked: true);
         house = setup.HouseOf(visit.Visit.LocationId)!;
         visit = await PresentAsync(connection, id, version);
         DayBook day = BookReader.Without((await book.DaysAsync(connection, setup, house, date, 1, dates))[0], visit);

@@ -54,7 +54,7 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         await SetupWriter.LockAsync(connection);
-        Setup before = await book.SetupAsync(connection);
+        Setup before = await book.SetupAsync(connection, locked: true);
         SetupChange change = new(connection, before, new Change(http.Actor().Name, clock.GetCurrentInstant()));
         T made;
         try

@@ -107,9 +107,10 @@ internal static class ServiceEndpoints
 
     private static async Task<NoContent> OrderCategoriesAsync(OrderRequest request, HttpContext http, SetupDesk desk)
     {
+        IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given ? given : throw Refused.Invalid("ids", "Name each of them once, first to last.");
         await desk.ChangeAsync(http, async change =>
         {
-            await change.Writer.OrderCategoriesAsync(request.Ids ?? []);
+            await change.Writer.OrderCategoriesAsync(ids);
             await change.RecordAsync("category", Guid.Empty, "Ordered", null, request.Ids);
             return true;
         });
@@ -118,10 +119,11 @@ internal static class ServiceEndpoints
 
     private static async Task<NoContent> OrderServicesAsync(Guid id, OrderRequest request, HttpContext http, SetupDesk desk)
     {
+        IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given ? given : throw Refused.Invalid("ids", "Name each of them once, first to last.");
         await desk.ChangeAsync(http, async change =>
         {
             Category(change.Setup, id);
-            await change.Writer.OrderServicesAsync(id, request.Ids ?? []);
+            await change.Writer.OrderServicesAsync(id, ids);
             await change.RecordAsync("category", id, "Services ordered", null, request.Ids);
             return true;
         });
