@@ -46,7 +46,7 @@ public sealed class Browser : IDisposable
                 // The page is still changing.
             }
 
-            if (DateTime.UtcNow > late) throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{Text}");
+            if (DateTime.UtcNow > late) throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{(Text.Length > 1500 ? Text[..1500] : Text)}");
             Thread.Sleep(30);
         }
     }
@@ -95,6 +95,18 @@ public sealed class Browser : IDisposable
         IWebElement field = Find($"//*[(self::input or self::textarea) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]");
         field.Clear();
         field.SendKeys(text);
+    }
+
+    /// <summary>Sets a field that has pickers of its own, such as a date or a time, as the picker would.</summary>
+    public void Set(string label, string value, string within = "")
+    {
+        string path = $"{within}//*[(self::input or self::textarea or self::select) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]";
+        IWebElement field = Find(path);
+        _driver.ExecuteScript(
+            "const f = arguments[0]; const p = f.tagName === 'SELECT' ? HTMLSelectElement : HTMLInputElement;"
+            + "Object.getOwnPropertyDescriptor(p.prototype, 'value').set.call(f, arguments[1]); f.dispatchEvent(new Event('input', { bubbles: true })); f.dispatchEvent(new Event('change', { bubbles: true }));",
+            field, value);
+        Until(() => Find(path).GetDomProperty("value") == value, $"{label} to be {value}");
     }
 
     public void Choose(string label, string option)

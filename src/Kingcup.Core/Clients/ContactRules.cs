@@ -33,6 +33,19 @@ public static class ContactRules
         return plausible ? trimmed.ToLowerInvariant() : null;
     }
 
+    /// <summary>A number in E.164 as people read it, in groups; what is not one comes back as it is.</summary>
+    public static string Readable(string number)
+    {
+        try
+        {
+            return _numbers.Format(_numbers.Parse(number, null), PhoneNumberFormat.INTERNATIONAL);
+        }
+        catch (NumberParseException)
+        {
+            return number;
+        }
+    }
+
     /// <summary>
     /// A telephone number in international form (E.164), or null when its length or form cannot be one.
     /// Numbers set aside for made-up people pass, so only the possible length is asked for.

@@ -62,7 +62,16 @@ public sealed record DeskLocation(Guid Id, string Name, string Zone, LocalDate T
 /// <param name="Price">List price.</param>
 /// <param name="LocationIds">Where it is done.</param>
 /// <param name="PractitionerIds">Who may do it.</param>
-public sealed record DeskService(Guid Id, string Name, Guid CategoryId, int Minutes, MoneyAnswer Price, IReadOnlyList<Guid> LocationIds, IReadOnlyList<Guid> PractitionerIds);
+/// <param name="AddOns">Extras, the suggested ones first.</param>
+public sealed record DeskService(Guid Id, string Name, Guid CategoryId, int Minutes, MoneyAnswer Price, IReadOnlyList<Guid> LocationIds, IReadOnlyList<Guid> PractitionerIds,
+    IReadOnlyList<DeskAddOn> AddOns);
+
+/// <summary>An extra as the desk chooses it.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Minutes">Minutes it adds.</param>
+/// <param name="Price">What it costs.</param>
+public sealed record DeskAddOn(Guid Id, string Name, int Minutes, MoneyAnswer Price);
 
 /// <summary>The book for staff.</summary>
 internal static class BookEndpoints
@@ -102,7 +111,9 @@ internal static class BookEndpoints
             [.. setup.Services.Select(one => one.Service).Select(one => new DeskService(
                 one.Id, one.Name, one.CategoryId, one.Minutes, new MoneyAnswer(one.Price, setup.Business.Currency),
                 one.Locations.Count > 0 ? [.. one.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
-                [.. setup.Practitioners.Where(who => one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))).Select(who => who.Id)]))],
+                [.. setup.Practitioners.Where(who => one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))).Select(who => who.Id)],
+                [.. setup.Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(one.Id)).Select(other => other.AddOn)
+                    .Select(other => new DeskAddOn(other.Id, other.Name, other.Minutes, new MoneyAnswer(other.Price, setup.Business.Currency)))]))],
             [.. setup.Practitioners.Select(one => new NamedAnswer(one.Id, one.Name))]));
     }
 

@@ -109,7 +109,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         await using NpgsqlConnection connection = await database.OpenAsync();
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
         StoredVisit? moving = await MovingAsync(connection, request.VisitId);
-        StartFinder finder = new(house, wanted.Wish);
+        StartFinder finder = new(house, WithAddOnsOf(moving, wanted.Wish));
         Instant now = clock.GetCurrentInstant();
         long addOns = wanted.AddOns.Sum(own => own.Sum(one => one.Price));
         List<StartDay> found = [];
@@ -146,7 +146,12 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         BookingDesk.CheckWish(house, wish);
         LocalDate date = CheckDate(request.Start.InZone(house.Location.Zone).Date, "start");
         DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
-        if (await MovingAsync(connection, request.VisitId) is { } moving) day = BookReader.Without(day, moving);
+        if (await MovingAsync(connection, request.VisitId) is { } moving)
+        {
+            day = BookReader.Without(day, moving);
+            wish = WithAddOnsOf(moving, wish);
+        }
+
         int grain = day.Day.GrainOfStart(request.Start) ?? throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
         StartFinder finder = new(house, wish);
         IReadOnlyList<Refusal> refusals = request.AsClient
@@ -173,6 +178,12 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
 
     private static async Task<StoredVisit?> MovingAsync(NpgsqlConnection connection, Guid? visitId) =>
         visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit") : null;
+
+    /// <summary>A visit that is moved keeps its add-ons, and so their minutes.</summary>
+    private static VisitWish WithAddOnsOf(StoredVisit? moving, VisitWish wish) =>
+        moving is null || moving.AddOns.Count == 0 || moving.Lines.Count != wish.Lines.Count
+            ? wish
+            : new VisitWish([.. wish.Lines.Select((line, i) => line with { ExtraMinutes = moving.AddOnsByLine[i].Sum(one => one.Minutes) })]);
 
     private static StartAnswer Answer(Setup setup, DayBook day, VisitPlan plan, int grain, long addOns)
     {

@@ -20,7 +20,13 @@ namespace Kingcup.Server.Public;
 /// <param name="Locale">Locale.</param>
 /// <param name="Locations">Locations that take bookings online.</param>
 /// <param name="Categories">Categories with the services shown.</param>
-public sealed record PublicBusiness(string Name, string? Phone, string Locale, IReadOnlyList<PublicLocation> Locations, IReadOnlyList<PublicCategory> Categories);
+/// <param name="About">A few words about it.</param>
+/// <param name="ColourMain">Colour of buttons.</param>
+/// <param name="ColourAccent">Colour of what is chosen.</param>
+/// <param name="LogoId">Its logo, or null.</param>
+public sealed record PublicBusiness(
+    string Name, string? Phone, string Locale, IReadOnlyList<PublicLocation> Locations, IReadOnlyList<PublicCategory> Categories,
+    string About, string ColourMain, string ColourAccent, Guid? LogoId);
 
 /// <summary>A location.</summary>
 /// <param name="Id">Identity.</param>
@@ -46,9 +52,24 @@ public sealed record PublicCategory(Guid Id, string Name, IReadOnlyList<PublicSe
 /// <param name="Needs">The service that has to come before it, or null.</param>
 /// <param name="LocationIds">Where it is done.</param>
 /// <param name="Practitioners">Who does it.</param>
+/// <param name="Html">The text as safe HTML.</param>
+/// <param name="PictureId">A picture, or null.</param>
+/// <param name="PriceForm">How the price is formed.</param>
+/// <param name="Choice">Who chooses the practitioner.</param>
+/// <param name="AddOns">Extras, the suggested ones first.</param>
 public sealed record PublicService(
     Guid Id, string Name, string Description, int Minutes, MoneyAnswer Price, bool PriceVaries, bool BookableOnline, string? Needs,
-    IReadOnlyList<Guid> LocationIds, IReadOnlyList<PublicPractitioner> Practitioners);
+    IReadOnlyList<Guid> LocationIds, IReadOnlyList<PublicPractitioner> Practitioners, string Html, Guid? PictureId, PriceForm PriceForm, PractitionerChoice Choice,
+    IReadOnlyList<PublicAddOn> AddOns);
+
+/// <summary>An extra to a service.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Minutes">Minutes it adds.</param>
+/// <param name="Price">What one costs.</param>
+/// <param name="Most">Most of it.</param>
+/// <param name="Suggested">Whether it is suggested.</param>
+public sealed record PublicAddOn(Guid Id, string Name, int Minutes, MoneyAnswer Price, int Most, bool Suggested);
 
 /// <summary>A practitioner for a service.</summary>
 /// <param name="Id">Identity.</param>
@@ -122,12 +143,13 @@ internal static class PublicEndpoints
         Setup setup = await book.SetupAsync(connection);
         LocalDate today = clock.GetCurrentInstant().InZone(DateTimeZone.Utc).Date.PlusDays(-1);
         return TypedResults.Ok(new PublicBusiness(
-            setup.Business.Name, setup.Business.Phone, setup.Business.Locale,
+            setup.Business.Name, setup.Business.Phone is { } phone ? Core.Clients.ContactRules.Readable(phone) : null, setup.Business.Locale,
             [.. setup.Locations.Where(one => one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
             [.. setup.Categories
                 .Select(category => new PublicCategory(category.Category.Id, category.Category.Name,
                     [.. setup.Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link)).Select(one => Service(setup, one, today))]))
-                .Where(category => category.Services.Count > 0)]));
+                .Where(category => category.Services.Count > 0)],
+            setup.Business.About, setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId));
     }
 
     private static bool IsShown(ListedService listed, string? link) =>
@@ -146,7 +168,29 @@ internal static class PublicEndpoints
             service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Kind == ServiceKind.OneToOne && who.Count > 0,
             service.Prerequisite is { } before ? setup.ServiceOf(before.ServiceId)?.Name : null,
             service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
-            [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(LinePrice.Of(service, one.Id), currency)))]);
+            [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(LinePrice.Of(service, one.Id), currency)))],
+            TextForClients.Html(listed.Description), listed.PictureId, service.PriceForm, ChoiceOf(setup, service),
+            [.. setup.Parts.AddOns.Where(one => !one.IsArchived && one.AddOn.Services.ContainsKey(service.Id)).Select(one => one.AddOn)
+                .OrderByDescending(one => one.Services[service.Id]).ThenBy(one => one.Order)
+                .Select(one => new PublicAddOn(one.Id, one.Name, one.Minutes, new MoneyAnswer(one.Price, currency), one.Limit, one.Services[service.Id]))]);
+    }
+
+    private static PractitionerChoice ChoiceOf(Setup setup, Service service) =>
+        setup.Houses.FirstOrDefault(house => service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id))?.RulesOf(service).Values.Choice ?? PractitionerChoice.ClientMay;
+
+    /// <summary>Refuses a choice of practitioner that is not the client's, or one she has not made.</summary>
+    private static void CheckChoice(House? house, IReadOnlyList<LineRequest> lines)
+    {
+        Checks checks = new();
+        foreach ((int i, LineRequest line) in lines.Index())
+        {
+            if (house is null || !house.Services.TryGetValue(line.ServiceId, out Service? service)) continue;
+            PractitionerChoice choice = house.RulesOf(service).Values.Choice!.Value;
+            checks.Require(choice != PractitionerChoice.House || line.PractitionerId is null, $"lines[{i}].practitionerId", "For this service the house chooses who does it.");
+            checks.Require(choice != PractitionerChoice.ClientMust || line.PractitionerId is not null, $"lines[{i}].practitionerId", "Choose who is to do it.");
+        }
+
+        checks.Done();
     }
 
     private static async Task<Ok<PublicStarts>> StartsAsync(StartsRequest request, StartQueries queries, Database database, BookReader book, IClock clock)
@@ -202,6 +246,7 @@ internal static class PublicEndpoints
         }
 
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         StoredVisit visit = await desk.BookAsync(
             new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Online", "", wanted.AddOns, LinksOf(setup, request.Link)), new Actor("Booking page", "public"), key);
         ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);

@@ -7255,6 +7255,23 @@ export interface components {
              */
             newClient: boolean;
         };
+        /** @description An extra as the desk chooses it. */
+        DeskAddOn: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Minutes it adds.
+             */
+            minutes: number;
+            /** @description What it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+        };
         /** @description A location. */
         DeskLocation: {
             /**
@@ -7294,6 +7311,8 @@ export interface components {
             locationIds: string[];
             /** @description Who may do it. */
             practitionerIds: string[];
+            /** @description Extras, the suggested ones first. */
+            addOns: components["schemas"]["DeskAddOn"][];
         };
         /** @description The setup as the desk needs it. */
         DeskSetup: {
@@ -7943,6 +7962,30 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        /** @description An extra to a service. */
+        PublicAddOn: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Minutes it adds.
+             */
+            minutes: number;
+            /** @description What one costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /**
+             * Format: int32
+             * @description Most of it.
+             */
+            most: number;
+            /** @description Whether it is suggested. */
+            suggested: boolean;
+        };
         /**
          * @description A visit to be booked online.
          * @example {
@@ -7993,6 +8036,17 @@ export interface components {
             locations: components["schemas"]["PublicLocation"][];
             /** @description Categories with the services shown. */
             categories: components["schemas"]["PublicCategory"][];
+            /** @description A few words about it. */
+            about: string;
+            /** @description Colour of buttons. */
+            colourMain: string;
+            /** @description Colour of what is chosen. */
+            colourAccent: string;
+            /**
+             * Format: uuid
+             * @description Its logo, or null.
+             */
+            logoId: null | string;
         };
         /** @description A category. */
         PublicCategory: {
@@ -8080,6 +8134,19 @@ export interface components {
             locationIds: string[];
             /** @description Who does it. */
             practitioners: components["schemas"]["PublicPractitioner"][];
+            /** @description The text as safe HTML. */
+            html: string;
+            /**
+             * Format: uuid
+             * @description A picture, or null.
+             */
+            pictureId: null | string;
+            /** @description How the price is formed. */
+            priceForm: components["schemas"]["PriceForm"];
+            /** @description Who chooses the practitioner. */
+            choice: components["schemas"]["PractitionerChoice"];
+            /** @description Extras, the suggested ones first. */
+            addOns: components["schemas"]["PublicAddOn"][];
         };
         /** @description A start. */
         PublicStart: {

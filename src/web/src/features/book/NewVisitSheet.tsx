@@ -4,6 +4,7 @@ import { useMemo, useState, type FormEvent } from "react";
 import { staff, type Client, type DeskSetup, type Start } from "../../api/staff";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
+import { ChoiceField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import { ClientSearch } from "./ClientSearch";
@@ -36,6 +37,7 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
   const [fresh, setFresh] = useState<NewClient | null>(null);
   const [serviceId, setServiceId] = useState("");
   const [practitionerId, setPractitionerId] = useState(by ?? "");
+  const [addOnIds, setAddOnIds] = useState<string[]>([]);
   const [start, setStart] = useState<Start | null>(null);
   const [note, setNote] = useState("");
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
@@ -59,10 +61,13 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
       ),
     [setup, location, by],
   );
+  const extras = services.find((one) => one.id === serviceId)?.addOns ?? [];
   const question = useMemo(
     () =>
-      serviceId ? { locationId: location.id, serviceIds: [serviceId], practitionerId: practitionerId || null } : null,
-    [location, serviceId, practitionerId],
+      serviceId
+        ? { locationId: location.id, serviceIds: [serviceId], practitionerId: practitionerId || null, addOnIds }
+        : null,
+    [location, serviceId, practitionerId, addOnIds],
   );
   const book = useMutation({
     mutationFn: () =>
@@ -72,7 +77,13 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
           body: {
             locationId: location.id,
             start: start!.start,
-            lines: [{ serviceId, practitionerId: practitionerId || null }],
+            lines: [
+              {
+                serviceId,
+                practitionerId: practitionerId || null,
+                addOns: addOnIds.map((addOnId) => ({ addOnId, count: 1 })),
+              },
+            ],
             clientId: fresh ? null : (client?.id ?? null),
             newClient: fresh,
             note,
@@ -186,6 +197,7 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
           value={serviceId}
           onChange={(e) => {
             setServiceId(e.target.value);
+            setAddOnIds([]);
             setStart(null);
           }}
         >
@@ -205,6 +217,17 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
             );
           })}
         </SelectField>
+        {extras.length > 0 && (
+          <ChoiceField
+            label="With"
+            options={extras.map((one) => [one.id, `${one.name} · ${money(one.price)}`] as const)}
+            chosen={addOnIds}
+            onChange={(chosen) => {
+              setAddOnIds(chosen);
+              setStart(null);
+            }}
+          />
+        )}
         <PractitionerField
           setup={setup}
           serviceId={serviceId}

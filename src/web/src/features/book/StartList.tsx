@@ -14,6 +14,7 @@ const days = 7;
 export type StartQuestion = {
   locationId: string;
   serviceIds: string[];
+  addOnIds?: string[];
   practitionerId: string | null;
   visitId?: string;
 };
@@ -32,10 +33,15 @@ type Props = {
 
 /** The real starts of a day, with who and where; the same ones glow in the lanes. */
 export function StartList({ question, date, zone, near, chosen, onChoose, onFits, onDay }: Props) {
-  const { locationId, serviceIds, practitionerId, visitId } = question;
+  const { locationId, serviceIds, practitionerId, visitId, addOnIds } = question;
   const lines = useMemo(
-    () => serviceIds.map((serviceId) => ({ serviceId, practitionerId })),
-    [serviceIds, practitionerId],
+    () =>
+      serviceIds.map((serviceId) => ({
+        serviceId,
+        practitionerId,
+        ...(addOnIds && { addOns: addOnIds.map((addOnId) => ({ addOnId, count: 1 })) }),
+      })),
+    [serviceIds, practitionerId, addOnIds],
   );
   const found = useQuery({
     queryKey: ["starts", question, date],

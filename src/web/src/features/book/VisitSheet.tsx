@@ -195,6 +195,7 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
           <Fact label="Service">{line.service}</Fact>
           <Fact label="With">{line.practitioners.map((who) => who.name).join(" and ") || "nobody"}</Fact>
           <Fact label="Where">{[...line.rooms, location].join(", ")}</Fact>
+          {line.addOns.length > 0 && <Fact label="Extras">{line.addOns.map((one) => one.name).join(", ")}</Fact>}
           {line.equipment.length > 0 && <Fact label="Equipment">{line.equipment.join(", ")}</Fact>}
         </Box>
       ))}

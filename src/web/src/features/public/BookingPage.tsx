@@ -1,24 +1,34 @@
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState, type ReactNode } from "react";
+import { useEffect, useState, type CSSProperties, type ReactNode } from "react";
 import { visitors, type Booked, type Business, type Service } from "../../api/public";
 import { clock, dateIn, money, shortDate } from "../../shared/format";
 import { answerOf } from "../../shared/problem";
 import { Days } from "./Days";
 import { Details } from "./Details";
 import { Done } from "./Done";
-import { PractitionerChoice, ServiceChoice } from "./Choices";
+import { ExtraChoice, PractitionerChoice, ServiceChoice } from "./Choices";
 
 const Box = chakra("div");
-export type Wish = { locationId: string; service: Service; practitionerId: string | null; returning: boolean };
-type Part = "where" | "what" | "who" | "when" | "you";
+export type Wish = {
+  locationId: string;
+  service: Service;
+  practitionerId: string | null;
+  addOnIds: string[];
+  returning: boolean;
+  link: string | null;
+};
+type Part = "where" | "what" | "extras" | "who" | "when" | "you";
+
+/** The direct link a client came with opens services that are not shown to everyone. */
+const link = new URLSearchParams(window.location.search).get("with");
 
 /** The visit as a sentence the client completes; each part opens its choices. */
 export function BookingPage() {
   const business = useQuery({
     queryKey: ["business"],
-    queryFn: () => answerOf(visitors.GET("/api/public/v1/business")),
+    queryFn: () => answerOf(visitors.GET("/api/public/v1/business", { params: { query: link ? { link } : {} } })),
   });
   useEffect(() => {
     if (!business.data) return;
@@ -45,6 +55,7 @@ function Sentence({ business }: { business: Business }) {
   const [locationId, setLocationId] = useState(business.locations[0]!.id);
   const [service, setService] = useState<Service | null>(null);
   const [practitionerId, setPractitionerId] = useState<string | null>(null);
+  const [addOnIds, setAddOnIds] = useState<string[]>([]);
   const [returning, setReturning] = useState(false);
   const [start, setStart] = useState<string | null>(null);
   const [part, setPart] = useState<Part>("what");
@@ -58,10 +69,23 @@ function Sentence({ business }: { business: Business }) {
     setStart(null);
     setPart("what");
   };
-  const price = who?.price ?? service?.price;
-  const wish = service ? { locationId, service, practitionerId, returning } : null;
+  const extras = service?.addOns.filter((one) => addOnIds.includes(one.id)) ?? [];
+  const base = who?.price ?? service?.price;
+  const price = base && {
+    amount: extras.reduce((all, one) => all + Number(one.price.amount), Number(base.amount)),
+    currency: base.currency,
+  };
+  const minutes = extras.reduce((all, one) => all + one.minutes, who?.minutes ?? service?.minutes ?? 0);
+  const wish = service ? { locationId, service, practitionerId, addOnIds, returning, link } : null;
+  const own = business.colourMain !== "#17594A" || business.colourAccent !== "#F4B400";
+  const look = {
+    "--chakra-colors-water": business.colourMain,
+    "--chakra-colors-water-deep": business.colourMain,
+    "--chakra-colors-on-water": "#FFFFFF",
+    "--chakra-colors-kingcup": business.colourAccent,
+  } as CSSProperties;
   return (
-    <Box maxW="1060px" mx="auto" px="14px" pb="40px" fontSize="17px">
+    <Box maxW="1060px" mx="auto" px="14px" pb="40px" fontSize="17px" style={own ? look : undefined}>
       <Box
         as="header"
         display="flex"
@@ -71,7 +95,10 @@ function Sentence({ business }: { business: Business }) {
         columnGap="12px"
         py="14px"
       >
-        <Box fontFamily="heading" fontWeight="700" fontSize="20px">
+        <Box fontFamily="heading" fontWeight="700" fontSize="20px" display="flex" alignItems="center" gap="10px">
+          {business.logoId && (
+            <img src={`/api/public/v1/pictures/${business.logoId}`} alt="" height="40" style={{ height: 40 }} />
+          )}
           {business.name}
         </Box>
         {business.phone && (
@@ -102,6 +129,15 @@ function Sentence({ business }: { business: Business }) {
               <Blank open={part === "what"} onClick={() => setPart("what")}>
                 {service?.name ?? "what?"}
               </Blank>
+              {service && service.addOns.length > 0 && (
+                <>
+                  {" "}
+                  with{" "}
+                  <Blank open={part === "extras"} onClick={() => setPart("extras")}>
+                    {extras.length > 0 ? extras.map((one) => one.name).join(" and ") : "no extras"}
+                  </Blank>
+                </>
+              )}
               {business.locations.length > 1 && (
                 <>
                   {" "}
@@ -111,10 +147,16 @@ function Sentence({ business }: { business: Business }) {
                   </Blank>
                 </>
               )}
-              , by{" "}
-              <Blank open={part === "who"} onClick={() => setPart("who")} disabled={!service}>
-                {who?.name ?? "whoever is free"}
-              </Blank>{" "}
+              {service?.choice === "house" ? (
+                ", "
+              ) : (
+                <>
+                  , by{" "}
+                  <Blank open={part === "who"} onClick={() => setPart("who")} disabled={!service}>
+                    {who?.name ?? (service?.choice === "clientMust" ? "whom?" : "whoever is free")}
+                  </Blank>{" "}
+                </>
+              )}
               {start && "on "}
               <Blank open={part === "when"} onClick={() => setPart("when")} disabled={!service}>
                 {start ? `${shortDate(dateIn(start, location.zone))} at ${clock(start, location.zone)}` : "when?"}
@@ -132,7 +174,7 @@ function Sentence({ business }: { business: Business }) {
             >
               <span>
                 {service
-                  ? `${who?.minutes ?? service.minutes} min · ${!who && service.priceVaries ? "from " : ""}${money(price!)}`
+                  ? `${minutes} min · ${service.priceForm === "onRequest" ? "price on request" : service.priceForm === "free" ? "free" : `${service.priceForm === "from" || (!who && service.priceVaries) ? "from " : ""}${money(price!)}`}`
                   : "Choose a service to begin"}
               </span>
               {service && <span>nothing to pay now</span>}
@@ -169,10 +211,22 @@ function Sentence({ business }: { business: Business }) {
                 onChoose={(next) => {
                   setService(next);
                   setPractitionerId(null);
+                  setAddOnIds([]);
                   setStart(null);
                   if (!next.locationIds.includes(locationId)) setLocationId(next.locationIds[0]!);
-                  setPart("when");
+                  setPart(next.choice === "clientMust" ? "who" : "when");
                 }}
+              />
+            )}
+            {part === "extras" && service && (
+              <ExtraChoice
+                service={service}
+                chosen={addOnIds}
+                onChoose={(next) => {
+                  setAddOnIds(next);
+                  setStart(null);
+                }}
+                onDone={() => setPart("when")}
               />
             )}
             {part === "who" && service && (
@@ -184,6 +238,18 @@ function Sentence({ business }: { business: Business }) {
                   setStart(null);
                   setPart("when");
                 }}
+              />
+            )}
+            {part === "when" && service?.html && service.html.length > 160 && (
+              // The server has made it safe: formatting and links only.
+              <Box
+                mb="14px"
+                css={{
+                  "& p": { marginBottom: "8px" },
+                  "& ul": { paddingLeft: "20px", listStyle: "disc" },
+                  "& a": { textDecoration: "underline" },
+                }}
+                dangerouslySetInnerHTML={{ __html: service.html }}
               />
             )}
             {part === "when" && wish && (

@@ -1,9 +1,13 @@
 import { chakra } from "@chakra-ui/react";
 import type { Business, Service } from "../../api/public";
 import { money } from "../../shared/format";
+import { Press } from "../../shared/Press";
 import { Choice } from "./BookingPage";
 
 const Box = chakra("div");
+
+/** What a text says, without its formatting. */
+const plain = (html: string) => new DOMParser().parseFromString(html, "text/html").body.textContent?.trim() ?? "";
 
 /** Services by category; those that cannot be booked here say what to do instead. */
 export function ServiceChoice({
@@ -34,17 +38,27 @@ export function ServiceChoice({
                 disabled={!service.bookableOnline}
                 onClick={() => onChoose(service)}
               >
+                {service.pictureId && (
+                  <img
+                    src={`/api/public/v1/pictures/${service.pictureId}`}
+                    alt=""
+                    loading="lazy"
+                    style={{ width: "100%", height: 120, objectFit: "cover", borderRadius: 6 }}
+                  />
+                )}
                 <Box as="span" display="flex" justifyContent="space-between" gap="12px" fontWeight="700">
                   <span>{service.name}</span>
                   <Box as="span" whiteSpace="nowrap">
-                    {service.priceVaries && "from "}
-                    {money(service.price)}
+                    {service.priceForm === "onRequest"
+                      ? "on request"
+                      : service.priceForm === "free"
+                        ? "free"
+                        : `${service.priceVaries ? "from " : ""}${money(service.price)}`}
                   </Box>
                 </Box>
                 <Box as="span" color="quiet" fontSize="16px">
                   {[
                     `${service.minutes} min`,
-                    service.description,
                     elsewhere && where ? `at ${where}` : "",
                     service.needs ? `needs ${service.needs} first` : "",
                     service.bookableOnline ? "" : `by phone only${business.phone ? `: ${business.phone}` : ""}`,
@@ -52,11 +66,60 @@ export function ServiceChoice({
                     .filter(Boolean)
                     .join(" · ")}
                 </Box>
+                {service.html && (
+                  <Box as="span" color="quiet" fontSize="16px">
+                    {plain(service.html)}
+                  </Box>
+                )}
               </Choice>
             );
           })}
         </Box>
       ))}
+    </Box>
+  );
+}
+
+/** Extras to a service: none, some, or all of them. */
+export function ExtraChoice({
+  service,
+  chosen,
+  onChoose,
+  onDone,
+}: {
+  service: Service;
+  chosen: string[];
+  onChoose: (ids: string[]) => void;
+  onDone: () => void;
+}) {
+  return (
+    <Box display="grid" gap="8px">
+      <Box as="h2" fontSize="20px">
+        With something extra?
+      </Box>
+      {service.addOns.map((one) => {
+        const on = chosen.includes(one.id);
+        return (
+          <Choice
+            key={one.id}
+            on={on}
+            onClick={() => onChoose(on ? chosen.filter((id) => id !== one.id) : [...chosen, one.id])}
+          >
+            <b>
+              {on ? "✓ " : ""}
+              {one.name}
+            </b>
+            <Box as="span" color="quiet">
+              {one.minutes > 0 && `${one.minutes} min more · `}
+              {money(one.price)}
+              {one.suggested && " · goes well with it"}
+            </Box>
+          </Choice>
+        );
+      })}
+      <Press look="primary" onClick={onDone}>
+        To the free times
+      </Press>
     </Box>
   );
 }
@@ -76,12 +139,14 @@ export function PractitionerChoice({
       <Box as="h2" fontSize="20px">
         By whom?
       </Box>
-      <Choice on={chosen === null} onClick={() => onChoose(null)}>
-        <b>Whoever is free</b>
-        <Box as="span" color="quiet">
-          The most times to choose from
-        </Box>
-      </Choice>
+      {service.choice !== "clientMust" && (
+        <Choice on={chosen === null} onClick={() => onChoose(null)}>
+          <b>Whoever is free</b>
+          <Box as="span" color="quiet">
+            The most times to choose from
+          </Box>
+        </Choice>
+      )}
       {service.practitioners.map((one) => (
         <Choice key={one.id} on={one.id === chosen} onClick={() => onChoose(one.id)}>
           <b>{one.name}</b>

@@ -6,6 +6,7 @@ import { longDate, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
 import type { Wish } from "./BookingPage";
+import { linesOf } from "./lines";
 
 const Box = chakra("div");
 const parts: [string, number, number][] = [
@@ -28,17 +29,18 @@ export function Days({
   onReturning: () => void;
 }) {
   const found = useInfiniteQuery({
-    queryKey: ["starts", wish.locationId, wish.service.id, wish.practitionerId, wish.returning],
+    queryKey: ["starts", wish.locationId, wish.service.id, wish.practitionerId, wish.addOnIds, wish.returning],
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
       answerOf(
         visitors.POST("/api/public/v1/starts", {
           body: {
             locationId: wish.locationId,
-            lines: [{ serviceId: wish.service.id, practitionerId: wish.practitionerId }],
+            lines: linesOf(wish),
             from: pageParam,
             days: 14,
             returning: wish.returning,
+            link: wish.link,
           },
         }),
       ),
@@ -155,7 +157,10 @@ function DayRow({ day, onChoose }: { day: Day; onChoose: (start: string) => void
       </Box>
       {!none && <Ribbon day={day} />}
       {parts.map(([name, from, until]) => {
-        const starts = day.starts.filter((one) => minutes(one.clock) >= from * 60 && minutes(one.clock) < until * 60);
+        // Times the house would rather keep come after the others.
+        const starts = day.starts
+          .filter((one) => minutes(one.clock) >= from * 60 && minutes(one.clock) < until * 60)
+          .sort((a, b) => Number(a.last) - Number(b.last));
         return (
           starts.length > 0 && (
             <Box key={name} display="flex" gap="10px" mt="9px" alignItems="start">

@@ -7,6 +7,7 @@ import { clock, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import type { Wish } from "./BookingPage";
+import { linesOf } from "./lines";
 
 const Form = chakra("form");
 const Box = chakra("div");
@@ -39,7 +40,8 @@ export function Details({
           body: {
             locationId: wish.locationId,
             start,
-            lines: [{ serviceId: wish.service.id, practitionerId: wish.practitionerId }],
+            lines: linesOf(wish),
+            link: wish.link,
             ...you,
           },
         }),

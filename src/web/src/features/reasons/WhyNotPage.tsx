@@ -5,7 +5,7 @@ import { send, type DayReasons, type ReasonText } from "../../api/setup";
 import { SelectField } from "../../shared/Field";
 import { addDays, longDate, shortDate } from "../../shared/format";
 import { DateField } from "../../shared/inputs";
-import { Box, Empty, Page, Panel, Row, Stack, Table } from "../../shared/layout";
+import { Box, Empty, Page, Panel, Row, Span, Stack, Table } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
@@ -170,7 +170,6 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
               {one.strip.map((other) => (
                 <Plain
                   key={other.start}
-                  aria-label={`${other.clock}: ${other.offered ? "offered" : `not offered, ${gateWords[other.gate ?? "gap"]}`}`}
                   aria-pressed={other === start}
                   onClick={() => setPointed(other.clock)}
                   w="46px"
@@ -185,6 +184,7 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
                   fontWeight={other.offered ? "700" : "400"}
                 >
                   {other.clock}
+                  <Span srOnly>: {other.offered ? "offered" : `not offered, ${gateWords[other.gate ?? "gap"]}`}</Span>
                   <Box aria-hidden fontSize="14px" lineHeight="1">
                     {other.offered ? "✓" : letters[other.gate ?? "gap"]}
                   </Box>

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { ifMatch, read, send, type Equipment, type Room } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { SelectField, TextField } from "../../shared/Field";
 import { DateField, NumberField, WordsField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Section, Stack } from "../../shared/layout";
@@ -128,18 +129,10 @@ export function RoomsPage() {
         </Stack>
         <Stack>
           {chosen?.kind === "room" && (chosen.id === null || room) && (
-            <RoomForm
-              key={`${chosen.id}-${room?.version}`}
-              room={room ?? null}
-              onMade={(id) => setChosen({ kind: "room", id })}
-            />
+            <RoomForm key={chosen.id} room={room ?? null} onMade={(id) => setChosen({ kind: "room", id })} />
           )}
           {chosen?.kind === "equipment" && (chosen.id === null || pool) && (
-            <EquipmentForm
-              key={`${chosen.id}-${pool?.version}`}
-              pool={pool ?? null}
-              onMade={(id) => setChosen({ kind: "equipment", id })}
-            />
+            <EquipmentForm key={chosen.id} pool={pool ?? null} onMade={(id) => setChosen({ kind: "equipment", id })} />
           )}
           {chosen?.id && <BlockList key={chosen.id} resourceId={chosen.id} name={room?.name ?? pool?.name ?? ""} />}
           {!chosen && <Empty>Choose a room or equipment to change it.</Empty>}
@@ -152,7 +145,7 @@ export function RoomsPage() {
 function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: string) => void }) {
   const locations = useLocations();
   const features = useFeatures();
-  const [draft, setDraft] = useState<Room>(
+  const { draft, base, set, keep } = useDraft<Room>(
     room ?? {
       id: null,
       name: "",
@@ -164,13 +157,15 @@ function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: string) =>
       version: 0,
     },
   );
-  const set = (change: Partial<Room>) => setDraft({ ...draft, ...change });
   const save = useChange(
     (wanted: Room, headers) =>
       room
-        ? send<Room>("PUT", `/setup/rooms/${room.id}`, wanted, { ...headers, ...ifMatch(room.version) })
+        ? send<Room>("PUT", `/setup/rooms/${room.id}`, wanted, { ...headers, ...ifMatch(base.version) })
         : send<Room>("POST", "/setup/rooms", wanted, headers),
-    (made) => onMade(made.id!),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
   );
   const { errors } = save;
   return (
@@ -263,7 +258,7 @@ function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: string) =>
 
 function EquipmentForm({ pool, onMade }: { pool: Equipment | null; onMade: (id: string) => void }) {
   const locations = useLocations();
-  const [draft, setDraft] = useState<Equipment>(
+  const { draft, base, set, keep } = useDraft<Equipment>(
     pool ?? {
       id: null,
       name: "",
@@ -274,13 +269,15 @@ function EquipmentForm({ pool, onMade }: { pool: Equipment | null; onMade: (id: 
       version: 0,
     },
   );
-  const set = (change: Partial<Equipment>) => setDraft({ ...draft, ...change });
   const save = useChange(
     (wanted: Equipment, headers) =>
       pool
-        ? send<Equipment>("PUT", `/setup/equipment/${pool.id}`, wanted, { ...headers, ...ifMatch(pool.version) })
+        ? send<Equipment>("PUT", `/setup/equipment/${pool.id}`, wanted, { ...headers, ...ifMatch(base.version) })
         : send<Equipment>("POST", "/setup/equipment", wanted, headers),
-    (made) => onMade(made.id!),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
   );
   const { errors } = save;
   return (

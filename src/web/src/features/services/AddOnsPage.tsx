@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ifMatch, read, send, type AddOn } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
@@ -56,27 +57,25 @@ export function AddOnsPage() {
             </Plain>
           ))}
         </Panel>
-        {one ? (
-          <AddOnForm key={`${chosen}-${one.version}`} one={one} onMade={setChosen} />
-        ) : (
-          <Empty>Choose an add-on to change it.</Empty>
-        )}
+        {one ? <AddOnForm key={chosen} one={one} onMade={setChosen} /> : <Empty>Choose an add-on to change it.</Empty>}
       </Box>
     </Page>
   );
 }
 
 function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }) {
-  const [draft, setDraft] = useState(one);
+  const { draft, base, set, keep } = useDraft(one);
   const services = useServices();
   const setup = useDeskSetup();
-  const set = (change: Partial<AddOn>) => setDraft({ ...draft, ...change });
   const save = useChange(
     (wanted: AddOn, headers) =>
       one.id
-        ? send<AddOn>("PUT", `/setup/add-ons/${one.id}`, wanted, { ...headers, ...ifMatch(one.version) })
+        ? send<AddOn>("PUT", `/setup/add-ons/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
         : send<AddOn>("POST", "/setup/add-ons", wanted, headers),
-    (made) => onMade(made.id!),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
   );
   const options = (services.data ?? [])
     .filter((other) => !other.isArchived)

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import type { Equipment, Service } from "../../api/setup";
 import { SelectField } from "../../shared/Field";
 import { CheckField, NumberField } from "../../shared/inputs";
-import { Box, Row, Stack } from "../../shared/layout";
+import { Box, Row, Span, Stack } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { minutesOf } from "./words";
@@ -58,7 +58,6 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
             <Box key={i} position="relative" minW="44px" style={{ flexGrow: one.minutes, flexBasis: 0 }}>
               <Plain
                 aria-pressed={i === at}
-                aria-label={`Phase ${i + 1}: ${one.minutes} minutes, ${attended ? "attended" : "unattended"}`}
                 onClick={() => onChoose(i)}
                 w="100%"
                 h="52px"
@@ -71,7 +70,9 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
                 fontWeight="700"
                 lineHeight="1.15"
               >
+                <Span srOnly>Phase {i + 1}: </Span>
                 {one.minutes}
+                <Span srOnly> minutes, </Span>
                 <Box fontSize="14px" fontWeight="400">
                   {attended
                     ? (service.roles?.length ?? 1) > 1
@@ -88,15 +89,15 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
                 aria-valuemax={1440}
                 aria-valuetext={`${one.minutes} minutes`}
                 position="absolute"
-                right="-6px"
+                right="-12px"
                 top="0"
-                w="12px"
+                w="24px"
                 h="52px"
                 cursor="ew-resize"
                 zIndex={1}
                 touchAction="none"
                 onPointerDown={(event) => {
-                  event.preventDefault();
+                  event.currentTarget.focus();
                   onChoose(i);
                   drag(i, event.clientX);
                 }}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { ifMatch, read, send, type Business, type Qualification, type Service } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import {
   CheckField,
@@ -30,7 +31,7 @@ type Props = { service: Service; isNew: boolean; onMade: (id: string) => void };
 
 /** Everything about one service, with its real starts under it while it is being changed. */
 export function ServiceEditor({ service, isNew, onMade }: Props) {
-  const [draft, setDraft] = useState(service);
+  const { draft, base, dirty, set, undo, keep } = useDraft(service);
   const [phase, setPhase] = useState(0);
   const setup = useDeskSetup();
   const categories = useCategories();
@@ -42,17 +43,18 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
     (wanted: Service, headers) =>
       isNew
         ? send<Service>("POST", "/setup/services", wanted, headers)
-        : send<Service>("PUT", `/setup/services/${service.id}`, wanted, { ...headers, ...ifMatch(service.version) }),
-    (made) => onMade(made.id!),
+        : send<Service>("PUT", `/setup/services/${service.id}`, wanted, { ...headers, ...ifMatch(base.version) }),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
   );
   const copy = useChange(
     (_: null, headers) => send<Service>("POST", `/setup/services/${service.id}/copy`, {}, headers),
     (made) => onMade(made.id!),
   );
-  const set = (change: Partial<Service>) => setDraft({ ...draft, ...change });
   const { errors } = save;
-  const issues = readiness.data?.issues.filter((one) => one.serviceId === service.id) ?? [];
-  const dirty = JSON.stringify(draft) !== JSON.stringify(service);
+  const issues = isNew ? [] : (readiness.data?.issues.filter((one) => one.serviceId === service.id) ?? []);
   return (
     <Box minW="0">
       <Stack gap="12px" pb="12px">
@@ -216,10 +218,11 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
       </Stack>
       <Box
         position="sticky"
-        bottom="0"
+        bottom="-18px"
         bg="paper"
         pt="6px"
-        pb="10px"
+        pb="22px"
+        mb="-18px"
         borderTopWidth="2px"
         borderColor="line"
         zIndex={5}
@@ -229,7 +232,7 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
           <Press look="primary" disabled={save.pending || (!dirty && !isNew)} onClick={() => save.run(draft)}>
             {isNew ? "Add the service" : "Save"}
           </Press>
-          {dirty && !isNew && <Press onClick={() => setDraft(service)}>Undo my changes</Press>}
+          {dirty && !isNew && <Press onClick={undo}>Undo my changes</Press>}
           <Outcome
             change={save}
             fields={[

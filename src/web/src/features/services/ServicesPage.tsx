@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { ifMatch, read, send, type Category, type Service } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { SelectField, TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { NumberField } from "../../shared/inputs";
@@ -90,7 +91,6 @@ export function ServicesPage() {
                   </Row>
                   {openCategory === category.id && (
                     <CategoryForm
-                      key={category.version}
                       category={category}
                       isEmpty={services.data.every((service) => service.categoryId !== category.id)}
                     />
@@ -161,7 +161,7 @@ export function ServicesPage() {
           />
         ) : one ? (
           <ServiceEditor
-            key={`${one.id}-${one.version}`}
+            key={one.id}
             service={one}
             isNew={false}
             onMade={(made) => void navigate(`/services/${made}`)}
@@ -232,9 +232,11 @@ function ServiceLine({
 
 function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: boolean }) {
   const locations = useLocations();
-  const [draft, setDraft] = useState(category);
-  const save = useChange((wanted: Category, headers) =>
-    send<Category>("PUT", `/setup/categories/${category.id}`, wanted, { ...headers, ...ifMatch(category.version) }),
+  const { draft, base, set, keep } = useDraft(category);
+  const save = useChange(
+    (wanted: Category, headers) =>
+      send<Category>("PUT", `/setup/categories/${category.id}`, wanted, { ...headers, ...ifMatch(base.version) }),
+    keep,
   );
   const remove = useChange((_: null, headers) =>
     send<void>("DELETE", `/setup/categories/${category.id}`, undefined, headers),
@@ -245,7 +247,7 @@ function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: bool
         label="Name"
         value={draft.name ?? ""}
         error={save.errors["name"]}
-        onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+        onChange={(e) => set({ name: e.target.value })}
       />
       <RulesForm
         place="category"
@@ -253,7 +255,7 @@ function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: bool
         locationId={locations.data?.[0]?.id ?? null}
         categoryId={category.id!}
         errors={save.errors}
-        onChange={(online) => setDraft({ ...draft, online })}
+        onChange={(online) => set({ online })}
       />
       <Row>
         <Press size="small" look="primary" onClick={() => save.run(draft)}>

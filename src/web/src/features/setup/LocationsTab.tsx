@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { ifMatch, send, type Location } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { SelectField, TextField } from "../../shared/Field";
 import { longDate } from "../../shared/format";
 import { CheckField, DateField, NumberField, TimeField, weekdays } from "../../shared/inputs";
@@ -58,7 +59,7 @@ export function LocationsTab() {
         </Row>
       )}
       <LocationForm
-        key={`${one?.id}-${one?.version}`}
+        key={one?.id ?? "new"}
         location={one}
         others={locations.data.filter((other) => other.id !== one?.id)}
         onMade={setChosen}
@@ -77,18 +78,21 @@ function LocationForm({
   others: Location[];
   onMade: (id: string) => void;
 }) {
-  const [draft, setDraft] = useState(location ?? fresh);
+  const [blank] = useState(fresh);
+  const { draft, base, set, keep } = useDraft(location ?? blank);
   const save = useChange(
     (wanted: Location, headers) =>
       location
-        ? send<Location>("PUT", `/setup/locations/${location.id}`, wanted, { ...headers, ...ifMatch(location.version) })
+        ? send<Location>("PUT", `/setup/locations/${location.id}`, wanted, { ...headers, ...ifMatch(base.version) })
         : send<Location>("POST", "/setup/locations", wanted, headers),
-    (made) => onMade(made.id!),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
   );
   const travel = useChange((minutes: { locationId: string; minutes: number }[], headers) =>
     send<Location>("PUT", `/setup/locations/${location?.id}/travel`, minutes, headers),
   );
-  const set = (change: Partial<Location>) => setDraft({ ...draft, ...change });
   const { errors } = save;
   const hours = draft.opening ?? [];
   return (

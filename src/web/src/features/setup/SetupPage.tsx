@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { ifMatch, read, send, type Account, type Business, type HistoryRow, type Issue } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { moment } from "../../shared/format";
 import { CheckField, PictureField } from "../../shared/inputs";
@@ -139,15 +140,16 @@ function ReadyTab() {
 
 function BusinessTab() {
   const business = useQuery({ queryKey: ["business"], queryFn: () => read<Business>("/setup/business") });
-  return business.data ? <BusinessForm key={business.data.version} business={business.data} /> : null;
+  return business.data ? <BusinessForm business={business.data} /> : null;
 }
 
 function BusinessForm({ business }: { business: Business }) {
-  const [draft, setDraft] = useState(business);
-  const save = useChange((wanted: Business, headers) =>
-    send<Business>("PUT", "/setup/business", wanted, { ...headers, ...ifMatch(business.version) }),
+  const { draft, base, set, keep } = useDraft(business);
+  const save = useChange(
+    (wanted: Business, headers) =>
+      send<Business>("PUT", "/setup/business", wanted, { ...headers, ...ifMatch(base.version) }),
+    keep,
   );
-  const set = (change: Partial<Business>) => setDraft({ ...draft, ...change });
   const { errors } = save;
   const rates = draft.taxRates ?? [];
   return (
@@ -287,7 +289,7 @@ function BusinessForm({ business }: { business: Business }) {
           Add a rate
         </Press>
       </Section>
-      <Row position="sticky" bottom="0" bg="paper" py="10px">
+      <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
         <Press type="submit" look="primary" disabled={save.pending}>
           Save
         </Press>
@@ -374,22 +376,24 @@ function AccountsTab() {
           </tbody>
         </Table>
       </Section>
-      {one && <AccountForm key={`${chosen}-${one.version}`} one={one} onMade={setChosen} />}
+      {one && <AccountForm key={chosen} one={one} onMade={setChosen} />}
     </Stack>
   );
 }
 
 function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => void }) {
   const people = usePractitioners();
-  const [draft, setDraft] = useState(one);
+  const { draft, base, set, keep } = useDraft(one);
   const [made, setMade] = useState<string | null>(null);
-  const set = (change: Partial<Account>) => setDraft({ ...draft, ...change });
   const save = useChange(
     (wanted: Account, headers) =>
       one.id
-        ? send<Account>("PUT", `/setup/accounts/${one.id}`, wanted, { ...headers, ...ifMatch(one.version) })
+        ? send<Account>("PUT", `/setup/accounts/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
         : send<Account>("POST", "/setup/accounts", wanted, headers),
-    (made) => onMade(made.id!),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
   );
   const link = useChange(
     (_: null, headers) =>

@@ -97,7 +97,7 @@ export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
         <BlockList resourceId={practitioner.id!} name={practitioner.name ?? ""} isPerson />
       </Stack>
       <Stack>
-        {day && <DayEditor key={`${chosen}-${JSON.stringify(day)}`} path={path} day={day} />}
+        {day && <DayEditor key={chosen} path={path} day={day} />}
         <TimeOff practitioner={practitioner} from={chosen} />
       </Stack>
     </Box>

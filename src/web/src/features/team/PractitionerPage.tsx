@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { ifMatch, read, send, type Category, type Practitioner } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, DateField, Face, NumberField, PictureField, WordsField } from "../../shared/inputs";
 import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
@@ -52,19 +52,20 @@ export function PractitionerPage() {
       ) : tab === "services" ? (
         <ServicesTab key={id} practitioner={one} />
       ) : (
-        <AboutTab key={`${id}-${one.version}`} one={one} />
+        <AboutTab key={id} one={one} />
       )}
     </Page>
   );
 }
 
 function AboutTab({ one }: { one: Practitioner }) {
-  const [draft, setDraft] = useState(one);
+  const { draft, base, set, keep } = useDraft(one);
   const categories = useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
-  const save = useChange((wanted: Practitioner, headers) =>
-    send<Practitioner>("PUT", `/setup/practitioners/${one.id}`, wanted, { ...headers, ...ifMatch(one.version) }),
+  const save = useChange(
+    (wanted: Practitioner, headers) =>
+      send<Practitioner>("PUT", `/setup/practitioners/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) }),
+    keep,
   );
-  const set = (change: Partial<Practitioner>) => setDraft({ ...draft, ...change });
   const limits = draft.mostPerCategory ?? [];
   const { errors } = save;
   return (
@@ -243,7 +244,7 @@ function AboutTab({ one }: { one: Practitioner }) {
           />
         </Box>
       </Section>
-      <Row position="sticky" bottom="0" bg="paper" py="10px">
+      <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
         <Press type="submit" look="primary" disabled={save.pending}>
           Save
         </Press>

@@ -156,7 +156,7 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
                   const on = chosen.includes(cell);
                   const words = now
                     ? now.until
-                      ? `until ${shortDate(now.until)}`
+                      ? `to ${shortDate(now.until).slice(4)}`
                       : "✓"
                     : coming
                       ? `from ${shortDate(coming.from)}`

@@ -63,7 +63,7 @@ export function RotaTab({ practitioner, people }: { practitioner: Practitioner; 
       </Row>
       {kept && (
         <RotaEditor
-          key={draft ? "draft" : `${kept.from}-${JSON.stringify(kept).length}`}
+          key={draft ? "draft" : kept.from}
           path={path}
           rota={kept}
           isNew={draft !== null}
@@ -236,7 +236,7 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
                   <Press
                     size="small"
                     look="quiet"
-                    aria-label={`Same as ${name} from Monday to Friday`}
+                    aria-label={`Same Monday to Friday as on ${name}`}
                     onClick={() => copyDay(weekday)}
                   >
                     Same Monday to Friday

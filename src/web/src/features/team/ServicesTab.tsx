@@ -129,7 +129,7 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                         <Press
                           size="small"
                           look="quiet"
-                          aria-label={`Own length and price for ${service.name}`}
+                          aria-label={`Set her own length and price for ${service.name}`}
                           onClick={() => setOpen(id)}
                         >
                           Set her own

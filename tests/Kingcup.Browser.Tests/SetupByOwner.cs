@@ -1,0 +1,277 @@
+using Kingcup.Testing;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Browser.Tests;
+
+/// <summary>An owner describes a business on the real screens. The clock stands on Monday 1 March 2027, 09:00.</summary>
+public sealed class SetupByOwner : IAsyncDisposable
+{
+    private const string Owner = "owner@harrowmere.test";
+    private TestDatabase? _database;
+    private ServerProcess? _server;
+
+    public async ValueTask DisposeAsync()
+    {
+        if (_server is not null) await _server.DisposeAsync();
+        if (_database is not null) await _database.DisposeAsync();
+    }
+
+    private async Task<Browser> OpenAsync(bool empty = false)
+    {
+        _database = await TestDatabase.DemoAsync(empty: empty);
+        _server = await ServerProcess.StartAsync(_database);
+        Browser browser = new(_server);
+        browser.SignIn(Owner);
+        browser.Find("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        return browser;
+    }
+
+    private static void Saved(Browser owner) => owner.Says("✓ Saved.");
+
+    [Fact]
+    public async Task From_an_empty_business_to_the_first_online_booking()
+    {
+        using Browser owner = await OpenAsync(empty: true);
+        owner.Says("First steps");
+        owner.Fill("Name clients read", "Weir House");
+        owner.Button("Save");
+        Saved(owner);
+
+        owner.Press("//nav[@aria-label='First steps']//a[contains(., 'Location and hours')]");
+        owner.Fill("Name of the place", "By the weir");
+        owner.Choose("Time zone", "Europe/Dublin");
+        owner.Button("Add the location");
+        owner.Find("//button[normalize-space()='By the weir' and @aria-pressed='true']");
+
+        owner.Press("//nav[@aria-label='First steps']//a[contains(., 'Practitioners')]");
+        owner.Button("Add a practitioner");
+        owner.Fill("Name", "Una Sedge");
+        owner.Button("Add");
+        owner.Find("//h1[normalize-space()='Una Sedge']");
+        owner.Press("//a[normalize-space()='Rota']");
+        owner.Button("Start the rota");
+        owner.Set("Holds from", "2027-03-01");
+        owner.Button("Add a shift on Mon");
+        owner.Button("Same Monday to Friday as on Mon");
+        owner.Button("Save the rota");
+        owner.Says("Rota from Monday 1 March");
+
+        owner.Press("//nav[@aria-label='First steps']//a[contains(., 'Rooms')]");
+        owner.Button("Add a room");
+        owner.Fill("Name on the door", "Green");
+        owner.Fill("Features", "couch");
+        owner.Keys(OpenQA.Selenium.Keys.Enter);
+        owner.Button("Add the room");
+        owner.Says("Room Green");
+
+        owner.Press("//nav[@aria-label='First steps']//a[contains(., 'Services')]");
+        owner.Button("Add a category");
+        owner.Fill("Name of the category", "Massage");
+        owner.Button("Add");
+        owner.Button("Add a service");
+        owner.Fill("Name", "Long stroke 60");
+        owner.Press("//fieldset[legend='Added by hand']//button[normalize-space()='Una Sedge']");
+        owner.Press("//button[normalize-space()='+ couch']");
+        owner.Fill("Price (EUR)", "64.50");
+        // The strip shows real starts before anything is saved.
+        owner.Find("//*[@aria-label='Try it']//*[@aria-label='Tue 2 Mar' and contains(., '09:00')]");
+        owner.Button("Add the service");
+        owner.Find("//h2[normalize-space()='Long stroke 60']");
+        owner.Press("//nav[@aria-label='First steps']//a[contains(., 'Check')]");
+        owner.Says("1 service can be booked online now");
+
+        using Browser phone = new(_server!, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Long stroke 60')]");
+        phone.Press("//button[@aria-label='Tuesday 2 March, 09:00']");
+        phone.Fill("Given name", "Ada");
+        phone.Fill("Family name", "Marsh");
+        phone.Fill("E-mail", "ada@example.com");
+        phone.Fill("Mobile", "020 910 0001");
+        phone.Button("Book 09:00");
+        phone.Says("Your visit is booked");
+        phone.Says("64.50");
+    }
+
+    private static void Open(Browser owner, string person, string tab)
+    {
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']");
+        owner.Press($"//a[normalize-space()='{person}']");
+        owner.Press($"//nav[@aria-label='{person}']//a[normalize-space()='{tab}']");
+    }
+
+    [Fact]
+    public async Task A_rota_of_two_weeks_with_one_wednesday_changed_and_what_it_hits_shown_first()
+    {
+        using Browser owner = await OpenAsync();
+        using (ApiClient desk = await ApiClient.SignedInAsync(_server!))
+        {
+            System.Text.Json.Nodes.JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
+            string Id(string list, string name) => setup[list]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
+            (await desk.PostAsync("/api/v1/visits", new
+            {
+                locationId = Id("locations", "Mill Street"), start = "2027-03-10T14:00:00Z", newClient = new { givenName = "Ivo", familyName = "Hit" },
+                lines = new[] { new { serviceId = Id("services", "Physio follow-up 30") } },
+            })).Status.ShouldBe(System.Net.HttpStatusCode.Created);
+        }
+
+        Open(owner, "Maren Odell", "Rota");
+        owner.Button("Change it from a date on");
+        owner.Set("Holds from", "2027-03-15");
+        owner.Choose("Repeats every", "2 weeks");
+        owner.Press("//button[starts-with(normalize-space(), 'Week 2')]");
+        owner.Button("Add a shift on Thu");
+        owner.Set("From", "11:00", "//*[@aria-label='Thu']");
+        owner.Set("Until", "10:00", "//*[@aria-label='Thu']");
+        owner.Button("Save the rota");
+        owner.Says("A shift ends after it begins");
+        owner.Set("Until", "15:00", "//*[@aria-label='Thu']");
+        owner.Button("Save the rota");
+        owner.Says("Rota from Monday 15 March");
+
+        owner.Press("//nav[@aria-label='Maren Odell']//a[normalize-space()='Calendar']");
+        owner.Find("//button[contains(., 'Thu 25 Mar') and contains(., '11–15')]");
+        owner.Find("//button[contains(., 'Tue 23 Mar') and contains(., 'off')]");
+        owner.Press("//button[contains(., 'Wed 10 Mar')]");
+        owner.Choose("That day", "other hours");
+        owner.Set("Until", "13:00", "//section[@aria-label='Wednesday 10 March']");
+        owner.Fill("Why", "dentist");
+        owner.Button("Save the day");
+        owner.Says("One visit would lose its place");
+        owner.Says("Ivo Hit");
+        owner.AxeFindsNothing();
+        owner.Button("Save; they wait for a place");
+        owner.Find("//button[contains(., 'Wed 10 Mar') and contains(., '8–13') and contains(., 'dentist')]");
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Book']");
+        owner.Press("//button[contains(., '1 visit needs a place')]");
+        owner.Press("//section[@aria-label='Needs a place']//button[contains(., 'Ivo Hit')]");
+        owner.Find("//aside[@aria-label='Ivo Hit']");
+    }
+
+    [Fact]
+    public async Task A_service_gets_an_unattended_phase_and_its_starts_follow_at_once()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Services']");
+        owner.Press("//a[contains(., 'Podiatry 40')]");
+        string wednesday = "//*[@aria-label='Try it']//*[@aria-label='Wed 3 Mar']";
+        owner.Find($"{wednesday}[contains(., '09:00')]");
+        string before = owner.Find(wednesday).Text;
+        owner.Button("Add a phase after it");
+        owner.Find("//button[starts-with(normalize-space(), 'Phase 2: 15') and contains(., 'alone')]");
+        // The edge of a phase moves with the arrow keys; only time with the client costs starts here.
+        owner.Press("//*[@role='slider' and @aria-label='Length of phase 2']");
+        for (int i = 0; i < 12; i++) owner.Keys(OpenQA.Selenium.Keys.ArrowRight);
+        owner.Find("//button[starts-with(normalize-space(), 'Phase 2: 75') and contains(., 'alone')]");
+        owner.Press("//*[@role='slider' and @aria-label='Length of phase 1']");
+        for (int i = 0; i < 12; i++) owner.Keys(OpenQA.Selenium.Keys.ArrowRight);
+        owner.Find("//button[starts-with(normalize-space(), 'Phase 1: 100') and contains(., 'with client')]");
+        owner.Until(() => owner.Find(wednesday).Text != before, "the starts to follow");
+        owner.Button("Save");
+        owner.Find("//button[starts-with(normalize-space(), 'Phase 2: 75') and contains(., 'alone')]");
+        owner.Until(() => owner.Count("//button[normalize-space()='Undo my changes']") == 0, "the service to be saved");
+        owner.Says("175 minutes in the room");
+    }
+
+    [Fact]
+    public async Task A_certificate_that_ends_is_named_and_the_client_sees_nothing_after_it()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']");
+        owner.Press("//a[normalize-space()='Qualifications']");
+        owner.Press("//button[starts-with(@aria-label, 'Celia Voss, Nutrition')]");
+        owner.Set("Until (or open)", "2027-03-12");
+        owner.Button("Save");
+        owner.Find("//button[starts-with(@aria-label, 'Celia Voss, Nutrition: to 12 Mar, runs out soon')]");
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        owner.Says("Nutrition first 60 at Mill Street: Celia Voss's Nutrition ends on 12 March");
+
+        using Browser phone = new(_server!, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Find("//button[@aria-label='Thursday 11 March, 10:00']");
+        phone.Count("//button[starts-with(@aria-label, 'Tuesday 16 March')]").ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Why_not_names_the_very_setting_that_was_changed_and_leads_to_it()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Services']");
+        owner.Press("//a[contains(., 'Foot care 30')]");
+        owner.Fill("Days ahead", "2");
+        owner.Button("Save");
+        owner.Until(() => owner.Count("//button[normalize-space()='Undo my changes']") == 0, "the service to be saved");
+        owner.Press("//a[normalize-space()='Why not?' and contains(@href, 'service=')]");
+        owner.Set("Day", "2027-03-10");
+        owner.Press("//*[@aria-label='Starts of the day']//button[starts-with(normalize-space(), '10:00')]");
+        owner.Says("That is too far ahead: Foot care 30 is booked up to 2 days ahead.");
+        owner.AxeFindsNothing();
+        owner.Press("//section[@aria-label='Why not 10:00']//a[normalize-space()='Change it']");
+        owner.Find("//h2[normalize-space()='Foot care 30']");
+    }
+
+    [Fact]
+    public async Task Somebody_new_gets_a_link_and_chooses_a_password()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        owner.Press("//a[normalize-space()='Sign-ins']");
+        owner.Button("Add somebody");
+        owner.Fill("Name", "Una Sedge");
+        owner.Fill("E-mail address", "una@harrowmere.test");
+        owner.Button("Add");
+        owner.Button("Make a sign-in link");
+        string link = owner.Find("//*[contains(text(), '/welcome/')]").Text;
+        using Browser una = new(_server!);
+        una.Go(new Uri(link).AbsolutePath);
+        una.Fill("Password", "reed-and-rush-9");
+        una.AxeFindsNothing();
+        una.Button("Set it");
+        una.Says("Your password is set.");
+    }
+
+    [Fact]
+    public async Task Axe_finds_nothing_on_any_screen_of_the_setup()
+    {
+        using Browser owner = await OpenAsync();
+        foreach (string place in new[] { "Team", "Rooms", "Services", "Why not?", "Setup" })
+        {
+            owner.Press($"//nav[@aria-label='Kingcup']//a[normalize-space()='{place}']");
+            owner.Find("//main//h1");
+            owner.AxeFindsNothing();
+        }
+
+        foreach (string tab in new[] { "Business", "Locations and hours", "Sign-ins", "History" })
+        {
+            owner.Press($"//nav[@aria-label='Setup']//a[normalize-space()='{tab}']");
+            owner.Find("//main//section");
+            owner.AxeFindsNothing();
+        }
+
+        foreach (string tab in new[] { "About", "Rota", "Calendar", "Services" })
+        {
+            Open(owner, "Ines Calloway", tab);
+            owner.Find("//main//section");
+            owner.AxeFindsNothing();
+        }
+
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']");
+        owner.Press("//a[normalize-space()='Qualifications']");
+        owner.Press("//button[starts-with(@aria-label, 'Suki Amara, Laser safety')]");
+        owner.Find("//section[@aria-label='Who does what']");
+        owner.AxeFindsNothing();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Rooms']");
+        owner.Press("//button[starts-with(normalize-space(), 'Cedar')]");
+        owner.Button("Block time");
+        owner.AxeFindsNothing();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Services']");
+        owner.Press("//a[contains(., 'Duo massage 60')]");
+        owner.Find("//*[@aria-label='Try it']");
+        owner.AxeFindsNothing();
+        owner.Press("//a[normalize-space()='Add-ons']");
+        owner.Press("//button[contains(., 'Hot oil')]");
+        owner.AxeFindsNothing();
+    }
+}
