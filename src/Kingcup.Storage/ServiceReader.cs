@@ -1,6 +1,5 @@
 using System.Globalization;
 using Dapper;
-using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
 using NodaTime;
 using Npgsql;

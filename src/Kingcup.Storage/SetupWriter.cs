@@ -1,7 +1,5 @@
 using Dapper;
-using Kingcup.Core.Availability;
 using Kingcup.Core.Resources;
-using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 using NodaTime;
 using Npgsql;

@@ -66,6 +66,12 @@ public sealed class Browser : IDisposable
             {
                 element.Click();
             }
+            catch (ElementClickInterceptedException)
+            {
+                // Under a bar that stays in place: scroll, as a person would, and press again.
+                _driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", element);
+                return false;
+            }
             catch (WebDriverException) when (IsGone(element))
             {
                 // It was there and could be pressed; what the press did has taken it away.

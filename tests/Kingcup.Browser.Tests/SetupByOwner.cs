@@ -111,7 +111,9 @@ public sealed class SetupByOwner : IAsyncDisposable
             string Id(string list, string name) => setup[list]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
             (await desk.PostAsync("/api/v1/visits", new
             {
-                locationId = Id("locations", "Mill Street"), start = "2027-03-10T14:00:00Z", newClient = new { givenName = "Ivo", familyName = "Hit" },
+                locationId = Id("locations", "Mill Street"),
+                start = "2027-03-10T14:00:00Z",
+                newClient = new { givenName = "Ivo", familyName = "Hit" },
                 lines = new[] { new { serviceId = Id("services", "Physio follow-up 30") } },
             })).Status.ShouldBe(System.Net.HttpStatusCode.Created);
         }

@@ -57,15 +57,32 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         days[1]!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>()).ShouldBe(["10:00", "10:30", "11:00", "12:30", "13:00"]);
         (await client.PostAsync("/api/public/v1/visits", new
         {
-            locationId = at, start = "2027-03-02T10:30:00Z", lines = new[] { new { serviceId = id } }, givenName = "Ada", familyName = "Marsh", email = "ada@example.com", phone = "020 910 0001",
+            locationId = at,
+            start = "2027-03-02T10:30:00Z",
+            lines = new[] { new { serviceId = id } },
+            givenName = "Ada",
+            familyName = "Marsh",
+            email = "ada@example.com",
+            phone = "020 910 0001",
         }, World.Key())).Status.ShouldBe(HttpStatusCode.Created);
         (await owner.GetAsync("/api/v1/setup/history")).Body!.AsArray().Count.ShouldBeGreaterThanOrEqualTo(7);
     }
 
     private static object Person(string name) => new
     {
-        name, bio = "", phone = (string?)null, email = (string?)null, languages = Array.Empty<string>(), tint = 0, photoId = (string?)null, bookableOnline = true, acceptsNewClients = true,
-        mostAppointments = (int?)null, mostMinutes = (int?)null, mostPerCategory = Array.Empty<object>(), retired = (string?)null,
+        name,
+        bio = "",
+        phone = (string?)null,
+        email = (string?)null,
+        languages = Array.Empty<string>(),
+        tint = 0,
+        photoId = (string?)null,
+        bookableOnline = true,
+        acceptsNewClients = true,
+        mostAppointments = (int?)null,
+        mostMinutes = (int?)null,
+        mostPerCategory = Array.Empty<object>(),
+        retired = (string?)null,
     };
 
     private static JsonObject Service(string name, string category, string qualification) => new()
@@ -105,7 +122,10 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         string ines = await world.IdAsync("practitioners", "Ines Calloway"), mill = await world.IdAsync("locations", "Mill Street"), deep = await world.IdAsync("services", "Deep tissue 60");
         JsonObject visit = await world.Desk.MakeAsync("/api/v1/visits", new
         {
-            locationId = mill, start = "2027-03-10T15:00:00Z", lines = new[] { new { serviceId = deep, practitionerId = ines } }, newClient = new { givenName = "Ivo", familyName = "Hit" },
+            locationId = mill,
+            start = "2027-03-10T15:00:00Z",
+            lines = new[] { new { serviceId = deep, practitionerId = ines } },
+            newClient = new { givenName = "Ivo", familyName = "Hit" },
         });
         object until13 = new { shifts = new[] { new { locationId = mill, from = "10:00:00", until = "13:00:00" } }, reason = "dentist" };
         string path = $"/api/v1/setup/practitioners/{ines}/shift-changes/2027-03-10";
@@ -269,10 +289,16 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         string rafe = await world.IdAsync("practitioners", "Rafe Lindqvist"), mill = await world.IdAsync("locations", "Mill Street"), foot = await world.IdAsync("services", "Foot care 30");
         JsonObject made = await world.Owner.MakeAsync("/api/v1/setup/blocks", new
         {
-            resourceId = rafe, locationId = mill, kind = "block", reason = "sterilising",
+            resourceId = rafe,
+            locationId = mill,
+            kind = "block",
+            reason = "sterilising",
             repeat = new
             {
-                first = "2027-03-10", rule = "FREQ=WEEKLY;BYDAY=WE;COUNT=4", from = "10:00:00", until = "11:00:00",
+                first = "2027-03-10",
+                rule = "FREQ=WEEKLY;BYDAY=WE;COUNT=4",
+                from = "10:00:00",
+                until = "11:00:00",
                 changed = new object[] { new { date = "2027-03-17" }, new { date = "2027-03-24", from = "15:00:00", until = "16:00:00" } },
             },
         });
@@ -365,7 +391,9 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         string oil = await world.IdAsync("add-ons", "Hot oil"), scalp = await world.IdAsync("add-ons", "Scalp massage");
         object Visit(int count, string addOn, string start) => new
         {
-            locationId = mill, start, newClient = new { givenName = "Ada", familyName = "Extra" },
+            locationId = mill,
+            start,
+            newClient = new { givenName = "Ada", familyName = "Extra" },
             lines = new[] { new { serviceId = deep, practitionerId = tobias, addOns = new[] { new { addOnId = addOn, count }, new { addOnId = scalp, count = 1 } } } },
         };
         JsonObject visit = await world.Desk.MakeAsync("/api/v1/visits", Visit(1, oil, "2027-03-18T09:00:00Z"));
@@ -396,7 +424,14 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.OfferedAsync(id, mill, "2027-03-16", 1, link: link))["2027-03-16"].ShouldContain("10:00");
         object Booking(string? with) => new
         {
-            locationId = mill, start = "2027-03-16T10:00:00Z", lines = new[] { new { serviceId = id } }, givenName = "Ada", familyName = "Link", email = "link@example.com", phone = "020 910 0011", link = with,
+            locationId = mill,
+            start = "2027-03-16T10:00:00Z",
+            lines = new[] { new { serviceId = id } },
+            givenName = "Ada",
+            familyName = "Link",
+            email = "link@example.com",
+            phone = "020 910 0011",
+            link = with,
         };
         (await world.Stranger.PostAsync("/api/public/v1/visits", Booking(null), World.Key())).Code.ShouldBe("start-not-offered");
         (await world.Stranger.PostAsync("/api/public/v1/visits", Booking(link), World.Key())).Status.ShouldBe(HttpStatusCode.Created);

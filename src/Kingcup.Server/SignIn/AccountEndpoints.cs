@@ -1,7 +1,6 @@
 using System.Security.Cryptography;
 using Kingcup.Core.Clients;
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;

@@ -2,7 +2,6 @@ using Kingcup.Core.Availability;
 using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
 using Kingcup.Core.Tests.Reference;
-using Kingcup.Core.Time;
 using NodaTime;
 using Shouldly;
 using Xunit;
@@ -122,7 +121,11 @@ public sealed class AssignmentRules
         Category category = new() { Id = Worlds.Id(50), Name = "Skin", Online = new OnlineRules { LeadMinutes = 60, NewHorizonDays = 5 } };
         Service service = new()
         {
-            Id = Worlds.Id(40), Name = "Peel", CategoryId = category.Id, Phases = [ExampleHouse.Attended(30)], Roles = [new StaffRule()],
+            Id = Worlds.Id(40),
+            Name = "Peel",
+            CategoryId = category.Id,
+            Phases = [ExampleHouse.Attended(30)],
+            Roles = [new StaffRule()],
             Online = new OnlineRules { HorizonDays = 20, Gap = GapRule.Strict },
         };
         EffectiveRules rules = new(_house.Location with { Online = new OnlineRules { LeadMinutes = 500, NewLeadMinutes = 700, Assignment = Assignment.TightFit } }, category, service);
