@@ -76,73 +76,39 @@ public sealed record FeatureRequest(string? Name);
 /// <summary>Rooms, equipment and features.</summary>
 internal static class RoomEndpoints
 {
+    private static readonly Kept<RoomDocument, ListedRoom> _rooms = new()
+    {
+        Kind = "room",
+        All = setup => setup.Parts.Rooms,
+        IdOf = one => one.Room.Id,
+        VersionOf = one => one.Version,
+        Tell = (_, one) => RoomDocument.Of(one),
+        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.Room.Order ?? change.Setup.Parts.Rooms.Count + 1)),
+        Save = (change, one) => change.Writer.SaveAsync(one),
+    };
+
+    private static readonly Kept<EquipmentDocument, ListedPool> _pools = new()
+    {
+        Kind = "equipment",
+        All = setup => setup.Parts.Pools,
+        IdOf = one => one.Pool.Id,
+        VersionOf = one => one.Version,
+        Tell = (_, one) => EquipmentDocument.Of(one),
+        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.Pool.Order ?? change.Setup.Parts.Pools.Count + 1)),
+        Save = (change, one) => change.Writer.SaveAsync(one),
+    };
+
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Rooms").Problems();
-        group.MapGet("/rooms", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Rooms.Select(RoomDocument.Of).ToArray())).WithSummary("All rooms, retired ones too.");
-        group.MapPost("/rooms", AddRoomAsync).WithSummary("Adds a room.");
-        group.MapPut("/rooms/{id:guid}", SaveRoomAsync).Changes().WithSummary("Changes a room; a date as 'retired' takes it out of use without losing history. Needs If-Match.");
+        _rooms.Map(group, "/rooms", "All rooms, retired ones too.", "Adds a room.", "Changes a room; a date as 'retired' takes it out of use without losing history.");
         group.MapPut("/rooms/order", (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "room", http, desk)).WithSummary("Sets the house order.");
-        group.MapGet("/equipment", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Pools.Select(EquipmentDocument.Of).ToArray())).WithSummary("All equipment, retired too.");
-        group.MapPost("/equipment", AddPoolAsync).WithSummary("Adds equipment.");
-        group.MapPut("/equipment/{id:guid}", SavePoolAsync).Changes().WithSummary("Changes equipment. Needs If-Match.");
+        _pools.Map(group, "/equipment", "All equipment, retired too.", "Adds equipment.", "Changes equipment.");
         group.MapPut("/equipment/order", (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "equipment", http, desk)).WithSummary("Sets the house order.");
         group.MapGet("/features", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Features)).WithSummary("Features rooms may have.");
         group.MapPost("/features", AddFeatureAsync).WithSummary("Adds a feature to the list.");
         group.MapDelete("/features/{name}", RemoveFeatureAsync).Hits().WithSummary("Takes a feature off the list; refused while a room has it or a service needs it.");
     }
-
-    private static async Task<Created<RoomDocument>> AddRoomAsync(RoomDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Checks checks = new();
-            ListedRoom made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Parts.Rooms.Count + 1);
-            checks.Done();
-            await change.Writer.SaveAsync(made);
-            await change.RecordAsync("room", made.Room.Id, "Added", null, request);
-            return made.Room.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/rooms/{id}", (await book.ReadAsync(database, setup => RoomDocument.Of(Room(setup, id)))).Value);
-    }
-
-    private static Task<Ok<RoomDocument>> SaveRoomAsync(Guid id, RoomDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            ListedRoom before = Room(change.Setup, id);
-            SetupChange.Match(http, before.Version);
-            Checks checks = new();
-            ListedRoom after = request.Check(checks, change.Setup, id, before.Room.Order);
-            checks.Done();
-            await change.Writer.SaveAsync(after);
-            await change.RecordAsync("room", id, "Changed", RoomDocument.Of(before), request);
-        }, setup => RoomDocument.Of(Room(setup, id)));
-
-    private static async Task<Created<EquipmentDocument>> AddPoolAsync(EquipmentDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Checks checks = new();
-            ListedPool made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Parts.Pools.Count + 1);
-            checks.Done();
-            await change.Writer.SaveAsync(made);
-            await change.RecordAsync("equipment", made.Pool.Id, "Added", null, request);
-            return made.Pool.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/equipment/{id}", (await book.ReadAsync(database, setup => EquipmentDocument.Of(Pool(setup, id)))).Value);
-    }
-
-    private static Task<Ok<EquipmentDocument>> SavePoolAsync(Guid id, EquipmentDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            ListedPool before = Pool(change.Setup, id);
-            SetupChange.Match(http, before.Version);
-            Checks checks = new();
-            ListedPool after = request.Check(checks, change.Setup, id, before.Pool.Order);
-            checks.Done();
-            await change.Writer.SaveAsync(after);
-            await change.RecordAsync("equipment", id, "Changed", EquipmentDocument.Of(before), request);
-        }, setup => EquipmentDocument.Of(Pool(setup, id)));
 
     private static async Task<NoContent> AddFeatureAsync(FeatureRequest request, HttpContext http, SetupDesk desk)
     {
@@ -172,8 +138,4 @@ internal static class RoomEndpoints
         });
         return TypedResults.NoContent();
     }
-
-    private static ListedRoom Room(Setup setup, Guid id) => setup.Parts.Rooms.FirstOrDefault(one => one.Room.Id == id) ?? throw Refused.NotFound("room");
-
-    private static ListedPool Pool(Setup setup, Guid id) => setup.Parts.Pools.FirstOrDefault(one => one.Pool.Id == id) ?? throw Refused.NotFound("equipment");
 }

@@ -43,59 +43,66 @@ public sealed record WhoCell(Guid ServiceId, int Role, Guid PractitionerId, bool
 /// <summary>Categories, services and add-ons.</summary>
 internal static class ServiceEndpoints
 {
+    private static readonly Kept<CategoryDocument, ListedCategory> _categories = new()
+    {
+        Kind = "category",
+        All = setup => setup.Categories,
+        IdOf = one => one.Category.Id,
+        VersionOf = one => one.Version,
+        Tell = (_, one) => CategoryDocument.Of(one),
+        Check = (request, checks, change, id, before) =>
+            Task.FromResult(new ListedCategory(request.Check(checks, id, before?.Category.Order ?? change.Setup.Categories.Count + 1))),
+        Save = (change, one) => change.Writer.SaveAsync(one.Category),
+    };
+
+    private static readonly Kept<ServiceDocument, ListedService> _services = new()
+    {
+        Kind = "service",
+        All = setup => setup.Parts.Services,
+        IdOf = one => one.Service.Id,
+        VersionOf = one => one.Version,
+        Tell = (_, one) => ServiceDocument.Of(one),
+        Check = async (request, checks, change, id, before) =>
+        {
+            ListedService made = request.Check(checks, change.Setup, id, before?.Position ?? change.Setup.Parts.Services.Count + 1, before);
+            await TeamEndpoints.CheckPictureAsync(checks, change, made.PictureId, "pictureId");
+            return made;
+        },
+        Save = (change, one) => change.Writer.SaveAsync(one, change.Change.At),
+    };
+
+    private static readonly Kept<AddOnDocument, ListedAddOn> _addOns = new()
+    {
+        Kind = "add-on",
+        All = setup => setup.Parts.AddOns,
+        IdOf = one => one.AddOn.Id,
+        VersionOf = one => one.Version,
+        Tell = (_, one) => AddOnDocument.Of(one),
+        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.AddOn.Order ?? change.Setup.Parts.AddOns.Count + 1)),
+        Save = (change, one) => change.Writer.SaveAsync(one, change.Change.At),
+    };
+
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Services").Problems();
-        group.MapGet("/categories", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Categories.Select(CategoryDocument.Of).ToArray())).WithSummary("Categories in order.");
-        group.MapPost("/categories", AddCategoryAsync).WithSummary("Adds a category.");
-        group.MapPut("/categories/{id:guid}", SaveCategoryAsync).Changes().WithSummary("Changes a category and the rules of online booking it sets. Needs If-Match.");
+        _categories.Map(group, "/categories", "Categories in order.", "Adds a category.", "Changes a category and the rules of online booking it sets.");
         group.MapDelete("/categories/{id:guid}", RemoveCategoryAsync).Hits().WithSummary("Removes a category without services.");
         group.MapPut("/categories/order", OrderCategoriesAsync).WithSummary("Sets the order of categories.");
         group.MapPut("/categories/{id:guid}/services/order", OrderServicesAsync).WithSummary("Sets the order of the services of a category, and moves them into it.");
-        group.MapGet("/services", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Services.Select(ServiceDocument.Of).ToArray())).WithSummary("All services, archived ones too.");
-        group.MapGet("/services/{id:guid}", (Guid id, Database database, BookReader book) => book.ReadAsync(database, setup => ServiceDocument.Of(Find(setup, id)))).WithSummary("A service.");
-        group.MapPost("/services", AddAsync).WithSummary("Adds a service.");
-        group.MapPut("/services/{id:guid}", SaveAsync).Changes().WithSummary("Changes a service. Needs If-Match.");
+        _services.Map(group, "/services", "All services, archived ones too.", "Adds a service.", "Changes a service.");
+        group.MapGet("/services/{id:guid}", (Guid id, Database database, BookReader book) => book.ReadAsync(database, setup => ServiceDocument.Of(_services.Find(setup, id)))).WithSummary("A service.");
         group.MapPost("/services/{id:guid}/copy", CopyAsync).WithSummary("Makes another service like this one, hidden until it is shown.");
         group.MapPost("/services/many", ManyAsync).Hits().WithSummary("Sets one thing on many services at once.");
         group.MapGet("/who-does-what", (string date, Database database, BookReader book) => book.ReadAsync(database, setup => Who(setup, BookEndpoints.Date(date, "date"))))
             .WithSummary("Who may take which role of which service on a date, and why or why not.");
-        group.MapGet("/add-ons", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.AddOns.Select(AddOnDocument.Of).ToArray())).WithSummary("Add-ons, archived ones too.");
-        group.MapPost("/add-ons", AddAddOnAsync).WithSummary("Adds an add-on.");
-        group.MapPut("/add-ons/{id:guid}", SaveAddOnAsync).Changes().WithSummary("Changes an add-on. Needs If-Match.");
+        _addOns.Map(group, "/add-ons", "Add-ons, archived ones too.", "Adds an add-on.", "Changes an add-on.");
     }
-
-    private static async Task<Created<CategoryDocument>> AddCategoryAsync(CategoryDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Checks checks = new();
-            Category made = request.Check(checks, Guid.CreateVersion7(), change.Setup.Categories.Count + 1);
-            checks.Done();
-            await change.Writer.SaveAsync(made);
-            await change.RecordAsync("category", made.Id, "Added", null, request);
-            return made.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/categories/{id}", (await book.ReadAsync(database, setup => CategoryDocument.Of(Category(setup, id)))).Value);
-    }
-
-    private static Task<Ok<CategoryDocument>> SaveCategoryAsync(Guid id, CategoryDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            ListedCategory before = Category(change.Setup, id);
-            SetupChange.Match(http, before.Version);
-            Checks checks = new();
-            Category after = request.Check(checks, id, before.Category.Order);
-            checks.Done();
-            await change.Writer.SaveAsync(after);
-            await change.RecordAsync("category", id, "Changed", CategoryDocument.Of(before), request);
-        }, setup => CategoryDocument.Of(Category(setup, id)));
 
     private static async Task<NoContent> RemoveCategoryAsync(Guid id, HttpContext http, SetupDesk desk)
     {
         await desk.ChangeAsync(http, async change =>
         {
-            ListedCategory before = Category(change.Setup, id);
+            ListedCategory before = _categories.Find(change.Setup, id);
             if (change.Setup.Parts.Services.Any(one => one.Service.CategoryId == id))
                 throw new Refused(StatusCodes.Status409Conflict, "in-use", "There are services in this category, archived ones perhaps. Move them to another first.");
             await change.Writer.RemoveCategoryAsync(id);
@@ -122,7 +129,7 @@ internal static class ServiceEndpoints
         IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given ? given : throw Refused.Invalid("ids", "Name each of them once, first to last.");
         await desk.ChangeAsync(http, async change =>
         {
-            Category(change.Setup, id);
+            _categories.Find(change.Setup, id);
             await change.Writer.OrderServicesAsync(id, ids);
             await change.RecordAsync("category", id, "Services ordered", null, request.Ids);
             return true;
@@ -130,39 +137,11 @@ internal static class ServiceEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Created<ServiceDocument>> AddAsync(ServiceDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Checks checks = new();
-            ListedService made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Parts.Services.Count + 1, null);
-            await TeamEndpoints.CheckPictureAsync(checks, change, made.PictureId, "pictureId");
-            checks.Done();
-            await change.Writer.SaveAsync(made, change.Change.At);
-            await change.RecordAsync("service", made.Service.Id, "Added", null, request);
-            return made.Service.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/services/{id}", (await book.ReadAsync(database, setup => ServiceDocument.Of(Find(setup, id)))).Value);
-    }
-
-    private static Task<Ok<ServiceDocument>> SaveAsync(Guid id, ServiceDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            ListedService before = Find(change.Setup, id);
-            SetupChange.Match(http, before.Version);
-            Checks checks = new();
-            ListedService after = request.Check(checks, change.Setup, id, before.Position, before);
-            await TeamEndpoints.CheckPictureAsync(checks, change, after.PictureId, "pictureId");
-            checks.Done();
-            await change.Writer.SaveAsync(after, change.Change.At);
-            await change.RecordAsync("service", id, "Changed", ServiceDocument.Of(before), request);
-        }, setup => ServiceDocument.Of(Find(setup, id)));
-
     private static async Task<Created<ServiceDocument>> CopyAsync(Guid id, HttpContext http, SetupDesk desk, Database database, BookReader book)
     {
         Guid copy = await desk.CreateAsync(http, new { id }, async change =>
         {
-            ListedService one = Find(change.Setup, id);
+            ListedService one = _services.Find(change.Setup, id);
             string name = Enumerable.Range(1, 1000).Select(i => i == 1 ? $"{one.Service.Name} (copy)" : $"{one.Service.Name} (copy {i})")
                 .First(candidate => change.Setup.Parts.Services.All(other => other.Service.Name != candidate));
             Guid made = Guid.CreateVersion7();
@@ -170,7 +149,7 @@ internal static class ServiceEndpoints
             await change.RecordAsync("service", made, "Copied", null, new { from = id, name });
             return made;
         });
-        return TypedResults.Created($"/api/v1/setup/services/{copy}", (await book.ReadAsync(database, setup => ServiceDocument.Of(Find(setup, copy)))).Value);
+        return TypedResults.Created($"/api/v1/setup/services/{copy}", (await book.ReadAsync(database, setup => ServiceDocument.Of(_services.Find(setup, copy)))).Value);
     }
 
     private static Task<Ok<ServiceDocument[]>> ManyAsync(ManyServicesRequest request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
@@ -242,36 +221,4 @@ internal static class ServiceEndpoints
 
         return last;
     }
-
-    private static async Task<Created<AddOnDocument>> AddAddOnAsync(AddOnDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Checks checks = new();
-            ListedAddOn made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Parts.AddOns.Count + 1);
-            checks.Done();
-            await change.Writer.SaveAsync(made, change.Change.At);
-            await change.RecordAsync("add-on", made.AddOn.Id, "Added", null, request);
-            return made.AddOn.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/add-ons/{id}", (await book.ReadAsync(database, setup => AddOnDocument.Of(AddOn(setup, id)))).Value);
-    }
-
-    private static Task<Ok<AddOnDocument>> SaveAddOnAsync(Guid id, AddOnDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            ListedAddOn before = AddOn(change.Setup, id);
-            SetupChange.Match(http, before.Version);
-            Checks checks = new();
-            ListedAddOn after = request.Check(checks, change.Setup, id, before.AddOn.Order);
-            checks.Done();
-            await change.Writer.SaveAsync(after, change.Change.At);
-            await change.RecordAsync("add-on", id, "Changed", AddOnDocument.Of(before), request);
-        }, setup => AddOnDocument.Of(AddOn(setup, id)));
-
-    private static ListedCategory Category(Setup setup, Guid id) => setup.Categories.FirstOrDefault(one => one.Category.Id == id) ?? throw Refused.NotFound("category");
-
-    private static ListedService Find(Setup setup, Guid id) => setup.Parts.Services.FirstOrDefault(one => one.Service.Id == id) ?? throw Refused.NotFound("service");
-
-    private static ListedAddOn AddOn(Setup setup, Guid id) => setup.Parts.AddOns.FirstOrDefault(one => one.AddOn.Id == id) ?? throw Refused.NotFound("add-on");
 }

@@ -12,48 +12,41 @@ namespace Kingcup.Server.Team;
 /// <summary>Practitioners and qualifications.</summary>
 internal static class TeamEndpoints
 {
+    private static readonly Kept<PractitionerDocument, ListedPractitioner> _people = new()
+    {
+        Kind = "practitioner",
+        All = setup => setup.Parts.Practitioners,
+        IdOf = one => one.Practitioner.Id,
+        VersionOf = one => one.Version,
+        Tell = PractitionerDocument.Of,
+        Check = async (request, checks, change, id, before) =>
+        {
+            ListedPractitioner made = request.Check(checks, change.Setup, id, before?.Practitioner.Order ?? change.Setup.Practitioners.Count + 1, before);
+            await CheckPictureAsync(checks, change, made.PhotoId, "photoId");
+            return made;
+        },
+        Save = (change, one) => change.Writer.SaveAsync(one),
+    };
+
+    private static readonly Kept<QualificationDocument, Qualification> _qualifications = new()
+    {
+        Kind = "qualification",
+        All = setup => setup.Parts.Qualifications,
+        IdOf = one => one.Id,
+        VersionOf = one => one.Version,
+        Tell = (_, one) => QualificationDocument.Of(one),
+        Check = (request, checks, _, id, _) => Task.FromResult(Check(request, checks, id)),
+        Save = (change, one) => change.Writer.SaveAsync(one),
+    };
+
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Team").Problems();
-        group.MapGet("/practitioners", (Database database, BookReader book) =>
-            book.ReadAsync(database, setup => setup.Parts.Practitioners.Select(one => PractitionerDocument.Of(setup, one)).ToArray())).WithSummary("Everyone, in house order.");
-        group.MapPost("/practitioners", AddAsync).WithSummary("Adds a practitioner.");
-        group.MapPut("/practitioners/{id:guid}", SaveAsync).Changes().WithSummary("Changes a practitioner; a date as 'retired' lets her go without losing history. Needs If-Match.");
+        _people.Map(group, "/practitioners", "Everyone, in house order.", "Adds a practitioner.", "Changes a practitioner; a date as 'retired' lets her go without losing history.");
         group.MapPut("/practitioners/order", (OrderRequest request, HttpContext http, SetupDesk desk) => OrderAsync(request, "practitioner", http, desk)).WithSummary("Sets the house order.");
-        group.MapGet("/qualifications", (Database database, BookReader book) =>
-            book.ReadAsync(database, setup => setup.Parts.Qualifications.Select(QualificationDocument.Of).ToArray())).WithSummary("Qualifications people may hold.");
-        group.MapPost("/qualifications", AddQualificationAsync).WithSummary("Adds a qualification.");
-        group.MapPut("/qualifications/{id:guid}", SaveQualificationAsync).Changes().WithSummary("Changes a qualification. Needs If-Match.");
+        _qualifications.Map(group, "/qualifications", "Qualifications people may hold.", "Adds a qualification.", "Changes a qualification.");
         group.MapPut("/held-qualifications", SaveHeldAsync).Hits().WithSummary("Sets who holds what, for any number of people and qualifications at once.");
     }
-
-    private static async Task<Created<PractitionerDocument>> AddAsync(PractitionerDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Checks checks = new();
-            ListedPractitioner made = request.Check(checks, change.Setup, Guid.CreateVersion7(), change.Setup.Practitioners.Count + 1, null);
-            await CheckPictureAsync(checks, change, made.PhotoId, "photoId");
-            checks.Done();
-            await change.Writer.SaveAsync(made);
-            await change.RecordAsync("practitioner", made.Practitioner.Id, "Added", null, request);
-            return made.Practitioner.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/practitioners/{id}", (await book.ReadAsync(database, setup => PractitionerDocument.Of(setup, Find(setup, id)))).Value);
-    }
-
-    private static Task<Ok<PractitionerDocument>> SaveAsync(Guid id, PractitionerDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            ListedPractitioner before = Find(change.Setup, id);
-            SetupChange.Match(http, before.Version);
-            Checks checks = new();
-            ListedPractitioner after = request.Check(checks, change.Setup, id, before.Practitioner.Order, before);
-            await CheckPictureAsync(checks, change, after.PhotoId, "photoId");
-            checks.Done();
-            await change.Writer.SaveAsync(after);
-            await change.RecordAsync("practitioner", id, "Changed", PractitionerDocument.Of(change.Setup, before), request);
-        }, setup => PractitionerDocument.Of(setup, Find(setup, id)));
 
     /// <summary>A picture named in a request has to have been uploaded.</summary>
     internal static async Task CheckPictureAsync(Checks checks, SetupChange change, Guid? id, string field)
@@ -75,34 +68,11 @@ internal static class TeamEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Created<QualificationDocument>> AddQualificationAsync(QualificationDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
+    private static Qualification Check(QualificationDocument request, Checks checks, Guid id)
     {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            Qualification made = Check(request, Guid.CreateVersion7());
-            await change.Writer.SaveAsync(made);
-            await change.RecordAsync("qualification", made.Id, "Added", null, request);
-            return made.Id;
-        });
-        return TypedResults.Created($"/api/v1/setup/qualifications/{id}", (await book.ReadAsync(database, setup => QualificationDocument.Of(setup.Parts.Qualifications.First(one => one.Id == id)))).Value);
-    }
-
-    private static Task<Ok<QualificationDocument>> SaveQualificationAsync(Guid id, QualificationDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            Qualification before = change.Setup.Parts.Qualifications.FirstOrDefault(one => one.Id == id) ?? throw Refused.NotFound("qualification");
-            SetupChange.Match(http, before.Version);
-            await change.Writer.SaveAsync(Check(request, id));
-            await change.RecordAsync("qualification", id, "Changed", QualificationDocument.Of(before), request);
-        }, setup => QualificationDocument.Of(setup.Parts.Qualifications.First(one => one.Id == id)));
-
-    private static Qualification Check(QualificationDocument request, Guid id)
-    {
-        Checks checks = new();
         string? name = checks.Name(request.Name, "name", "Enter the name of the qualification.");
         checks.Require(request.WarnDays is >= 0 and <= 365, "warnDays", "Warn 0 to 365 days before.");
-        checks.Done();
-        return new Qualification(id, name!, request.WarnDays);
+        return new Qualification(id, name ?? "", request.WarnDays);
     }
 
     private static Task<Ok<PractitionerDocument[]>> SaveHeldAsync(HeldChange[] request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
@@ -147,6 +117,5 @@ internal static class TeamEndpoints
             }
         }, setup => setup.Parts.Practitioners.Select(one => PractitionerDocument.Of(setup, one)).ToArray());
 
-    internal static ListedPractitioner Find(Setup setup, Guid id) =>
-        setup.Parts.Practitioners.FirstOrDefault(one => one.Practitioner.Id == id) ?? throw Refused.NotFound("practitioner");
+    internal static ListedPractitioner Find(Setup setup, Guid id) => _people.Find(setup, id);
 }

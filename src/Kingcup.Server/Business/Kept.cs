@@ -1,0 +1,78 @@
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+
+namespace Kingcup.Server.Business;
+
+/// <summary>
+/// Something of the setup that is listed, added, and changed by its version: what is the same for practitioners, rooms,
+/// equipment, qualifications, categories, services and add-ons.
+/// </summary>
+/// <typeparam name="TDocument">How it is told over HTTP.</typeparam>
+/// <typeparam name="TKept">How it is kept.</typeparam>
+internal sealed record Kept<TDocument, TKept>
+    where TDocument : class
+    where TKept : class
+{
+    /// <summary>What the history and a refusal call it.</summary>
+    public required string Kind { get; init; }
+
+    /// <summary>All of them in order.</summary>
+    public required Func<Setup, IEnumerable<TKept>> All { get; init; }
+
+    /// <summary>Identity.</summary>
+    public required Func<TKept, Guid> IdOf { get; init; }
+
+    /// <summary>Version.</summary>
+    public required Func<TKept, long> VersionOf { get; init; }
+
+    /// <summary>Tells one.</summary>
+    public required Func<Setup, TKept, TDocument> Tell { get; init; }
+
+    /// <summary>Checks a request for an identity, over what was kept before (null for a new one).</summary>
+    public required Func<TDocument, Checks, SetupChange, Guid, TKept?, Task<TKept>> Check { get; init; }
+
+    /// <summary>Keeps one.</summary>
+    public required Func<SetupChange, TKept, Task> Save { get; init; }
+
+    /// <summary>One by identity.</summary>
+    /// <exception cref="Refused">There is none.</exception>
+    internal TKept Find(Setup setup, Guid id) => All(setup).FirstOrDefault(one => IdOf(one) == id) ?? throw Refused.NotFound(Kind);
+
+    /// <summary>Maps listing, adding and changing.</summary>
+    internal void Map(RouteGroupBuilder group, string path, string listed, string added, string changed)
+    {
+        group.MapGet(path, (Database database, BookReader book) => book.ReadAsync(database, setup => All(setup).Select(one => Tell(setup, one)).ToArray())).WithSummary(listed);
+        group.MapPost(path, async (TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+            await AddAsync(path, request, http, desk, database, book)).WithSummary(added);
+        group.MapPut(path + "/{id:guid}", (Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+            SaveAsync(id, request, http, desk, database, book)).Changes().WithSummary(changed + " Needs If-Match.");
+    }
+
+    private async Task<Created<TDocument>> AddAsync(string path, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
+    {
+        Guid id = await desk.CreateAsync(http, request, async change =>
+        {
+            Checks checks = new();
+            TKept made = await Check(request, checks, change, Guid.CreateVersion7(), null);
+            checks.Done();
+            await Save(change, made);
+            await change.RecordAsync(Kind, IdOf(made), "Added", null, request);
+            return IdOf(made);
+        });
+        return TypedResults.Created($"/api/v1/setup{path}/{id}", (await book.ReadAsync(database, setup => Tell(setup, Find(setup, id)))).Value);
+    }
+
+    private Task<Ok<TDocument>> SaveAsync(Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
+        {
+            TKept before = Find(change.Setup, id);
+            SetupChange.Match(http, VersionOf(before));
+            Checks checks = new();
+            TKept after = await Check(request, checks, change, id, before);
+            checks.Done();
+            await Save(change, after);
+            await change.RecordAsync(Kind, id, "Changed", Tell(change.Setup, before), request);
+        }, setup => Tell(setup, Find(setup, id)));
+}
