@@ -1,8 +1,10 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using Dapper;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using NodaTime;
+using NodaTime.Serialization.SystemTextJson;
 using Npgsql;
 
 namespace Kingcup.Storage;
@@ -18,6 +20,12 @@ public static class BookStore
 
     /// <summary>The constraint that refuses two claims on one unit.</summary>
     public const string DoubleBooking = "claim_no_double_booking";
+
+    // The history is read by people and programs for years: times and names as the API writes them.
+    private static readonly JsonSerializerOptions _json = new JsonSerializerOptions(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+    }.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
 
     private const string VisitColumns =
         """
@@ -296,8 +304,8 @@ public static class BookStore
                 action,
                 kind,
                 subjectId,
-                before = before is null ? null : JsonSerializer.Serialize(before),
-                after = after is null ? null : JsonSerializer.Serialize(after),
+                before = before is null ? null : JsonSerializer.Serialize(before, before.GetType(), _json),
+                after = after is null ? null : JsonSerializer.Serialize(after, after.GetType(), _json),
                 Channel,
                 notices = notices ?? [],
             });

@@ -278,8 +278,8 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.Owner.PutAsync(path, room, room["version"])).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
         (await world.Owner.PutAsync(path, room)).Status.ShouldBe(HttpStatusCode.PreconditionRequired);
         JsonNode entry = (await world.Owner.GetAsync($"/api/v1/setup/history?subjectId={room["id"]}")).Body![0]!;
-        JsonNode.Parse(entry["before"]!.GetValue<string>())!["TurnaroundMinutes"]!.GetValue<int>().ShouldBe(10);
-        JsonNode.Parse(entry["after"]!.GetValue<string>())!["TurnaroundMinutes"]!.GetValue<int>().ShouldBe(20);
+        JsonNode.Parse(entry["before"]!.GetValue<string>())!["turnaroundMinutes"]!.GetValue<int>().ShouldBe(10);
+        JsonNode.Parse(entry["after"]!.GetValue<string>())!["turnaroundMinutes"]!.GetValue<int>().ShouldBe(20);
         entry["actor"]!.GetValue<string>().ShouldBe("Hester Marlow");
     }
 

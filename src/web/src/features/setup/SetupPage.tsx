@@ -496,7 +496,14 @@ function HistoryTab() {
       {rows.data?.length === 0 && <Empty>Nothing was changed yet.</Empty>}
       {rows.data && rows.data.length > 0 && (
         <Panel>
-          <Table>
+          <Table
+            tableLayout="fixed"
+            css={{
+              "& th:nth-of-type(1)": { w: "130px" },
+              "& th:nth-of-type(2)": { w: "140px" },
+              "& th:nth-of-type(3)": { w: "200px" },
+            }}
+          >
             <thead>
               <tr>
                 <th>When</th>
@@ -556,7 +563,7 @@ function Differences({ before, after }: { before: string | null | undefined; aft
   const a = lower(was),
     b = lower(is);
   const keys = [...new Set([...Object.keys(a), ...Object.keys(b)])].filter(
-    (key) => key !== "version" && JSON.stringify(a[key]) !== JSON.stringify(b[key]),
+    (key) => !/^(id|version)$|id$/.test(key) && JSON.stringify(a[key] ?? null) !== JSON.stringify(b[key] ?? null),
   );
   const words = (value: unknown) =>
     value === undefined || value === null || value === ""
