@@ -66,4 +66,13 @@ public static class ContactRules
             return null;
         }
     }
+
+    /// <summary>By what a client is known again: address and name, or number and name, in lower case.</summary>
+    public static IEnumerable<string> KnownBy(string givenName, string familyName, string? email, string? phone)
+    {
+        string name = $"{givenName} {familyName}".ToLowerInvariant();
+        if (email is not null) yield return $"{email.ToLowerInvariant()} {name}";
+        if (phone is not null) yield return $"{phone} {name}";
+        if (email is null && phone is null) yield return name;
+    }
 }
