@@ -1,12 +1,15 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Dapper;
+using Hangfire;
+using Hangfire.PostgreSql;
 using Kingcup.Server.Api;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
 using Kingcup.Server.Demo;
 using Kingcup.Server.Files;
+using Kingcup.Server.Imports;
 using Kingcup.Server.Live;
 using Kingcup.Server.Public;
 using Kingcup.Server.Reasons;
@@ -45,8 +48,10 @@ public static class KingcupServer
             // The exception handler logs what matters itself, without what people typed.
             .MinimumLevel.Override("Microsoft.AspNetCore.Diagnostics", LogEventLevel.Fatal)
             .MinimumLevel.Override("Microsoft.Hosting", LogEventLevel.Warning)
+            .MinimumLevel.Override("Hangfire", LogEventLevel.Warning)
             .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture));
         AddParts(builder.Services, connection);
+        AddBackgroundWork(builder.Services, connection);
         AddApi(builder);
         AddSignIn(builder.Services);
         WebApplication app = builder.Build();
@@ -65,6 +70,16 @@ public static class KingcupServer
         services.AddSingleton<StartQueries>();
         services.AddSingleton<SetupDesk>();
         services.AddSingleton<ReadinessReader>();
+        services.AddSingleton<ImportWork>();
+    }
+
+    /// <summary>Work that goes on beside the requests is kept in the database: any server does it, and none loses it.</summary>
+    private static void AddBackgroundWork(IServiceCollection services, string connection)
+    {
+        services.AddHangfire(hangfire => hangfire.UseRecommendedSerializerSettings().UsePostgreSqlStorage(
+            storage => storage.UseNpgsqlConnection(connection),
+            new PostgreSqlStorageOptions { SchemaName = "background", PrepareSchemaIfNecessary = true, EnableLongPolling = true, UseSlidingInvisibilityTimeout = true }));
+        services.AddHangfireServer(server => server.WorkerCount = 2);
     }
 
     /// <summary>Brings the database up to date before the first request.</summary>
@@ -76,6 +91,7 @@ public static class KingcupServer
         // No client repeats a request after a week; until then the first answer is kept.
         await using NpgsqlConnection connection = await app.Services.GetRequiredService<Database>().OpenAsync();
         await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
+        await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
     }
 
     private static void AddApi(WebApplicationBuilder builder)
@@ -160,6 +176,8 @@ public static class KingcupServer
         RoomEndpoints.Map(api);
         ServiceEndpoints.Map(api);
         ReasonEndpoints.Map(api);
+        ImportEndpoints.Map(api);
+        ExportEndpoints.Map(api);
         FileEndpoints.Map(api);
         AccountEndpoints.Map(api);
         DemoEndpoints.Map(api);
@@ -215,6 +233,7 @@ public static class KingcupServer
     private static Task AnswerAsync(HttpContext http, int status) => status switch
     {
         StatusCodes.Status415UnsupportedMediaType => AnswerAsync(http, status, "not-json", "Send the body as application/json."),
+        StatusCodes.Status413PayloadTooLarge => AnswerAsync(http, status, "too-large", "The request is too large."),
         StatusCodes.Status405MethodNotAllowed => AnswerAsync(http, status, "method", "This address does not take that method."),
         _ => AnswerAsync(http, status, "not-found", "There is nothing at this address."),
     };

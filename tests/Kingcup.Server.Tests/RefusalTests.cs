@@ -197,6 +197,19 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/setup/accounts", "owner manager" },
         { "PUT", "/api/v1/setup/accounts/{none}", "owner manager" },
         { "POST", "/api/v1/setup/accounts/{none}/link", "owner manager" },
+        { "POST", "/api/v1/imports?kind=clients", "owner manager" },
+        { "GET", "/api/v1/imports", "owner manager" },
+        { "GET", "/api/v1/imports/{none}", "owner manager" },
+        { "DELETE", "/api/v1/imports/{none}", "owner manager" },
+        { "POST", "/api/v1/imports/{none}/check", "owner manager" },
+        { "POST", "/api/v1/imports/{none}/run", "owner manager" },
+        { "POST", "/api/v1/imports/{none}/undo", "owner manager" },
+        { "GET", "/api/v1/imports/{none}/faults", "owner manager" },
+        { "GET", "/api/v1/imports/{none}/faults.csv", "owner manager" },
+        { "GET", "/api/v1/export/clients.csv", "owner manager" },
+        { "GET", "/api/v1/export/clients.vcf", "owner manager" },
+        { "GET", "/api/v1/export/services.csv", "owner manager" },
+        { "GET", "/api/v1/export/practitioners.csv", "owner manager" },
     };
 
     [Theory]

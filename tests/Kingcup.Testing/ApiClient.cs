@@ -39,6 +39,9 @@ public sealed class ApiClient : IDisposable
 
     public Task<ApiAnswer> GetAsync(string path) => SendAsync(HttpMethod.Get, path, null);
 
+    /// <summary>What is answered as text, which has to succeed.</summary>
+    public Task<string> TextAsync(string path) => _http.GetStringAsync(new Uri(path, UriKind.Relative));
+
     public Task<ApiAnswer> PostAsync(string path, object body, params (string Name, string Value)[] headers) =>
         SendAsync(HttpMethod.Post, path, JsonContent.Create(body, options: JsonSerializerOptions.Web), headers);
 

@@ -42,6 +42,9 @@ public sealed class Checks
 {
     private readonly List<(string Field, string Message)> _found = [];
 
+    /// <summary>What was noted so far.</summary>
+    public IReadOnlyList<(string Field, string Message)> Found => _found;
+
     /// <summary>Notes a fault of <paramref name="field"/> unless <paramref name="holds"/>.</summary>
     public bool Require(bool holds, string field, string message)
     {

@@ -47,15 +47,24 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
     /// <summary>The header with which a change is sent again once its consequences were seen.</summary>
     public const string AcceptHeader = "X-Accept-Hits";
 
-    /// <summary>Makes a change.</summary>
+    /// <summary>Makes a change for the person signed in.</summary>
     /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
-    public async Task<T> ChangeAsync<T>(HttpContext http, Func<SetupChange, Task<T>> write)
+    public Task<T> ChangeAsync<T>(HttpContext http, Func<SetupChange, Task<T>> write) =>
+        ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[AcceptHeader].ToString(), write);
+
+    /// <summary>Makes a change.</summary>
+    /// <param name="by">Who makes it, and when.</param>
+    /// <param name="accept">The token of the hits that were seen, or null.</param>
+    /// <param name="write">Writes.</param>
+    /// <param name="keep">Whether what was written is to stay; an answer of false tries the change out and keeps nothing.</param>
+    /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
+    public async Task<T> ChangeAsync<T>(Change by, string? accept, Func<SetupChange, Task<T>> write, Func<T, bool>? keep = null)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         await SetupWriter.LockAsync(connection);
         Setup before = await book.SetupAsync(connection, locked: true);
-        SetupChange change = new(connection, before, new Change(http.Actor().Name, clock.GetCurrentInstant()));
+        SetupChange change = new(connection, before, by);
         T made;
         try
         {
@@ -66,12 +75,13 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
             throw Refused.Invalid("name", "There is one of that name already. Choose another name.");
         }
 
+        if (keep is not null && !keep(made)) return made;
         Setup after = await SetupReader.ReadAsync(connection);
         IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, change.Change.At);
         HashSet<Guid> already = [.. NeedsPlace.Of(before, ahead).Select(one => one.Visit.Visit.Id)];
         List<LostVisit> hits = [.. NeedsPlace.Of(after, ahead).Where(one => !already.Contains(one.Visit.Visit.Id))];
         string token = TokenOf(hits);
-        if (hits.Count > 0 && http.Request.Headers[AcceptHeader].ToString() != token)
+        if (hits.Count > 0 && accept != token)
         {
             Refused refused = new(StatusCodes.Status409Conflict, "hits-appointments", hits.Count == 1
                 ? "One visit booked ahead would lose its place. It stays in the book and waits for a place; look at it before you save."

@@ -1,0 +1,251 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using System.Text.Json.Nodes;
+using Kingcup.Testing;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Server.Tests;
+
+/// <summary>Files of clients, services and practitioners: what is taken, what is refused, and how it goes back.</summary>
+public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
+{
+    private static readonly Encoding _western = CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
+
+    private Task<ApiAnswer> UploadAsync(string kind, byte[] bytes, params (string, string)[] headers)
+    {
+        ByteArrayContent file = new(bytes);
+        file.Headers.ContentType = new MediaTypeHeaderValue("text/csv");
+        return world.Owner.SendAsync(HttpMethod.Post, $"/api/v1/imports?kind={kind}", new MultipartFormDataContent { { file, "file", "list.csv" } }, headers);
+    }
+
+    private async Task<JsonObject> UploadedAsync(string kind, string text, Encoding? encoding = null)
+    {
+        ApiAnswer answer = await UploadAsync(kind, (encoding ?? Encoding.UTF8).GetBytes(text));
+        answer.Status.ShouldBe(HttpStatusCode.Created, answer.Body?.ToJsonString());
+        return answer.Body!.AsObject();
+    }
+
+    /// <summary>Asks for a step and waits until the work beside is done.</summary>
+    private async Task<JsonObject> StepAsync(JsonObject import, string step, object body)
+    {
+        string path = $"/api/v1/imports/{import["id"]}";
+        ApiAnswer answer = await world.Owner.PostAsync($"{path}/{step}", body);
+        answer.Status.ShouldBe(HttpStatusCode.Accepted, answer.Body?.ToJsonString());
+        Stopwatch patience = Stopwatch.StartNew();
+        while (true)
+        {
+            JsonObject now = (await world.Owner.GetAsync(path)).Body!.AsObject();
+            if (now["state"]!.GetValue<string>() is not ("checking" or "importing" or "undoing")) return now;
+            patience.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(60), now.ToJsonString());
+            await Task.Delay(40, TestContext.Current.CancellationToken);
+        }
+    }
+
+    private Task<JsonObject> CheckedAsync(JsonObject import, params (string Field, int? Column, string? Always)[] more) => StepAsync(import, "check", new
+    {
+        columns = import["mapping"]!["columns"]!.AsArray()
+            .Select(one => (Field: one!["field"]!.GetValue<string>(), Column: one["column"]?.GetValue<int>(), Always: (string?)null))
+            .Where(one => more.All(other => other.Field != one.Field)).Concat(more)
+            .Select(one => new { field = one.Field, column = one.Column, always = one.Always }),
+    });
+
+    private async Task<JsonArray> FaultsAsync(JsonObject import)
+    {
+        ApiAnswer answer = await world.Owner.GetAsync($"/api/v1/imports/{import["id"]}/faults");
+        answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body?.ToJsonString());
+        return answer.Body!.AsArray();
+    }
+
+    private async Task<int> FoundAsync(string search) => (await world.Owner.GetAsync($"/api/v1/clients?search={Uri.EscapeDataString(search)}")).Body!.AsArray().Count;
+
+    [Fact]
+    public async Task Clients_of_another_encoding_are_read_every_bad_row_is_named_and_the_good_ones_can_be_taken_and_given_back()
+    {
+        JsonObject import = await UploadedAsync("clients",
+            "Surname;First name;Mobile;E-mail;Notes\r\nMüller;Zoë;020 910 0311;zoe.mueller@example.com;\"two\r\nlines\"\r\nNørby;;020 910 0312;;\r\n" +
+            "Weiß;Jürgen;12;not an address;\r\n;;;;\r\nMüller;Zoë;;ZOE.MUELLER@example.com;again\r\nQuiñones;Ada;;;=1+1\r\n", _western);
+        import["encoding"]!.GetValue<string>().ShouldStartWith("windows-125");
+        import["rows"]!.GetValue<int>().ShouldBe(5);
+        import["sample"]![0]![0]!.GetValue<string>().ShouldBe("Müller");
+        JsonObject seen = await CheckedAsync(import);
+        seen["state"]!.GetValue<string>().ShouldBe("checked", seen.ToJsonString());
+        (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>(), seen["known"]!.GetValue<int>()).ShouldBe((2, 2, 1));
+        (await FoundAsync("zoe.mueller@example.com")).ShouldBe(0, "a dry run keeps nothing");
+        JsonArray faults = await FaultsAsync(seen);
+        faults.Select(one => (one!["line"]!.GetValue<int>(), one["field"]?.GetValue<string>(), one["isKnown"]!.GetValue<bool>(), one["value"]?.GetValue<string>())).ShouldBe(
+            [(4, "Given name", false, null), (5, "E-mail", false, "not an address"), (5, "Phone", false, "12"), (7, null, true, null)]);
+
+        ApiAnswer all = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = false });
+        (all.Status, all.Code).ShouldBe((HttpStatusCode.Conflict, "bad-rows"));
+        JsonObject done = await StepAsync(import, "run", new { goodRowsOnly = true });
+        (done["state"]!.GetValue<string>(), done["added"]!.GetValue<int>(), done["canUndo"]!.GetValue<bool>()).ShouldBe(("imported", 2, true));
+        JsonNode made = (await world.Owner.GetAsync("/api/v1/clients?search=zoe.mueller")).Body!.AsArray().Single()!;
+        (made["familyName"]!.GetValue<string>(), made["phone"]!.GetValue<string>(), made["alert"]!.GetValue<string>()).ShouldBe(("Müller", "+353209100311", "two\r\nlines"));
+
+        ApiAnswer twice = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = true });
+        (twice.Status, twice.Code).ShouldBe((HttpStatusCode.Conflict, "not-now"));
+        string rest = await world.Owner.TextAsync($"/api/v1/imports/{import["id"]}/faults.csv");
+        rest.ShouldContain("Line,What is wrong,Surname,First name");
+        rest.ShouldContain("Jürgen");
+
+        // One of them is booked before the import is taken back: she stays.
+        JsonNode ada = (await world.Owner.GetAsync("/api/v1/clients?search=Quiñones")).Body!.AsArray().Single()!;
+        string service = await world.IdAsync("services", "Deep tissue 60");
+        string location = await world.IdAsync("locations", "Mill Street");
+        ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", new { locationId = location, start = "2027-03-11T11:00:00Z", lines = new[] { new { serviceId = service } }, clientId = ada["id"] }, World.Key());
+        booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
+        JsonObject undone = await StepAsync(import, "undo", new { });
+        (undone["state"]!.GetValue<string>(), undone["kept"]!.GetValue<int>()).ShouldBe(("undone", 1));
+        (await FoundAsync("zoe.mueller")).ShouldBe(0);
+        (await FoundAsync("Quiñones")).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task All_or_nothing_takes_nothing_while_a_row_is_bad()
+    {
+        JsonObject import = await UploadedAsync("services",
+            "Service,Category,Duration,Price,Staff\nStone soak,Water,50,\"1.084,50\",Ines Calloway\nStone nap,Water,52,20,everyone\nStone song,Water,60,20,Nobody Known\nDeep tissue 60,Massage,60,1,everyone\n");
+        JsonObject seen = await CheckedAsync(import);
+        (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>(), seen["known"]!.GetValue<int>()).ShouldBe((1, 2, 1));
+        seen["made"]!.AsArray().Select(one => one!.GetValue<string>()).ShouldBe(["category Water"]);
+        JsonArray faults = await FaultsAsync(seen);
+        faults.Select(one => (one!["line"]!.GetValue<int>(), one["field"]?.GetValue<string>())).Where(one => one.Item2 is not null).Distinct().ShouldBe([(3, "Minutes"), (4, "Practitioners")]);
+        faults.Single(one => one!["line"]!.GetValue<int>() == 4 && one["message"]!.GetValue<string>().Contains("Nobody Known", StringComparison.Ordinal)).ShouldNotBeNull();
+        ApiAnswer run = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = false });
+        run.Code.ShouldBe("bad-rows");
+        (await world.Owner.GetAsync("/api/v1/setup/categories")).Body!.ToJsonString().ShouldNotContain("Water");
+
+        JsonObject done = await StepAsync(import, "run", new { goodRowsOnly = true });
+        done["added"]!.GetValue<int>().ShouldBe(1);
+        JsonObject soak = await world.OneAsync("services", "Stone soak");
+        soak["price"]!.GetValue<long>().ShouldBe(108450);
+        soak["roles"]![0]!["added"]!.AsArray().Count.ShouldBe(1);
+        await StepAsync(import, "undo", new { });
+        (await world.Owner.GetAsync("/api/v1/setup/services")).Body!.ToJsonString().ShouldNotContain("Stone soak");
+        (await world.Owner.GetAsync("/api/v1/setup/categories")).Body!.ToJsonString().ShouldNotContain("Water");
+    }
+
+    [Fact]
+    public async Task A_service_that_was_changed_since_stays_when_its_import_is_taken_back()
+    {
+        JsonObject import = await UploadedAsync("services", "Name,Category,Phases,Price\nLamp peel A,Skin lamp,20 + 25 alone + 15,70\nLamp peel B,Skin lamp,30,40\n");
+        JsonObject seen = await CheckedAsync(import, ("practitioners", null, "everyone"));
+        (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>()).ShouldBe((2, 0), (await FaultsAsync(seen)).ToJsonString());
+        await StepAsync(import, "run", new { });
+        JsonObject peel = await world.OneAsync("services", "Lamp peel A");
+        peel["phases"]!.AsArray().Select(one => (one!["minutes"]!.GetValue<int>(), one["attendedBy"]!.AsArray().Count)).ShouldBe([(20, 1), (25, 0), (15, 1)]);
+        await world.Owner.ChangeAsync($"/api/v1/setup/services/{peel["id"]}", peel, one => one["price"] = 7500);
+        JsonObject undone = await StepAsync(import, "undo", new { });
+        undone["kept"]!.GetValue<int>().ShouldBe(1);
+        string left = (await world.Owner.GetAsync("/api/v1/setup/services")).Body!.ToJsonString();
+        left.ShouldContain("Lamp peel A");
+        left.ShouldNotContain("Lamp peel B");
+        (await world.Owner.GetAsync("/api/v1/setup/categories")).Body!.ToJsonString().ShouldContain("Skin lamp");
+    }
+
+    [Fact]
+    public async Task Practitioners_come_with_what_they_hold()
+    {
+        JsonObject import = await UploadedAsync("practitioners",
+            "Staff member\tSkills\tSpeaks\tNew clients\nOona Falk\tCupping from 2026-01-10 until 2027-12-28; Massage therapy\tIrish; Danish\tno\nPer Holm\tCupping until 03/04/2027\t\tperhaps\n");
+        JsonObject seen = await CheckedAsync(import);
+        (await FaultsAsync(seen)).Select(one => (one!["line"]!.GetValue<int>(), one["field"]!.GetValue<string>())).ShouldBe([(3, "Qualifications"), (3, "Takes new clients")]);
+        JsonObject done = await StepAsync(import, "run", new { goodRowsOnly = true });
+        done["added"]!.GetValue<int>().ShouldBe(1);
+        JsonObject oona = await world.OneAsync("practitioners", "Oona Falk");
+        oona["acceptsNewClients"]!.GetValue<bool>().ShouldBeFalse();
+        oona["languages"]!.AsArray().Count.ShouldBe(2);
+        string cupping = await world.IdAsync("qualifications", "Cupping");
+        JsonNode held = oona["qualifications"]!.AsArray().Single(one => one!["qualificationId"]!.GetValue<string>() == cupping)!;
+        (held["from"]!.GetValue<string>(), held["until"]!.GetValue<string>()).ShouldBe(("2026-01-10", "2027-12-28"));
+        (await StepAsync(import, "undo", new { }))["kept"]!.GetValue<int>().ShouldBe(0);
+        (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.ToJsonString().ShouldNotContain("Oona");
+        (await world.Owner.GetAsync("/api/v1/setup/qualifications")).Body!.ToJsonString().ShouldNotContain("Cupping");
+    }
+
+    public static TheoryData<string, byte[], string> NoFiles => new()
+    {
+        { "nothing", [], "empty" },
+        { "heads only", "Given name,Family name\n"u8.ToArray(), "no rows" },
+        { "a spreadsheet", [0x50, 0x4B, 3, 4, 20, 0, 6, 0], "save it as CSV" },
+        { "not text", [1, 2, 0, 3, 4, 0, 5], "not a text file" },
+        { "an open quotation mark", Encoding.UTF8.GetBytes("Given name,Family name\nAda,\"Quinn\nBo,Falk\n" + string.Concat(Enumerable.Repeat("Name,Name\n", 40_000))), "quotation mark" },
+    };
+
+    [Theory]
+    [MemberData(nameof(NoFiles))]
+    public async Task A_file_that_is_none_is_refused_with_what_to_do(string what, byte[] bytes, string words)
+    {
+        ApiAnswer answer = await UploadAsync("clients", bytes);
+        answer.Status.ShouldBe(HttpStatusCode.BadRequest, what);
+        answer.Field.ShouldBe("file");
+        answer.Body!["detail"]!.GetValue<string>().ShouldContain(words);
+    }
+
+    [Fact]
+    public async Task A_million_rows_are_refused_before_anything_is_kept()
+    {
+        StringBuilder text = new("Given name,Family name,E-mail\n", 40_000_000);
+        for (int i = 0; i < 1_000_000; i++) text.Append(CultureInfo.InvariantCulture, $"Ada,Quinn{i},a{i}@example.com\n");
+        int before = (await world.Owner.GetAsync("/api/v1/imports")).Body!.AsArray().Count;
+        ApiAnswer answer = await UploadAsync("clients", Encoding.UTF8.GetBytes(text.ToString()));
+        (answer.Status, answer.Field).ShouldBe((HttpStatusCode.BadRequest, "file"));
+        answer.Body!["detail"]!.GetValue<string>().ShouldContain("more than 200,000 rows");
+        (await world.Owner.GetAsync("/api/v1/imports")).Body!.AsArray().Count.ShouldBe(before);
+        // Asked before it sends the body, as a program would that knows how large it is.
+        ApiAnswer larger = await UploadAsync("clients", new byte[70 * 1024 * 1024], ("Expect", "100-continue"));
+        (larger.Status, larger.Code).ShouldBe((HttpStatusCode.RequestEntityTooLarge, "too-large"));
+    }
+
+    [Fact]
+    public async Task A_mapping_that_says_too_little_is_refused_at_its_fields()
+    {
+        JsonObject import = await UploadedAsync("clients", "Ada;Quinn\nBo;Falk\n");
+        string path = $"/api/v1/imports/{import["id"]}/check";
+        (await world.Owner.PostAsync(path, new { columns = Array.Empty<object>() })).Field.ShouldBe("givenName");
+        (await world.Owner.PostAsync(path, new { columns = new[] { new { field = "wholeName", column = 9 } } })).Field.ShouldBe("columns[0].column");
+        (await world.Owner.PostAsync(path, new { columns = new[] { new { field = "shoeSize", column = 0 } } })).Field.ShouldBe("columns[0].field");
+        ApiAnswer early = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { });
+        early.Code.ShouldBe("not-now");
+        (await world.Owner.DeleteAsync($"/api/v1/imports/{import["id"]}")).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await world.Owner.GetAsync($"/api/v1/imports/{import["id"]}")).Status.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Theory]
+    [InlineData("services")]
+    [InlineData("practitioners")]
+    public async Task What_goes_out_comes_in_again_column_by_column(string kind)
+    {
+        string text = await world.Owner.TextAsync($"/api/v1/export/{kind}.csv");
+        JsonObject import = await UploadedAsync(kind, text);
+        import["mapping"]!["columns"]!.AsArray().Count.ShouldBe(import["fields"]!.AsArray().Count, "every column is found");
+        JsonObject seen = await CheckedAsync(import);
+        (seen["bad"]!.GetValue<int>(), seen["good"]!.GetValue<int>()).ShouldBe((0, 0), (await FaultsAsync(seen)).ToJsonString());
+        seen["known"]!.GetValue<int>().ShouldBe(seen["rows"]!.GetValue<int>());
+        // Under other names every row stands as it did.
+        string[] lines = text.TrimStart('\uFEFF').Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        JsonObject others = await UploadedAsync(kind, string.Join("\r\n", lines.Select((line, i) => i == 0 ? line : line[0] == '"' ? "\"Other " + line[1..] : "Other " + line)));
+        JsonObject fits = await CheckedAsync(others);
+        fits["good"]!.GetValue<int>().ShouldBe(seen["rows"]!.GetValue<int>(), (await FaultsAsync(fits)).ToJsonString());
+    }
+
+    [Fact]
+    public async Task Clients_go_out_as_rows_and_as_cards_and_the_history_says_who_took_them()
+    {
+        JsonObject import = await UploadedAsync("clients", "Given name,Family name,Phone,E-mail,Alert\nUna,\"Sæther; Lund\",+353 85 012 3456,una@example.com,'=cmd()\n");
+        await CheckedAsync(import);
+        await StepAsync(import, "run", new { });
+        string rows = await world.Owner.TextAsync("/api/v1/export/clients.csv");
+        rows.ShouldContain("Una,Sæther; Lund,Una Sæther; Lund,una@example.com,+353850123456,'=cmd(),yes");
+        string cards = await world.Owner.TextAsync("/api/v1/export/clients.vcf");
+        cards.ShouldContain("BEGIN:VCARD\r\nVERSION:4.0\r\n");
+        cards.ShouldContain("N:Sæther\\; Lund;Una;;;\r\nEMAIL:una@example.com\r\nTEL;VALUE=uri:tel:+353850123456\r\nEND:VCARD\r\n");
+        JsonArray history = (await world.Owner.GetAsync("/api/v1/setup/history")).Body!.AsArray();
+        history.Count(one => one!["action"]!.GetValue<string>() == "Exported" && one["actor"]!.GetValue<string>().Length > 0).ShouldBeGreaterThanOrEqualTo(2);
+        await StepAsync(import, "undo", new { });
+    }
+}
