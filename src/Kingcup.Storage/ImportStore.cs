@@ -163,6 +163,16 @@ public static class ImportStore
             """,
             new { id, From = from.Select(one => one.ToString()).ToArray(), To = to.ToString(), mapping, goodRowsOnly }) == 1;
 
+    /// <summary>Keeps how the file is read now; what was chosen of its columns is forgotten.</summary>
+    /// <returns>False when the import is in none of the states expected; nothing is changed then.</returns>
+    public static async Task<bool> ReadAgainAsync(NpgsqlConnection connection, Guid id, ImportState[] from, string encoding, string delimiter, string[] heads, int rows) =>
+        await connection.ExecuteAsync(
+            """
+            UPDATE import SET state = 'Uploaded', mapping = NULL, error = NULL, encoding = @encoding, delimiter = @delimiter, heads = @heads, rows = @rows, version = version + 1
+            WHERE id = @id AND state = ANY(@From)
+            """,
+            new { id, From = from.Select(one => one.ToString()).ToArray(), encoding, delimiter, heads, rows }) == 1;
+
     /// <summary>Says how far it is, for whoever waits; outside the transaction of the work.</summary>
     public static Task ProgressAsync(NpgsqlConnection connection, Guid id, int rowsDone) =>
         connection.ExecuteAsync("UPDATE import SET rows_done = @rowsDone WHERE id = @id", new { id, rowsDone });

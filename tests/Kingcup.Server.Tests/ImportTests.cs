@@ -105,6 +105,18 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
+    public async Task A_file_whose_letters_come_out_wrong_is_read_again_in_another_encoding()
+    {
+        JsonObject import = await UploadedAsync("clients", "Given name,Family name\nIwona,Żółkiewska\nJan,Dąbrowski\n", CodePagesEncodingProvider.Instance.GetEncoding(1250)!);
+        string path = $"/api/v1/imports/{import["id"]}/encoding";
+        (await world.Owner.PutAsync(path, new { encoding = "no-such" })).Field.ShouldBe("encoding");
+        ApiAnswer again = await world.Owner.PutAsync(path, new { encoding = "windows-1250" });
+        again.Body!["sample"]![0]![1]!.GetValue<string>().ShouldBe("Żółkiewska");
+        again.Body!["encoding"]!.GetValue<string>().ShouldBe("windows-1250");
+        (await CheckedAsync(again.Body!.AsObject()))["good"]!.GetValue<int>().ShouldBe(2);
+    }
+
+    [Fact]
     public async Task All_or_nothing_takes_nothing_while_a_row_is_bad()
     {
         JsonObject import = await UploadedAsync("services",

@@ -201,6 +201,7 @@ public sealed class RefusalTests(World world)
         { "GET", "/api/v1/imports", "owner manager" },
         { "GET", "/api/v1/imports/{none}", "owner manager" },
         { "DELETE", "/api/v1/imports/{none}", "owner manager" },
+        { "PUT", "/api/v1/imports/{none}/encoding", "owner manager" },
         { "POST", "/api/v1/imports/{none}/check", "owner manager" },
         { "POST", "/api/v1/imports/{none}/run", "owner manager" },
         { "POST", "/api/v1/imports/{none}/undo", "owner manager" },

@@ -51,6 +51,10 @@ public sealed record ImportMapping(IReadOnlyList<ImportColumn>? Columns)
     }
 }
 
+/// <summary>How the letters of a file are to be read.</summary>
+/// <param name="Encoding">Name of the encoding (IANA), such as "utf-8" or "windows-1252".</param>
+public sealed record ImportEncodingRequest(string? Encoding);
+
 /// <summary>How an import is to be made.</summary>
 /// <param name="GoodRowsOnly">Whether rows that cannot be taken are passed over; otherwise one such row stops all.</param>
 public sealed record ImportRunRequest(bool GoodRowsOnly = false);
@@ -83,17 +87,18 @@ public sealed record ImportFaultAnswer(int Place, int Line, bool IsKnown, string
 /// <param name="Kept">Rows that stayed when it was undone, because something rests on them.</param>
 /// <param name="Error">Why it failed, or null.</param>
 /// <param name="CanUndo">Whether it can be taken back.</param>
+/// <param name="HasFile">Whether the file is still kept, so that it can be checked again.</param>
 /// <param name="Mapping">Which column says what, as chosen last or as it seems.</param>
 /// <param name="Fields">The fields there are; only when one import is asked for.</param>
 /// <param name="Sample">The first rows; only when one import is asked for and the file is still kept.</param>
 public sealed record ImportAnswer(
     Guid Id, ImportKind Kind, ImportState State, string FileName, string By, Instant At, string Encoding, IReadOnlyList<string> Heads, int Rows, int RowsDone, int Good, int Bad, int Known,
-    int Added, IReadOnlyList<string> Made, int Kept, string? Error, bool CanUndo, ImportMapping? Mapping = null, IReadOnlyList<ImportFieldAnswer>? Fields = null,
+    int Added, IReadOnlyList<string> Made, int Kept, string? Error, bool CanUndo, bool HasFile, ImportMapping? Mapping = null, IReadOnlyList<ImportFieldAnswer>? Fields = null,
     IReadOnlyList<IReadOnlyList<string>>? Sample = null)
 {
     internal static ImportAnswer Of(ImportRow row) => new(
         row.Id, KindOf(row), Enum.Parse<ImportState>(row.State), row.FileName, row.Actor, row.At, row.Encoding, row.Heads, row.Rows, row.RowsDone, row.Good, row.Bad, row.Known, row.Added,
-        row.Made, row.Kept, row.Error, row.State == nameof(ImportState.Imported) && row.Added > 0);
+        row.Made, row.Kept, row.Error, row.State == nameof(ImportState.Imported) && row.Added > 0, row.HasFile);
 
     internal static ImportKind KindOf(ImportRow row) => Enum.Parse<ImportKind>(row.Kind, ignoreCase: true);
 }

@@ -1,9 +1,7 @@
 using System.Globalization;
-using CsvHelper;
 using Hangfire;
 using Kingcup.Core.Imports;
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
@@ -28,6 +26,7 @@ internal static class ImportEndpoints
             .ProducesProblem(413).WithSummary("Uploads a CSV file of clients, services or practitioners: 64 MB at the most. Nothing is taken over yet.");
         group.MapGet("", ListAsync).WithSummary("The latest imports, newest first.");
         group.MapGet("/{id:guid}", OneAsync).WithSummary("An import with its fields, its mapping and its first rows; ask again to see how far it is.");
+        group.MapPut("/{id:guid}/encoding", EncodeAsync).ProducesProblem(409).WithSummary("Reads the file again in another encoding, where letters come out wrong.");
         group.MapPost("/{id:guid}/check", CheckAsync).ProducesProblem(409).WithSummary("Checks every row against the mapping, keeping nothing. Answers at once; the check goes on beside.");
         group.MapPost("/{id:guid}/run", RunAsync).ProducesProblem(409).WithSummary("Takes the rows over: all or none, or the good ones only. Answers at once; the import goes on beside.");
         group.MapPost("/{id:guid}/undo", UndoAsync).ProducesProblem(409).WithSummary("Takes an import back, except for what something rests on since.");
@@ -82,12 +81,23 @@ internal static class ImportEndpoints
         return TypedResults.Ok(Whole(row, open ? await ImportStore.FileAsync(connection, id) : null));
     }
 
+    private static async Task<Ok<ImportAnswer>> EncodeAsync(Guid id, ImportEncodingRequest request, Database database)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        ImportRow row = await FindAsync(connection, id);
+        if (!row.HasFile) throw NoFile();
+        byte[] file = await ImportStore.FileAsync(connection, id);
+        CsvShape shape = CsvFile.Look(file, ImportAnswer.KindOf(row), request.Encoding ?? "");
+        if (!await ImportStore.ReadAgainAsync(connection, id, _open, shape.Encoding, shape.Delimiter, shape.Heads, shape.Rows)) throw NotNow();
+        return TypedResults.Ok(Whole(await FindAsync(connection, id), file));
+    }
+
     private static async Task<Accepted<ImportAnswer>> CheckAsync(Guid id, ImportMapping request, Database database, IBackgroundJobClient jobs)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         request.Check(ImportAnswer.KindOf(row), row.Heads.Length);
-        if (!row.HasFile) throw new Refused(StatusCodes.Status409Conflict, "no-file", "The file of this import is no longer kept. Upload it again.");
+        if (!row.HasFile) throw NoFile();
         return await StartAsync(connection, id, _open, ImportState.Checking, jobs, ImportWork.TextOf(request));
     }
 
@@ -157,6 +167,8 @@ internal static class ImportEndpoints
         jobs.Enqueue<ImportWork>(work => work.DoAsync(id));
         return TypedResults.Accepted($"/api/v1/imports/{id}", ImportAnswer.Of(await FindAsync(connection, id)));
     }
+
+    private static Refused NoFile() => new(StatusCodes.Status409Conflict, "no-file", "The file of this import is no longer kept. Upload it again.");
 
     private static Refused NotNow() => new(StatusCodes.Status409Conflict, "not-now", "This import is not at that step. Look at how far it is.");
 

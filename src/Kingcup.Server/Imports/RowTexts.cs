@@ -1,4 +1,3 @@
-using Kingcup.Core.Clients;
 using Kingcup.Core.Imports;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;

@@ -30,6 +30,9 @@ export type TryDay = Schemas["TryDay"];
 export type NeedsPlace = Schemas["NeedsPlaceAnswer"];
 export type Account = Schemas["AccountDocument"];
 export type HistoryRow = Required<Schemas["SetupHistoryRow"]>;
+export type Import = Schemas["ImportAnswer"];
+export type ImportColumn = Schemas["ImportColumn"];
+export type ImportFault = Schemas["ImportFaultAnswer"];
 export type Weekday = Schemas["Weekday"];
 
 type Method = "GET" | "POST" | "PUT" | "DELETE";

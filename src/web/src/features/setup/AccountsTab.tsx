@@ -1,0 +1,182 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ifMatch, read, send, type Account } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
+import { SelectField, TextField } from "../../shared/Field";
+import { CheckField } from "../../shared/inputs";
+import { Box, Columns, Row, Section, Stack, Table } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { usePractitioners } from "../team/team";
+
+const roles = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"];
+
+/** Who may sign in, and as what. */
+export function AccountsTab() {
+  const accounts = useQuery({ queryKey: ["accounts"], queryFn: () => read<Account[]>("/setup/accounts") });
+  const people = usePractitioners();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const fresh: Account = {
+    id: null,
+    email: "",
+    name: "",
+    role: "Desk",
+    practitionerId: null,
+    editsOwnShifts: false,
+    signedOff: false,
+    version: 0,
+  };
+  const one = chosen === "new" ? fresh : accounts.data?.find((other) => other.id === chosen);
+  return (
+    <Stack maxW="900px" pb="30px">
+      <Section
+        title="Who may sign in"
+        actions={
+          <Press size="small" onClick={() => setChosen("new")}>
+            Add somebody
+          </Press>
+        }
+      >
+        <Table>
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>E-mail address</th>
+              <th>Role</th>
+              <th>
+                <Box srOnly>Change</Box>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {accounts.data?.map((other) => (
+              <tr key={other.id}>
+                <td>{other.name}</td>
+                <td>{other.email}</td>
+                <td>
+                  {other.role}
+                  {other.signedOff && " (closed)"}
+                  {other.practitionerId &&
+                    ` · ${people.data?.find((person) => person.id === other.practitionerId)?.name ?? ""}`}
+                </td>
+                <td>
+                  <Press
+                    size="small"
+                    look="quiet"
+                    aria-label={`Change ${other.name}`}
+                    onClick={() => setChosen(other.id!)}
+                  >
+                    Change
+                  </Press>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </Section>
+      {one && <AccountForm key={chosen} one={one} onMade={setChosen} />}
+    </Stack>
+  );
+}
+
+function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => void }) {
+  const people = usePractitioners();
+  const { draft, base, set, keep } = useDraft(one);
+  const [made, setMade] = useState<string | null>(null);
+  const save = useChange(
+    (wanted: Account, headers) =>
+      one.id
+        ? send<Account>("PUT", `/setup/accounts/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
+        : send<Account>("POST", "/setup/accounts", wanted, headers),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
+  );
+  const link = useChange(
+    (_: null, headers) =>
+      send<{ path: string; expiresAt: string }>("POST", `/setup/accounts/${one.id}/link`, {}, headers),
+    (made) => setMade(made.path),
+  );
+  return (
+    <Section title={one.name || "Somebody new"}>
+      <Stack
+        as="form"
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          save.run(draft);
+        }}
+      >
+        <Columns>
+          <TextField
+            label="Name"
+            value={draft.name ?? ""}
+            autoFocus={!one.id}
+            error={save.errors["name"]}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+          <TextField
+            label="E-mail address"
+            type="email"
+            value={draft.email ?? ""}
+            error={save.errors["email"]}
+            onChange={(e) => set({ email: e.target.value })}
+          />
+          <SelectField
+            label="Role"
+            value={draft.role ?? ""}
+            error={save.errors["role"]}
+            onChange={(e) => set({ role: e.target.value })}
+          >
+            {roles.map((role) => (
+              <option key={role}>{role}</option>
+            ))}
+          </SelectField>
+          <SelectField
+            label="Is the practitioner"
+            value={draft.practitionerId ?? ""}
+            error={save.errors["practitionerId"]}
+            onChange={(e) => set({ practitionerId: e.target.value || null })}
+          >
+            <option value="">nobody of the team</option>
+            {people.data?.map((person) => (
+              <option key={person.id} value={person.id!}>
+                {person.name}
+              </option>
+            ))}
+          </SelectField>
+        </Columns>
+        {draft.role === "Practitioner" && (
+          <CheckField
+            label="May change her own shifts and blocked time"
+            checked={draft.editsOwnShifts}
+            onChange={(editsOwnShifts) => set({ editsOwnShifts })}
+          />
+        )}
+        {one.id && (
+          <CheckField label="Account closed" checked={draft.signedOff} onChange={(signedOff) => set({ signedOff })} />
+        )}
+        <Row>
+          <Press type="submit" look="primary" disabled={save.pending}>
+            {one.id ? "Save" : "Add"}
+          </Press>
+          {one.id && (
+            <Press disabled={link.pending} onClick={() => link.run(null)}>
+              Make a sign-in link
+            </Press>
+          )}
+          <Outcome change={save} fields={["name", "email", "role", "practitionerId"]} />
+          <Outcome change={link} saved="" />
+        </Row>
+        {made && (
+          <Box bg="glow" borderRadius="card" p="10px">
+            Pass this on to {one.name}; it is good once, for seven days, and is not shown again:
+            <Box fontWeight="700" overflowWrap="anywhere">
+              {window.location.origin + made}
+            </Box>
+          </Box>
+        )}
+      </Stack>
+    </Section>
+  );
+}

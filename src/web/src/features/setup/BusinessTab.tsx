@@ -1,0 +1,183 @@
+import { useQuery } from "@tanstack/react-query";
+import { ifMatch, read, send, type Business } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
+import { AreaField, TextField } from "../../shared/Field";
+import { PictureField } from "../../shared/inputs";
+import { Box, Columns, Row, Section } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+
+/** Name, look and taxes of the business. */
+export function BusinessTab() {
+  const business = useQuery({ queryKey: ["business"], queryFn: () => read<Business>("/setup/business") });
+  return business.data ? <BusinessForm business={business.data} /> : null;
+}
+
+function BusinessForm({ business }: { business: Business }) {
+  const { draft, base, set, keep } = useDraft(business);
+  const save = useChange(
+    (wanted: Business, headers) =>
+      send<Business>("PUT", "/setup/business", wanted, { ...headers, ...ifMatch(base.version) }),
+    keep,
+  );
+  const { errors } = save;
+  const rates = draft.taxRates ?? [];
+  return (
+    <Box
+      as="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.run(draft);
+      }}
+      display="grid"
+      gap="14px"
+      maxW="900px"
+      pb="30px"
+    >
+      <Section title="The business">
+        <Columns least={240}>
+          <TextField
+            label="Name clients read"
+            value={draft.name ?? ""}
+            error={errors["name"]}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+          <TextField
+            label="Telephone"
+            value={draft.phone ?? ""}
+            error={errors["phone"]}
+            onChange={(e) => set({ phone: e.target.value })}
+          />
+          <TextField
+            label="Currency"
+            value={draft.currency ?? ""}
+            maxLength={3}
+            hint="three letters, like EUR"
+            error={errors["currency"]}
+            onChange={(e) => set({ currency: e.target.value.toUpperCase() })}
+          />
+          <TextField
+            label="Country"
+            value={draft.region ?? ""}
+            maxLength={2}
+            hint="two letters, like IE"
+            error={errors["region"]}
+            onChange={(e) => set({ region: e.target.value.toUpperCase() })}
+          />
+          <TextField
+            label="Language and country of dates"
+            value={draft.locale ?? ""}
+            hint="like en-IE"
+            error={errors["locale"]}
+            onChange={(e) => set({ locale: e.target.value })}
+          />
+        </Columns>
+        <Box mt="12px">
+          <AreaField
+            label="A few words for clients"
+            value={draft.about ?? ""}
+            error={errors["about"]}
+            onChange={(e) => set({ about: e.target.value })}
+          />
+        </Box>
+      </Section>
+      <Section title="Look of the booking page">
+        <Columns least={240}>
+          <PictureField label="Logo" id={draft.logoId} onChange={(logoId) => set({ logoId })} />
+          <TextField
+            label="Main colour, of buttons"
+            type="color"
+            value={draft.colourMain ?? "#17594A"}
+            error={errors["colourMain"]}
+            onChange={(e) => set({ colourMain: e.target.value.toUpperCase() })}
+          />
+          <TextField
+            label="Accent colour, of what is chosen"
+            type="color"
+            value={draft.colourAccent ?? "#F4B400"}
+            error={errors["colourAccent"]}
+            onChange={(e) => set({ colourAccent: e.target.value.toUpperCase() })}
+          />
+          <Row aria-hidden>
+            <Box
+              px="14px"
+              py="9px"
+              borderRadius="card"
+              fontWeight="600"
+              style={{ background: draft.colourMain ?? "", color: "#fff" }}
+            >
+              Book 10:15
+            </Box>
+            <Box
+              px="14px"
+              py="9px"
+              borderRadius="card"
+              style={{ background: draft.colourAccent ?? "", color: "#1D2B26" }}
+            >
+              10:15
+            </Box>
+          </Row>
+        </Columns>
+      </Section>
+      <Section title="Tax rates" hint="Prices include tax.">
+        {rates.map((rate, i) => (
+          <Row key={i} alignItems="end" mb="8px">
+            <Box w="240px">
+              <TextField
+                label="Name"
+                value={rate.name ?? ""}
+                error={errors[`taxRates[${i}].name`]}
+                onChange={(e) =>
+                  set({ taxRates: rates.map((one, j) => (j === i ? { ...one, name: e.target.value } : one)) })
+                }
+              />
+            </Box>
+            <Box w="120px">
+              <TextField
+                label="Percent"
+                type="number"
+                step="0.01"
+                min="0"
+                max="100"
+                value={rate.basisPoints / 100}
+                error={errors[`taxRates[${i}].basisPoints`]}
+                onChange={(e) =>
+                  set({
+                    taxRates: rates.map((one, j) =>
+                      j === i ? { ...one, basisPoints: Math.round(Number(e.target.value) * 100) } : one,
+                    ),
+                  })
+                }
+              />
+            </Box>
+            <Press look="quiet" onClick={() => set({ taxRates: rates.filter((_, j) => j !== i) })}>
+              Take out
+            </Press>
+          </Row>
+        ))}
+        <Press size="small" onClick={() => set({ taxRates: [...rates, { id: null, name: "", basisPoints: 0 }] })}>
+          Add a rate
+        </Press>
+      </Section>
+      <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
+        <Press type="submit" look="primary" disabled={save.pending}>
+          Save
+        </Press>
+        <Outcome
+          change={save}
+          fields={[
+            "name",
+            "about",
+            "phone",
+            "currency",
+            "region",
+            "locale",
+            "colourMain",
+            "colourAccent",
+            ...rates.flatMap((_, i) => [`taxRates[${i}].name`, `taxRates[${i}].basisPoints`]),
+          ]}
+        />
+      </Row>
+    </Box>
+  );
+}

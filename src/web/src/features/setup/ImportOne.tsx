@@ -1,0 +1,380 @@
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { chakra } from "@chakra-ui/react";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { read, send, type Import, type ImportColumn, type ImportFault } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { SelectField, TextField } from "../../shared/Field";
+import { Box, Panel, Row, Section, Stack, Table } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { counted, encodings, kinds } from "./imports";
+
+const Progress = chakra("progress", {
+  base: {
+    display: "block",
+    w: "100%",
+    h: "14px",
+    appearance: "none",
+    borderRadius: "card",
+    overflow: "hidden",
+    bg: "line",
+    "&::-webkit-progress-bar": { bg: "line" },
+    "&::-webkit-progress-value": { bg: "water" },
+    "&::-moz-progress-bar": { bg: "water" },
+  },
+});
+const Out = chakra("a", { base: { textDecoration: "underline", fontWeight: "600" } });
+const busy = (one: Import | undefined) => one !== undefined && /ing$/.test(one.state);
+
+/** One file on its way in: its columns, what would come of it, and how it is taken back. */
+export function ImportOne({ id }: { id: string }) {
+  const queries = useQueryClient();
+  const found = useQuery({
+    queryKey: ["import", id],
+    queryFn: () => read<Import>(`/imports/${id}`),
+    refetchInterval: (query) => (busy(query.state.data) ? 300 : false),
+  });
+  const one = found.data;
+  // What was brought in or taken back shows everywhere.
+  const state = one?.state;
+  const last = useRef(state);
+  useEffect(() => {
+    if (last.current !== state && (state === "imported" || state === "undone")) void queries.invalidateQueries();
+    last.current = state;
+  }, [state, queries]);
+  if (!one) return <Box aria-busy="true">Looking at the file …</Box>;
+  return (
+    <Stack maxW="980px" pb="30px">
+      <Row justifyContent="space-between">
+        <Box fontSize="17px" overflowWrap="anywhere">
+          <b>{one.fileName}</b>, {counted(one.rows, one.kind)}
+        </Box>
+        <Link to="/setup/import">
+          <Box as="span" textDecoration="underline">
+            All imports
+          </Box>
+        </Link>
+      </Row>
+      {busy(one) ? (
+        <Working one={one} />
+      ) : one.state === "imported" || one.state === "undone" ? (
+        <Finished one={one} />
+      ) : (
+        <Open one={one} />
+      )}
+    </Stack>
+  );
+}
+
+function Working({ one }: { one: Import }) {
+  const words =
+    one.state === "checking"
+      ? "Checking every row; nothing is kept yet."
+      : one.state === "importing"
+        ? "Taking the rows over. You may leave this page; it goes on."
+        : "Taking the rows back.";
+  return (
+    <Panel>
+      <Box as="label" display="block" fontWeight="600" mb="8px">
+        <Box mb="6px">{words}</Box>
+        {one.state === "undoing" ? (
+          <Progress />
+        ) : (
+          <Progress max={Number(one.rows)} value={Number(one.rowsDone)} />
+        )}
+      </Box>
+      {one.state !== "undoing" && (
+        <Box color="quiet" aria-live="polite">
+          {Number(one.rowsDone).toLocaleString()} of {Number(one.rows).toLocaleString()} rows
+        </Box>
+      )}
+    </Panel>
+  );
+}
+
+function Finished({ one }: { one: Import }) {
+  const queries = useQueryClient();
+  const undo = useChange(
+    () => send<Import>("POST", `/imports/${one.id}/undo`),
+    (made) => queries.setQueryData(["import", one.id], made),
+  );
+  const where = { clients: "/", services: "/services", practitioners: "/team" }[one.kind];
+  return (
+    <>
+      <Panel borderLeftWidth="5px" borderLeftColor={one.state === "imported" ? "reed" : "line"}>
+        <Box fontSize="17px" fontWeight="700">
+          {one.state === "imported"
+            ? `${counted(one.added, one.kind)} taken over.`
+            : `Taken back. ${Number(one.kept) === 0 ? "Nothing of it is left." : `${counted(one.kept, one.kind)} stayed, because something rests on them since: a visit, a rota, a change.`}`}
+        </Box>
+        {one.made && one.made.length > 0 && <Box>New beside them: {one.made.join(", ")}.</Box>}
+        {one.error && <Box color="clay">{one.error}</Box>}
+        <Row mt="10px" gap="16px">
+          {one.state === "imported" && (
+            <Link to={where}>
+              <Box as="span" textDecoration="underline" fontWeight="600">
+                Go to the {one.kind === "clients" ? "book" : one.kind === "services" ? "services" : "team"}
+              </Box>
+            </Link>
+          )}
+          {one.canUndo && (
+            <Press disabled={undo.pending} onClick={() => undo.run(null)}>
+              Take it back
+            </Press>
+          )}
+          <Outcome change={undo} saved="" />
+        </Row>
+      </Panel>
+      <Faults one={one} />
+    </>
+  );
+}
+
+function Open({ one }: { one: Import }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const keep = (made: Import) => queries.setQueryData(["import", one.id], { ...one, ...made });
+  const run = useChange(
+    (goodRowsOnly: boolean) => send<Import>("POST", `/imports/${one.id}/run`, { goodRowsOnly }),
+    keep,
+  );
+  const drop = useChange(
+    () => send("DELETE", `/imports/${one.id}`),
+    () => void navigate("/setup/import"),
+  );
+  const [again, setAgain] = useState(false);
+  const good = Number(one.good),
+    bad = Number(one.bad),
+    known = Number(one.known);
+  return (
+    <>
+      {one.state === "failed" && (
+        <Panel role="alert" borderLeftWidth="5px" borderLeftColor="clay">
+          {one.error}
+        </Panel>
+      )}
+      {one.state === "checked" && (
+        <Panel borderLeftWidth="5px" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label="What would come of it">
+          <Box fontSize="17px" fontWeight="700">
+            {good === 0 ? "No row can be taken over." : `${counted(good, one.kind)} can be taken over.`}
+          </Box>
+          {one.error && <Box color="clay">{one.error}</Box>}
+          <Box>
+            {bad === 0
+              ? "No row is bad."
+              : `${bad.toLocaleString()} ${bad === 1 ? "row is" : "rows are"} bad; ${bad === 1 ? "it is" : "they are"} named below.`}
+            {known > 0 &&
+              ` ${counted(known, one.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
+          </Box>
+          {one.made && one.made.length > 0 && <Box>New beside them: {one.made.join(", ")}.</Box>}
+          <Row mt="12px">
+            {good > 0 && (
+              <Press look="primary" disabled={run.pending} onClick={() => run.run(bad > 0)}>
+                {bad > 0 ? `Take the ${good.toLocaleString()} good rows only` : `Take over ${counted(good, one.kind)}`}
+              </Press>
+            )}
+            <Press onClick={() => setAgain(true)}>Change the columns</Press>
+            <Press look="quiet" disabled={drop.pending} onClick={() => drop.run(null)}>
+              Give this file up
+            </Press>
+            <Outcome change={run} saved="" />
+            <Outcome change={drop} saved="" />
+          </Row>
+          {bad > 0 && (
+            <Box color="quiet" fontSize="14px" mt="6px">
+              Or mend the file and bring it in again: all of it or nothing.
+            </Box>
+          )}
+        </Panel>
+      )}
+      {(one.state !== "checked" || again) && <Mapping one={one} onChecked={() => setAgain(false)} />}
+      {one.state === "checked" && <Faults one={one} />}
+    </>
+  );
+}
+
+function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
+  const queries = useQueryClient();
+  const fields = one.fields ?? [];
+  const sample = one.sample ?? [];
+  const [columns, setColumns] = useState<ImportColumn[]>(one.mapping?.columns ?? []);
+  const check = useChange(
+    (wanted: ImportColumn[]) =>
+      send<Import>("POST", `/imports/${one.id}/check`, {
+        columns: wanted.filter((column) => column.column != null || column.always),
+      }),
+    (made) => {
+      queries.setQueryData(["import", one.id], { ...one, ...made });
+      onChecked();
+    },
+  );
+  const encode = useChange(
+    (encoding: string) => send<Import>("PUT", `/imports/${one.id}/encoding`, { encoding }),
+    (made) => {
+      queries.setQueryData(["import", one.id], made);
+      setColumns(made.mapping?.columns ?? []);
+    },
+  );
+  const of = (name: string) => columns.find((column) => column.field === name) ?? { field: name };
+  const set = (name: string, change: Partial<ImportColumn>) =>
+    setColumns([...columns.filter((column) => column.field !== name), { ...of(name), ...change }]);
+  const errorOf = (name: string) =>
+    check.errors[name] ??
+    Object.entries(check.errors).find(([path]) => {
+      const at = /^columns\[(\d+)\]/.exec(path)?.[1];
+      return at !== undefined && columns.filter((c) => c.column != null || c.always)[Number(at)]?.field === name;
+    })?.[1];
+  if (!one.hasFile) return <Panel>The file is no longer kept. Bring it in again from the list of imports.</Panel>;
+  return (
+    <Section
+      title="Which column is what?"
+      hint={`Say it for what a ${kinds[one.kind].one} needs; leave out the rest. What stands under “otherwise” counts for every row whose cell is empty.`}
+    >
+      <Stack
+        as="form"
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          check.run(columns);
+        }}
+      >
+        <Table css={{ "& td": { pt: "8px" } }}>
+          <thead>
+            <tr>
+              <th style={{ width: "34%" }}>Kingcup</th>
+              <th style={{ width: "24%" }}>Column of the file</th>
+              <th style={{ width: "20%" }}>Otherwise</th>
+              <th>First rows say</th>
+            </tr>
+          </thead>
+          <tbody>
+            {fields.map((field) => {
+              const column = of(field.name);
+              const at = column.column == null ? null : Number(column.column);
+              return (
+                <tr key={field.name}>
+                  <td>
+                    <b>{field.label}</b>
+                    {field.isNeeded && " (needed)"}
+                    <Box color="quiet" fontSize="14px">
+                      {field.about}
+                    </Box>
+                  </td>
+                  <td>
+                    <SelectField
+                      label=""
+                      aria-label={`Column of ${field.label}`}
+                      value={at ?? ""}
+                      error={errorOf(field.name)}
+                      onChange={(e) =>
+                        set(field.name, { column: e.target.value === "" ? null : Number(e.target.value) })
+                      }
+                    >
+                      <option value="">none</option>
+                      {one.heads.map((head, i) => (
+                        <option key={i} value={i}>
+                          {head}
+                        </option>
+                      ))}
+                    </SelectField>
+                  </td>
+                  <td>
+                    <TextField
+                      label=""
+                      aria-label={`${field.label} otherwise`}
+                      value={column.always ?? ""}
+                      onChange={(e) => set(field.name, { always: e.target.value || null })}
+                    />
+                  </td>
+                  <td style={{ overflowWrap: "anywhere" }}>
+                    {at === null ? (
+                      <Box color="quiet">{column.always || "–"}</Box>
+                    ) : (
+                      sample.slice(0, 3).map((row, i) => <Box key={i}>{row[at] || column.always || "–"}</Box>)
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </Table>
+        <Row alignItems="end" gap="16px">
+          <Box w="280px">
+            <SelectField
+              label="Letters are read as"
+              hint="Choose another where letters above look wrong."
+              value={encodings.some(([name]) => name === one.encoding) ? one.encoding : ""}
+              error={encode.errors["encoding"]}
+              onChange={(e) => encode.run(e.target.value)}
+            >
+              {!encodings.some(([name]) => name === one.encoding) && <option value="">{one.encoding}</option>}
+              {encodings.map(([name, words]) => (
+                <option key={name} value={name}>
+                  {words}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+        </Row>
+        <Row>
+          <Press type="submit" look="primary" disabled={check.pending}>
+            Check the rows
+          </Press>
+          <Outcome change={check} saved="" fields={fields.map((field) => field.name)} />
+          <Outcome change={encode} saved="" fields={["encoding"]} />
+        </Row>
+      </Stack>
+    </Section>
+  );
+}
+
+function Faults({ one }: { one: Import }) {
+  const some = Number(one.bad) + Number(one.known) > 0;
+  const pages = useInfiniteQuery({
+    queryKey: ["import", one.id, "faults", one.state],
+    queryFn: ({ pageParam }) => read<ImportFault[]>(`/imports/${one.id}/faults?after=${pageParam}`),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length === 200 ? Number(last.at(-1)!.place) : undefined),
+    enabled: some,
+  });
+  const rows = pages.data?.pages.flat() ?? [];
+  if (!some || rows.length === 0) return null;
+  return (
+    <Section
+      title="Rows that are not taken"
+      actions={
+        <Out href={`/api/v1/imports/${one.id}/faults.csv`} download>
+          As a CSV file, to be mended
+        </Out>
+      }
+    >
+      <Table>
+        <thead>
+          <tr>
+            <th>Line</th>
+            <th>Field</th>
+            <th>The file says</th>
+            <th>What is wrong</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.place}>
+              <td>{row.line}</td>
+              <td>{row.field ?? ""}</td>
+              <td style={{ overflowWrap: "anywhere" }}>{row.value ?? ""}</td>
+              <td>
+                {row.isKnown && "○ "}
+                {row.message}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+      {pages.hasNextPage && (
+        <Press disabled={pages.isFetchingNextPage} onClick={() => void pages.fetchNextPage()}>
+          Show more
+        </Press>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,173 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { chakra } from "@chakra-ui/react";
+import { useId, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { read, send, type Import } from "../../api/setup";
+import { SelectField } from "../../shared/Field";
+import { moment } from "../../shared/format";
+import { Box, Columns, Empty, Row, Section, Stack, Table } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { Problem } from "../../shared/problem";
+import { ImportOne } from "./ImportOne";
+import { kinds, states, type Kind } from "./imports";
+
+const FileInput = chakra("input");
+const Out = chakra("a", { base: { textDecoration: "underline", fontWeight: "600" } });
+const mostBytes = 64 * 1024 * 1024;
+
+/** Files on their way in, and what can be taken out. */
+export function ImportTab() {
+  const [search] = useSearchParams();
+  const chosen = search.get("import");
+  return chosen ? <ImportOne key={chosen} id={chosen} /> : <Overview />;
+}
+
+function Overview() {
+  const imports = useQuery({ queryKey: ["imports"], queryFn: () => read<Import[]>("/imports") });
+  return (
+    <Stack maxW="980px" pb="30px">
+      <Upload />
+      <Section title="Take out" hint="The same columns as an import reads. Who took what out stands in the history.">
+        <Row gap="22px">
+          <Out href="/api/v1/export/clients.csv" download>
+            Clients as CSV
+          </Out>
+          <Out href="/api/v1/export/clients.vcf" download>
+            Clients as vCard
+          </Out>
+          <Out href="/api/v1/export/services.csv" download>
+            Services as CSV
+          </Out>
+          <Out href="/api/v1/export/practitioners.csv" download>
+            Practitioners as CSV
+          </Out>
+        </Row>
+      </Section>
+      <Section title="Earlier imports">
+        {imports.data?.length === 0 && <Box color="quiet">Nothing was brought in yet.</Box>}
+        {imports.data && imports.data.length > 0 && (
+          <Table>
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>File</th>
+                <th>Rows</th>
+                <th>How far</th>
+                <th>Who</th>
+              </tr>
+            </thead>
+            <tbody>
+              {imports.data.map((one) => (
+                <tr key={one.id}>
+                  <td style={{ whiteSpace: "nowrap" }}>
+                    {moment(one.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}
+                  </td>
+                  <td style={{ overflowWrap: "anywhere" }}>
+                    <Link to={`/setup/import?import=${one.id}`}>
+                      <Box as="span" textDecoration="underline" fontWeight="600">
+                        {one.fileName}
+                      </Box>
+                    </Link>
+                  </td>
+                  <td>
+                    {Number(one.rows).toLocaleString()} {kinds[one.kind].many}
+                  </td>
+                  <td>{states[one.state]}</td>
+                  <td>{one.by}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        )}
+      </Section>
+    </Stack>
+  );
+}
+
+function Upload() {
+  const [, setSearch] = useSearchParams();
+  const queries = useQueryClient();
+  const field = useId();
+  const [kind, setKind] = useState<Kind>("clients");
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const [file, setFile] = useState<File>();
+  const upload = async () => {
+    if (!file) return setProblem("Choose a file first.");
+    if (file.size > mostBytes)
+      return setProblem("The file is too large: 64 MB at the most. Part it into several files.");
+    setBusy(true);
+    setProblem(undefined);
+    const form = new FormData();
+    form.append("file", file);
+    try {
+      const made = await send<Import>("POST", `/imports?kind=${kind}`, form);
+      queries.setQueryData(["import", made.id], made);
+      setSearch({ import: made.id });
+    } catch (error) {
+      setProblem(error instanceof Problem ? error.message : "The file could not be sent. Try again.");
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Section
+      title="Bring in"
+      hint="A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; nothing is kept until you say so."
+    >
+      <Stack
+        as="form"
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          void upload();
+        }}
+      >
+        <Columns least={260}>
+          <SelectField label="Rows are" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
+            {Object.entries(kinds).map(([name, { many }]) => (
+              <option key={name} value={name}>
+                {many}
+              </option>
+            ))}
+          </SelectField>
+          <Box>
+            <Box as="label" {...{ htmlFor: field }} fontWeight="600" fontSize="14px" display="block" mb="3px">
+              File
+            </Box>
+            <FileInput
+              id={field}
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv"
+              disabled={busy}
+              aria-invalid={problem !== undefined}
+              aria-describedby={problem ? `${field}-note` : undefined}
+              onChange={(e) => {
+                setFile(e.target.files?.[0]);
+                setProblem(undefined);
+              }}
+              minH="38px"
+              maxW="100%"
+            />
+            {problem && (
+              <Box id={`${field}-note`} role="alert" color="clay" fontSize="14px" mt="3px">
+                {problem}
+              </Box>
+            )}
+          </Box>
+        </Columns>
+        <Row>
+          <Press type="submit" look="primary" disabled={busy}>
+            {busy ? "Sending …" : "Look at it"}
+          </Press>
+        </Row>
+        {kind !== "clients" && (
+          <Empty>
+            {kind === "services"
+              ? "Set up your team and rooms first: services name who does them and what the room has to have."
+              : "What practitioners hold comes along; their shifts are set on screen afterwards."}
+          </Empty>
+        )}
+      </Stack>
+    </Section>
+  );
+}
