@@ -165,20 +165,20 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         {
             _clock.At = Instant.Min(now, visit.Visit.StartsAt - Duration.FromHours(random.Next(1, 30)));
             string[] reasons = ["Client is ill", "Train cancelled", "Changed her mind", "Child is ill", "Work came up"];
-            await desk.SetStateAsync(visit.Visit.Id, visit.Visit.Version, VisitState.Cancelled, reasons[random.Next(reasons.Length)], _desk);
+            await desk.CancelAsync(visit.Visit.Id, visit.Visit.Version, CancelledBy.Client, reasons[random.Next(reasons.Length)], _desk);
             return true;
         }
 
         if (visit.Visit.EndsAt <= now)
         {
             _clock.At = visit.Visit.EndsAt;
-            await desk.SetStateAsync(visit.Visit.Id, visit.Visit.Version, fate < 7 ? VisitState.NoShow : VisitState.Done, null, _desk);
+            await desk.SetStateAsync(visit.Visit.Id, visit.Visit.Version, fate < 7 ? VisitState.NoShow : VisitState.Done, _desk);
         }
         else if (visit.Visit.StartsAt <= now)
         {
             _clock.At = visit.Visit.StartsAt;
-            StoredVisit here = await desk.SetStateAsync(visit.Visit.Id, visit.Visit.Version, VisitState.Arrived, null, _desk);
-            if (fate < 85) await desk.SetStateAsync(visit.Visit.Id, here.Visit.Version, VisitState.InTreatment, null, _desk);
+            StoredVisit here = await desk.SetStateAsync(visit.Visit.Id, visit.Visit.Version, VisitState.Arrived, _desk);
+            if (fate < 85) await desk.SetStateAsync(visit.Visit.Id, here.Visit.Version, VisitState.InTreatment, _desk);
         }
 
         return false;

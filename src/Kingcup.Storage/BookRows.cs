@@ -58,6 +58,12 @@ public sealed class VisitRow
     /// <summary>Why it was cancelled, or null.</summary>
     public string? CancelReason { get; init; }
 
+    /// <summary>Who cancelled it, as a name of <see cref="Core.Booking.CancelledBy"/>, or null.</summary>
+    public string? CancelledBy { get; init; }
+
+    /// <summary>Whether the client cancelled it too late.</summary>
+    public bool CancelledLate { get; init; }
+
     /// <summary>When it was booked.</summary>
     public Instant CreatedAt { get; init; }
 

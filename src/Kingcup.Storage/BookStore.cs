@@ -29,7 +29,7 @@ public static class BookStore
 
     private const string VisitColumns =
         """
-        v.id, v.reference, v.location_id, v.client_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note, v.cancel_reason,
+        v.id, v.reference, v.location_id, v.client_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note, v.cancel_reason, v.cancelled_by, v.cancelled_late,
         v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert
         """;
 
@@ -115,17 +115,30 @@ public static class BookStore
 
     /// <summary>Changes where a visit stands; a cancelled one gives its time back.</summary>
     /// <returns>False when the visit no longer has the version expected; nothing is changed then.</returns>
-    public static async Task<bool> SetStateAsync(NpgsqlConnection connection, StoredVisit visit, VisitState state, string? cancelReason, Change change)
+    public static async Task<bool> SetStateAsync(NpgsqlConnection connection, StoredVisit visit, VisitState state, Cancellation? cancellation, Change change)
     {
         int rows = await connection.ExecuteAsync(
-            "UPDATE visit SET state = @State, cancel_reason = @cancelReason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END, version = version + 1 WHERE id = @Id AND version = @Version",
-            new { visit.Visit.Id, visit.Visit.Version, change.At, State = state.ToString(), cancelReason });
+            """
+            UPDATE visit SET state = @State, cancel_reason = @Reason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END, cancelled_by = @By, cancelled_late = @IsLate,
+                version = version + 1
+            WHERE id = @Id AND version = @Version
+            """,
+            new
+            {
+                visit.Visit.Id,
+                visit.Visit.Version,
+                change.At,
+                State = state.ToString(),
+                cancellation?.Reason,
+                By = cancellation?.By.ToString(),
+                IsLate = cancellation?.IsLate ?? false,
+            });
         if (rows == 0) return false;
         if (!VisitStates.HoldsTime(state))
             await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
         await RecordAsync(
             connection, visit.Visit.Id, state == VisitState.Cancelled ? "Cancelled" : "State",
-            new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancelReason }, change,
+            new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancellation?.Reason, by = cancellation?.By.ToString(), late = cancellation?.IsLate }, change,
             notices: Notice(visit.Visit.LocationId, visit.Visit.Date));
         return true;
     }
@@ -200,9 +213,9 @@ public static class BookStore
             """,
             new { clientId, except })).Select(row => new EarlierVisit(row.Item1, row.Item2))];
 
-    /// <summary>When a client did not come.</summary>
+    /// <summary>When a client did not come, or cancelled too late.</summary>
     public static async Task<IReadOnlyList<Instant>> MissedAsync(NpgsqlConnection connection, Guid clientId) =>
-        [.. await connection.QueryAsync<Instant>("SELECT starts_at FROM visit WHERE client_id = @clientId AND state = 'NoShow'", new { clientId })];
+        [.. await connection.QueryAsync<Instant>("SELECT CASE WHEN state = 'NoShow' THEN starts_at ELSE cancelled_at END FROM visit WHERE client_id = @clientId AND (state = 'NoShow' OR cancelled_late)", new { clientId })];
 
     /// <summary>The history of a visit, oldest first.</summary>
     public static async Task<IReadOnlyList<HistoryRow>> HistoryAsync(NpgsqlConnection connection, Guid subjectId) =>

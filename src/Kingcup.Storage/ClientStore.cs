@@ -39,6 +39,9 @@ public sealed class ClientRow
 
     /// <summary>How many times the client did not come.</summary>
     public int NoShows { get; init; }
+
+    /// <summary>How many times the client cancelled inside the notice she owes.</summary>
+    public int LateCancellations { get; init; }
 }
 
 /// <summary>The clients.</summary>
@@ -48,7 +51,8 @@ public static class ClientStore
         """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.household_id, c.created_at, c.may_book_online,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
-        (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows
+        (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows,
+        (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.cancelled_late) AS late_cancellations
         """;
 
     /// <summary>Clients whose name, number or address holds every word of <paramref name="text"/>, best first.</summary>

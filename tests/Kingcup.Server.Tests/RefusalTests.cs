@@ -134,6 +134,7 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/setup/locations", "owner manager" },
         { "PUT", "/api/v1/setup/locations/{none}", "owner manager" },
         { "PUT", "/api/v1/setup/locations/{none}/travel", "owner manager" },
+        { "POST", "/api/v1/setup/closed-days", "owner manager" },
         { "PUT", "/api/v1/setup/locations/{none}/closures/2027-05-01", "owner manager" },
         { "DELETE", "/api/v1/setup/locations/{none}/closures/2027-05-01", "owner manager" },
         { "PUT", "/api/v1/setup/locations/{none}/stops/2027-05-01", "owner manager" },

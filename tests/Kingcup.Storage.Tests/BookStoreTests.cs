@@ -83,7 +83,7 @@ public sealed class BookStoreTests : IAsyncLifetime
         (await TryAsync(async connection =>
         {
             StoredVisit stored = (await BookStore.FindAsync(connection, visit.Id))!;
-            (await BookStore.SetStateAsync(connection, stored, Core.Booking.VisitState.Cancelled, "ill", _change)).ShouldBeTrue();
+            (await BookStore.SetStateAsync(connection, stored, Core.Booking.VisitState.Cancelled, new Core.Booking.Cancellation(Core.Booking.CancelledBy.Client, "ill", true), _change)).ShouldBeTrue();
         })).ShouldBeNull();
         (await AddAsync(Visit(_start))).ShouldBeNull();
         await using NpgsqlConnection check = await _test.Database.OpenAsync();

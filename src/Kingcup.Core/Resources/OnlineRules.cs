@@ -188,14 +188,13 @@ public sealed class EffectiveRules
 {
     private readonly (RulePlace Place, Guid? Id, OnlineRules Rules)[] _places;
 
-    /// <summary>Resolves the rules of a service.</summary>
-    public EffectiveRules(Location location, Services.Category? category, Services.Service? service)
+    /// <summary>Resolves the rules of a service; without a location, what is usual.</summary>
+    public EffectiveRules(Location? location, Services.Category? category, Services.Service? service)
     {
-        ArgumentNullException.ThrowIfNull(location);
         List<(RulePlace, Guid?, OnlineRules)> places = [];
         if (service is not null) places.Add((RulePlace.Service, service.Id, service.Online));
         if (category is not null) places.Add((RulePlace.Category, category.Id, category.Online));
-        places.Add((RulePlace.Location, location.Id, location.Online));
+        if (location is not null) places.Add((RulePlace.Location, location.Id, location.Online));
         places.Add((RulePlace.Usual, null, OnlineRules.Usual));
         _places = [.. places];
         Values = _places[^1].Rules;

@@ -104,12 +104,15 @@ public sealed record UnattendedAnswer(int Line, Guid ResourceId, Instant From, I
 /// <param name="Price">What it costs altogether.</param>
 /// <param name="Note">A note for the desk.</param>
 /// <param name="CancelReason">Why it was cancelled.</param>
+/// <param name="CancelledBy">On whose account, or null.</param>
+/// <param name="CancelledLate">Whether the client cancelled too late.</param>
+/// <param name="CancelUntil">The last instant at which the client still cancels in time.</param>
 /// <param name="Lines">Its lines.</param>
 /// <param name="Claims">What it holds.</param>
 /// <param name="Unattended">Where practitioners are free meanwhile.</param>
 public sealed record VisitAnswer(
     Guid Id, string Reference, long Version, Guid LocationId, VisitState State, IReadOnlyList<VisitState> Next, bool CanMove, string Source, bool IsFirst,
-    VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason,
+    VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason, CancelledBy? CancelledBy, bool CancelledLate, Instant CancelUntil,
     IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended);
 
 /// <summary>One day of the book at one location.</summary>

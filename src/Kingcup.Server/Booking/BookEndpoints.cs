@@ -27,7 +27,8 @@ public sealed record MoveRequest(Instant Start, Guid? PractitionerId = null);
 
 /// <summary>Why a visit is cancelled.</summary>
 /// <param name="Reason">The reason, kept with the visit.</param>
-public sealed record CancelRequest(string? Reason);
+/// <param name="By">On whose account: the client's, when nothing is said.</param>
+public sealed record CancelRequest(string? Reason, CancelledBy By = CancelledBy.Client);
 
 /// <summary>Where a visit is to stand.</summary>
 /// <param name="State">The new state; cancelling has an address of its own.</param>
@@ -183,13 +184,13 @@ internal static class BookEndpoints
     {
         string reason = request.Reason?.Trim() ?? "";
         if (reason.Length is 0 or > LongestReason) throw Refused.Invalid("reason", $"Say why it is cancelled, in {LongestReason} characters at the most.");
-        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), VisitState.Cancelled, reason, http.Actor()), database, book);
+        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor()), database, book);
     }
 
     private static async Task<Ok<VisitAnswer>> StateAsync(Guid id, StateRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk)
     {
         if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled) throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
-        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, null, http.Actor()), database, book);
+        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor()), database, book);
     }
 
     private static async Task<Ok<VisitAnswer>> AnswerAsync(StoredVisit visit, Database database, BookReader book)

@@ -127,14 +127,36 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         return stored;
     }
 
-    /// <summary>Changes where a visit stands: arrived, in treatment, done, no-show, cancelled.</summary>
+    /// <summary>Changes where a visit stands: arrived, in treatment, done, no-show.</summary>
     /// <param name="id">The visit.</param>
     /// <param name="version">The version the change is based on.</param>
     /// <param name="state">The new state.</param>
-    /// <param name="reason">Why, when it is cancelled.</param>
     /// <param name="actor">Who does it.</param>
     /// <exception cref="Refused">It cannot be changed so; nothing was changed.</exception>
-    public async Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, string? reason, Actor actor)
+    public Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, Actor actor) => StandAsync(id, version, state, null, actor);
+
+    /// <summary>Cancels a visit; it is kept with its reason and gives its time back.</summary>
+    /// <param name="id">The visit.</param>
+    /// <param name="version">The version the change is based on.</param>
+    /// <param name="by">On whose account; a client's late one counts with her no-shows.</param>
+    /// <param name="reason">Why.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <exception cref="Refused">It cannot be cancelled; nothing was changed.</exception>
+    public async Task<StoredVisit> CancelAsync(Guid id, long version, CancelledBy by, string reason, Actor actor)
+    {
+        Setup setup;
+        await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
+        return await StandAsync(id, version, VisitState.Cancelled, visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), LastInTime(setup, visit)), actor);
+    }
+
+    /// <summary>The last instant at which the client of a visit still cancels in time.</summary>
+    internal static Instant LastInTime(Setup setup, StoredVisit visit)
+    {
+        House house = setup.HouseOf(visit.Visit.LocationId)!;
+        return Cancellation.LastInTime(visit.Visit.StartsAt, visit.Lines.Select(line => house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHours!.Value));
+    }
+
+    private async Task<StoredVisit> StandAsync(Guid id, long version, VisitState state, Func<StoredVisit, Cancellation>? cancellation, Actor actor)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Change change = new(actor.Name, clock.GetCurrentInstant());
@@ -143,7 +165,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         if (!VisitStates.After(visit.Visit.VisitState).Contains(state))
             throw new Refused(StatusCodes.Status409Conflict, "state", $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.");
         await BookStore.LockDaysAsync(connection, [visit.Visit.Date]);
-        bool changed = await BookStore.SetStateAsync(connection, visit, state, state == VisitState.Cancelled ? reason : null, change);
+        bool changed = await BookStore.SetStateAsync(connection, visit, state, cancellation?.Invoke(visit), change);
         StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
         if (!changed) throw Refused.Stale(stored.Visit.Version);
         await transaction.CommitAsync();
@@ -155,7 +177,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     {
         IsNew = client.Visits == 0,
         MayBookOnline = client.MayBookOnline,
-        Missed = client.NoShows == 0 ? [] : await BookStore.MissedAsync(connection, client.Id),
+        Missed = client.NoShows + client.LateCancellations == 0 ? [] : await BookStore.MissedAsync(connection, client.Id),
         Links = links ?? new HashSet<Guid>(),
         Visits = await BookStore.EarlierAsync(connection, client.Id, null),
     };

@@ -50,6 +50,7 @@ internal static class DayPicture
             new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
             visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
             new MoneyAnswer(stored.Lines.Sum(line => line.Price) + stored.AddOns.Sum(one => one.Price), currency), visit.Note, visit.CancelReason,
+            visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null, visit.CancelledLate, BookingDesk.LastInTime(setup, stored),
             [.. stored.Lines.Select(line => Line(setup, house, stored, line))],
             [.. stored.Claims.Select(claim => new ClaimAnswer(
                 lineOf[claim.AppointmentId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End))],

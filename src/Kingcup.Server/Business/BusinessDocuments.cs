@@ -209,6 +209,12 @@ public sealed record ClosureDocument(LocalDate Date, bool Yearly, string? Reason
 /// <param name="Reason">Why.</param>
 public sealed record StopDocument(LocalDate Date, string? Reason);
 
+/// <summary>Days on which locations are closed, or stopped for online booking: all of them, or none where one cannot be.</summary>
+/// <param name="LocationIds">The locations.</param>
+/// <param name="Closures">Days on which they are closed.</param>
+/// <param name="Stops">Days on which nothing more is booked online.</param>
+public sealed record ClosedDaysRequest(IReadOnlyList<Guid>? LocationIds, IReadOnlyList<ClosureDocument>? Closures = null, IReadOnlyList<StopDocument>? Stops = null);
+
 /// <summary>Minutes to another location.</summary>
 /// <param name="LocationId">The other location.</param>
 /// <param name="Minutes">Minutes, a multiple of 5.</param>

@@ -12,6 +12,9 @@ namespace Kingcup.Server.Business;
 /// <summary>The business and its locations.</summary>
 internal static class BusinessEndpoints
 {
+    private const string WhyClosed = "Say why it is closed; clients may read it.", WhyStopped = "Say why online booking is stopped.",
+        SaneYears = "Choose a date between the years 2000 and 2100.";
+
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Setup").Problems();
@@ -22,6 +25,7 @@ internal static class BusinessEndpoints
         group.MapPost("/locations", AddLocationAsync).WithSummary("Adds a location.");
         group.MapPut("/locations/{id:guid}", SaveLocationAsync).Changes().WithSummary("Changes a location. Needs If-Match.");
         group.MapPut("/locations/{id:guid}/travel", SaveTravelAsync).Hits().WithSummary("Sets the minutes between this location and others, in both directions.");
+        group.MapPost("/closed-days", CloseDaysAsync).Hits().WithSummary("Closes locations on dates, or stops online booking for them, all at once.");
         group.MapPut("/locations/{id:guid}/closures/{date}", SaveClosureAsync).Hits().WithSummary("Closes a location on a date, once or every year.");
         group.MapDelete("/locations/{id:guid}/closures/{date}", RemoveClosureAsync).Hits().WithSummary("Takes a closure back.");
         group.MapPut("/locations/{id:guid}/stops/{date}", SaveStopAsync).Hits().WithSummary("Stops online booking for a date.");
@@ -97,16 +101,57 @@ internal static class BusinessEndpoints
         SavedAsync(desk, http, database, book, async change =>
         {
             Location(change.Setup, id);
-            LocalDate on = BookEndpoints.Date(date, "date");
             Checks checks = new();
-            string? reason = checks.Name(request.Reason, "reason", "Say why it is closed; clients may read it.");
+            string? reason = checks.Name(request.Reason, "reason", WhyClosed);
             checks.Done();
-            Closure closure = new(id, on, request.Yearly, reason!);
-            await change.Writer.SaveAsync(closure);
-            await change.RecordAsync("location", id, "Closed", change.Setup.Parts.Closures.FirstOrDefault(one => one.LocationId == id && one.Date == on) is { } before
-                ? new ClosureDocument(before.Date, before.Yearly, before.Reason)
-                : null, new ClosureDocument(on, closure.Yearly, closure.Reason));
+            await CloseAsync(change, new Closure(id, BookEndpoints.Date(date, "date"), request.Yearly, reason!));
         }, setup => LocationDocument.Of(setup, Location(setup, id)));
+
+    private static async Task CloseAsync(SetupChange change, Closure closure)
+    {
+        await change.Writer.SaveAsync(closure);
+        await change.RecordAsync("location", closure.LocationId, "Closed",
+            change.Setup.Parts.Closures.FirstOrDefault(one => one.LocationId == closure.LocationId && one.Date == closure.Date) is { } before
+                ? new ClosureDocument(before.Date, before.Yearly, before.Reason)
+                : null,
+            new ClosureDocument(closure.Date, closure.Yearly, closure.Reason));
+    }
+
+    private static async Task StopAsync(SetupChange change, Guid id, LocalDate on, string reason)
+    {
+        await change.Writer.SaveStopAsync(id, on, reason);
+        await change.RecordAsync("location", id, "Online stopped", null, new StopDocument(on, reason));
+    }
+
+    private static Task<Ok<LocationDocument[]>> CloseDaysAsync(ClosedDaysRequest request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+        SavedAsync(desk, http, database, book, async change =>
+        {
+            IReadOnlyList<Guid> ids = request.LocationIds ?? [];
+            IReadOnlyList<ClosureDocument> closures = request.Closures ?? [];
+            IReadOnlyList<StopDocument> stops = request.Stops ?? [];
+            Checks checks = new();
+            checks.Require(ids.Count is >= 1 and <= 200, "locationIds", "Choose 1 to 200 locations.");
+            foreach ((int i, Guid id) in ids.Index()) checks.Require(change.Setup.HouseOf(id) is not null, $"locationIds[{i}]", "There is no such location.");
+            checks.Require(closures.Count + stops.Count is >= 1 and <= 400, "closures", "Name 1 to 400 days.");
+            foreach ((int i, ClosureDocument one) in closures.Index())
+            {
+                checks.Name(one.Reason, $"closures[{i}].reason", WhyClosed);
+                checks.Require(one.Date.Year is >= 2000 and <= 2100, $"closures[{i}].date", SaneYears);
+            }
+
+            foreach ((int i, StopDocument one) in stops.Index())
+            {
+                checks.Name(one.Reason, $"stops[{i}].reason", WhyStopped);
+                checks.Require(one.Date.Year is >= 2000 and <= 2100, $"stops[{i}].date", SaneYears);
+            }
+
+            checks.Done();
+            foreach (Guid id in ids.Distinct())
+            {
+                foreach (ClosureDocument one in closures) await CloseAsync(change, new Closure(id, one.Date, one.Yearly, one.Reason!.Trim()));
+                foreach (StopDocument one in stops) await StopAsync(change, id, one.Date, one.Reason!.Trim());
+            }
+        }, setup => setup.Locations.Select(one => LocationDocument.Of(setup, one)).ToArray());
 
     private static Task<Ok<LocationDocument>> RemoveClosureAsync(Guid id, string date, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
         SavedAsync(desk, http, database, book, async change =>
@@ -120,12 +165,10 @@ internal static class BusinessEndpoints
         SavedAsync(desk, http, database, book, async change =>
         {
             Location(change.Setup, id);
-            LocalDate on = BookEndpoints.Date(date, "date");
             Checks checks = new();
-            string? reason = checks.Name(request.Reason, "reason", "Say why online booking is stopped.");
+            string? reason = checks.Name(request.Reason, "reason", WhyStopped);
             checks.Done();
-            await change.Writer.SaveStopAsync(id, on, reason!);
-            await change.RecordAsync("location", id, "Online stopped", null, new StopDocument(on, reason));
+            await StopAsync(change, id, BookEndpoints.Date(date, "date"), reason!);
         }, setup => LocationDocument.Of(setup, Location(setup, id)));
 
     private static Task<Ok<LocationDocument>> RemoveStopAsync(Guid id, string date, HttpContext http, SetupDesk desk, Database database, BookReader book) =>

@@ -18,9 +18,10 @@ namespace Kingcup.Server.Clients;
 /// <param name="Alert">What the desk has to know.</param>
 /// <param name="Visits">Visits that count.</param>
 /// <param name="NoShows">Times the client did not come.</param>
-public sealed record ClientAnswer(Guid Id, string GivenName, string FamilyName, string? Email, string? Phone, string? Alert, int Visits, int NoShows)
+/// <param name="LateCancellations">Times the client cancelled too late.</param>
+public sealed record ClientAnswer(Guid Id, string GivenName, string FamilyName, string? Email, string? Phone, string? Alert, int Visits, int NoShows, int LateCancellations)
 {
-    internal static ClientAnswer Of(ClientRow row) => new(row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.Visits, row.NoShows);
+    internal static ClientAnswer Of(ClientRow row) => new(row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.Visits, row.NoShows, row.LateCancellations);
 }
 
 /// <summary>A client to be entered.</summary>

@@ -97,7 +97,7 @@ internal static class ReasonEndpoints
         group.MapGet("/needs-place", NeedsPlaceAsync).RequireAuthorization(Rights.SeeBook).WithSummary("Visits that have lost their place or wait for approval.");
         group.MapGet("/setup/readiness", ReadinessAsync).RequireAuthorization(Rights.EditSetup).WithSummary("What stops the business or a service from being booked.");
         group.MapPost("/setup/services/try", TryAsync).RequireAuthorization(Rights.EditSetup).WithSummary("The starts a service would have if it were saved so.");
-        group.MapGet("/setup/rules", RulesAsync).RequireAuthorization(Rights.EditSetup).WithSummary("The rules of online booking that hold for a location, category or service, and where each comes from.");
+        group.MapGet("/setup/rules", RulesAsync).RequireAuthorization(Rights.EditSetup).WithSummary("The rules of online booking that hold for a location, category or service, and where each comes from; without any of them, what is usual.");
         group.MapGet("/setup/history", HistoryAsync).RequireAuthorization(Rights.EditSetup).WithSummary("Changes of the setup, newest first, by pages of 50.");
     }
 
@@ -182,20 +182,20 @@ internal static class ReasonEndpoints
         }).ToArray());
     }
 
-    private static async Task<Ok<RulesAnswer>> RulesAsync(Guid locationId, Guid? categoryId, Guid? serviceId, Database database, BookReader book)
+    private static async Task<Ok<RulesAnswer>> RulesAsync(Guid? locationId, Guid? categoryId, Guid? serviceId, Database database, BookReader book)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        ListedLocation location = setup.Locations.FirstOrDefault(one => one.Location.Id == locationId) ?? throw Refused.NotFound("location");
+        ListedLocation? location = locationId is null ? null : setup.Locations.FirstOrDefault(one => one.Location.Id == locationId) ?? throw Refused.NotFound("location");
         Service? service = serviceId is { } id ? setup.ServiceOf(id) ?? throw Refused.NotFound("service") : null;
         Guid? inCategory = service?.CategoryId ?? categoryId;
-        EffectiveRules rules = new(location.Location, setup.Categories.FirstOrDefault(one => one.Category.Id == inCategory)?.Category, service);
+        EffectiveRules rules = new(location?.Location, setup.Categories.FirstOrDefault(one => one.Category.Id == inCategory)?.Category, service);
         RuleSource Source(Func<OnlineRules, bool> isSet)
         {
             (RulePlace place, Guid? at) = rules.SourceOf(isSet);
             return new RuleSource(place, at, place switch
             {
-                RulePlace.Location => location.Location.Name,
+                RulePlace.Location => location!.Location.Name,
                 RulePlace.Category => setup.Categories.First(one => one.Category.Id == at).Category.Name,
                 RulePlace.Service => service!.Name,
                 _ => "usual",

@@ -9,6 +9,7 @@ export type Lane = Schemas["LaneAnswer"];
 export type Visit = Schemas["VisitAnswer"];
 export type Client = Schemas["ClientAnswer"];
 export type Start = Schemas["StartAnswer"];
+export type CancelledBy = NonNullable<Schemas["CancelledBy"]>;
 export type VisitState = Schemas["VisitState"];
 
 let token = "";

@@ -1731,6 +1731,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/closed-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes locations on dates, or stops online booking for them, all at once. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ClosedDaysRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationDocument"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/setup/locations/{id}/closures/{date}": {
         parameters: {
             query?: never;
@@ -5894,11 +5979,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The rules of online booking that hold for a location, category or service, and where each comes from. */
+        /** The rules of online booking that hold for a location, category or service, and where each comes from; without any of them, what is usual. */
         get: {
             parameters: {
-                query: {
-                    locationId: string;
+                query?: {
+                    locationId?: string;
                     categoryId?: string;
                     serviceId?: string;
                 };
@@ -8088,6 +8173,8 @@ export interface components {
              */
             version: number;
         };
+        /** @enum {unknown} */
+        CancelledBy: "client" | "business" | null;
         /**
          * @description Why a visit is cancelled.
          * @example {
@@ -8097,6 +8184,8 @@ export interface components {
         CancelRequest: {
             /** @description The reason, kept with the visit. */
             reason: null | string;
+            /** @description On whose account: the client's, when nothing is said. */
+            by?: components["schemas"]["CancelledBy"];
         };
         /** @description A category. */
         CategoryDocument: {
@@ -8196,6 +8285,11 @@ export interface components {
              * @description Times the client did not come.
              */
             noShows: number;
+            /**
+             * Format: int32
+             * @description Times the client cancelled too late.
+             */
+            lateCancellations: number;
         };
         /**
          * @description Which clients a service is for.
@@ -8216,6 +8310,15 @@ export interface components {
         ClockRequest: {
             /** @description An instant not before the clock's present one. */
             to: components["schemas"]["Instant"];
+        };
+        /** @description Days on which locations are closed, or stopped for online booking: all of them, or none where one cannot be. */
+        ClosedDaysRequest: {
+            /** @description The locations. */
+            locationIds: null | string[];
+            /** @description Days on which they are closed. */
+            closures?: null | components["schemas"]["ClosureDocument"][];
+            /** @description Days on which nothing more is booked online. */
+            stops?: null | components["schemas"]["StopDocument"][];
         };
         /** @description A closure. */
         ClosureDocument: {
@@ -10074,6 +10177,11 @@ export interface components {
             note: string;
             /** @description Why it was cancelled. */
             cancelReason: null | string;
+            cancelledBy: null | components["schemas"]["CancelledBy"];
+            /** @description Whether the client cancelled too late. */
+            cancelledLate: boolean;
+            /** @description The last instant at which the client still cancels in time. */
+            cancelUntil: components["schemas"]["Instant"];
             /** @description Its lines. */
             lines: components["schemas"]["LineAnswer"][];
             /** @description What it holds. */

@@ -1,8 +1,8 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { staff, type DeskSetup, type Start, type Visit, type VisitState } from "../../api/staff";
-import { TextField } from "../../shared/Field";
+import { staff, type CancelledBy, type DeskSetup, type Start, type Visit, type VisitState } from "../../api/staff";
+import { SelectField, TextField } from "../../shared/Field";
 import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
@@ -43,7 +43,7 @@ type Props = {
 type Action =
   | { kind: "state"; state: VisitState }
   | { kind: "move"; start: string; practitionerId: string | null }
-  | { kind: "cancel"; reason: string };
+  | { kind: "cancel"; reason: string; by: CancelledBy };
 
 /** A visit in the book: what it is, and what can be done with it. */
 export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }: Props) {
@@ -60,7 +60,9 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
       if (action.kind === "state")
         return answerOf(staff.POST("/api/v1/visits/{id}/state", { params, body: { state: action.state } }));
       if (action.kind === "cancel")
-        return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason: action.reason } }));
+        return answerOf(
+          staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason: action.reason, by: action.by } }),
+        );
       return answerOf(
         staff.POST("/api/v1/visits/{id}/move", {
           params,
@@ -141,10 +143,11 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
         />
       ) : mode === "cancel" ? (
         <Cancel
+          visit={one}
           busy={act.isPending}
           error={problem?.errors["reason"]}
           onStop={() => setMode("look")}
-          onCancel={(reason) => act.mutate({ kind: "cancel", reason })}
+          onCancel={(reason, by) => act.mutate({ kind: "cancel", reason, by })}
         />
       ) : mode === "history" ? (
         <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => setMode("look")} />
@@ -206,7 +209,12 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
       <Fact label="E-mail">{visit.client.email ?? "none"}</Fact>
       <Fact label="Reference">{visit.reference}</Fact>
       {visit.note && <Fact label="Note">{visit.note}</Fact>}
-      {visit.cancelReason && <Fact label="Cancelled because">{visit.cancelReason}</Fact>}
+      {visit.cancelReason && (
+        <Fact label={visit.cancelledBy === "business" ? "Cancelled by us" : "Cancelled"}>
+          {visit.cancelReason}
+          {visit.cancelledLate && " (too late: counts with the no-shows)"}
+        </Fact>
+      )}
     </Box>
   );
 }
@@ -272,17 +280,20 @@ function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }:
 }
 
 function Cancel({
+  visit,
   busy,
   error,
   onCancel,
   onStop,
 }: {
+  visit: Visit;
   busy: boolean;
   error: string | undefined;
-  onCancel: (reason: string) => void;
+  onCancel: (reason: string, by: CancelledBy) => void;
   onStop: () => void;
 }) {
   const [reason, setReason] = useState("");
+  const [by, setBy] = useState<CancelledBy>("client");
   return (
     <Box
       as="form"
@@ -290,10 +301,20 @@ function Cancel({
       gap="12px"
       onSubmit={(event) => {
         event.preventDefault();
-        onCancel(reason);
+        onCancel(reason, by);
       }}
     >
       <Box>The visit stays in the history with its reason; its time is free again at once. This cannot be undone.</Box>
+      <SelectField label="Who cancels?" value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
+        <option value="client">the client</option>
+        <option value="business">we do</option>
+      </SelectField>
+      {by === "client" && (
+        <Box fontSize="14px" color="quiet">
+          In time until {shortDate(dateIn(visit.cancelUntil, visit.zone))}, {clock(visit.cancelUntil, visit.zone)};
+          later it counts with the no-shows.
+        </Box>
+      )}
       <TextField
         label="Why is it cancelled?"
         autoFocus

@@ -34,16 +34,20 @@ export function Holidays({ location, all }: { location: Location; all: Location[
     setChosen([]);
   };
   const save = useChange(
-    async (dates: string[], headers) => {
-      for (const one of all)
-        for (const date of dates)
-          await send(
-            "PUT",
-            `/setup/locations/${one.id}/closures/${date}`,
-            { date, yearly: false, reason: found!.find((other) => other.date === date)!.name },
-            headers,
-          );
-    },
+    (dates: string[], headers) =>
+      send(
+        "POST",
+        "/setup/closed-days",
+        {
+          locationIds: all.map((one) => one.id),
+          closures: dates.map((date) => ({
+            date,
+            yearly: false,
+            reason: found!.find((other) => other.date === date)!.name,
+          })),
+        },
+        headers,
+      ),
     () => setFound(null),
   );
   return (

@@ -77,11 +77,7 @@ function Working({ one }: { one: Import }) {
     <Panel>
       <Box as="label" display="block" fontWeight="600" mb="8px">
         <Box mb="6px">{words}</Box>
-        {one.state === "undoing" ? (
-          <Progress />
-        ) : (
-          <Progress max={Number(one.rows)} value={Number(one.rowsDone)} />
-        )}
+        {one.state === "undoing" ? <Progress /> : <Progress max={Number(one.rows)} value={Number(one.rowsDone)} />}
       </Box>
       {one.state !== "undoing" && (
         <Box color="quiet" aria-live="polite">

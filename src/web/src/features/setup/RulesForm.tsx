@@ -26,28 +26,17 @@ const approvals = { nobody: "nobody", newClients: "new clients", everyone: "ever
 
 /** Rules of online booking at one place. What is left open says what holds instead, and where that comes from. */
 export function RulesForm({ place, rules, locationId, categoryId, serviceId, errors, onChange }: Props) {
+  // What holds where this place says nothing: of a location what is usual, of a category its location's, of a service both.
+  const asked = new URLSearchParams({
+    ...(place !== "location" && locationId ? { locationId } : {}),
+    ...(place === "service" && categoryId ? { categoryId } : {}),
+  }).toString();
   const wider = useQuery({
-    queryKey: ["rules", locationId, place === "service" ? categoryId : null],
-    queryFn: () =>
-      read<RulesAnswer>(
-        `/setup/rules?locationId=${locationId}${place === "service" && categoryId ? `&categoryId=${categoryId}` : ""}`,
-      ),
-    enabled: Boolean(locationId) && place !== "location",
+    queryKey: ["rules", asked],
+    queryFn: () => read<RulesAnswer>(`/setup/rules?${asked}`),
   });
-  const usual: Rules = {
-    grid: "everyMinutes",
-    everyMinutes: 15,
-    leadMinutes: 120,
-    horizonDays: 60,
-    gap: "off",
-    assignment: "houseOrder",
-    choice: "clientMay",
-    approval: "nobody",
-    moveNoticeHours: 24,
-    cancelNoticeHours: 24,
-  };
   const set = (change: Partial<Rules>) => onChange({ ...rules, ...change });
-  const held = wider.data?.values ?? usual;
+  const held = wider.data?.values ?? {};
   const from = (rule: keyof Rules) => {
     if (rules[rule] !== null && rules[rule] !== undefined) return "set here";
     const source = wider.data?.sources[rule];
@@ -92,7 +81,7 @@ export function RulesForm({ place, rules, locationId, categoryId, serviceId, err
         {number("horizonDays", "Days ahead")}
         {number("newHorizonDays", "the same for new clients")}
         {choice("gap", "Starts that leave a gap nobody can use", gaps)}
-        {(rules.gap ?? held.gap) !== "off" && number("shortestGapMinutes", "Shortest useful gap (min)", 5)}
+        {(rules.gap ?? held.gap ?? "off") !== "off" && number("shortestGapMinutes", "Shortest useful gap (min)", 5)}
         {choice("choice", "Who chooses the practitioner", choices)}
         {choice("assignment", "If nobody chose", assignments)}
         {choice("approval", "The desk approves", approvals)}

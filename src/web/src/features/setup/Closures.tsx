@@ -1,0 +1,108 @@
+import { useState } from "react";
+import { send, type Location } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { SelectField, TextField } from "../../shared/Field";
+import { longDate } from "../../shared/format";
+import { CheckField, DateField } from "../../shared/inputs";
+import { Box, Row, Section } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { useDeskSetup, useToday } from "../../shared/today";
+import { Holidays } from "./Holidays";
+
+/** Days on which a location is closed, or takes no more bookings online. */
+export function Closures({ location, all }: { location: Location; all: Location[] }) {
+  const today = useToday();
+  const setup = useDeskSetup();
+  const [date, setDate] = useState<string | null>(null);
+  const [reason, setReason] = useState("");
+  const [kind, setKind] = useState("once");
+  const [everywhere, setEverywhere] = useState(false);
+  const save = useChange(
+    (wanted: { date: string; reason: string; kind: string }, headers) =>
+      send(
+        "POST",
+        "/setup/closed-days",
+        {
+          locationIds: (everywhere ? all : [location]).map((one) => one.id),
+          ...(wanted.kind === "stop"
+            ? { stops: [{ date: wanted.date, reason: wanted.reason }] }
+            : { closures: [{ date: wanted.date, yearly: wanted.kind === "yearly", reason: wanted.reason }] }),
+        },
+        headers,
+      ),
+    () => {
+      setDate(null);
+      setReason("");
+    },
+  );
+  const remove = useChange((path: string, headers) =>
+    send("DELETE", `/setup/locations/${location.id}/${path}`, undefined, headers),
+  );
+  const ahead = [
+    ...(location.closures ?? [])
+      .filter((one) => one.yearly || one.date >= today)
+      .map((one) => ({
+        ...one,
+        path: `closures/${one.date}`,
+        words: one.yearly ? `every year on ${longDate(one.date).split(" ").slice(1).join(" ")}` : longDate(one.date),
+        stop: false,
+      })),
+    ...(location.stops ?? [])
+      .filter((one) => one.date >= today)
+      .map((one) => ({ ...one, yearly: false, path: `stops/${one.date}`, words: longDate(one.date), stop: true })),
+  ].sort((a, b) => a.date.slice(a.yearly ? 5 : 0).localeCompare(b.date.slice(b.yearly ? 5 : 0)));
+  return (
+    <Section title="Closed, and stopped for online booking">
+      <Row alignItems="end">
+        <Box w="190px">
+          <SelectField label="What" value={kind} onChange={(e) => setKind(e.target.value)}>
+            <option value="once">closed on one day</option>
+            <option value="yearly">closed every year</option>
+            <option value="stop">no more online that day</option>
+          </SelectField>
+        </Box>
+        <Box w="165px">
+          <DateField
+            label="Date"
+            value={date}
+            error={save.errors["closures[0].date"] ?? save.errors["stops[0].date"]}
+            onChange={setDate}
+          />
+        </Box>
+        <Box w="220px">
+          <TextField
+            label="Why"
+            value={reason}
+            error={save.errors["closures[0].reason"] ?? save.errors["stops[0].reason"]}
+            onChange={(e) => setReason(e.target.value)}
+          />
+        </Box>
+        <Press disabled={!date || save.pending} onClick={() => save.run({ date: date!, reason, kind })}>
+          {kind === "stop" ? "Stop it" : "Close"}
+        </Press>
+        {all.length > 1 && <CheckField label="everywhere" checked={everywhere} onChange={setEverywhere} />}
+      </Row>
+      <Outcome change={save} fields={["closures[0].date", "closures[0].reason", "stops[0].date", "stops[0].reason"]} />
+      <Outcome change={remove} saved="Taken back." />
+      <Box mt="10px">
+        {ahead.map((one) => (
+          <Row key={one.path} borderTopWidth="1px" borderColor="line" py="4px" justifyContent="space-between">
+            <Box>
+              <b>{one.words}</b> {one.stop ? "no more online" : "closed"}: {one.reason}
+            </Box>
+            <Press
+              size="small"
+              look="quiet"
+              aria-label={`Take back ${one.reason}`}
+              onClick={() => remove.run(one.path)}
+            >
+              Take back
+            </Press>
+          </Row>
+        ))}
+        {ahead.length === 0 && <Box color="quiet">Nothing ahead.</Box>}
+      </Box>
+      <Holidays key={setup.locale} location={location} all={all} />
+    </Section>
+  );
+}

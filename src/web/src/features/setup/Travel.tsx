@@ -1,0 +1,41 @@
+import { useState } from "react";
+import { send, type Location } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { NumberField } from "../../shared/inputs";
+import { Box, Row, Section } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+
+/** Minutes from a location to the others. */
+export function Travel({ location, others }: { location: Location; others: Location[] }) {
+  const stored = others.map((other) => ({
+    locationId: other.id!,
+    minutes: location.travel?.find((one) => one.locationId === other.id)?.minutes ?? 0,
+  }));
+  const [draft, setDraft] = useState(stored);
+  const save = useChange((wanted: typeof stored, headers) =>
+    send<Location>("PUT", `/setup/locations/${location.id}/travel`, wanted, headers),
+  );
+  return (
+    <Section title="On the way" hint="Minutes between locations. Who works at both on one day is kept free for them.">
+      <Row alignItems="end">
+        {draft.map((one, i) => (
+          <Box key={one.locationId} w="220px">
+            <NumberField
+              label={`to ${others.find((other) => other.id === one.locationId)?.name ?? ""} (min)`}
+              step={5}
+              value={one.minutes}
+              error={save.errors[`[${i}].minutes`]}
+              onChange={(minutes) =>
+                setDraft(draft.map((other, j) => (j === i ? { ...other, minutes: minutes ?? 0 } : other)))
+              }
+            />
+          </Box>
+        ))}
+        <Press disabled={save.pending} onClick={() => save.run(draft)}>
+          Save the way
+        </Press>
+      </Row>
+      <Outcome change={save} fields={draft.map((_, i) => `[${i}].minutes`)} />
+    </Section>
+  );
+}
