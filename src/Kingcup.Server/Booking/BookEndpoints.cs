@@ -46,7 +46,13 @@ public sealed record StateRequest(VisitState State);
 /// <param name="Practitioners">Practitioners in house order.</param>
 public sealed record DeskSetup(
     string Business, string Currency, string Locale, bool IsDemo, Instant Now,
-    IReadOnlyList<DeskLocation> Locations, IReadOnlyList<NamedAnswer> Categories, IReadOnlyList<DeskService> Services, IReadOnlyList<NamedAnswer> Practitioners);
+    IReadOnlyList<DeskLocation> Locations, IReadOnlyList<NamedAnswer> Categories, IReadOnlyList<DeskService> Services, IReadOnlyList<DeskPractitioner> Practitioners);
+
+/// <summary>A practitioner as the desk chooses one.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="HasLeft">Whether she no longer works here; her visits keep her name.</param>
+public sealed record DeskPractitioner(Guid Id, string Name, bool HasLeft);
 
 /// <summary>A location.</summary>
 /// <param name="Id">Identity.</param>
@@ -115,7 +121,7 @@ internal static class BookEndpoints
                 [.. setup.Practitioners.Where(who => one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))).Select(who => who.Id)],
                 [.. setup.Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(one.Id)).Select(other => other.AddOn)
                     .Select(other => new DeskAddOn(other.Id, other.Name, other.Minutes, new MoneyAnswer(other.Price, setup.Business.Currency)))]))],
-            [.. setup.Practitioners.Select(one => new NamedAnswer(one.Id, one.Name))]));
+            [.. setup.Practitioners.Select(one => new DeskPractitioner(one.Id, one.Name, one.IsRetiredOn(now.InUtc().Date.PlusDays(-1))))]));
     }
 
     private static async Task<Ok<DayAnswer>> DayAsync(Guid locationId, string date, Database database, BookReader book, IClock clock)

@@ -24,9 +24,19 @@ namespace Kingcup.Server.Public;
 /// <param name="ColourMain">Colour of buttons.</param>
 /// <param name="ColourAccent">Colour of what is chosen.</param>
 /// <param name="LogoId">Its logo, or null.</param>
+/// <param name="Practitioners">Who can be booked, in house order.</param>
 public sealed record PublicBusiness(
     string Name, string? Phone, string Locale, IReadOnlyList<PublicLocation> Locations, IReadOnlyList<PublicCategory> Categories,
-    string About, string ColourMain, string ColourAccent, Guid? LogoId);
+    string About, string ColourMain, string ColourAccent, Guid? LogoId, IReadOnlyList<PublicPerson> Practitioners);
+
+/// <summary>Somebody who can be booked.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="About">A few words for clients.</param>
+/// <param name="Languages">Languages spoken.</param>
+/// <param name="PhotoId">A photo, or null for initials.</param>
+/// <param name="LocationIds">Where she works.</param>
+public sealed record PublicPerson(Guid Id, string Name, string About, IReadOnlyList<string> Languages, Guid? PhotoId, IReadOnlyList<Guid> LocationIds);
 
 /// <summary>A location.</summary>
 /// <param name="Id">Identity.</param>
@@ -55,12 +65,27 @@ public sealed record PublicCategory(Guid Id, string Name, IReadOnlyList<PublicSe
 /// <param name="Html">The text as safe HTML.</param>
 /// <param name="PictureId">A picture, or null.</param>
 /// <param name="PriceForm">How the price is formed.</param>
-/// <param name="Choice">Who chooses the practitioner.</param>
+/// <param name="Choices">Who chooses the practitioner, location by location.</param>
 /// <param name="AddOns">Extras, the suggested ones first.</param>
 public sealed record PublicService(
     Guid Id, string Name, string Description, int Minutes, MoneyAnswer Price, bool PriceVaries, bool BookableOnline, string? Needs,
-    IReadOnlyList<Guid> LocationIds, IReadOnlyList<PublicPractitioner> Practitioners, string Html, Guid? PictureId, PriceForm PriceForm, PractitionerChoice Choice,
+    IReadOnlyList<Guid> LocationIds, IReadOnlyList<PublicPractitioner> Practitioners, string Html, Guid? PictureId, PriceForm PriceForm, IReadOnlyList<PublicChoice> Choices,
     IReadOnlyList<PublicAddOn> AddOns);
+
+/// <summary>Who chooses the practitioner at a location.</summary>
+/// <param name="LocationId">The location.</param>
+/// <param name="Choice">Who chooses.</param>
+public sealed record PublicChoice(Guid LocationId, PractitionerChoice Choice);
+
+/// <summary>What a visit costs and how long it lasts, as far as it is chosen.</summary>
+/// <param name="Minutes">How long.</param>
+/// <param name="Price">What it costs, extras and all.</param>
+/// <param name="IsFrom">Whether it may cost more, with somebody who asks more or by its price form.</param>
+public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom);
+
+/// <summary>A visit whose price is asked for.</summary>
+/// <param name="Lines">What is wanted, in order.</param>
+public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines);
 
 /// <summary>An extra to a service.</summary>
 /// <param name="Id">Identity.</param>
@@ -133,6 +158,7 @@ internal static class PublicEndpoints
     {
         RouteGroupBuilder group = api.MapGroup("").AllowAnonymous().WithTags("Public").ProducesProblem(400).ProducesProblem(429);
         group.MapGet("/business", BusinessAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("The business, its locations and services.");
+        group.MapPost("/price", PriceAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("What a visit costs and how long it lasts.");
         group.MapPost("/starts", StartsAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("The starts offered, day by day.");
         group.MapPost("/visits", BookAsync).RequireRateLimiting(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
     }
@@ -141,7 +167,7 @@ internal static class PublicEndpoints
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        LocalDate today = clock.GetCurrentInstant().InZone(DateTimeZone.Utc).Date.PlusDays(-1);
+        LocalDate today = Yesterday(clock);
         return TypedResults.Ok(new PublicBusiness(
             setup.Business.Name, setup.Business.Phone is { } phone ? Core.Clients.ContactRules.Readable(phone) : null, setup.Business.Locale,
             [.. setup.Locations.Where(one => one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
@@ -149,7 +175,42 @@ internal static class PublicEndpoints
                 .Select(category => new PublicCategory(category.Category.Id, category.Category.Name,
                     [.. setup.Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link)).Select(one => Service(setup, one, today))]))
                 .Where(category => category.Services.Count > 0)],
-            setup.Business.About, setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId));
+            setup.Business.About, setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId,
+            [.. setup.Parts.Practitioners.Where(one => one.Practitioner.BookableOnline && !one.Practitioner.IsRetiredOn(today)).Select(one => new PublicPerson(
+                one.Practitioner.Id, one.Practitioner.Name, one.Bio, one.Languages, one.PhotoId, PlacesOf(setup, one.Practitioner.Id, today)))]));
+    }
+
+    /// <summary>A date on which, in every zone, what ends today still holds.</summary>
+    private static LocalDate Yesterday(IClock clock) => clock.GetCurrentInstant().InUtc().Date.PlusDays(-1);
+
+    /// <summary>Where somebody has shifts: by a rota, or on a changed day still to come.</summary>
+    private static Guid[] PlacesOf(Setup setup, Guid practitionerId, LocalDate today) =>
+        [.. setup.Parts.Rotas.Where(one => one.PractitionerId == practitionerId).SelectMany(one => one.Shifts).Select(one => one.Shift.LocationId)
+            .Concat(setup.Parts.Changes.Where(one => one.PractitionerId == practitionerId && one.Date >= today).SelectMany(one => one.Shifts).Select(one => one.LocationId)).Distinct()];
+
+    private static async Task<Ok<PublicPrice>> PriceAsync(PublicPriceRequest request, Database database, BookReader book, IClock clock)
+    {
+        CheckLines(request.Lines);
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        Checks checks = new();
+        long price = 0;
+        int minutes = 0;
+        bool isFrom = false;
+        foreach ((int i, LineRequest line) in request.Lines!.Index())
+        {
+            ListedService? listed = setup.Services.FirstOrDefault(one => one.Service.Id == line.ServiceId);
+            if (!checks.Require(listed is not null, $"lines[{i}].serviceId", "There is no such service.")) continue;
+            PublicService shown = Service(setup, listed!, Yesterday(clock));
+            PublicPractitioner? by = shown.Practitioners.FirstOrDefault(one => one.Id == line.PractitionerId);
+            price += (by?.Price ?? shown.Price).Amount + wanted.AddOns[i].Sum(one => one.Price);
+            minutes += (by?.Minutes ?? shown.Minutes) + wanted.AddOns[i].Sum(one => one.Minutes);
+            isFrom |= listed!.Service.PriceForm == PriceForm.From || (by is null && shown.PriceVaries);
+        }
+
+        checks.Done();
+        return TypedResults.Ok(new PublicPrice(minutes, new MoneyAnswer(price, setup.Business.Currency), isFrom));
     }
 
     private static bool IsShown(ListedService listed, string? link) =>
@@ -169,14 +230,15 @@ internal static class PublicEndpoints
             service.Prerequisite is { } before ? setup.ServiceOf(before.ServiceId)?.Name : null,
             service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
             [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(LinePrice.Of(service, one.Id), currency)))],
-            TextForClients.Html(listed.Description), listed.PictureId, service.PriceForm, ChoiceOf(setup, service),
+            TextForClients.Html(listed.Description), listed.PictureId, service.PriceForm, Choices(setup, service),
             [.. setup.Parts.AddOns.Where(one => !one.IsArchived && one.AddOn.Services.ContainsKey(service.Id)).Select(one => one.AddOn)
                 .OrderByDescending(one => one.Services[service.Id]).ThenBy(one => one.Order)
                 .Select(one => new PublicAddOn(one.Id, one.Name, one.Minutes, new MoneyAnswer(one.Price, currency), one.Limit, one.Services[service.Id]))]);
     }
 
-    private static PractitionerChoice ChoiceOf(Setup setup, Service service) =>
-        setup.Houses.FirstOrDefault(house => service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id))?.RulesOf(service).Values.Choice ?? PractitionerChoice.ClientMay;
+    private static PublicChoice[] Choices(Setup setup, Service service) =>
+        [.. setup.Houses.Where(house => service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id))
+            .Select(house => new PublicChoice(house.Location.Id, house.RulesOf(service).Values.Choice!.Value))];
 
     /// <summary>Refuses a choice of practitioner that is not the client's, or one she has not made.</summary>
     private static void CheckChoice(House? house, IReadOnlyList<LineRequest> lines)

@@ -21,8 +21,9 @@ public sealed record SignInRequest(string? Email, string? Password);
 /// <param name="Role">Role.</param>
 /// <param name="Rights">What this role may do.</param>
 /// <param name="PractitionerId">The practitioner this person is, or null.</param>
+/// <param name="EditsOwnShifts">Whether this person may change when she works herself.</param>
 /// <param name="Token">To be sent as X-Kingcup-Token with every request that changes something.</param>
-public sealed record SessionAnswer(string Name, string Role, IReadOnlyList<string> Rights, Guid? PractitionerId, string Token);
+public sealed record SessionAnswer(string Name, string Role, IReadOnlyList<string> Rights, Guid? PractitionerId, bool EditsOwnShifts, string Token);
 
 /// <summary>Signing in and out.</summary>
 public static class SignInEndpoints
@@ -43,7 +44,7 @@ public static class SignInEndpoints
     {
         api.MapPost("/session", SignInAsync).AllowAnonymous().RequireRateLimiting(Limits.SignIn).WithTags("Sign-in")
             .WithSummary("Signs in; the cookie of the answer is the session.").ProducesProblem(400).ProducesProblem(401).ProducesProblem(429);
-        api.MapGet("/session", Session).RequireAuthorization(Rights.Staff).WithTags("Sign-in").WithSummary("Who is signed in.").ProducesProblem(401);
+        api.MapGet("/session", SessionAsync).RequireAuthorization(Rights.Staff).WithTags("Sign-in").WithSummary("Who is signed in.").ProducesProblem(401);
         api.MapDelete("/session", (Delegate)SignOutAsync).RequireAuthorization(Rights.Staff).WithTags("Sign-in").WithSummary("Signs out.").ProducesProblem(401);
     }
 
@@ -89,10 +90,14 @@ public static class SignInEndpoints
             CookieAuthenticationDefaults.AuthenticationScheme);
         http.User = new ClaimsPrincipal(identity);
         await http.SignInAsync(http.User);
-        return TypedResults.Ok(Answer(http, antiforgery));
+        return TypedResults.Ok(Answer(http, antiforgery, staff));
     }
 
-    private static Ok<SessionAnswer> Session(HttpContext http, IAntiforgery antiforgery) => TypedResults.Ok(Answer(http, antiforgery));
+    private static async Task<Ok<SessionAnswer>> SessionAsync(HttpContext http, IAntiforgery antiforgery, Database database)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return TypedResults.Ok(Answer(http, antiforgery, await StaffStore.FindAsync(connection, Guid.Parse(http.User.FindFirstValue(ClaimTypes.NameIdentifier)!))));
+    }
 
     private static async Task<NoContent> SignOutAsync(HttpContext http)
     {
@@ -103,7 +108,7 @@ public static class SignInEndpoints
     private const string Stamp = "stamp";
     private const string PractitionerClaim = "practitioner";
 
-    private static SessionAnswer Answer(HttpContext http, IAntiforgery antiforgery)
+    private static SessionAnswer Answer(HttpContext http, IAntiforgery antiforgery, StaffRow? staff)
     {
         string role = http.User.FindFirstValue(ClaimTypes.Role)!;
         return new SessionAnswer(
@@ -111,6 +116,7 @@ public static class SignInEndpoints
             role,
             Rights.Of(role),
             Guid.TryParse(http.User.FindFirstValue(PractitionerClaim), out Guid practitioner) ? practitioner : null,
+            staff is { PractitionerId: not null } && Rights.Of(role).Contains(Rights.EditShifts) && (role != "Practitioner" || staff.EditsOwnShifts),
             antiforgery.GetAndStoreTokens(http).RequestToken!);
     }
 

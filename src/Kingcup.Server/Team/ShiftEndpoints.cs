@@ -239,7 +239,7 @@ internal static class ShiftEndpoints
         bool known = change.Setup.Practitioners.Any(one => one.Id == request.ResourceId) || change.Setup.Parts.Rooms.Any(one => one.Room.Id == request.ResourceId)
             || change.Setup.Parts.Pools.Any(one => one.Pool.Id == request.ResourceId);
         checks.Require(known, "resourceId", "There is no such practitioner, room or equipment.");
-        House? house = checks.Take(change.Setup.HouseOf(request.LocationId), "locationId", "There is no such location.");
+        House? house = checks.Take(change.Setup.HouseOf(request.LocationId ?? HomeOf(change.Setup, request.ResourceId).Location.Id), "locationId", "There is no such location.");
         string? reason = checks.Name(request.Reason, "reason", "Say what it is for.");
         checks.Require((request.Repeat is null) == (request.Start is not null && request.End is not null), "start", "Say from when until when, or how it repeats.");
         if (request.Repeat is { } repeat)

@@ -196,14 +196,14 @@ public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDoc
 /// <summary>Time taken out of a practitioner, a room or equipment, once or repeating.</summary>
 /// <param name="Id">Identity; given by the server.</param>
 /// <param name="ResourceId">The practitioner, room or pool.</param>
-/// <param name="LocationId">The location in whose wall time it is told.</param>
+/// <param name="LocationId">The location in whose wall time it is told; where it stands or she first works, when nothing is said.</param>
 /// <param name="Kind">Blocked time, or a practitioner away.</param>
 /// <param name="Reason">Why.</param>
 /// <param name="Start">Once: from when, local.</param>
 /// <param name="End">Once: until when, local.</param>
 /// <param name="Repeat">Repeating: how.</param>
 public sealed record BlockDocument(
-    Guid? Id, Guid ResourceId, Guid LocationId, BlockKind Kind, string? Reason, LocalDateTime? Start = null, LocalDateTime? End = null, RepeatDocument? Repeat = null);
+    Guid? Id, Guid ResourceId, Guid? LocationId, BlockKind Kind, string? Reason, LocalDateTime? Start = null, LocalDateTime? End = null, RepeatDocument? Repeat = null);
 
 /// <summary>How blocked time repeats.</summary>
 /// <param name="First">The date it is counted from.</param>

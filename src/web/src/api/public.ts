@@ -4,6 +4,7 @@ import type { components, paths } from "./generated/schema";
 type Schemas = components["schemas"];
 export type Business = Schemas["PublicBusiness"];
 export type Service = Schemas["PublicService"];
+export type Price = Schemas["PublicPrice"];
 export type Starts = Schemas["PublicStarts"];
 export type Day = Schemas["PublicDay"];
 export type Booked = Schemas["PublicVisit"];

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { staffHere } from "../shared/staffHere";
 import type { components, paths } from "./generated/schema";
 
 type Schemas = components["schemas"];
@@ -17,6 +18,7 @@ let token = "";
 /** The session's token, sent with every request that changes something. */
 export const rememberToken = (next: string) => {
   token = next;
+  staffHere.mark();
 };
 
 export const staffToken = () => token;

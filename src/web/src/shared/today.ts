@@ -7,5 +7,8 @@ export function useToday(): string {
   return setup?.locations[0]?.today ?? (setup?.now ?? new Date().toISOString()).slice(0, 10);
 }
 
+/** The locations, as everyone who sees the book may know them. */
+export const usePlaces = () => useDeskSetup().locations;
+
 /** What the desk knows of the business. */
 export const useDeskSetup = () => useQueryClient().getQueryData<DeskSetup>(["setup"])!;

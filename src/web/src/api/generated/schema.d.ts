@@ -7771,6 +7771,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a visit costs and how long it lasts. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PublicPriceRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PublicPrice"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/starts": {
         parameters: {
             query?: never;
@@ -8068,9 +8126,9 @@ export interface components {
             resourceId: string;
             /**
              * Format: uuid
-             * @description The location in whose wall time it is told.
+             * @description The location in whose wall time it is told; where it stands or she first works, when nothing is said.
              */
-            locationId: string;
+            locationId: null | string;
             /** @description Blocked time, or a practitioner away. */
             kind: components["schemas"]["BlockKind"];
             /** @description Why. */
@@ -8446,6 +8504,18 @@ export interface components {
             /** @description The local date by the server's clock. */
             today: components["schemas"]["LocalDate"];
         };
+        /** @description A practitioner as the desk chooses one. */
+        DeskPractitioner: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Whether she no longer works here; her visits keep her name. */
+            hasLeft: boolean;
+        };
         /** @description A service as the desk chooses it. */
         DeskService: {
             /**
@@ -8493,7 +8563,7 @@ export interface components {
             /** @description Services in order. */
             services: components["schemas"]["DeskService"][];
             /** @description Practitioners in house order. */
-            practitioners: components["schemas"]["NamedAnswer"][];
+            practitioners: components["schemas"]["DeskPractitioner"][];
         };
         /** @description A pool of interchangeable items. */
         EquipmentDocument: {
@@ -9349,6 +9419,8 @@ export interface components {
              * @description Its logo, or null.
              */
             logoId: null | string;
+            /** @description Who can be booked, in house order. */
+            practitioners: components["schemas"]["PublicPerson"][];
         };
         /** @description A category. */
         PublicCategory: {
@@ -9361,6 +9433,16 @@ export interface components {
             name: string;
             /** @description Its services. */
             services: components["schemas"]["PublicService"][];
+        };
+        /** @description Who chooses the practitioner at a location. */
+        PublicChoice: {
+            /**
+             * Format: uuid
+             * @description The location.
+             */
+            locationId: string;
+            /** @description Who chooses. */
+            choice: components["schemas"]["PractitionerChoice"];
         };
         /** @description A day with its starts. */
         PublicDay: {
@@ -9391,6 +9473,27 @@ export interface components {
             /** @description Zone. */
             zone: string;
         };
+        /** @description Somebody who can be booked. */
+        PublicPerson: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description A few words for clients. */
+            about: string;
+            /** @description Languages spoken. */
+            languages: string[];
+            /**
+             * Format: uuid
+             * @description A photo, or null for initials.
+             */
+            photoId: null | string;
+            /** @description Where she works. */
+            locationIds: string[];
+        };
         /** @description A practitioner for a service. */
         PublicPractitioner: {
             /**
@@ -9407,6 +9510,23 @@ export interface components {
             minutes: number;
             /** @description What it costs with her. */
             price: components["schemas"]["MoneyAnswer"];
+        };
+        /** @description What a visit costs and how long it lasts, as far as it is chosen. */
+        PublicPrice: {
+            /**
+             * Format: int32
+             * @description How long.
+             */
+            minutes: number;
+            /** @description What it costs, extras and all. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether it may cost more, with somebody who asks more or by its price form. */
+            isFrom: boolean;
+        };
+        /** @description A visit whose price is asked for. */
+        PublicPriceRequest: {
+            /** @description What is wanted, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
         };
         /** @description A service. */
         PublicService: {
@@ -9445,8 +9565,8 @@ export interface components {
             pictureId: null | string;
             /** @description How the price is formed. */
             priceForm: components["schemas"]["PriceForm"];
-            /** @description Who chooses the practitioner. */
-            choice: components["schemas"]["PractitionerChoice"];
+            /** @description Who chooses the practitioner, location by location. */
+            choices: components["schemas"]["PublicChoice"][];
             /** @description Extras, the suggested ones first. */
             addOns: components["schemas"]["PublicAddOn"][];
         };
@@ -9825,6 +9945,8 @@ export interface components {
              * @description The practitioner this person is, or null.
              */
             practitionerId: null | string;
+            /** @description Whether this person may change when she works herself. */
+            editsOwnShifts: boolean;
             /** @description To be sent as X-Kingcup-Token with every request that changes something. */
             token: string;
         };

@@ -25,7 +25,6 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const [showKeys, setShowKeys] = useState(false);
   const location = setup.locations.find((one) => one.id === locationId);
   const mayKeep = session.rights.includes("keep-book");
-  const visitId = search.get("visit");
   const isNew = search.has("new") && mayKeep;
 
   const day = useQuery({
@@ -35,6 +34,12 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     placeholderData: (before) => (before?.locationId === locationId ? before : undefined),
     refetchInterval: 120_000,
   });
+  // A link may name one appointment; what opens is the visit it belongs to.
+  const appointmentId = search.get("appointment");
+  const visitId =
+    search.get("visit") ??
+    (appointmentId && day.data?.visits.find((one) => one.lines.some((line) => line.id === appointmentId))?.id) ??
+    null;
 
   const open = useMemo(
     () => ({

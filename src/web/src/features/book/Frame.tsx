@@ -5,11 +5,14 @@ import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { staff, type Session } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
+import { staffHere } from "../../shared/staffHere";
 import { GuideBar } from "../guide/GuideBar";
 
 const Box = chakra("div");
 const Anchor = chakra(Link);
 const Out = chakra("a");
+/** A telephone: the rail lies on top. */
+const narrow = "@media (max-width: 600px)";
 const railItem = {
   display: "block",
   py: "9px",
@@ -28,6 +31,7 @@ export function Frame({ session, children }: { session: Session; children: React
   const mayEdit = session.rights.includes("edit-setup");
   const places: [path: string, name: string, shown: boolean][] = [
     ["/", "Book", session.rights.includes("see-book")],
+    ["/my-time", "My time", session.practitionerId != null && session.rights.includes("edit-shifts")],
     ["/team", "Team", mayEdit],
     ["/rooms", "Rooms", mayEdit],
     ["/services", "Services", mayEdit],
@@ -42,20 +46,22 @@ export function Frame({ session, children }: { session: Session; children: React
     mutationFn: () => answerOf(staff.DELETE("/api/v1/session")),
     onSettled: () => {
       queries.clear();
+      staffHere.forget();
       location.assign("/");
     },
   });
   return (
-    <Box display="flex" h="100%">
+    <Box display="flex" h="100%" css={{ [narrow]: { flexDirection: "column" } }}>
       <Box
         as="nav"
         aria-label="Kingcup"
-        w="92px"
+        w="104px"
         flexShrink={0}
         bg="rail"
         color="onRail"
         display="flex"
         flexDirection="column"
+        css={{ [narrow]: { flexDirection: "row", flexWrap: "wrap", alignItems: "baseline", width: "100%" } }}
       >
         <Box fontFamily="heading" fontWeight="700" fontSize="18px" px="11px" whiteSpace="nowrap" pt="14px" pb="12px">
           Kingcup
@@ -80,7 +86,15 @@ export function Frame({ session, children }: { session: Session; children: React
         >
           Booking page
         </Out>
-        <Box mt="auto" px="14px" pb="14px" fontSize="14px">
+        <Box
+          mt="auto"
+          px="14px"
+          pb="14px"
+          fontSize="14px"
+          css={{
+            [narrow]: { display: "flex", gap: "10px", alignItems: "baseline", marginTop: 0, paddingBottom: "6px" },
+          }}
+        >
           <Box fontWeight="600">{session.name}</Box>
           <Box mb="6px">{session.role}</Box>
           <Plain onClick={() => signOut.mutate()} textDecoration="underline" cursor="pointer" minH="24px">

@@ -15,7 +15,7 @@ export function PractitionerField({ setup, serviceId, value, onChange }: Props) 
     <SelectField label="Practitioner" value={value} onChange={(e) => onChange(e.target.value)}>
       <option value="">No preference</option>
       {setup.practitioners
-        .filter((one) => !service || service.practitionerIds.includes(one.id))
+        .filter((one) => (service ? service.practitionerIds.includes(one.id) : !one.hasLeft))
         .map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}

@@ -2,6 +2,7 @@ import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
+import { Link } from "react-router";
 import { staff, type Start } from "../../api/staff";
 import { addDays, clock, longDate, money, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
@@ -86,6 +87,21 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
     if (chosen && today && !today.starts.some((one) => one.start === chosen.start)) onChoose(null);
   }, [chosen, today, onChoose]);
 
+  const asked = new URLSearchParams([
+    ...serviceIds.map((id) => ["service", id]),
+    ["location", locationId],
+    ["date", date],
+    ["as", "desk"],
+    ...(practitionerId ? [["by", practitionerId]] : []),
+    ...(near ? [["at", clock(near, zone)]] : []),
+  ]).toString();
+  const why = (
+    <Link to={`/why-not?${asked}`}>
+      <Box as="span" textDecoration="underline" fontWeight="600">
+        Why not?
+      </Box>
+    </Link>
+  );
   const next = found.data?.find((day) => day.date > date && day.starts.length > 0);
   if (found.isPending) return <Box aria-busy="true">Looking what fits …</Box>;
   if (found.error) return <Box role="alert">{found.error.message}</Box>;
@@ -115,12 +131,13 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
           {whyNot.data?.reasons
             .slice(0, 3)
             .map((one) => one.text)
-            .join(" ")}
+            .join(" ")}{" "}
+          {why}
         </Box>
       )}
       {shown.length === 0 && (
         <Box mb="8px">
-          Nothing fits on this day.
+          Nothing fits on this day. {why}
           {next && (
             <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
               Next that fits: {shortDate(next.date)}, {next.starts[0]!.clock}

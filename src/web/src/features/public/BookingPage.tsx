@@ -2,13 +2,15 @@ import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, type CSSProperties, type ReactNode } from "react";
-import { visitors, type Booked, type Business, type Service } from "../../api/public";
+import { visitors, type Booked, type Business, type Price, type Service } from "../../api/public";
 import { clock, dateIn, money, shortDate } from "../../shared/format";
 import { answerOf } from "../../shared/problem";
 import { Days } from "./Days";
 import { Details } from "./Details";
 import { Done } from "./Done";
 import { ExtraChoice, PractitionerChoice, ServiceChoice } from "./Choices";
+import { choiceAt, linesOf } from "./lines";
+import { OwnersView } from "./OwnersView";
 
 const Box = chakra("div");
 export type Wish = {
@@ -48,8 +50,20 @@ export function BookingPage() {
         {business.data.phone && ` Please call ${business.data.phone}.`}
       </Box>
     );
-  return <Sentence business={business.data} />;
+  return (
+    <>
+      <OwnersView />
+      <Sentence business={business.data} />
+    </>
+  );
 }
+
+const priceWords = (service: Service, price: Price) =>
+  service.priceForm === "onRequest"
+    ? "price on request"
+    : service.priceForm === "free"
+      ? "free"
+      : `${price.isFrom ? "from " : ""}${money(price.price)}`;
 
 function Sentence({ business }: { business: Business }) {
   const [locationId, setLocationId] = useState(business.locations[0]!.id);
@@ -70,13 +84,14 @@ function Sentence({ business }: { business: Business }) {
     setPart("what");
   };
   const extras = service?.addOns.filter((one) => addOnIds.includes(one.id)) ?? [];
-  const base = who?.price ?? service?.price;
-  const price = base && {
-    amount: extras.reduce((all, one) => all + Number(one.price.amount), Number(base.amount)),
-    currency: base.currency,
-  };
-  const minutes = extras.reduce((all, one) => all + one.minutes, who?.minutes ?? service?.minutes ?? 0);
+  const choice = service ? choiceAt(service, locationId) : "clientMay";
   const wish = service ? { locationId, service, practitionerId, addOnIds, returning, link } : null;
+  const priced = useQuery({
+    queryKey: ["price", service?.id, practitionerId, addOnIds],
+    queryFn: () => answerOf(visitors.POST("/api/public/v1/price", { body: { lines: linesOf(wish!) } })),
+    enabled: wish !== null,
+    placeholderData: (before) => before,
+  });
   const own = business.colourMain !== "#17594A" || business.colourAccent !== "#F4B400";
   const look = {
     "--chakra-colors-water": business.colourMain,
@@ -147,13 +162,13 @@ function Sentence({ business }: { business: Business }) {
                   </Blank>
                 </>
               )}
-              {service?.choice === "house" ? (
+              {choice === "house" ? (
                 ", "
               ) : (
                 <>
                   , by{" "}
                   <Blank open={part === "who"} onClick={() => setPart("who")} disabled={!service}>
-                    {who?.name ?? (service?.choice === "clientMust" ? "whom?" : "whoever is free")}
+                    {who?.name ?? (choice === "clientMust" ? "whom?" : "whoever is free")}
                   </Blank>{" "}
                 </>
               )}
@@ -173,9 +188,11 @@ function Sentence({ business }: { business: Business }) {
               aria-live="polite"
             >
               <span>
-                {service
-                  ? `${minutes} min · ${service.priceForm === "onRequest" ? "price on request" : service.priceForm === "free" ? "free" : `${service.priceForm === "from" || (!who && service.priceVaries) ? "from " : ""}${money(price!)}`}`
-                  : "Choose a service to begin"}
+                {!service
+                  ? "Choose a service to begin"
+                  : priced.data
+                    ? `${priced.data.minutes} min · ${priceWords(service, priced.data)}`
+                    : "…"}
               </span>
               {service && <span>nothing to pay now</span>}
             </Box>
@@ -193,8 +210,10 @@ function Sentence({ business }: { business: Business }) {
                     onClick={() => {
                       setLocationId(one.id);
                       setStart(null);
-                      if (service && !service.locationIds.includes(one.id)) setService(null);
-                      setPart(service?.locationIds.includes(one.id) ? "when" : "what");
+                      setPractitionerId(null);
+                      const stays = service?.locationIds.includes(one.id);
+                      if (!stays) setService(null);
+                      setPart(!stays ? "what" : choiceAt(service!, one.id) === "clientMust" ? "who" : "when");
                     }}
                   >
                     <b>{one.name}</b>
@@ -213,8 +232,9 @@ function Sentence({ business }: { business: Business }) {
                   setPractitionerId(null);
                   setAddOnIds([]);
                   setStart(null);
-                  if (!next.locationIds.includes(locationId)) setLocationId(next.locationIds[0]!);
-                  setPart(next.choice === "clientMust" ? "who" : "when");
+                  const where = next.locationIds.includes(locationId) ? locationId : next.locationIds[0]!;
+                  setLocationId(where);
+                  setPart(choiceAt(next, where) === "clientMust" ? "who" : "when");
                 }}
               />
             )}
@@ -231,6 +251,8 @@ function Sentence({ business }: { business: Business }) {
             )}
             {part === "who" && service && (
               <PractitionerChoice
+                business={business}
+                locationId={locationId}
                 service={service}
                 chosen={practitionerId}
                 onChoose={(next) => {

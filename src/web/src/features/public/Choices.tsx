@@ -3,6 +3,7 @@ import type { Business, Service } from "../../api/public";
 import { money } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { Choice } from "./BookingPage";
+import { choiceAt } from "./lines";
 
 const Box = chakra("div");
 
@@ -126,20 +127,28 @@ export function ExtraChoice({
 
 /** No preference first, then everyone who does the service. */
 export function PractitionerChoice({
+  business,
+  locationId,
   service,
   chosen,
   onChoose,
 }: {
+  business: Business;
+  locationId: string;
   service: Service;
   chosen: string | null;
   onChoose: (id: string | null) => void;
 }) {
+  const here = service.practitioners.flatMap((one) => {
+    const person = business.practitioners.find((other) => other.id === one.id);
+    return person?.locationIds.includes(locationId) ? [[one, person] as const] : [];
+  });
   return (
     <Box display="grid" gap="8px">
       <Box as="h2" fontSize="20px">
         By whom?
       </Box>
-      {service.choice !== "clientMust" && (
+      {choiceAt(service, locationId) !== "clientMust" && (
         <Choice on={chosen === null} onClick={() => onChoose(null)}>
           <b>Whoever is free</b>
           <Box as="span" color="quiet">
@@ -147,14 +156,49 @@ export function PractitionerChoice({
           </Box>
         </Choice>
       )}
-      {service.practitioners.map((one) => (
+      {here.map(([one, person]) => (
         <Choice key={one.id} on={one.id === chosen} onClick={() => onChoose(one.id)}>
-          <b>{one.name}</b>
-          <Box as="span" color="quiet">
-            {one.minutes} min · {money(one.price)}
+          <Box as="span" display="flex" gap="12px" alignItems="start">
+            {person.photoId ? (
+              <img
+                src={`/api/public/v1/pictures/${person.photoId}`}
+                alt=""
+                style={{ width: 56, height: 56, borderRadius: "50%", objectFit: "cover", flexShrink: 0 }}
+              />
+            ) : (
+              <Box
+                as="span"
+                aria-hidden
+                w="56px"
+                h="56px"
+                flexShrink={0}
+                borderRadius="50%"
+                bg="woven"
+                display="grid"
+                placeItems="center"
+                fontWeight="700"
+              >
+                {initials(one.name)}
+              </Box>
+            )}
+            <Box as="span" display="grid" gap="2px">
+              <b>{one.name}</b>
+              <Box as="span" color="quiet">
+                {one.minutes} min · {money(one.price)}
+                {person.languages.length > 0 && ` · speaks ${person.languages.join(", ")}`}
+              </Box>
+              {person.about && <Box as="span">{person.about}</Box>}
+            </Box>
           </Box>
         </Choice>
       ))}
     </Box>
   );
 }
+
+const initials = (name: string) =>
+  name
+    .split(/\s+/)
+    .map((word) => word[0])
+    .join("")
+    .slice(0, 2);

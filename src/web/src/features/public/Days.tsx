@@ -7,8 +7,10 @@ import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
 import type { Wish } from "./BookingPage";
 import { linesOf } from "./lines";
+import { useStaff, whyNotPath } from "./OwnersView";
 
 const Box = chakra("div");
+const Span = chakra("span");
 const parts: [string, number, number][] = [
   ["Morning", 0, 12],
   ["Afternoon", 12, 17],
@@ -47,6 +49,7 @@ export function Days({
     getNextPageParam: (page) => page.next ?? undefined,
     staleTime: 0,
   });
+  const staff = useStaff();
   if (found.isPending) return <Box role="status">Looking for free times …</Box>;
   if (found.error) return <Box role="alert">{found.error.message}</Box>;
   const pages = found.data.pages;
@@ -91,7 +94,12 @@ export function Days({
       )}
       {inRuns(days).map((run) =>
         run.length === 1 ? (
-          <DayRow key={run[0]!.date} day={run[0]!} onChoose={onChoose} />
+          <DayRow
+            key={run[0]!.date}
+            day={run[0]!}
+            onChoose={onChoose}
+            why={staff ? whyNotPath(wish, run[0]!.date) : null}
+          />
         ) : (
           <Box
             key={run[0]!.date}
@@ -104,6 +112,7 @@ export function Days({
             color="quiet"
           >
             {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}: nothing free
+            {staff && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
           </Box>
         ),
       )}
@@ -127,7 +136,14 @@ function inRuns(days: Day[]): Day[][] {
   return runs;
 }
 
-function DayRow({ day, onChoose }: { day: Day; onChoose: (start: string) => void }) {
+/** For whoever is signed in: the same question with all its reasons. */
+const WhyNot = ({ href, day }: { href: string; day: string }) => (
+  <Box as="a" {...{ href, target: "_blank" }} ml="12px" textDecoration="underline" color="water">
+    Why not?<Span srOnly> {day}</Span>
+  </Box>
+);
+
+function DayRow({ day, onChoose, why }: { day: Day; onChoose: (start: string) => void; why: string | null }) {
   const words =
     {
       closed: day.closed ? `closed: ${day.closed}` : "closed",
@@ -153,6 +169,7 @@ function DayRow({ day, onChoose }: { day: Day; onChoose: (start: string) => void
         </Box>
         <Box color="quiet" fontSize="16px">
           {words}
+          {why && <WhyNot href={why} day={longDate(day.date)} />}
         </Box>
       </Box>
       {!none && <Ribbon day={day} />}

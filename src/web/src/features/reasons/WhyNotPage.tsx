@@ -21,6 +21,8 @@ export const gateWords = {
   roomAndEquipment: "room and equipment",
   gap: "the gap rule",
 } as const;
+/** Most services of one visit, as the booking page takes them. */
+const mostLines = 4;
 const gates = Object.keys(gateWords) as (keyof typeof gateWords)[];
 const letters = {
   client: "C",
@@ -56,8 +58,10 @@ function ownerPath(reason: ReasonText): string | null {
 export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
   const setup = useDeskSetup();
   const [search, setSearch] = useSearchParams();
-  const [pointed, setPointed] = useState<string | null>(null);
-  const serviceId = search.get("service") ?? setup.services[0]?.id ?? "";
+  const [pointed, setPointed] = useState<string | null>(search.get("at"));
+  const asked = search.getAll("service").filter((id) => setup.services.some((one) => one.id === id));
+  const serviceIds = asked.length > 0 ? asked : setup.services.slice(0, 1).map((one) => one.id);
+  const serviceId = serviceIds[0] ?? "";
   const service = setup.services.find((one) => one.id === serviceId);
   const places = setup.locations.filter((one) => !service || service.locationIds.includes(one.id));
   const location = setup.locations.find((one) => one.id === search.get("location")) ?? places[0] ?? setup.locations[0];
@@ -70,12 +74,20 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
     for (const [key, value] of Object.entries(change))
       if (value) next.set(key, value);
       else next.delete(key);
+    next.delete("at");
+    setSearch(next);
+  };
+  const setServices = (ids: string[]) => {
+    const next = new URLSearchParams(search);
+    for (const key of ["service", "by", "at"]) next.delete(key);
+    for (const id of ids) next.append("service", id);
+    setPointed(null);
     setSearch(next);
   };
   const ask = (from: string, days: number) =>
     send<DayReasons[]>("POST", "/starts/days", {
       locationId: location?.id,
-      lines: [{ serviceId, practitionerId }],
+      lines: serviceIds.map((id, i) => ({ serviceId: id, practitionerId: i === 0 ? practitionerId : null })),
       from,
       days,
       asClient: who !== "desk",
@@ -83,13 +95,13 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
     });
   const enabled = Boolean(location && serviceId);
   const day = useQuery({
-    queryKey: ["reasons", location?.id, serviceId, practitionerId, who, date],
+    queryKey: ["reasons", location?.id, serviceIds, practitionerId, who, date],
     queryFn: () => ask(date, 1),
     enabled,
     placeholderData: (before) => before,
   });
   const run = useQuery({
-    queryKey: ["reasons-run", location?.id, serviceId, practitionerId, who, date],
+    queryKey: ["reasons-run", location?.id, serviceIds, practitionerId, who, date],
     queryFn: () => ask(date, 21),
     enabled,
     placeholderData: (before) => before,
@@ -104,9 +116,13 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
     );
   return (
     <Page title="Why not?" lead="Why a time is not offered, by the same reckoning that decides it.">
-      <Row alignItems="end" mb="14px">
+      <Row alignItems="end" mb="10px">
         <Box w="220px">
-          <SelectField label="Service" value={serviceId} onChange={(e) => set({ service: e.target.value, by: "" })}>
+          <SelectField
+            label="Service"
+            value={serviceId}
+            onChange={(e) => setServices([e.target.value, ...serviceIds.slice(1)])}
+          >
             {setup.services.map((other) => (
               <option key={other.id} value={other.id}>
                 {other.name}
@@ -114,6 +130,24 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
             ))}
           </SelectField>
         </Box>
+        {[...serviceIds.slice(1), ""].slice(0, mostLines - 1).map((id, i) => (
+          <Box key={i} w="180px">
+            <SelectField
+              label="and then"
+              value={id}
+              onChange={(e) =>
+                setServices([...serviceIds.slice(0, i + 1), e.target.value, ...serviceIds.slice(i + 2)].filter(Boolean))
+              }
+            >
+              <option value="">nothing more</option>
+              {setup.services.map((other) => (
+                <option key={other.id} value={other.id}>
+                  {other.name}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+        ))}
         <Box w="180px">
           <PractitionerField
             setup={setup}
@@ -122,6 +156,8 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
             onChange={(by) => set({ by })}
           />
         </Box>
+      </Row>
+      <Row alignItems="end" mb="14px">
         {setup.locations.length > 1 && (
           <Box w="150px">
             <SelectField label="Location" value={location.id} onChange={(e) => set({ location: e.target.value })}>
@@ -157,6 +193,7 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
           {day.error.message}
         </Panel>
       )}
+      {day.isPending && enabled && <Box aria-busy="true">Reckoning the day …</Box>}
       {one && (
         <Stack pb="30px">
           <Panel aria-label="The day">
@@ -229,9 +266,9 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
                               </Link>
                             )}
                             {reason.appointmentId && (
-                              <Link to={`/day/${location.id}/${date}`}>
+                              <Link to={`/day/${location.id}/${date}?appointment=${reason.appointmentId}`}>
                                 <Box as="span" textDecoration="underline">
-                                  Open the day
+                                  Open it
                                 </Box>
                               </Link>
                             )}

@@ -8,7 +8,6 @@ import { ChoiceField, DateField, TimeField, weekdays } from "../../shared/inputs
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { useToday } from "../../shared/today";
-import { useLocations } from "./team";
 
 const ruleDay = {
   monday: "MO",
@@ -60,9 +59,18 @@ type Draft = {
 };
 
 /** Blocked time of somebody or something: once, or again and again with single dates taken out or moved. */
-export function BlockList({ resourceId, name, isPerson }: { resourceId: string; name: string; isPerson?: boolean }) {
+export function BlockList({
+  resourceId,
+  name,
+  isPerson,
+  mayChange = true,
+}: {
+  resourceId: string;
+  name: string;
+  isPerson?: boolean;
+  mayChange?: boolean;
+}) {
   const today = useToday();
-  const locations = useLocations();
   const [draft, setDraft] = useState<Draft | null>(null);
   const blocks = useQuery({
     queryKey: ["blocks", resourceId],
@@ -72,7 +80,6 @@ export function BlockList({ resourceId, name, isPerson }: { resourceId: string; 
     (wanted: Draft, headers) => {
       const body = {
         resourceId,
-        locationId: locations.data?.[0]?.id,
         kind: "block",
         reason: wanted.reason,
         ...(wanted.kind === "once"
@@ -116,6 +123,7 @@ export function BlockList({ resourceId, name, isPerson }: { resourceId: string; 
       title="Blocked time"
       hint={`Clients never book over it. ${isPerson ? "Meetings, training, calls." : "Repairs, deep cleaning."}`}
       actions={
+        mayChange &&
         !draft && (
           <Press
             size="small"
@@ -171,21 +179,24 @@ export function BlockList({ resourceId, name, isPerson }: { resourceId: string; 
               ))}
             </Box>
           </Box>
-          <Row gap="2px" flexShrink={0}>
-            {block.kind === "block" && (
-              <Press size="small" look="quiet" aria-label={`Change ${block.reason}`} onClick={() => edit(block)}>
-                Change
+          {mayChange && (
+            <Row gap="2px" flexShrink={0}>
+              {/* What repeats by the month or year was described by a program; here it can only be given back. */}
+              {block.kind === "block" && !/^FREQ=(MONTHLY|YEARLY)/.test(block.repeat?.rule ?? "") && (
+                <Press size="small" look="quiet" aria-label={`Change ${block.reason}`} onClick={() => edit(block)}>
+                  Change
+                </Press>
+              )}
+              <Press
+                size="small"
+                look="quiet"
+                aria-label={`Give back ${block.reason}`}
+                onClick={() => remove.run(block.id!)}
+              >
+                Give back
               </Press>
-            )}
-            <Press
-              size="small"
-              look="quiet"
-              aria-label={`Give back ${block.reason}`}
-              onClick={() => remove.run(block.id!)}
-            >
-              Give back
-            </Press>
-          </Row>
+            </Row>
+          )}
         </Row>
       ))}
       {blocks.data?.length === 0 && !draft && <Box color="quiet">Nothing of {name} is blocked.</Box>}

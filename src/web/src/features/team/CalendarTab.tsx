@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, send, type Practitioner, type Shift, type Work, type WorkDay } from "../../api/setup";
+import { read, send, type Shift, type Work, type WorkDay } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
@@ -8,16 +8,18 @@ import { CheckField, DateField } from "../../shared/inputs";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
-import { useToday } from "../../shared/today";
+import { usePlaces, useToday } from "../../shared/today";
 import { BlockList } from "./BlockList";
 import { ShiftEditor } from "./ShiftEditor";
 import { shiftWords, usualShift } from "./shifts";
-import { useLocations } from "./team";
 
 const weeksShown = 5;
 
-/** Each day as it really holds; one is chosen and changed beside it. */
-export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
+/** As much of a practitioner as her time needs. */
+export type Person = { id?: string | null; name?: string | null };
+
+/** Each day as it really holds; one is chosen and changed beside it, by whoever may. */
+export function CalendarTab({ practitioner, mayChange = true }: { practitioner: Person; mayChange?: boolean }) {
   const path = `/setup/practitioners/${practitioner.id}`;
   const today = useToday();
   const [first, setFirst] = useState(() => mondayOf(today));
@@ -29,7 +31,14 @@ export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
   });
   const day = days.data?.find((one) => one.date === chosen);
   return (
-    <Box display="grid" gap="16px" gridTemplateColumns="minmax(0, 1fr) 400px" alignItems="start" pb="30px">
+    <Box
+      display="grid"
+      gap="16px"
+      gridTemplateColumns="minmax(0, 1fr)"
+      alignItems="start"
+      pb="30px"
+      css={mayChange ? { "@media (min-width: 900px)": { gridTemplateColumns: "minmax(0, 1fr) 400px" } } : {}}
+    >
       <Stack>
         <Box bg="sheet" borderWidth="1px" borderColor="line" borderRadius="card" p="12px">
           <Row justifyContent="space-between" mb="8px">
@@ -48,7 +57,13 @@ export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
               </Press>
             </Row>
           </Row>
-          <Box display="grid" gridTemplateColumns="repeat(7, minmax(0, 1fr))" gap="4px" role="group" aria-label="Days">
+          <Box
+            display="grid"
+            gap="4px"
+            role="group"
+            aria-label="Days"
+            css={{ "@media (min-width: 700px)": { gridTemplateColumns: "repeat(7, minmax(0, 1fr))" } }}
+          >
             {days.data?.map((one) => (
               <Plain
                 key={one.date}
@@ -56,7 +71,7 @@ export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
                 onClick={() => setChosen(one.date)}
                 textAlign="left"
                 p="5px 7px"
-                minH="74px"
+                minH="44px"
                 cursor="pointer"
                 fontSize="14px"
                 lineHeight="1.25"
@@ -94,18 +109,20 @@ export function CalendarTab({ practitioner }: { practitioner: Practitioner }) {
             ))}
           </Box>
         </Box>
-        <BlockList resourceId={practitioner.id!} name={practitioner.name ?? ""} isPerson />
+        <BlockList resourceId={practitioner.id!} name={practitioner.name ?? ""} isPerson mayChange={mayChange} />
       </Stack>
-      <Stack>
-        {day && <DayEditor key={chosen} path={path} day={day} />}
-        <TimeOff practitioner={practitioner} from={chosen} />
-      </Stack>
+      {mayChange && (
+        <Stack>
+          {day && <DayEditor key={chosen} path={path} day={day} />}
+          <TimeOff practitioner={practitioner} from={chosen} />
+        </Stack>
+      )}
     </Box>
   );
 }
 
 function DayEditor({ path, day }: { path: string; day: WorkDay }) {
-  const locations = useLocations();
+  const locations = usePlaces();
   const [kind, setKind] = useState(day.isChange ? (day.shifts.length === 0 ? "off" : "other") : "rota");
   const [shifts, setShifts] = useState<Shift[]>(day.shifts);
   const [reason, setReason] = useState(day.reason ?? "");
@@ -122,7 +139,7 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
           headers,
         ),
   );
-  const home = locations.data?.[0];
+  const home = locations[0];
   return (
     <Section title={longDate(day.date)}>
       <Stack gap="10px">
@@ -131,7 +148,7 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
           value={kind}
           onChange={(e) => {
             setKind(e.target.value);
-            if (e.target.value === "other" && shifts.length === 0 && home) setShifts([usualShift(home.id!)]);
+            if (e.target.value === "other" && shifts.length === 0 && home) setShifts([usualShift(home.id)]);
           }}
         >
           <option value="rota">as the rota says</option>
@@ -143,7 +160,7 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
             <ShiftEditor
               key={i}
               shift={shift}
-              locations={locations.data ?? []}
+              locations={locations}
               errors={save.errors}
               path={`shifts[${i}].`}
               onChange={(next) => setShifts(shifts.map((other, j) => (j === i ? next : other)))}
@@ -154,7 +171,7 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
           <Press
             size="small"
             look="quiet"
-            onClick={() => setShifts([...shifts, { ...usualShift(home.id!), from: "18:00:00", until: "20:00:00" }])}
+            onClick={() => setShifts([...shifts, { ...usualShift(home.id), from: "18:00:00", until: "20:00:00" }])}
           >
             + Shift
           </Press>
@@ -193,8 +210,7 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
   );
 }
 
-function TimeOff({ practitioner, from }: { practitioner: Practitioner; from: string }) {
-  const locations = useLocations();
+function TimeOff({ practitioner, from }: { practitioner: Person; from: string }) {
   const [draft, setDraft] = useState<{ from: string; until: string; reason: string } | null>(null);
   const save = useChange(
     (wanted: { from: string; until: string; reason: string }, headers) =>
@@ -203,7 +219,6 @@ function TimeOff({ practitioner, from }: { practitioner: Practitioner; from: str
         "/setup/blocks",
         {
           resourceId: practitioner.id,
-          locationId: locations.data?.[0]?.id,
           kind: "timeOff",
           reason: wanted.reason,
           start: `${wanted.from}T00:00:00`,

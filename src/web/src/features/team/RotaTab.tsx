@@ -7,21 +7,21 @@ import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
 import { CheckField, DateField, weekdays } from "../../shared/inputs";
 import { Box, Panel, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
-import { useToday } from "../../shared/today";
+import { usePlaces, useToday } from "../../shared/today";
 import { ShiftEditor } from "./ShiftEditor";
+import type { Person } from "./CalendarTab";
 import { mondayOfWeek, shiftsOn, usualShift } from "./shifts";
-import { useLocations } from "./team";
 
 /** Shifts that repeat over one or more weeks, from a date on. */
-export function RotaTab({ practitioner, people }: { practitioner: Practitioner; people: Practitioner[] }) {
+export function RotaTab({ practitioner, people }: { practitioner: Person; people: Practitioner[] }) {
   const path = `/setup/practitioners/${practitioner.id}`;
   const work = useQuery({ queryKey: ["work", practitioner.id], queryFn: () => read<Work>(`${path}/work`) });
-  const locations = useLocations();
+  const locations = usePlaces();
   const today = useToday();
   const [from, setFrom] = useState<string | null>(null);
   const [draft, setDraft] = useState<Rota | null>(null);
-  if (!work.data || !locations.data) return null;
-  const home = locations.data[0];
+  if (!work.data) return null;
+  const home = locations[0];
   if (!home) return <Panel>Say where clients come first: a shift is at a location.</Panel>;
   const rotas = work.data.rotas;
   const now = [...rotas].reverse().find((one) => one.from <= today) ?? rotas[0];
@@ -84,7 +84,7 @@ type EditorProps = {
   path: string;
   rota: Rota;
   isNew: boolean;
-  practitioner: Practitioner;
+  practitioner: Person;
   people: Practitioner[];
   onDone: (from: string | null) => void;
   onLeave: () => void;
@@ -94,7 +94,7 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
   const [draft, setDraft] = useState(rota);
   const [week, setWeek] = useState(0);
   const today = useToday();
-  const locations = useLocations();
+  const locations = usePlaces();
   const save = useChange(
     (wanted: Rota, headers) => send<Work>("PUT", `${path}/rotas/${wanted.from}`, wanted, headers),
     (_, wanted) => onDone(wanted.from),
@@ -110,11 +110,8 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
     const shift =
       before && shiftsOn(draft, week, weekday).length === 0
         ? before.shift
-        : { ...usualShift(locations.data![0]!.id!), from: "13:00:00", until: "18:00:00" };
-    set([
-      ...shifts,
-      { week, weekday, shift: shifts.length === 0 ? usualShift(locations.data![0]!.id!) : { ...shift } },
-    ]);
+        : { ...usualShift(locations[0]!.id), from: "13:00:00", until: "18:00:00" };
+    set([...shifts, { week, weekday, shift: shifts.length === 0 ? usualShift(locations[0]!.id) : { ...shift } }]);
   };
   const copyDay = (weekday: Weekday) => {
     const model = shiftsOn(draft, week, weekday);
@@ -220,7 +217,7 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
                 <ShiftEditor
                   key={one.index}
                   shift={one.shift}
-                  locations={locations.data ?? []}
+                  locations={locations}
                   errors={save.errors}
                   path={`shifts[${one.index}].shift.`}
                   onChange={(shift) => set(shifts.map((other, i) => (i === one.index ? { ...other, shift } : other)))}
@@ -261,7 +258,9 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
         />
         <Outcome change={remove} saved="Taken out." />
       </Row>
-      {!isNew && <GiveToOthers path={path} from={rota.from} practitioner={practitioner} people={people} />}
+      {!isNew && people.length > 0 && (
+        <GiveToOthers path={path} from={rota.from} practitioner={practitioner} people={people} />
+      )}
     </Section>
   );
 }
@@ -274,7 +273,7 @@ function GiveToOthers({
 }: {
   path: string;
   from: string;
-  practitioner: Practitioner;
+  practitioner: Person;
   people: Practitioner[];
 }) {
   const [open, setOpen] = useState(false);

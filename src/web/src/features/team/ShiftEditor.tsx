@@ -1,4 +1,4 @@
-import type { Location, Shift } from "../../api/setup";
+import type { Shift } from "../../api/setup";
 import { SelectField, TextField } from "../../shared/Field";
 import { TimeField } from "../../shared/inputs";
 import { Box, Row } from "../../shared/layout";
@@ -6,7 +6,7 @@ import { Press } from "../../shared/Press";
 
 type Props = {
   shift: Shift;
-  locations: Location[];
+  locations: { id: string; name: string }[];
   errors: Record<string, string>;
   path: string;
   onChange: (shift: Shift) => void;
@@ -30,7 +30,7 @@ export function ShiftEditor({ shift, locations, errors, path, onChange, onRemove
               onChange={(e) => onChange({ ...shift, locationId: e.target.value })}
             >
               {locations.map((one) => (
-                <option key={one.id} value={one.id!}>
+                <option key={one.id} value={one.id}>
                   {one.name}
                 </option>
               ))}

@@ -1,0 +1,50 @@
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { staffHere } from "../../shared/staffHere";
+
+const Box = chakra("div");
+
+/** Whether somebody of the staff is signed in on this device; clients' devices are never asked. */
+export const useStaff = () =>
+  useQuery({
+    queryKey: ["staff"],
+    queryFn: async () => {
+      const answer = await fetch("/api/v1/session");
+      if (answer.status === 401) staffHere.forget();
+      if (!answer.ok) return null;
+      const session = (await answer.json()) as { name: string; rights: string[] };
+      return session.rights.includes("keep-book") ? session : null;
+    },
+    enabled: staffHere.is(),
+    staleTime: Infinity,
+    retry: false,
+  }).data;
+
+/** What only somebody signed in sees above the page: that it is the clients' page, and how to ask about it. */
+export function OwnersView() {
+  const staff = useStaff();
+  if (!staff) return null;
+  return (
+    <Box bg="rail" color="onRail" px="14px" py="8px" fontSize="16px" role="note">
+      You see this page as clients do, {staff.name}. Only you see this line and “Why not?” beside each day.
+    </Box>
+  );
+}
+
+/** The address that says why a day has no more starts. */
+export const whyNotPath = (
+  wish: {
+    service: { id: string };
+    locationId: string;
+    practitionerId: string | null;
+    returning: boolean;
+  },
+  date?: string,
+) =>
+  `/why-not?${new URLSearchParams({
+    service: wish.service.id,
+    location: wish.locationId,
+    as: wish.returning ? "returning" : "new",
+    ...(wish.practitionerId ? { by: wish.practitionerId } : {}),
+    ...(date ? { date } : {}),
+  }).toString()}`;

@@ -1,0 +1,37 @@
+import { useParams } from "react-router";
+import type { Session } from "../../api/staff";
+import { Empty, Page, Tabs } from "../../shared/layout";
+import { usePlaces } from "../../shared/today";
+import { CalendarTab } from "./CalendarTab";
+import { RotaTab } from "./RotaTab";
+
+/** A practitioner's own time: when she works, when she is away, and, where the owner allows it, changing that. */
+export function MyTimePage({ session }: { session: Session }) {
+  const { tab } = useParams();
+  const places = usePlaces();
+  const me = { id: session.practitionerId ?? null, name: session.name };
+  if (places.length === 0)
+    return (
+      <Page title="My time">
+        <Empty>There is no location yet, and so no shift.</Empty>
+      </Page>
+    );
+  return (
+    <Page title="My time" lead={session.editsOwnShifts ? undefined : "Whoever keeps the setup changes it for you."}>
+      {session.editsOwnShifts && (
+        <Tabs
+          label="My time"
+          items={[
+            ["/my-time", "Calendar"],
+            ["/my-time/rota", "Rota"],
+          ]}
+        />
+      )}
+      {tab === "rota" && session.editsOwnShifts ? (
+        <RotaTab practitioner={me} people={[]} />
+      ) : (
+        <CalendarTab practitioner={me} mayChange={session.editsOwnShifts} />
+      )}
+    </Page>
+  );
+}
