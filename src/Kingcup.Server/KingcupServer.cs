@@ -166,7 +166,7 @@ public static class KingcupServer
         app.UseAuthentication();
         app.UseAuthorization();
 
-        RouteGroupBuilder api = app.MapGroup("/api/v1").RequireAuthorization(Rights.Staff).AddEndpointFilter(AntiforgeryAsync);
+        RouteGroupBuilder api = app.MapGroup("/api/v1").RequireAuthorization(Rights.Staff).AddEndpointFilter(AntiforgeryAsync).AddEndpointFilter(Gaps.RefuseAsync);
         SignInEndpoints.Map(api);
         BookEndpoints.Map(api);
         ClientEndpoints.Map(api);
@@ -181,7 +181,7 @@ public static class KingcupServer
         FileEndpoints.Map(api);
         AccountEndpoints.Map(api);
         DemoEndpoints.Map(api);
-        RouteGroupBuilder open = app.MapGroup("/api/public/v1");
+        RouteGroupBuilder open = app.MapGroup("/api/public/v1").AddEndpointFilter(Gaps.RefuseAsync);
         PublicEndpoints.Map(open);
         FileEndpoints.MapPublic(open);
         app.MapHub<LiveHub>("/live");

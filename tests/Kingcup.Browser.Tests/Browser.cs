@@ -103,6 +103,9 @@ public sealed class Browser : IDisposable
         field.SendKeys(text);
     }
 
+    /// <summary>Chooses a file for a field.</summary>
+    public void Upload(string label, string path) => Find($"//input[@type='file' and @id=//label[normalize-space()={Quote(label)}]/@for]").SendKeys(path);
+
     /// <summary>Sets a field that has pickers of its own, such as a date or a time, as the picker would.</summary>
     public void Set(string label, string value, string within = "")
     {

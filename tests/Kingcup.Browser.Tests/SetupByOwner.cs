@@ -215,6 +215,122 @@ public sealed class SetupByOwner : IAsyncDisposable
     }
 
     [Fact]
+    public async Task A_file_of_clients_is_looked_at_checked_taken_over_and_taken_back()
+    {
+        string file = Path.Combine(Path.GetTempPath(), $"clients-{Guid.NewGuid():N}.csv");
+        await File.WriteAllTextAsync(file, "Client,Cell,Remarks\nOdile Harrowgate,020 910 0311,prefers quiet\nSedge,020 910 0312,\nRob Amsel,12,\nPetra Vane,,\n", TestContext.Current.CancellationToken);
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        owner.Press("//a[normalize-space()='Import and export']");
+        owner.Button("Look at it");
+        owner.Says("Choose a file first.");
+        owner.Upload("File", file);
+        owner.Button("Look at it");
+        owner.Says("Which column is what?");
+        // Two columns are known by their heads, the third is said.
+        owner.Find("//tr[td/b='Whole name' and contains(., 'Odile Harrowgate')]");
+        owner.Choose("Column of Alert", "Remarks");
+        owner.Find("//tr[td/b='Alert' and contains(., 'prefers quiet')]");
+        owner.AxeFindsNothing();
+        owner.Button("Check the rows");
+        owner.Says("2 clients can be taken over.");
+        owner.Says("2 rows are bad");
+        owner.Find("//tr[td[1]='3' and td[2]='Whole name' and td[3]='Sedge' and contains(., 'given and a family name')]");
+        owner.Find("//tr[td[1]='4' and td[2]='Phone' and td[3]='12']");
+        owner.AxeFindsNothing();
+        owner.Button("Take the 2 good rows only");
+        owner.Says("2 clients taken over.");
+        owner.AxeFindsNothing();
+        owner.Press("//a[contains(., 'Go to the book')]");
+        owner.Keys("/");
+        owner.Keys("harrowgate");
+        owner.Says("Odile Harrowgate");
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        owner.Press("//a[normalize-space()='Import and export']");
+        owner.Press($"//a[contains(., '{Path.GetFileName(file)}')]");
+        owner.Button("Take it back");
+        owner.Says("Taken back. Nothing of it is left.");
+        File.Delete(file);
+    }
+
+    [Fact]
+    public async Task A_practitioner_sees_and_changes_her_own_time_and_nothing_else()
+    {
+        using Browser owner = await OpenAsync();
+        using Browser ines = new(_server!, 390, 844);
+        ines.SignIn("ines@harrowmere.test");
+        ines.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='My time']");
+        ines.Count("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']").ShouldBe(0);
+        ines.Press("//button[contains(., 'Wed 17 Mar')]");
+        ines.Choose("That day", "other hours");
+        ines.Set("Until", "15:00", "//section[@aria-label='Wednesday 17 March']");
+        ines.Fill("Why", "dentist");
+        ines.Button("Save the day");
+        ines.Find("//button[contains(., 'Wed 17 Mar') and contains(., '–15') and contains(., 'dentist')]");
+        ines.AxeFindsNothing();
+        ines.Number("return document.documentElement.scrollWidth").ShouldBeLessThanOrEqualTo(390);
+        ines.Button("Block time");
+        ines.Fill("What for", "call with the surgery");
+        ines.Set("On", "2027-03-18");
+        ines.Button("Save");
+        ines.Find("//button[contains(., 'Thu 18 Mar') and contains(., 'call with the surgery')]");
+
+        // The owner takes the right away: what is left is the calendar.
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        owner.Press("//a[normalize-space()='Sign-ins']");
+        owner.Button("Change Ines Calloway");
+        owner.Press("//label[contains(., 'May change her own shifts')]");
+        owner.Button("Save");
+        Saved(owner);
+        ines.Go("/my-time");
+        ines.Find("//button[contains(., 'Wed 17 Mar') and contains(., 'dentist')]");
+        ines.Says("Whoever keeps the setup changes it for you.");
+        ines.Count("//button[normalize-space()='Block time' or normalize-space()='Add time off']").ShouldBe(0);
+        ines.AxeFindsNothing();
+    }
+
+    [Fact]
+    public async Task Why_not_is_asked_from_a_dark_time_of_the_book_and_from_the_booking_page_by_whoever_is_signed_in()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Book']");
+        owner.Button("New visit");
+        owner.Choose("Service", "Nutrition first 60");
+        owner.Says("Fits on Monday 1 March");
+        string url = owner.Url;
+        owner.Go($"{new Uri(url).AbsolutePath}?new=1&at=2027-03-01T20:00:00.000Z");
+        owner.Choose("Service", "Nutrition first 60");
+        owner.Says("20:00 does not fit.");
+        owner.Press("//a[normalize-space()='Why not?' and contains(@href, 'as=desk')]");
+        owner.Find("//section[starts-with(@aria-label, 'Why not')]");
+        owner.Find("//select/option[@value='desk']/..");
+        owner.Choose("and then", "Nutrition review 30");
+        owner.Until(() => owner.Url.Split("service=").Length == 3, "both services to be asked about");
+        owner.Find("//*[@aria-label='Starts of the day']");
+        owner.AxeFindsNothing();
+
+        owner.Go("/book");
+        owner.Says("You see this page as clients do");
+        owner.Press("//button[contains(., 'Nutrition first 60')]");
+        owner.Press("//button[normalize-space()='whoever is free']");
+        owner.Says("Celia Voss");
+        owner.AxeFindsNothing();
+        owner.Press("//button[contains(., 'Celia Voss')]");
+        string asks = owner.Find("//a[starts-with(normalize-space(), 'Why not?')]").GetDomProperty("href")!;
+        asks.ShouldContain("by=");
+        asks.ShouldContain("as=new");
+        owner.Go(new Uri(asks).PathAndQuery);
+        owner.Find("//*[@aria-label='Starts of the day']");
+
+        using Browser phone = new(_server!, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Find("//section[.//h3]");
+        phone.Count("//a[starts-with(normalize-space(), 'Why not?')]").ShouldBe(0);
+        phone.Text.ShouldNotContain("You see this page as clients do");
+    }
+
+    [Fact]
     public async Task Somebody_new_gets_a_link_and_chooses_a_password()
     {
         using Browser owner = await OpenAsync();
@@ -245,7 +361,7 @@ public sealed class SetupByOwner : IAsyncDisposable
             owner.AxeFindsNothing();
         }
 
-        foreach (string tab in new[] { "Business", "Locations and hours", "Sign-ins", "History" })
+        foreach (string tab in new[] { "Business", "Locations and hours", "Sign-ins", "Import and export", "History" })
         {
             owner.Press($"//nav[@aria-label='Setup']//a[normalize-space()='{tab}']");
             owner.Find("//main//section");

@@ -80,6 +80,21 @@ public sealed class RefusalTests(World world)
     }
 
     [Fact]
+    public async Task What_is_missing_empty_or_no_text_is_named_before_anything_is_done()
+    {
+        JsonObject gap = Good();
+        gap["lines"]!.AsArray().Add(null);
+        (await world.Stranger.PostAsync("/api/public/v1/visits", gap, World.Key())).Field.ShouldBe("lines[1]");
+        JsonObject sign = Good();
+        sign["givenName"] = "A\0da";
+        (await world.Stranger.PostAsync("/api/public/v1/visits", sign, World.Key())).Field.ShouldBe("givenName");
+        (await world.Desk.GetAsync("/api/v1/clients?search=a%00b")).Status.ShouldBe(HttpStatusCode.BadRequest);
+        ApiClient owner = await world.SignedInAsync("owner@harrowmere.test");
+        (await owner.PostAsync("/api/v1/setup/services/try", new { locationId = world.MillStreet })).Field.ShouldBe("service");
+        (await VisitsAsync()).ShouldBe(0);
+    }
+
+    [Fact]
     public async Task A_public_booking_needs_an_idempotency_key() =>
         (await world.Stranger.PostAsync("/api/public/v1/visits", Good())).Field.ShouldBe("Idempotency-Key");
 

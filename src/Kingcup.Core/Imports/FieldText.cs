@@ -145,7 +145,8 @@ public static partial class FieldText
     /// <summary>A cell as it was before <see cref="Harmless"/>, without the blanks around it.</summary>
     public static string Cell(string? text)
     {
-        string trimmed = (text ?? "").Trim();
+        // The sign with code 0 is in no text anybody wrote.
+        string trimmed = (text ?? "").Replace("\0", "", StringComparison.Ordinal).Trim();
         return trimmed.Length > 1 && trimmed[0] == '\'' && IsFormulaMark(trimmed[1]) ? trimmed[1..] : trimmed;
     }
 

@@ -31,7 +31,7 @@ public static class ServiceCheck
         Service service, IReadOnlyCollection<Service> others, IReadOnlyCollection<Practitioner> practitioners, IReadOnlyCollection<EquipmentPool> pools, IReadOnlyCollection<string> features)
     {
         ArgumentNullException.ThrowIfNull(service);
-        return [.. Phases(service, pools), .. Roles(service), .. Terms(service, practitioners), .. Rooms(service, features), .. Prerequisites(service, others), .. OnlineCheck.Of(service.Online, "online.")];
+        return [.. Phases(service, pools), .. Roles(service), .. service.Phases.Count == 0 ? [] : Terms(service, practitioners), .. Rooms(service, features), .. Prerequisites(service, others), .. OnlineCheck.Of(service.Online, "online.")];
     }
 
     private static IEnumerable<Fault> Phases(Service service, IReadOnlyCollection<EquipmentPool> pools)

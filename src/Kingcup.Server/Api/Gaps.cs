@@ -1,0 +1,66 @@
+using System.Collections;
+using System.Collections.Concurrent;
+using System.Reflection;
+
+namespace Kingcup.Server.Api;
+
+/// <summary>
+/// Refuses a body that leaves out what its document never does without, that has an entry that is nothing in a list (no list of
+/// ours means anything by one), or a text with the sign that no text has and the database does not keep.
+/// </summary>
+internal static class Gaps
+{
+    private static readonly ConcurrentDictionary<Type, (PropertyInfo Property, bool IsNeeded)[]> _inside = new();
+
+    /// <summary>Looks through what an endpoint is given before it runs.</summary>
+    internal static async ValueTask<object?> RefuseAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        foreach (object? argument in context.Arguments)
+            if (argument is string || (argument is not null && IsOurs(argument.GetType()))) Look(argument, "");
+        return await next(context);
+    }
+
+    private static void Look(object value, string path)
+    {
+        if (value is string text)
+        {
+            if (text.Contains('\0', StringComparison.Ordinal)) throw Refused.Invalid(path, "This holds a sign that is no text (code 0). Take it out.");
+            return;
+        }
+
+        if (value is IEnumerable list)
+        {
+            int i = 0;
+            foreach (object? one in list)
+            {
+                string at = $"{path}[{i++}]";
+                if (one is null) throw Refused.Invalid(at, "This entry of the list is empty. Fill it in, or leave it out.");
+                if (one is string || IsOurs(one.GetType())) Look(one, at);
+            }
+
+            return;
+        }
+
+        foreach ((PropertyInfo property, bool isNeeded) in _inside.GetOrAdd(value.GetType(), Inside))
+        {
+            string at = path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}";
+            if (property.GetValue(value) is { } within) Look(within, at);
+            else if (isNeeded) throw Refused.Invalid(at, "This is needed and is missing.");
+        }
+    }
+
+    private static (PropertyInfo Property, bool IsNeeded)[] Inside(Type type)
+    {
+        NullabilityInfoContext nullability = new();
+        return [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
+            .Where(one => one.GetIndexParameters().Length == 0 && (typeof(IEnumerable).IsAssignableFrom(one.PropertyType) || IsOurs(one.PropertyType)))
+            .Select(one => (one, nullability.Create(one).ReadState == NullabilityState.NotNull))];
+    }
+
+    /// <summary>Documents of this server and the rules they carry, alone or in an array.</summary>
+    private static bool IsOurs(Type type) => type.IsArray
+        ? IsOurs(type.GetElementType()!)
+        : type is { IsClass: true, Namespace: { } name } && name.StartsWith("Kingcup.", StringComparison.Ordinal) && type.GetMethod("<Clone>$") is not null;
+
+    private static string Camel(string name) => char.ToLowerInvariant(name[0]) + name[1..];
+}
