@@ -1,24 +1,18 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ifMatch, read, send, type Equipment, type Room } from "../../api/setup";
+import { send } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
-import { SelectField, TextField } from "../../shared/Field";
-import { DateField, NumberField, WordsField } from "../../shared/inputs";
+import { WordsField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Section, Stack } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
 import { BlockList } from "../team/BlockList";
 import { useLocations } from "../team/team";
+import { EquipmentForm, RoomForm } from "./RoomForms";
+import { useEquipment, useFeatures, useRooms } from "./rooms";
 
 type Chosen = { kind: "room" | "equipment"; id: string | null } | null;
-export const useRooms = () => useQuery({ queryKey: ["rooms"], queryFn: () => read<Room[]>("/setup/rooms") });
-export const useEquipment = () =>
-  useQuery({ queryKey: ["equipment"], queryFn: () => read<Equipment[]>("/setup/equipment") });
-export const useFeatures = () => useQuery({ queryKey: ["features"], queryFn: () => read<string[]>("/setup/features") });
-
 /** Where visits happen, and what they need. */
 export function RoomsPage() {
   const rooms = useRooms();
@@ -139,221 +133,6 @@ export function RoomsPage() {
         </Stack>
       </Box>
     </Page>
-  );
-}
-
-function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: string) => void }) {
-  const locations = useLocations();
-  const features = useFeatures();
-  const { draft, base, set, keep } = useDraft<Room>(
-    room ?? {
-      id: null,
-      name: "",
-      locationId: locations.data![0]!.id!,
-      capacity: 1,
-      turnaroundMinutes: 10,
-      features: [],
-      retired: null,
-      version: 0,
-    },
-  );
-  const save = useChange(
-    (wanted: Room, headers) =>
-      room
-        ? send<Room>("PUT", `/setup/rooms/${room.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<Room>("POST", "/setup/rooms", wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
-  const { errors } = save;
-  return (
-    <Section title={room ? `Room ${room.name}` : "A new room"}>
-      <Stack
-        as="form"
-        onSubmit={(event: React.FormEvent) => {
-          event.preventDefault();
-          save.run(draft);
-        }}
-      >
-        <Row alignItems="start">
-          <Box w="190px">
-            <TextField
-              label="Name on the door"
-              value={draft.name ?? ""}
-              autoFocus={!room}
-              error={errors["name"]}
-              onChange={(e) => set({ name: e.target.value })}
-            />
-          </Box>
-          {locations.data!.length > 1 && (
-            <Box w="148px">
-              <SelectField
-                label="Location"
-                value={draft.locationId}
-                error={errors["locationId"]}
-                onChange={(e) => set({ locationId: e.target.value })}
-              >
-                {locations.data!.map((one) => (
-                  <option key={one.id} value={one.id!}>
-                    {one.name}
-                  </option>
-                ))}
-              </SelectField>
-            </Box>
-          )}
-          <Box w="124px">
-            <NumberField
-              label="Clients at once"
-              min={1}
-              value={draft.capacity}
-              error={errors["capacity"]}
-              onChange={(capacity) => set({ capacity: capacity ?? 1 })}
-            />
-          </Box>
-          <Box w="148px">
-            <NumberField
-              label="Turnaround (min)"
-              step={5}
-              value={draft.turnaroundMinutes}
-              error={errors["turnaroundMinutes"]}
-              hint="cleaning after each visit"
-              onChange={(minutes) => set({ turnaroundMinutes: minutes ?? 0 })}
-            />
-          </Box>
-        </Row>
-        <WordsField
-          label="Features"
-          words={draft.features ?? []}
-          offered={features.data ?? []}
-          error={errors["features"]}
-          hint="couch, wet, laser-safe …"
-          onChange={(words) => set({ features: words })}
-        />
-        {room && (
-          <Box w="230px">
-            <DateField
-              label="No longer used from"
-              value={draft.retired}
-              error={errors["retired"]}
-              hint="Its history stays."
-              onChange={(retired) => set({ retired })}
-            />
-          </Box>
-        )}
-        <Row>
-          <Press type="submit" look="primary" disabled={save.pending}>
-            {room ? "Save" : "Add the room"}
-          </Press>
-          <Outcome
-            change={save}
-            fields={["name", "locationId", "capacity", "turnaroundMinutes", "features", "retired"]}
-          />
-        </Row>
-      </Stack>
-    </Section>
-  );
-}
-
-function EquipmentForm({ pool, onMade }: { pool: Equipment | null; onMade: (id: string) => void }) {
-  const locations = useLocations();
-  const { draft, base, set, keep } = useDraft<Equipment>(
-    pool ?? {
-      id: null,
-      name: "",
-      locationId: locations.data![0]!.id!,
-      quantity: 1,
-      turnaroundMinutes: 0,
-      retired: null,
-      version: 0,
-    },
-  );
-  const save = useChange(
-    (wanted: Equipment, headers) =>
-      pool
-        ? send<Equipment>("PUT", `/setup/equipment/${pool.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<Equipment>("POST", "/setup/equipment", wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
-  const { errors } = save;
-  return (
-    <Section title={pool ? pool.name! : "New equipment"}>
-      <Stack
-        as="form"
-        onSubmit={(event: React.FormEvent) => {
-          event.preventDefault();
-          save.run(draft);
-        }}
-      >
-        <Row alignItems="start">
-          <Box w="240px">
-            <TextField
-              label="What it is"
-              value={draft.name ?? ""}
-              autoFocus={!pool}
-              error={errors["name"]}
-              onChange={(e) => set({ name: e.target.value })}
-            />
-          </Box>
-          {locations.data!.length > 1 && (
-            <Box w="148px">
-              <SelectField
-                label="Location"
-                value={draft.locationId}
-                error={errors["locationId"]}
-                onChange={(e) => set({ locationId: e.target.value })}
-              >
-                {locations.data!.map((one) => (
-                  <option key={one.id} value={one.id!}>
-                    {one.name}
-                  </option>
-                ))}
-              </SelectField>
-            </Box>
-          )}
-          <Box w="130px">
-            <NumberField
-              label="How many"
-              min={1}
-              value={draft.quantity}
-              error={errors["quantity"]}
-              onChange={(quantity) => set({ quantity: quantity ?? 1 })}
-            />
-          </Box>
-          <Box w="148px">
-            <NumberField
-              label="Turnaround (min)"
-              step={5}
-              value={draft.turnaroundMinutes}
-              error={errors["turnaroundMinutes"]}
-              hint="cleaning after each use"
-              onChange={(minutes) => set({ turnaroundMinutes: minutes ?? 0 })}
-            />
-          </Box>
-        </Row>
-        {pool && (
-          <Box w="230px">
-            <DateField
-              label="No longer used from"
-              value={draft.retired}
-              error={errors["retired"]}
-              hint="Its history stays."
-              onChange={(retired) => set({ retired })}
-            />
-          </Box>
-        )}
-        <Row>
-          <Press type="submit" look="primary" disabled={save.pending}>
-            {pool ? "Save" : "Add the equipment"}
-          </Press>
-          <Outcome change={save} fields={["name", "locationId", "quantity", "turnaroundMinutes", "retired"]} />
-        </Row>
-      </Stack>
-    </Section>
   );
 }
 

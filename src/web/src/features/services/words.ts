@@ -54,3 +54,6 @@ export const freshService = (categoryId: string): Service => ({
   link: null,
   version: 0,
 });
+
+/** What a part of the editor of a service works on. */
+export type Part = { draft: Service; set: (change: Partial<Service>) => void; errors: Record<string, string> };

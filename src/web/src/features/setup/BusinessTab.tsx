@@ -3,8 +3,8 @@ import { ifMatch, read, send, type Business } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { useDraft } from "../../shared/draft";
 import { AreaField, TextField } from "../../shared/Field";
-import { PictureField } from "../../shared/inputs";
 import { Box, Columns, Row, Section } from "../../shared/layout";
+import { PictureField } from "../../shared/pictures";
 import { Press } from "../../shared/Press";
 
 /** Name, look and taxes of the business. */

@@ -4,8 +4,9 @@ import { ifMatch, read, send, type Category, type Practitioner } from "../../api
 import { Outcome, useChange } from "../../shared/change";
 import { useDraft } from "../../shared/draft";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
-import { CheckField, DateField, Face, NumberField, PictureField, WordsField } from "../../shared/inputs";
+import { CheckField, DateField, NumberField, WordsField } from "../../shared/inputs";
 import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
+import { Face, PictureField } from "../../shared/pictures";
 import { Press } from "../../shared/Press";
 import { Plain } from "../../shared/Plain";
 import { CalendarTab } from "./CalendarTab";

@@ -1,0 +1,191 @@
+import type { ReactNode } from "react";
+import { ifMatch, send, type Equipment, type Room } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
+import { SelectField, TextField } from "../../shared/Field";
+import { DateField, NumberField, WordsField } from "../../shared/inputs";
+import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { useLocations } from "../team/team";
+import { useFeatures } from "./rooms";
+
+/** What rooms and equipment have in common. */
+type Thing = Pick<Equipment, "id" | "name" | "locationId" | "turnaroundMinutes" | "retired" | "version">;
+type FormProps<T extends Thing> = {
+  path: string;
+  stored: T | null;
+  fresh: (locationId: string) => T;
+  words: { title: string; name: string; count: string; cleaning: string; add: string };
+  countField: string;
+  count: (thing: T) => number;
+  withCount: (count: number) => Partial<T>;
+  onMade: (id: string) => void;
+  more?: (draft: T, set: (change: Partial<T>) => void, errors: Record<string, string>) => ReactNode;
+};
+
+function ThingForm<T extends Thing>(props: FormProps<T>) {
+  const { path, stored, fresh, words, countField, count, withCount, onMade, more } = props;
+  const locations = useLocations();
+  const { draft, base, set, keep } = useDraft<T>(stored ?? fresh(locations.data![0]!.id!));
+  const save = useChange(
+    (wanted: T, headers) =>
+      stored
+        ? send<T>("PUT", `${path}/${stored.id}`, wanted, { ...headers, ...ifMatch(base.version) })
+        : send<T>("POST", path, wanted, headers),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
+  );
+  const { errors } = save;
+  const change = (part: Partial<Thing>) => set(part as Partial<T>);
+  return (
+    <Section title={words.title}>
+      <Stack
+        as="form"
+        onSubmit={(event: React.FormEvent) => {
+          event.preventDefault();
+          save.run(draft);
+        }}
+      >
+        <Row alignItems="start">
+          <Box w="190px">
+            <TextField
+              label={words.name}
+              value={draft.name ?? ""}
+              autoFocus={!stored}
+              error={errors["name"]}
+              onChange={(e) => change({ name: e.target.value })}
+            />
+          </Box>
+          {locations.data!.length > 1 && (
+            <Box w="148px">
+              <SelectField
+                label="Location"
+                value={draft.locationId}
+                error={errors["locationId"]}
+                onChange={(e) => change({ locationId: e.target.value })}
+              >
+                {locations.data!.map((one) => (
+                  <option key={one.id} value={one.id!}>
+                    {one.name}
+                  </option>
+                ))}
+              </SelectField>
+            </Box>
+          )}
+          <Box w="124px">
+            <NumberField
+              label={words.count}
+              min={1}
+              value={count(draft)}
+              error={errors[countField]}
+              onChange={(value) => set(withCount(value ?? 1))}
+            />
+          </Box>
+          <Box w="148px">
+            <NumberField
+              label="Turnaround (min)"
+              step={5}
+              value={draft.turnaroundMinutes}
+              error={errors["turnaroundMinutes"]}
+              hint={words.cleaning}
+              onChange={(minutes) => change({ turnaroundMinutes: minutes ?? 0 })}
+            />
+          </Box>
+        </Row>
+        {more?.(draft, set, errors)}
+        {stored && (
+          <Box w="230px">
+            <DateField
+              label="No longer used from"
+              value={draft.retired}
+              error={errors["retired"]}
+              hint="Its history stays."
+              onChange={(retired) => change({ retired })}
+            />
+          </Box>
+        )}
+        <Row>
+          <Press type="submit" look="primary" disabled={save.pending}>
+            {stored ? "Save" : words.add}
+          </Press>
+          <Outcome
+            change={save}
+            fields={["name", "locationId", countField, "turnaroundMinutes", "features", "retired"]}
+          />
+        </Row>
+      </Stack>
+    </Section>
+  );
+}
+
+/** A room: where it is, for how many, and what it has. */
+export function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: string) => void }) {
+  const features = useFeatures();
+  return (
+    <ThingForm<Room>
+      path="/setup/rooms"
+      stored={room}
+      fresh={(locationId) => ({
+        id: null,
+        name: "",
+        locationId,
+        capacity: 1,
+        turnaroundMinutes: 10,
+        features: [],
+        retired: null,
+        version: 0,
+      })}
+      words={{
+        title: room ? `Room ${room.name}` : "A new room",
+        name: "Name on the door",
+        count: "Clients at once",
+        cleaning: "cleaning after each visit",
+        add: "Add the room",
+      }}
+      countField="capacity"
+      count={(one) => one.capacity}
+      withCount={(capacity) => ({ capacity })}
+      onMade={onMade}
+      more={(draft, set, errors) => (
+        <WordsField
+          label="Features"
+          words={draft.features ?? []}
+          offered={features.data ?? []}
+          error={errors["features"]}
+          hint="couch, wet, laser-safe …"
+          onChange={(words) => set({ features: words })}
+        />
+      )}
+    />
+  );
+}
+
+/** A pool of items that can be swapped for one another. */
+export const EquipmentForm = ({ pool, onMade }: { pool: Equipment | null; onMade: (id: string) => void }) => (
+  <ThingForm<Equipment>
+    path="/setup/equipment"
+    stored={pool}
+    fresh={(locationId) => ({
+      id: null,
+      name: "",
+      locationId,
+      quantity: 1,
+      turnaroundMinutes: 0,
+      retired: null,
+      version: 0,
+    })}
+    words={{
+      title: pool ? pool.name! : "New equipment",
+      name: "What it is",
+      count: "How many",
+      cleaning: "cleaning after each use",
+      add: "Add the equipment",
+    }}
+    countField="quantity"
+    count={(one) => one.quantity}
+    withCount={(quantity) => ({ quantity })}
+    onMade={onMade}
+  />
+);

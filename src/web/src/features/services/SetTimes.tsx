@@ -1,0 +1,76 @@
+import { SelectField } from "../../shared/Field";
+import { TimeField, weekdays } from "../../shared/inputs";
+import { Box, Row, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { usePractitioners } from "../team/team";
+import type { Part } from "./words";
+
+/** Wall times at which a service may begin, weekday by weekday. */
+export function SetTimes({ draft, set, errors }: Part) {
+  const people = usePractitioners();
+  const times = draft.setTimes ?? [];
+  return (
+    <Stack gap="8px">
+      {times.map((time, i) => (
+        <Row key={i} alignItems="end">
+          <Box w="130px">
+            <SelectField
+              label="Day"
+              value={time.weekday}
+              onChange={(e) =>
+                set({
+                  setTimes: times.map((one, j) =>
+                    j === i ? { ...one, weekday: e.target.value as typeof time.weekday } : one,
+                  ),
+                })
+              }
+            >
+              {weekdays.map(([day, name]) => (
+                <option key={day} value={day}>
+                  {name}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+          <Box w="132px">
+            <TimeField
+              label="At"
+              value={time.at}
+              error={errors[`setTimes[${i}].at`]}
+              onChange={(at) => set({ setTimes: times.map((one, j) => (j === i ? { ...one, at } : one)) })}
+            />
+          </Box>
+          <Box w="190px">
+            <SelectField
+              label="With"
+              value={time.practitionerId ?? ""}
+              onChange={(e) =>
+                set({
+                  setTimes: times.map((one, j) => (j === i ? { ...one, practitionerId: e.target.value || null } : one)),
+                })
+              }
+            >
+              <option value="">everyone</option>
+              {people.data?.map((one) => (
+                <option key={one.id} value={one.id!}>
+                  {one.name}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+          <Press size="small" look="quiet" mb="5px" onClick={() => set({ setTimes: times.filter((_, j) => j !== i) })}>
+            Remove
+          </Press>
+        </Row>
+      ))}
+      <Row>
+        <Press
+          size="small"
+          onClick={() => set({ setTimes: [...times, { practitionerId: null, weekday: "monday", at: "10:00:00" }] })}
+        >
+          Add a set time
+        </Press>
+      </Row>
+    </Stack>
+  );
+}

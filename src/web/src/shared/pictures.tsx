@@ -1,0 +1,124 @@
+import { chakra } from "@chakra-ui/react";
+import { useId, useState } from "react";
+import { pictureOf, send } from "../api/setup";
+import { Box, Row, Span } from "./layout";
+import { Press } from "./Press";
+import { Problem } from "./problem";
+
+const Label = chakra("label");
+const FileInput = chakra("input");
+const Img = chakra("img");
+
+/** A picture: shown, replaced, taken away. Checked and made smaller by the server. */
+export function PictureField({
+  label,
+  id,
+  onChange,
+  round,
+}: {
+  label: string;
+  id: string | null | undefined;
+  onChange: (id: string | null) => void;
+  round?: boolean;
+}) {
+  const field = useId();
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const upload = async (file: File | undefined) => {
+    if (!file) return;
+    setBusy(true);
+    setProblem(undefined);
+    const form = new FormData();
+    form.append("file", file);
+    try {
+      onChange((await send<{ id: string }>("POST", "/setup/pictures", form)).id);
+    } catch (error) {
+      setProblem(error instanceof Problem ? error.message : "The picture could not be sent. Try again.");
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Box>
+      <Label htmlFor={field} fontWeight="600" fontSize="14px" display="block" mb="3px">
+        {label}
+      </Label>
+      <Row flexWrap="nowrap">
+        {id && (
+          <Img
+            src={pictureOf(id)}
+            alt=""
+            w="72px"
+            h="72px"
+            objectFit="cover"
+            borderRadius={round ? "50%" : "card"}
+            borderWidth="1px"
+            borderColor="line"
+          />
+        )}
+        <Box minW="0">
+          <FileInput
+            id={field}
+            type="file"
+            accept="image/jpeg,image/png,image/webp,image/gif"
+            disabled={busy}
+            onChange={(e) => void upload(e.target.files?.[0])}
+            maxW="100%"
+            fontSize="14px"
+          />
+          {id && (
+            <Press size="small" look="quiet" onClick={() => onChange(null)}>
+              Take it away
+            </Press>
+          )}
+          {busy && <Box aria-live="polite">Sending …</Box>}
+          {problem && (
+            <Box role="alert" color="clay" fontSize="14px">
+              {problem}
+            </Box>
+          )}
+        </Box>
+      </Row>
+    </Box>
+  );
+}
+
+/** Somebody's photo, or initials on her tint. */
+export function Face({
+  name,
+  photoId,
+  tint,
+  size = 36,
+}: {
+  name: string;
+  photoId?: string | null | undefined;
+  tint: number;
+  size?: number;
+}) {
+  const side = `${size}px`;
+  if (photoId)
+    return (
+      <Img src={pictureOf(photoId)} alt="" w={side} h={side} objectFit="cover" borderRadius="50%" flexShrink={0} />
+    );
+  const initials = name
+    .split(/\s+/)
+    .map((word) => word[0] ?? "")
+    .slice(0, 2)
+    .join("");
+  return (
+    <Span
+      display="inline-grid"
+      placeItems="center"
+      w={side}
+      h={side}
+      borderRadius="50%"
+      bg={`tint${tint % 7}`}
+      fontWeight="700"
+      fontSize={`${Math.round(size / 2.6)}px`}
+      flexShrink={0}
+      aria-hidden
+    >
+      {initials}
+    </Span>
+  );
+}
