@@ -29,12 +29,12 @@ public sealed class StartFinderProperties
 
     [Fact]
     public void Offered_starts_are_those_the_reference_finds() =>
-        Gen.Select(_worlds, Gen.Int[-3, 30], Gen.Bool).Sample(
-            (world, hours, isNew) =>
+        Gen.Select(_worlds, Gen.Int[-3, 30]).Sample(
+            (world, hours) =>
             {
                 SlowBook slow = new(world);
                 Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
-                Audience audience = new() { IsNew = isNew };
+                Audience audience = world.Audience;
                 (List<Instant> starts, List<Instant> last) = slow.Offered(audience, now);
                 OfferedStarts offered = new StartFinder(world.House, world.Wish).OfferedInOrder(world.Day, audience, now);
                 Instants(world, offered.Starts).ShouldBe(starts);
@@ -87,10 +87,10 @@ public sealed class StartFinderProperties
                 SlowBook slow = new(world);
                 StartFinder finder = new(world.House, world.Wish);
                 Instant now = world.Day.Day.Start - Duration.FromHours(20);
-                OfferedStarts offered = finder.OfferedInOrder(world.Day, new Audience(), now);
+                OfferedStarts offered = finder.OfferedInOrder(world.Day, world.Audience, now);
                 for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 3)
                 {
-                    VisitPlan? plan = finder.PlanOffered(world.Day, grain, new Audience(), now);
+                    VisitPlan? plan = finder.PlanOffered(world.Day, grain, world.Audience, now);
                     (plan is not null).ShouldBe(offered.Starts.Contains(grain));
                     if (plan is null || world.House.Location.Online.Gap == Kingcup.Core.Resources.GapRule.Off) continue;
                     bool clean = slow.Ways(plan.Start).Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
@@ -107,10 +107,10 @@ public sealed class StartFinderProperties
             {
                 StartFinder finder = new(world.House, world.Wish);
                 Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
-                DaySet offered = finder.Offered(world.Day, Audience.Stranger, now);
+                DaySet offered = finder.Offered(world.Day, world.Audience, now);
                 for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 7)
                 {
-                    IReadOnlyList<Refusal> refusals = finder.WhyNotOffered(world.Day, grain, Audience.Stranger, now);
+                    IReadOnlyList<Refusal> refusals = finder.WhyNotOffered(world.Day, grain, world.Audience, now);
                     (refusals.Count == 0).ShouldBe(offered.Contains(grain));
                     refusals.ShouldAllBe(refusal => refusal.Reasons.Count > 0);
                     refusals.Select(refusal => refusal.Gate).ShouldBeInOrder();
@@ -125,11 +125,11 @@ public sealed class StartFinderProperties
             {
                 StartFinder finder = new(world.House, world.Wish);
                 Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
-                int offered = finder.Offered(world.Day, Audience.Stranger, now).Count;
+                int offered = finder.Offered(world.Day, world.Audience, now).Count;
                 DaySet grid = world.House.Location.Online.Grid == Kingcup.Core.Resources.StartGrid.EveryMinutes
                     ? world.Day.Day.EveryMinutes(world.House.Location.Online.EveryMinutes!.Value)
                     : world.Day.Day.Whole;
-                (finder.RemovedByGate(world.Day, Audience.Stranger, now).Values.Sum() + offered).ShouldBe(grid.Count);
+                (finder.RemovedByGate(world.Day, world.Audience, now).Values.Sum() + offered).ShouldBe(grid.Count);
             },
             iter: Iterations / 8);
 }

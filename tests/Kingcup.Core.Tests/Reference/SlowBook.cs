@@ -207,6 +207,9 @@ public sealed class SlowBook(World world)
         if (claim.During.Start == claim.During.End) return true;
         bool person = _house.Practitioners.Any(one => one.Id == claim.ResourceId);
         if (person && !ShiftsOf(claim.ResourceId).Any(shift => shift.Start <= claim.During.Start && claim.During.End <= shift.End)) return false;
+        // Rooms and equipment rest on the day their location is closed, unless somebody works all the same.
+        Instant midnight = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
+        if (!person && claim.During.Start < midnight && _house.Calendar.ClosureOn(_house.Location.Id, world.Date) is not null && !_house.Practitioners.Any(one => ShiftsOf(one.Id).Any())) return false;
         LocalDate? retired = _house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId)?.Retired;
         if (world.Date >= retired) return false;
         if (world.Blocked.Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))) return false;
@@ -233,19 +236,22 @@ public sealed class SlowBook(World world)
 
     private Instant Wall(LocalDateTime wall) => wall.InZone(_zone, Resolvers.LenientResolver).ToInstant();
 
-    /// <summary>Whether a way passes the gates a client has to pass besides being free; no prerequisites or set times in these worlds.</summary>
+    /// <summary>Whether a way passes the gates a client has to pass besides being free; no set times in these worlds.</summary>
     public bool IsOffered(IReadOnlyList<SlowLine> way, Audience audience, Instant now)
     {
         OnlineRules rules = _house.Location.Online;
         Instant start = way[0].Start;
+        bool mayBook = _house.Location.BookableOnline && audience.MayBookOnline && !IsLimited(audience, now)
+            && way.All(line => line.Staff[0].BookableOnline) && way.All(line => MayBeBooked(line.Service, audience, start));
         bool accepted = way.All(line => !audience.IsNew || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true)));
         bool date = !_house.Location.StoppedOnline.ContainsKey(world.Date)
             && way.All(line => InSeason(line.Service.Season))
+            && way.All(line => line.Service.Weekdays.Count == 0 || line.Service.Weekdays.Contains(world.Date.DayOfWeek))
             && start >= now + Duration.FromMinutes((audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes!.Value)
             && world.Date <= now.InZone(_zone).Date.PlusDays(rules.HorizonDays!.Value);
-        bool open = _house.Location.Opening.Any(hours => hours.Weekday == world.Date.DayOfWeek
+        bool open = _house.Calendar.ClosureOn(_house.Location.Id, world.Date) is null && _house.Location.Opening.Any(hours => hours.Weekday == world.Date.DayOfWeek
             && Wall(hours.During).Start <= start && way[^1].End <= Wall(hours.During).End);
-        return accepted && date && open && OnGrid(way[0], rules) && WithinLimits(way);
+        return mayBook && accepted && date && open && OnGrid(way[0], rules) && WithinLimits(way);
     }
 
     /// <summary>The starts offered by rules section 5, and those offered last; gate 8 looks at all ways of the day.</summary>
@@ -258,6 +264,22 @@ public sealed class SlowBook(World world)
         GapRule rule = _house.Location.Online.Gap!.Value;
         if (rule == GapRule.Strict && found.Any(one => one.Clean)) found.RemoveAll(one => !one.Clean);
         return ([.. found.Select(one => one.Start)], rule == GapRule.Off ? [] : [.. found.Where(one => !one.Clean).Select(one => one.Start)]);
+    }
+
+    private bool IsLimited(Audience audience, Instant now)
+    {
+        if (_house.Location.NoShowLimit is not { Action: NoShowAction.Refuse } limit) return false;
+        Instant since = now.InZone(_zone).Date.PlusMonths(-limit.Months).AtStartOfDayInZone(_zone).ToInstant();
+        return audience.Missed.Where(at => since <= at && at <= now).Count() >= limit.Times;
+    }
+
+    private static bool MayBeBooked(Service service, Audience audience, Instant start)
+    {
+        bool shown = service.Visibility is Visibility.Everyone || (service.Visibility is Visibility.WithLink && audience.Links.Contains(service.Id));
+        bool meant = service.For switch { ClientKind.NewOnly => audience.IsNew, ClientKind.ReturningOnly => !audience.IsNew, _ => true };
+        bool prepared = service.Prerequisite is not { } before || audience.Visits.Any(visit => visit.ServiceId == before.ServiceId
+            && visit.End.Plus(Duration.FromHours(before.AtLeastHours)) <= start && start <= visit.End.Plus(Duration.FromDays(before.AtMostDays)));
+        return shown && meant && prepared;
     }
 
     private bool InSeason(Season? season)

@@ -7,7 +7,7 @@ using NodaTime;
 namespace Kingcup.Core.Tests.Reference;
 
 /// <summary>A small world to compare the engine with the slow reference in.</summary>
-public sealed record World(House House, LocalDate Date, IReadOnlyList<TakenTime> Taken, IReadOnlyList<BlockedTime> Blocked, VisitWish Wish)
+public sealed record World(House House, LocalDate Date, IReadOnlyList<TakenTime> Taken, IReadOnlyList<BlockedTime> Blocked, VisitWish Wish, Audience Audience)
 {
     public DayBook Day { get; } = new(House, Date, Taken, Blocked);
 
@@ -35,6 +35,7 @@ public static class Worlds
             Order = i,
             Qualifications = random.Next(4) == 0 ? [] : [new HeldQualification(qualification, date.PlusDays(-random.Next(3)), random.Next(3) == 0 ? date.PlusDays(random.Next(-1, 2)) : null)],
             AcceptsNewClients = random.Next(4) > 0,
+            BookableOnline = random.Next(8) > 0,
             Limits = random.Next(3) > 0 ? new DailyLimits() : new DailyLimits
             {
                 Appointments = random.Next(2) == 0 ? random.Next(1, 4) : null,
@@ -82,10 +83,14 @@ public static class Worlds
                 ShortestGapMinutes = random.Next(2) == 0 ? null : 5 * random.Next(1, 9),
                 Assignment = (Assignment)random.Next(3),
             },
+            BookableOnline = random.Next(20) > 0,
+            NoShowLimit = random.Next(4) > 0 ? null : new NoShowLimit(random.Next(1, 3), random.Next(1, 4), (NoShowAction)random.Next(2)),
             StoppedOnline = random.Next(15) == 0 ? new Dictionary<LocalDate, string> { [date] = "party" } : [],
         };
         Dictionary<(Guid, Guid), int> travel = new() { [(here, there)] = 20, [(there, here)] = 20 };
-        House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, []), travel);
+        if (changes.Count > 0) changes = [changes[0] with { WorksDuringClosure = random.Next(2) == 0 }];
+        List<Closure> closures = random.Next(15) > 0 ? [] : [random.Next(2) == 0 ? new Closure(here, date, false, "feast") : new Closure(here, date.PlusYears(-3), true, "yearly feast")];
+        House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, closures), travel);
 
         BookDay day = new(date, zone);
         int anchor = day.Floor(day.Of(new LocalTime(early, 0)));
@@ -108,8 +113,17 @@ public static class Worlds
             services[i].Id,
             random.Next(4) == 0 ? practitioners[random.Next(practitioners.Count)].Id : null,
             random.Next(4) == 0 ? 10 : 0))]);
-        return new World(house, date, taken, blocked, wish);
+        return new World(house, date, taken, blocked, wish, MakeAudience(random, day, services));
     }
+
+    private static Audience MakeAudience(Random random, BookDay day, List<Service> services) => new()
+    {
+        IsNew = random.Next(2) == 0,
+        MayBookOnline = random.Next(20) > 0,
+        Links = services.Where(_ => random.Next(2) == 0).Select(one => one.Id).ToHashSet(),
+        Missed = [.. Enumerable.Range(0, random.Next(3)).Select(_ => day.Start - Duration.FromDays(random.Next(-1, 120)) + Duration.FromHours(random.Next(24)))],
+        Visits = [.. Enumerable.Range(0, random.Next(3)).Select(_ => new EarlierVisit(services[random.Next(2)].Id, day.Start - Duration.FromHours(random.Next(-12, 80))))],
+    };
 
     private static Service MakeService(Random random, int i, Guid qualification, List<Practitioner> practitioners)
     {
@@ -122,6 +136,10 @@ public static class Worlds
         {
             Id = Id(40 + i),
             CategoryId = Id(50 + i),
+            For = random.Next(8) > 0 ? ClientKind.Everyone : (ClientKind)random.Next(3),
+            Visibility = random.Next(6) > 0 ? Visibility.Everyone : (Visibility)random.Next(4),
+            Weekdays = random.Next(10) > 0 ? new HashSet<IsoDayOfWeek>() : [IsoDayOfWeek.Sunday, IsoDayOfWeek.Monday],
+            Prerequisite = random.Next(8) > 0 ? null : new Prerequisite(Id(40 + random.Next(2)), random.Next(0, 30), random.Next(2, 5)),
             Season = random.Next(12) == 0 ? new Season(new AnnualDate(3, 28), new AnnualDate(5, 12)) : null,
             Name = $"S{i}[{string.Join(',', phases.Select(phase => $"{phase.Minutes}{(phase.AttendedBy.Count == 0 ? "u" : "")}"))}]",
             Phases = phases,
