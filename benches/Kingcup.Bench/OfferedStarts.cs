@@ -63,7 +63,7 @@ public class OfferedStarts
                 for (int at = 9 * 12 + random.Next(6); at < 18 * 12; at += random.Next(9, 20))
                     if (random.Next(100) < 78) taken.Add(new TakenTime(id, 0, day.Between(at, at + 9), here));
             _days.Add(new DayBook(house, date, taken, []));
-            if (d == 1) _slow = new World(house, date, taken, [], VisitWish.Of(services[0].Id));
+            if (d == 1) _slow = new World(house, date, taken, [], VisitWish.Of(services[0].Id), Audience.Stranger);
         }
 
         _one = new StartFinder(house, VisitWish.Of(services[0].Id));

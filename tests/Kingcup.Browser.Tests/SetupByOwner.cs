@@ -259,7 +259,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         using Browser owner = await OpenAsync();
         using Browser ines = new(_server!, 390, 844);
         ines.SignIn("ines@harrowmere.test");
-        ines.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='My time']");
+        ines.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='My shifts']");
         ines.Count("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']").ShouldBe(0);
         ines.Press("//button[contains(., 'Wed 17 Mar')]");
         ines.Choose("That day", "other hours");
@@ -282,7 +282,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press("//label[contains(., 'May change her own shifts')]");
         owner.Button("Save");
         Saved(owner);
-        ines.Go("/my-time");
+        ines.Go("/my-shifts");
         ines.Find("//button[contains(., 'Wed 17 Mar') and contains(., 'dentist')]");
         ines.Says("Whoever keeps the setup changes it for you.");
         ines.Count("//button[normalize-space()='Block time' or normalize-space()='Add time off']").ShouldBe(0);

@@ -248,14 +248,14 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Clients_go_out_as_rows_and_as_cards_and_the_history_says_who_took_them()
     {
-        JsonObject import = await UploadedAsync("clients", "Given name,Family name,Phone,E-mail,Alert\nUna,\"Sæther; Lund\",+353 85 012 3456,una@example.com,'=cmd()\n");
+        JsonObject import = await UploadedAsync("clients", "Given name,Family name,Phone,E-mail,Alert\nOda,\"Sæther; Lund\",+353 85 012 3456,oda@example.com,'=cmd()\n");
         await CheckedAsync(import);
         await StepAsync(import, "run", new { });
         string rows = await world.Owner.TextAsync("/api/v1/export/clients.csv");
-        rows.ShouldContain("Una,Sæther; Lund,Una Sæther; Lund,una@example.com,+353850123456,'=cmd(),yes");
+        rows.ShouldContain("Oda,Sæther; Lund,Oda Sæther; Lund,oda@example.com,+353850123456,'=cmd(),yes");
         string cards = await world.Owner.TextAsync("/api/v1/export/clients.vcf");
         cards.ShouldContain("BEGIN:VCARD\r\nVERSION:4.0\r\n");
-        cards.ShouldContain("N:Sæther\\; Lund;Una;;;\r\nEMAIL:una@example.com\r\nTEL;VALUE=uri:tel:+353850123456\r\nEND:VCARD\r\n");
+        cards.ShouldContain("N:Sæther\\; Lund;Oda;;;\r\nEMAIL:oda@example.com\r\nTEL;VALUE=uri:tel:+353850123456\r\nEND:VCARD\r\n");
         JsonArray history = (await world.Owner.GetAsync("/api/v1/setup/history")).Body!.AsArray();
         history.Count(one => one!["action"]!.GetValue<string>() == "Exported" && one["actor"]!.GetValue<string>().Length > 0).ShouldBeGreaterThanOrEqualTo(2);
         await StepAsync(import, "undo", new { });

@@ -38,6 +38,8 @@ const config = defineConfig({
   preflight: true,
   globalCss: {
     "html, body, #root": { height: "100%" },
+    // Boxes to tick, pickers and scroll bars follow the theme too.
+    html: { colorScheme: "light dark" },
     body: {
       bg: "paper",
       color: "ink",

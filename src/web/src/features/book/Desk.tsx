@@ -21,7 +21,7 @@ const QualificationsPage = lazy(() =>
 const RoomsPage = lazy(() => import("../rooms/RoomsPage").then((page) => ({ default: page.RoomsPage })));
 const ServicesPage = lazy(() => import("../services/ServicesPage").then((page) => ({ default: page.ServicesPage })));
 const AddOnsPage = lazy(() => import("../services/AddOnsPage").then((page) => ({ default: page.AddOnsPage })));
-const MyTimePage = lazy(() => import("../team/MyTimePage").then((page) => ({ default: page.MyTimePage })));
+const MyShiftsPage = lazy(() => import("../team/MyShiftsPage").then((page) => ({ default: page.MyShiftsPage })));
 const SetupPage = lazy(() => import("../setup/SetupPage").then((page) => ({ default: page.SetupPage })));
 const WhyNotPage = lazy(() => import("../reasons/WhyNotPage").then((page) => ({ default: page.WhyNotPage })));
 
@@ -84,7 +84,7 @@ function SignedIn({ session }: { session: Session }) {
         <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
       )}
       {session.practitionerId && session.rights.includes("edit-shifts") && (
-        <Route path="/my-time/:tab?" element={framed(<MyTimePage session={session} />)} />
+        <Route path="/my-shifts/:tab?" element={framed(<MyShiftsPage session={session} />)} />
       )}
       {session.rights.includes("edit-setup") && (
         <>

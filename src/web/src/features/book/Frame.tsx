@@ -31,7 +31,7 @@ export function Frame({ session, children }: { session: Session; children: React
   const mayEdit = session.rights.includes("edit-setup");
   const places: [path: string, name: string, shown: boolean][] = [
     ["/", "Book", session.rights.includes("see-book")],
-    ["/my-time", "My time", session.practitionerId != null && session.rights.includes("edit-shifts")],
+    ["/my-shifts", "My shifts", session.practitionerId != null && session.rights.includes("edit-shifts")],
     ["/team", "Team", mayEdit],
     ["/rooms", "Rooms", mayEdit],
     ["/services", "Services", mayEdit],

@@ -137,7 +137,7 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
       )}
       {shown.length === 0 && (
         <Box mb="8px">
-          Nothing fits on this day. {why}
+          Nothing fits on this day. {!misses && why}
           {next && (
             <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
               Next that fits: {shortDate(next.date)}, {next.starts[0]!.clock}

@@ -118,7 +118,8 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
                     fontWeight="600"
                     textAlign="left"
                     minH="24px"
-                    maxW="84px"
+                    maxW="92px"
+                    css={{ hyphens: "auto" }}
                     lineHeight="1.2"
                     aria-label={`All for ${kind.name}`}
                     onClick={() => toggle(people.map((one) => keyOf(one.id!, kind.id!)))}

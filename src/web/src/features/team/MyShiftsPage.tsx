@@ -6,24 +6,24 @@ import { CalendarTab } from "./CalendarTab";
 import { RotaTab } from "./RotaTab";
 
 /** A practitioner's own time: when she works, when she is away, and, where the owner allows it, changing that. */
-export function MyTimePage({ session }: { session: Session }) {
+export function MyShiftsPage({ session }: { session: Session }) {
   const { tab } = useParams();
   const places = usePlaces();
   const me = { id: session.practitionerId ?? null, name: session.name };
   if (places.length === 0)
     return (
-      <Page title="My time">
+      <Page title="My shifts">
         <Empty>There is no location yet, and so no shift.</Empty>
       </Page>
     );
   return (
-    <Page title="My time" lead={session.editsOwnShifts ? undefined : "Whoever keeps the setup changes it for you."}>
+    <Page title="My shifts" lead={session.editsOwnShifts ? undefined : "Whoever keeps the setup changes it for you."}>
       {session.editsOwnShifts && (
         <Tabs
-          label="My time"
+          label="My shifts"
           items={[
-            ["/my-time", "Calendar"],
-            ["/my-time/rota", "Rota"],
+            ["/my-shifts", "Calendar"],
+            ["/my-shifts/rota", "Rota"],
           ]}
         />
       )}
