@@ -242,8 +242,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Says("2 clients taken over.");
         owner.AxeFindsNothing();
         owner.Press("//a[contains(., 'Go to the book')]");
-        owner.Keys("/");
-        owner.Keys("harrowgate");
+        owner.Fill("Find a client", "harrowgate");
         owner.Says("Odile Harrowgate");
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
         owner.Press("//a[normalize-space()='Import and export']");
@@ -294,7 +293,7 @@ public sealed class SetupByOwner : IAsyncDisposable
     {
         using Browser owner = await OpenAsync();
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Book']");
-        owner.Button("New visit");
+        owner.Press("//button[starts-with(normalize-space(), 'New visit')]");
         owner.Choose("Service", "Nutrition first 60");
         owner.Says("Fits on Monday 1 March");
         string url = owner.Url;

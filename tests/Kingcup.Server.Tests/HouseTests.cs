@@ -126,6 +126,12 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
             .ShouldBe((60 + oil["minutes"]!.GetValue<int>(), ines["price"]!["amount"]!.GetValue<long>() + more, false));
         (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = Guid.Empty } } })).Field.ShouldBe("lines[0].serviceId");
         (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = Array.Empty<object>() })).Field.ShouldBe("lines");
+        // A service nobody is shown has no price for strangers, unless they come with its link.
+        JsonObject facial = await world.OneAsync("services", "Express facial 30");
+        JsonObject linked = await world.Owner.ChangeAsync($"/api/v1/setup/services/{facial["id"]}", facial, one => one["visibility"] = "withLink");
+        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = facial["id"] } } })).Field.ShouldBe("lines[0].serviceId");
+        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = facial["id"] } }, link = facial["link"] })).Status.ShouldBe(HttpStatusCode.OK);
+        await world.Owner.ChangeAsync($"/api/v1/setup/services/{facial["id"]}", linked, one => one["visibility"] = "everyone");
     }
 
     [Fact]

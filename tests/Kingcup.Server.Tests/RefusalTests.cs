@@ -236,7 +236,7 @@ public sealed class RefusalTests(World world)
         path = path.Replace("{location}", world.MillStreet, StringComparison.Ordinal).Replace("{none}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{ines}", world.Practitioner("Ines Calloway"), StringComparison.Ordinal);
         async Task<ApiAnswer> Ask(ApiClient client) => method == "GET" ? await client.GetAsync(path)
-            : await client.SendAsync(new HttpMethod(method), path, path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("setup/evidence", StringComparison.Ordinal)
+            : await client.SendAsync(new HttpMethod(method), path, path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("setup/evidence", StringComparison.Ordinal) || path.Contains("imports?", StringComparison.Ordinal)
                 ? new MultipartFormDataContent { { new ByteArrayContent([1]), "file", "a" } }
                 : new StringContent("{}", Encoding.UTF8, "application/json"));
         (await Ask(world.Stranger)).Status.ShouldBe(HttpStatusCode.Unauthorized);

@@ -164,7 +164,17 @@ internal static class ImportEndpoints
         NpgsqlConnection connection, Guid id, ImportState[] from, ImportState to, IBackgroundJobClient jobs, string? mapping = null, bool? goodRowsOnly = null)
     {
         if (!await ImportStore.SetStateAsync(connection, id, from, to, mapping, goodRowsOnly)) throw NotNow();
-        jobs.Enqueue<ImportWork>(work => work.DoAsync(id));
+        try
+        {
+            jobs.Enqueue<ImportWork>(work => work.DoAsync(id));
+        }
+        catch (BackgroundJobClientException)
+        {
+            // Nobody would ever do it: it stands where it stood, to be tried again.
+            await ImportStore.FailAsync(connection, id, from[^1], "It could not be begun. Try again.");
+            throw;
+        }
+
         return TypedResults.Accepted($"/api/v1/imports/{id}", ImportAnswer.Of(await FindAsync(connection, id)));
     }
 

@@ -85,7 +85,8 @@ public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom);
 
 /// <summary>A visit whose price is asked for.</summary>
 /// <param name="Lines">What is wanted, in order.</param>
-public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines);
+/// <param name="Link">The direct link the client came with.</param>
+public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines, string? Link = null);
 
 /// <summary>An extra to a service.</summary>
 /// <param name="Id">Identity.</param>
@@ -200,7 +201,7 @@ internal static class PublicEndpoints
         bool isFrom = false;
         foreach ((int i, LineRequest line) in request.Lines!.Index())
         {
-            ListedService? listed = setup.Services.FirstOrDefault(one => one.Service.Id == line.ServiceId);
+            ListedService? listed = setup.Services.FirstOrDefault(one => one.Service.Id == line.ServiceId && IsShown(one, request.Link));
             if (!checks.Require(listed is not null, $"lines[{i}].serviceId", "There is no such service.")) continue;
             PublicService shown = Service(setup, listed!, Yesterday(clock));
             PublicPractitioner? by = shown.Practitioners.FirstOrDefault(one => one.Id == line.PractitionerId);

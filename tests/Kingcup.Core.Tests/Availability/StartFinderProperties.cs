@@ -11,7 +11,7 @@ namespace Kingcup.Core.Tests.Availability;
 /// <summary>Thousands of small random worlds, each compared with the slow reference.</summary>
 public sealed class StartFinderProperties
 {
-    private const int Iterations = 4000;
+    private const int Iterations = 3000;
     private static readonly Gen<World> _worlds = Gen.Int[0, int.MaxValue].Select(Worlds.Make);
 
     private static List<Instant> Instants(World world, DaySet starts) => [.. starts.Select(world.Day.Day.At)];

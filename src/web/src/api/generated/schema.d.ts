@@ -9527,6 +9527,8 @@ export interface components {
         PublicPriceRequest: {
             /** @description What is wanted, in order. */
             lines: null | components["schemas"]["LineRequest"][];
+            /** @description The direct link the client came with. */
+            link?: null | string;
         };
         /** @description A service. */
         PublicService: {

@@ -88,7 +88,7 @@ function Sentence({ business }: { business: Business }) {
   const wish = service ? { locationId, service, practitionerId, addOnIds, returning, link } : null;
   const priced = useQuery({
     queryKey: ["price", service?.id, practitionerId, addOnIds],
-    queryFn: () => answerOf(visitors.POST("/api/public/v1/price", { body: { lines: linesOf(wish!) } })),
+    queryFn: () => answerOf(visitors.POST("/api/public/v1/price", { body: { lines: linesOf(wish!), link } })),
     enabled: wish !== null,
     placeholderData: (before) => before,
   });

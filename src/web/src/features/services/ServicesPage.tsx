@@ -64,7 +64,15 @@ export function ServicesPage() {
       <Box display="grid" gap="16px" gridTemplateColumns="330px minmax(0, 1fr)" alignItems="start" pb="30px">
         <Stack gap="10px">
           {categories.data.length === 0 && name === null && (
-            <Empty>Services stand in categories, such as Massage or Skin. Name the first one.</Empty>
+            <Empty>
+              Services stand in categories, such as Massage or Skin. Name the first one, or{" "}
+              <Link to="/setup/import">
+                <Box as="span" textDecoration="underline">
+                  bring in a list
+                </Box>
+              </Link>
+              .
+            </Empty>
           )}
           <Sortable
             items={categories.data}

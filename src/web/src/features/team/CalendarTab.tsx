@@ -37,7 +37,7 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
       gridTemplateColumns="minmax(0, 1fr)"
       alignItems="start"
       pb="30px"
-      css={mayChange ? { "@media (min-width: 900px)": { gridTemplateColumns: "minmax(0, 1fr) 400px" } } : {}}
+      css={mayChange ? { "@media (min-width: 900px)": { gridTemplateColumns: "minmax(0, 1fr) 372px" } } : {}}
     >
       <Stack>
         <Box bg="sheet" borderWidth="1px" borderColor="line" borderRadius="card" p="12px">
@@ -70,7 +70,7 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
                 aria-pressed={one.date === chosen}
                 onClick={() => setChosen(one.date)}
                 textAlign="left"
-                p="5px 7px"
+                p="5px"
                 minH="44px"
                 cursor="pointer"
                 fontSize="14px"

@@ -235,6 +235,15 @@ function AboutTab({ one }: { one: Practitioner }) {
           </Press>
         )}
       </Section>
+      <Section title="Signing in">
+        She sees the book and her own shifts with an account of her own;{" "}
+        <Link to="/setup/accounts">
+          <Box as="span" textDecoration="underline" fontWeight="600">
+            make one, or a sign-in link
+          </Box>
+        </Link>
+        .
+      </Section>
       <Section title="Leaving" hint="From that day on she is not booked any more. Everything up to then stays.">
         <Box maxW="220px">
           <DateField

@@ -119,7 +119,16 @@ export function TeamPage() {
           </Panel>
         )}
         {people.data?.length === 0 && !adding && (
-          <Empty>Nobody is here yet. Add the first practitioner; then say when she works and what she holds.</Empty>
+          <Empty>
+            Nobody is here yet. Add the first practitioner; then say when she works and what she holds. If you have a
+            list,{" "}
+            <Link to="/setup/import">
+              <Box as="span" textDecoration="underline">
+                bring it in
+              </Box>
+            </Link>
+            .
+          </Empty>
         )}
         {working.length > 0 && (
           <Panel aria-label="House order">

@@ -1,0 +1,31 @@
+using Kingcup.Core.Time;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>What a search takes into account.</summary>
+internal sealed record SearchLimits
+{
+    /// <summary>Whether practitioners have to be free.</summary>
+    internal bool Practitioners { get; init; } = true;
+
+    /// <summary>Whether a room has to be free.</summary>
+    internal bool Rooms { get; init; } = true;
+
+    /// <summary>Whether equipment has to be free.</summary>
+    internal bool Equipment { get; init; } = true;
+
+    /// <summary>The time a visit, without buffers, has to lie in; null for no bound.</summary>
+    internal DaySet? Within { get; init; }
+
+    /// <summary>Whether daily limits count.</summary>
+    internal bool Daily { get; init; }
+
+    /// <summary>Where nobody may be left with a gap that is of no use; null when gaps do not matter.</summary>
+    internal GapSets? Gaps { get; init; }
+
+    /// <summary>The order in which a plan takes people; null for house order.</summary>
+    internal StaffOrder? Order { get; init; }
+
+    /// <summary>Starts allowed to each lead practitioner of the first line (index -1: nobody in particular).</summary>
+    internal Func<int, DaySet>? ByLead { get; init; }
+}
