@@ -91,7 +91,7 @@ public static class KingcupServer
         // No client repeats a request after a week; until then the first answer is kept.
         await using NpgsqlConnection connection = await app.Services.GetRequiredService<Database>().OpenAsync();
         await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
-        await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
+        await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
 
     private static void AddApi(WebApplicationBuilder builder)

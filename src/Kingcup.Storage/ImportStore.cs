@@ -126,6 +126,9 @@ public sealed record ImportFault
 /// <summary>Imports, their faults, and what they have brought.</summary>
 public static class ImportStore
 {
+    // Any number that no other lock of this database uses.
+    private const long ClientsLock = 7_201_904;
+
     private const string Columns =
         """
         id, kind, file_name, actor, at, rows, state, encoding, delimiter, heads, mapping::text AS mapping, rows_done, good, bad, known, added, made, kept,
@@ -258,6 +261,9 @@ public static class ImportStore
             new { change.At, change.Actor, importId, Ids = clients.Select(one => one.Id).ToArray() });
     }
 
+    /// <summary>Lets one import of clients look for known ones at a time, until the transaction ends; else two would bring the same person.</summary>
+    public static Task LockClientsAsync(NpgsqlConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ClientsLock)", new { ClientsLock });
+
     /// <summary>By what the clients there are would be known again (<see cref="Core.Clients.ContactRules.KnownBy"/>).</summary>
     public static async Task<HashSet<string>> KnownClientsAsync(NpgsqlConnection connection)
     {
@@ -311,7 +317,7 @@ public static class ImportStore
         return kept;
     }
 
-    /// <summary>Forgets files that lay too long, and what was never finished.</summary>
+    /// <summary>Forgets files that lay too long, and the rows that were not taken.</summary>
     public static Task ForgetAsync(NpgsqlConnection connection, Instant before) => connection.ExecuteAsync(
         """
         DELETE FROM import_fault WHERE import_id IN (SELECT id FROM import WHERE at < @before);

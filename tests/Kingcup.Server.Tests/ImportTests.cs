@@ -174,9 +174,36 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         string cupping = await world.IdAsync("qualifications", "Cupping");
         JsonNode held = oona["qualifications"]!.AsArray().Single(one => one!["qualificationId"]!.GetValue<string>() == cupping)!;
         (held["from"]!.GetValue<string>(), held["until"]!.GetValue<string>()).ShouldBe(("2026-01-10", "2027-12-28"));
+        // The history names whoever ran it, when it was run.
+        JsonNode ran = (await world.Owner.GetAsync("/api/v1/setup/history")).Body!.AsArray().First(one => one!["subjectKind"]!.GetValue<string>() == "import")!;
+        (ran["actor"]!.GetValue<string>(), ran["action"]!.GetValue<string>()).ShouldBe(("Hester Marlow", "Imported"));
         (await StepAsync(import, "undo", new { }))["kept"]!.GetValue<int>().ShouldBe(0);
         (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.ToJsonString().ShouldNotContain("Oona");
         (await world.Owner.GetAsync("/api/v1/setup/qualifications")).Body!.ToJsonString().ShouldNotContain("Cupping");
+    }
+
+    [Fact]
+    public async Task Stretches_of_one_qualification_are_all_taken_unless_they_overlap()
+    {
+        JsonObject import = await UploadedAsync("practitioners",
+            "Name,Qualifications\nOna Reed,Moxa from 2024-01-01 until 2025-01-01; Moxa from 2026-01-01\nPia Sedge,Moxa from 2024-01-01; Moxa from 2025-01-01\n");
+        JsonObject seen = await CheckedAsync(import);
+        (await FaultsAsync(seen)).Single()!["message"]!.GetValue<string>().ShouldBe("Two stretches of Moxa overlap.");
+        await StepAsync(import, "run", new { goodRowsOnly = true });
+        (await world.OneAsync("practitioners", "Ona Reed"))["qualifications"]!.AsArray().Count.ShouldBe(2);
+        await StepAsync(import, "undo", new { });
+    }
+
+    [Fact]
+    public async Task Two_imports_of_the_same_clients_at_once_bring_each_of_them_once()
+    {
+        const string rows = "Given name,Family name,E-mail\nTwin,Reedmace,twin.reedmace@example.com\n";
+        JsonObject[] both = [await UploadedAsync("clients", rows), await UploadedAsync("clients", rows)];
+        foreach (JsonObject one in both) (await CheckedAsync(one))["good"]!.GetValue<int>().ShouldBe(1);
+        JsonObject[] done = await Task.WhenAll(both.Select(one => StepAsync(one, "run", new { })));
+        done.Sum(one => one["added"]!.GetValue<int>()).ShouldBe(1);
+        (await FoundAsync("twin.reedmace")).ShouldBe(1);
+        foreach (JsonObject one in done.Where(one => one["canUndo"]!.GetValue<bool>())) await StepAsync(one, "undo", new { });
     }
 
     public static TheoryData<string, byte[], string> NoFiles => new()

@@ -15,6 +15,9 @@ namespace Kingcup.Server.Imports;
 /// <summary>Files of clients, services and practitioners on their way in.</summary>
 internal static class ImportEndpoints
 {
+    /// <summary>How long a file is kept at the most.</summary>
+    internal static readonly Duration KeptFor = Duration.FromDays(7);
+
     private const int Sample = 5, Page = 200, Latest = 30;
     private static readonly ImportState[] _open = [ImportState.Uploaded, ImportState.Checked, ImportState.Failed];
 
@@ -63,6 +66,7 @@ internal static class ImportEndpoints
         };
         await using NpgsqlConnection connection = await database.OpenAsync();
         await ImportStore.AddAsync(connection, row, bytes);
+        await ImportStore.ForgetAsync(connection, row.At - KeptFor);
         return TypedResults.Created($"/api/v1/imports/{row.Id}", Whole(row, bytes));
     }
 
@@ -92,34 +96,35 @@ internal static class ImportEndpoints
         return TypedResults.Ok(Whole(await FindAsync(connection, id), file));
     }
 
-    private static async Task<Accepted<ImportAnswer>> CheckAsync(Guid id, ImportMapping request, Database database, IBackgroundJobClient jobs)
+    private static async Task<Accepted<ImportAnswer>> CheckAsync(Guid id, ImportMapping request, HttpContext http, Database database, IBackgroundJobClient jobs)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         request.Check(ImportAnswer.KindOf(row), row.Heads.Length);
         if (!row.HasFile) throw NoFile();
-        return await StartAsync(connection, id, _open, ImportState.Checking, jobs, ImportWork.TextOf(request));
+        return await StartAsync(http, connection, id, _open, ImportState.Checking, jobs, ImportWork.TextOf(request));
     }
 
-    private static async Task<Accepted<ImportAnswer>> RunAsync(Guid id, ImportRunRequest request, Database database, IBackgroundJobClient jobs)
+    private static async Task<Accepted<ImportAnswer>> RunAsync(Guid id, ImportRunRequest request, HttpContext http, Database database, IBackgroundJobClient jobs)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         if (row.State == nameof(ImportState.Checked))
         {
+            if (!row.HasFile) throw NoFile();
             if (row.Good == 0) throw new Refused(StatusCodes.Status409Conflict, "nothing-to-take", "No row of this file can be taken. Look at what is wrong with them.");
             if (row.Bad > 0 && !request.GoodRowsOnly)
                 throw new Refused(StatusCodes.Status409Conflict, "bad-rows", $"{row.Bad} rows cannot be taken. Mend the file, or take the good rows only.");
         }
 
-        return await StartAsync(connection, id, [ImportState.Checked], ImportState.Importing, jobs, goodRowsOnly: request.GoodRowsOnly);
+        return await StartAsync(http, connection, id, [ImportState.Checked], ImportState.Importing, jobs, goodRowsOnly: request.GoodRowsOnly);
     }
 
-    private static async Task<Accepted<ImportAnswer>> UndoAsync(Guid id, Database database, IBackgroundJobClient jobs)
+    private static async Task<Accepted<ImportAnswer>> UndoAsync(Guid id, HttpContext http, Database database, IBackgroundJobClient jobs)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         await FindAsync(connection, id);
-        return await StartAsync(connection, id, [ImportState.Imported], ImportState.Undoing, jobs);
+        return await StartAsync(http, connection, id, [ImportState.Imported], ImportState.Undoing, jobs);
     }
 
     private static async Task<NoContent> GiveUpAsync(Guid id, Database database)
@@ -161,12 +166,13 @@ internal static class ImportEndpoints
     }
 
     private static async Task<Accepted<ImportAnswer>> StartAsync(
-        NpgsqlConnection connection, Guid id, ImportState[] from, ImportState to, IBackgroundJobClient jobs, string? mapping = null, bool? goodRowsOnly = null)
+        HttpContext http, NpgsqlConnection connection, Guid id, ImportState[] from, ImportState to, IBackgroundJobClient jobs, string? mapping = null, bool? goodRowsOnly = null)
     {
         if (!await ImportStore.SetStateAsync(connection, id, from, to, mapping, goodRowsOnly)) throw NotNow();
         try
         {
-            jobs.Enqueue<ImportWork>(work => work.DoAsync(id));
+            string by = http.Actor().Name;
+            jobs.Enqueue<ImportWork>(work => work.DoAsync(id, by));
         }
         catch (BackgroundJobClientException)
         {

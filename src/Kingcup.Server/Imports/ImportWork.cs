@@ -21,8 +21,10 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
     private static readonly JsonSerializerOptions _json = new(JsonSerializerDefaults.Web);
 
     /// <summary>Does what the state of the import asks for; nothing when somebody else has done it.</summary>
+    /// <param name="id">The import.</param>
+    /// <param name="by">Who asked for it; the history says so.</param>
     [AutomaticRetry(Attempts = 0)]
-    public async Task DoAsync(Guid id)
+    public async Task DoAsync(Guid id, string by)
     {
         await using NpgsqlConnection aside = await database.OpenAsync();
         ImportRow? import = await ImportStore.FindAsync(aside, id);
@@ -33,13 +35,13 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
             switch (state)
             {
                 case ImportState.Checking or ImportState.Importing when ImportAnswer.KindOf(import) == ImportKind.Clients:
-                    await ClientsAsync(import, state, aside);
+                    await ClientsAsync(import, state, By(by), aside);
                     break;
                 case ImportState.Checking or ImportState.Importing:
-                    await SetupAsync(import, state, aside);
+                    await SetupAsync(import, state, By(by), aside);
                     break;
                 case ImportState.Undoing:
-                    await UndoAsync(import);
+                    await UndoAsync(import, By(by));
                     break;
             }
         }
@@ -55,18 +57,18 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
 
     internal static string TextOf(ImportMapping mapping) => JsonSerializer.Serialize(mapping, _json);
 
-    private Change By(ImportRow import) => new(import.Actor, clock.GetCurrentInstant());
+    private Change By(string name) => new(name, clock.GetCurrentInstant());
 
-    private async Task ClientsAsync(ImportRow import, ImportState state, NpgsqlConnection aside)
+    private async Task ClientsAsync(ImportRow import, ImportState state, Change change, NpgsqlConnection aside)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Tally tally = new(import);
         Setup setup = await book.SetupAsync(connection);
         byte[] file = await ImportStore.FileAsync(aside, import.Id);
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        await ImportStore.LockClientsAsync(connection);
         HashSet<string> known = await ImportStore.KnownClientsAsync(connection);
         ImportMapping mapping = MappingOf(import);
-        Change change = By(import);
         List<ClientRow> batch = [];
         foreach (CsvRow row in CsvFile.Rows(file, import.Encoding, import.Delimiter).Skip(1))
         {
@@ -88,7 +90,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         }
 
         await KeepAsync();
-        await EndAsync(connection, import, tally, state, keeps: tally.MayKeep(state));
+        await EndAsync(connection, import, tally, change, keeps: tally.MayKeep(state));
         if (tally.MayKeep(state)) await transaction.CommitAsync();
         else await OnlyFaultsAsync(transaction, aside, import, tally, state);
 
@@ -99,11 +101,11 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         }
     }
 
-    private async Task SetupAsync(ImportRow import, ImportState state, NpgsqlConnection aside)
+    private async Task SetupAsync(ImportRow import, ImportState state, Change by, NpgsqlConnection aside)
     {
         Tally tally = new(import);
         byte[] file = await ImportStore.FileAsync(aside, import.Id);
-        bool kept = await desk.ChangeAsync(By(import), null, async change =>
+        bool kept = await desk.ChangeAsync(by, null, async change =>
         {
             List<(CsvRow Row, RowText Text)> rows = [.. CsvFile.Rows(file, import.Encoding, import.Delimiter).Skip(1).Select(row => (row, new RowText(MappingOf(import), row.Cells)))];
             SetupImport work = new(change, import, tally);
@@ -116,15 +118,15 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
 
             await work.NoteAsync();
             bool keeps = tally.MayKeep(state);
-            await EndAsync(change.Connection, import, tally, state, keeps);
+            await EndAsync(change.Connection, import, tally, change.Change, keeps);
             return keeps;
         }, keep: one => one);
         if (!kept) await OnlyFaultsAsync(null, aside, import, tally, state);
     }
 
-    private async Task UndoAsync(ImportRow import)
+    private async Task UndoAsync(ImportRow import, Change by)
     {
-        await desk.ChangeAsync(By(import), null, async change =>
+        await desk.ChangeAsync(by, null, async change =>
         {
             int stayed = await ImportStore.TakeBackAsync(change.Connection, import.Id);
             await ImportStore.SetStateAsync(change.Connection, import.Id, [ImportState.Undoing], ImportState.Undone);
@@ -133,11 +135,11 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         });
     }
 
-    private static async Task EndAsync(NpgsqlConnection connection, ImportRow import, Tally tally, ImportState state, bool keeps)
+    private static async Task EndAsync(NpgsqlConnection connection, ImportRow import, Tally tally, Change change, bool keeps)
     {
         if (!keeps) return;
         await ImportStore.FinishAsync(connection, tally.Result(ImportState.Imported), tally.Faults, forgetFile: true);
-        await BookStore.RecordAsync(connection, import.Id, "Imported", null, new { import.Kind, import.FileName, added = tally.Good, tally.Bad, tally.Known, tally.Made, state }, new Change(import.Actor, import.At), "import");
+        await BookStore.RecordAsync(connection, import.Id, "Imported", null, new { import.Kind, import.FileName, added = tally.Good, tally.Bad, tally.Known, tally.Made }, change, "import");
     }
 
     /// <summary>Nothing is kept but what was found, so that it can be read.</summary>

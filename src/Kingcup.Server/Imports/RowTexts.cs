@@ -81,7 +81,10 @@ internal static class RowTexts
             if (!checks.Require(FieldText.Held(text) is not null, "qualifications", $"Write dates with the year first: 'Laser from 2025-01-10 until 2027-12-28', not '{text}'.")) continue;
             HeldText one = FieldText.Held(text)!;
             checks.Require(one.Until is null || one.Until >= (one.From ?? today), "qualifications", $"{one.Name} runs out before it begins.");
-            if (setup.Parts.Qualifications.FirstOrDefault(other => Same(other.Name, one.Name)) is { } known) held.Add(new HeldDocument(known.Id, one.From ?? today, one.Until));
+            if (setup.Parts.Qualifications.FirstOrDefault(other => Same(other.Name, one.Name)) is not { } known) continue;
+            HeldDocument next = new(known.Id, one.From ?? today, one.Until);
+            if (checks.Require(held.All(other => other.QualificationId != next.QualificationId || !Overlap(other, next)), "qualifications", $"Two stretches of {known.Name} overlap."))
+                held.Add(next);
         }
 
         return new PractitionerDocument(
@@ -116,6 +119,9 @@ internal static class RowTexts
         ImportKind.Services when path == "categoryId" => "category",
         _ => path.Split('[', '.')[0],
     };
+
+    private static bool Overlap(HeldDocument a, HeldDocument b) =>
+        a.From <= (b.Until ?? LocalDate.MaxIsoValue) && b.From <= (a.Until ?? LocalDate.MaxIsoValue);
 
     internal static bool Same(string a, string b) => string.Equals(a.Trim(), b.Trim(), StringComparison.OrdinalIgnoreCase);
 

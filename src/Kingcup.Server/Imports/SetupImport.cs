@@ -74,7 +74,7 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
         {
             PractitionerDocument person = RowTexts.Practitioner(text, _setup, Today, _setup.Practitioners.Count + place, checks);
             ListedPractitioner listed = person.Check(checks, _setup, id, _setup.Practitioners.Count + place, null);
-            Practitioner qualified = listed.Practitioner with { Qualifications = [.. person.Qualifications!.DistinctBy(one => one.QualificationId).Select(one => new HeldQualification(one.QualificationId, one.From, one.Until))] };
+            Practitioner qualified = listed.Practitioner with { Qualifications = [.. person.Qualifications!.Select(one => new HeldQualification(one.QualificationId, one.From, one.Until))] };
             (save, document) = (() => change.Writer.SaveAsync(listed with { Practitioner = qualified }), person);
         }
 
