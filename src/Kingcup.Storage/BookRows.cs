@@ -34,6 +34,9 @@ public sealed class VisitRow
     /// <summary>What the desk has to know of the client, or null.</summary>
     public string? Alert { get; init; }
 
+    /// <summary>Least hours before the start at which this client may cancel, where it is set at her.</summary>
+    public int? ClientCancelNoticeHours { get; init; }
+
     /// <summary>The local date of the start.</summary>
     public LocalDate Date { get; init; }
 
@@ -141,6 +144,15 @@ public sealed class ClaimRow
 
     /// <summary>Without buffers and turnaround.</summary>
     public Interval Core { get; init; }
+
+    /// <summary>Whether it was knowingly booked over another.</summary>
+    public bool Overbooked { get; init; }
+
+    /// <summary>Whether it was knowingly booked outside a shift.</summary>
+    public bool OutsideShift { get; init; }
+
+    /// <summary>The blocks it was knowingly booked over.</summary>
+    public Guid[] OverBlocks { get; init; } = [];
 }
 
 /// <summary>A visit with its lines and claims.</summary>
@@ -150,6 +162,9 @@ public sealed class ClaimRow
 /// <param name="AddOns">What was added to them.</param>
 public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims, IReadOnlyList<LineAddOn> AddOns)
 {
+    /// <summary>What the client answered when she booked; read with the single visit only.</summary>
+    public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
+
     /// <summary>The add-ons of each line, in order of the lines.</summary>
     public IReadOnlyList<IReadOnlyList<LineAddOn>> AddOnsByLine => [.. Lines.Select(line => (IReadOnlyList<LineAddOn>)[.. AddOns.Where(one => one.AppointmentId == line.Id)])];
 }
@@ -179,7 +194,30 @@ public sealed record NewVisit(
     string Source,
     string Note,
     VisitState State,
-    IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns);
+    IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns)
+{
+    /// <summary>What it is knowingly booked over, in words for the history.</summary>
+    public IReadOnlyList<string> Over { get; init; } = [];
+
+    /// <summary>The terms the client has accepted, or null.</summary>
+    public long? TermsId { get; init; }
+
+    /// <summary>What the client answered when she booked.</summary>
+    public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
+}
+
+/// <summary>An answer a client gave when she booked.</summary>
+public sealed class VisitAnswerRow
+{
+    /// <summary>The question.</summary>
+    public Guid QuestionId { get; init; }
+
+    /// <summary>The question as it was asked.</summary>
+    public string Question { get; init; } = "";
+
+    /// <summary>The answer.</summary>
+    public string Answer { get; init; } = "";
+}
 
 /// <summary>One entry of the history.</summary>
 public sealed class HistoryRow

@@ -30,7 +30,8 @@ public static class BookStore
     private const string VisitColumns =
         """
         v.id, v.reference, v.location_id, v.client_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note, v.cancel_reason, v.cancelled_by, v.cancelled_late,
-        v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert
+        v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert,
+        c.cancel_notice_hours AS client_cancel_notice_hours
         """;
 
     /// <summary>
@@ -57,7 +58,7 @@ public static class BookStore
         await using NpgsqlCommand command = new(
             """
             SELECT k.resource_id, k.unit, lower(k.during), upper(k.during), k.location_id, k.appointment_id, a.service_id
-            FROM claim k JOIN appointment a ON a.id = k.appointment_id WHERE k.live AND NOT k.overbooked AND k.during && $1
+            FROM claim k JOIN appointment a ON a.id = k.appointment_id WHERE k.live AND k.during && $1
             """,
             connection);
         command.Parameters.Add(new NpgsqlParameter<Interval> { TypedValue = window });
@@ -83,18 +84,40 @@ public static class BookStore
     {
         await connection.ExecuteAsync(
             """
-            INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, @State, @Source, @isFirst, @Note, @At)
+            INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at, terms_id)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, @State, @Source, @isFirst, @Note, @At, @TermsId)
             """,
-            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, State = visit.State.ToString(), visit.Source, isFirst, visit.Note, change.At });
+            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, State = visit.State.ToString(), visit.Source, isFirst, visit.Note, change.At, visit.TermsId });
         await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked, visit.AddOns);
-        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, visit.State.ToString()), change, notices: Notice(visit.LocationId, visit.Date));
+        if (visit.Answers.Count > 0)
+        {
+            await connection.ExecuteAsync(
+                "INSERT INTO visit_answer (visit_id, question_id, question, answer) SELECT @Id, * FROM unnest(@Ids, @Questions, @Answers)",
+                new
+                {
+                    visit.Id,
+                    Ids = visit.Answers.Select(one => one.QuestionId).ToArray(),
+                    Questions = visit.Answers.Select(one => one.Question).ToArray(),
+                    Answers = visit.Answers.Select(one => one.Answer).ToArray(),
+                });
+        }
+
+        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, visit.State.ToString(), visit.Over), change, notices: Notice(visit.LocationId, visit.Date));
     }
 
     /// <summary>Puts a visit at another time: its old lines and claims make way for those of the plan, in one transaction.</summary>
+    /// <param name="connection">An open connection in a transaction that has locked both days.</param>
+    /// <param name="visit">The visit as it was read.</param>
+    /// <param name="date">The local date of its new start.</param>
+    /// <param name="plan">Where it goes.</param>
+    /// <param name="prices">Price of each line, in minor units.</param>
+    /// <param name="asked">For each line whether the client asked for the practitioner.</param>
+    /// <param name="change">Who does it, and when.</param>
+    /// <param name="over">What it is knowingly put over, in words for the history.</param>
     /// <returns>False when the visit no longer has the version expected; nothing is changed then.</returns>
     public static async Task<bool> MoveAsync(
-        NpgsqlConnection connection, StoredVisit visit, LocalDate date, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked, Change change)
+        NpgsqlConnection connection, StoredVisit visit, LocalDate date, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked, Change change,
+        IReadOnlyList<string>? over = null)
     {
         int rows = await connection.ExecuteAsync(
             "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version = @Version",
@@ -107,8 +130,9 @@ public static class BookStore
             """,
             new { visit.Visit.Id });
         await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked, visit.AddOnsByLine);
+        await SettleAsync(connection, visit);
         await RecordAsync(
-            connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State), change,
+            connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State, over), change,
             notices: [.. Notice(visit.Visit.LocationId, visit.Visit.Date), .. Notice(visit.Visit.LocationId, date)]);
         return true;
     }
@@ -135,13 +159,32 @@ public static class BookStore
             });
         if (rows == 0) return false;
         if (!VisitStates.HoldsTime(state))
+        {
             await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
+            await SettleAsync(connection, visit);
+        }
+
         await RecordAsync(
             connection, visit.Visit.Id, state == VisitState.Cancelled ? "Cancelled" : "State",
             new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancellation?.Reason, by = cancellation?.By.ToString(), late = cancellation?.IsLate }, change,
             notices: Notice(visit.Visit.LocationId, visit.Visit.Date));
         return true;
     }
+
+    /// <summary>Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other.</summary>
+    private static async Task SettleAsync(NpgsqlConnection connection, StoredVisit left) => await connection.ExecuteAsync(
+        """
+        UPDATE claim k SET overbooked = false
+        FROM unnest(@Resources, @Starts, @Ends) AS freed(resource, starts, ends)
+        WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends)
+            AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.id <> k.id AND o.live AND o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during)
+        """,
+        new
+        {
+            Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
+            Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
+            Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
+        });
 
     /// <summary>A visit, or null.</summary>
     public static async Task<StoredVisit?> FindAsync(NpgsqlConnection connection, Guid id)
@@ -150,14 +193,18 @@ public static class BookStore
             $"""
             SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.id = @id;
             SELECT id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked FROM appointment WHERE visit_id = @id ORDER BY line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id
+            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id
             WHERE a.visit_id = @id ORDER BY a.line, k.role, lower(k.during), k.unit;
             SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id WHERE a.visit_id = @id;
+            SELECT v.question_id, v.question, v.answer FROM visit_answer v JOIN question q ON q.id = v.question_id WHERE v.visit_id = @id ORDER BY q.position;
             """,
             new { id });
         VisitRow? visit = await grid.ReadSingleOrDefaultAsync<VisitRow>();
         if (visit is null) return null;
-        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()], [.. await grid.ReadAsync<LineAddOn>()]);
+        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()], [.. await grid.ReadAsync<LineAddOn>()])
+        {
+            Answers = [.. await grid.ReadAsync<VisitAnswerRow>()],
+        };
     }
 
     /// <summary>The visits of one day at one location that hold time, by start.</summary>
@@ -169,7 +216,7 @@ public static class BookStore
             WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY v.starts_at, v.id;
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
             WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY a.visit_id, a.line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
+            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
             WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY lower(k.during), k.unit;
             SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id
             WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled';
@@ -186,7 +233,7 @@ public static class BookStore
             SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY v.starts_at, v.id;
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
             WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY a.visit_id, a.line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
+            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
             WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY lower(k.during), k.unit;
             SELECT NULL::uuid AS appointment_id WHERE false;
             """,
@@ -245,10 +292,11 @@ public static class BookStore
             INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)
             SELECT a.id, @visitId, a.at - 1, a.service, a.starts, a.ends, a.price, a.asked
             FROM unnest(@ids, @Services, @Starts, @Ends, @prices, @asked) WITH ORDINALITY AS a(id, service, starts, ends, price, asked, at);
-            INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core)
-            SELECT k.id, k.appointment, @locationId, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends)
-            FROM unnest(@ClaimIds, @Appointments, @Resources, @Units, @Roles, @ClaimStarts, @ClaimEnds, @CoreStarts, @CoreEnds)
-                AS k(id, appointment, resource, unit, role, starts, ends, core_starts, core_ends);
+            INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core, overbooked, outside_shift, over_blocks)
+            SELECT k.id, k.appointment, @locationId, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends),
+                k.overbooked, k.outside_shift, string_to_array(k.over_blocks, ',')::uuid[]
+            FROM unnest(@ClaimIds, @Appointments, @Resources, @Units, @Roles, @ClaimStarts, @ClaimEnds, @CoreStarts, @CoreEnds, @Overbooked, @OutsideShift, @OverBlocks)
+                AS k(id, appointment, resource, unit, role, starts, ends, core_starts, core_ends, overbooked, outside_shift, over_blocks);
             INSERT INTO appointment_add_on (appointment_id, add_on_id, count, minutes, price)
             SELECT * FROM unnest(@AddOnLines, @AddOns, @Counts, @AddOnMinutes, @AddOnPrices)
             """,
@@ -271,6 +319,10 @@ public static class BookStore
                 ClaimEnds = plan.Claims.Select(claim => claim.During.End).ToArray(),
                 CoreStarts = plan.Claims.Select(claim => claim.Core.Start).ToArray(),
                 CoreEnds = plan.Claims.Select(claim => claim.Core.End).ToArray(),
+                Overbooked = plan.Claims.Select(claim => claim.Overbooked).ToArray(),
+                OutsideShift = plan.Claims.Select(claim => claim.OutsideShift).ToArray(),
+                // An array of arrays has to be a rectangle; so one text each.
+                OverBlocks = plan.Claims.Select(claim => string.Join(',', claim.OverBlocks)).ToArray(),
                 AddOnLines = addOns.SelectMany((own, line) => own.Select(_ => ids[line])).ToArray(),
                 AddOns = addOns.SelectMany(own => own.Select(one => one.AddOnId)).ToArray(),
                 Counts = addOns.SelectMany(own => own.Select(one => one.Count)).ToArray(),
@@ -279,9 +331,10 @@ public static class BookStore
             });
     }
 
-    private static object Describe(VisitPlan plan, string state) => new
+    private static object Describe(VisitPlan plan, string state, IReadOnlyList<string>? over) => new
     {
         state,
+        over = over is { Count: > 0 } ? over : null,
         start = plan.Start.ToString(),
         end = plan.End.ToString(),
         lines = plan.Lines.Select(line => new { service = line.ServiceId, practitioner = line.Practitioners[0], room = line.RoomId }),

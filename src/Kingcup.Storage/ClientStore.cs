@@ -1,4 +1,5 @@
 using Dapper;
+using Kingcup.Core.Resources;
 using NodaTime;
 using Npgsql;
 
@@ -34,6 +35,27 @@ public sealed class ClientRow
     /// <summary>Whether the client may book online.</summary>
     public bool MayBookOnline { get; init; } = true;
 
+    /// <summary>Least minutes between booking and start, where it is set at this client.</summary>
+    public int? LeadMinutes { get; init; }
+
+    /// <summary>How many days ahead this client may book, where it is set at her.</summary>
+    public int? HorizonDays { get; init; }
+
+    /// <summary>Least hours before the start at which this client may move a visit, where it is set at her.</summary>
+    public int? MoveNoticeHours { get; init; }
+
+    /// <summary>Least hours before the start at which this client may cancel, where it is set at her.</summary>
+    public int? CancelNoticeHours { get; init; }
+
+    /// <summary>Grows with every change.</summary>
+    public long Version { get; init; } = 1;
+
+    /// <summary>The rules of online booking set at this client, or null when there are none.</summary>
+    public OnlineRules? Own =>
+        (LeadMinutes ?? HorizonDays ?? MoveNoticeHours ?? CancelNoticeHours) is null
+            ? null
+            : new OnlineRules { LeadMinutes = LeadMinutes, HorizonDays = HorizonDays, MoveNoticeHours = MoveNoticeHours, CancelNoticeHours = CancelNoticeHours };
+
     /// <summary>How many visits that count.</summary>
     public int Visits { get; init; }
 
@@ -50,6 +72,7 @@ public static class ClientStore
     private const string Columns =
         """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.household_id, c.created_at, c.may_book_online,
+        c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.version,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.cancelled_late) AS late_cancellations
@@ -97,6 +120,36 @@ public static class ClientStore
             client);
         await BookStore.RecordAsync(connection, client.Id, "Added", null, new { client.GivenName, client.FamilyName }, change, "client");
     }
+
+    /// <summary>Saves a changed client, with what changed in the history.</summary>
+    /// <returns>False when the client no longer has the version expected; nothing is changed then.</returns>
+    public static async Task<bool> SaveAsync(NpgsqlConnection connection, ClientRow before, ClientRow after, Change change)
+    {
+        int rows = await connection.ExecuteAsync(
+            """
+            UPDATE client SET given_name = @GivenName, family_name = @FamilyName, email = @Email, phone = @Phone, alert = @Alert, may_book_online = @MayBookOnline,
+                lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours, cancel_notice_hours = @CancelNoticeHours, version = version + 1
+            WHERE id = @Id AND version = @Version
+            """,
+            after);
+        if (rows == 0) return false;
+        await BookStore.RecordAsync(connection, after.Id, "Changed", Describe(before), Describe(after), change, "client");
+        return true;
+    }
+
+    private static object Describe(ClientRow client) => new
+    {
+        client.GivenName,
+        client.FamilyName,
+        client.Email,
+        client.Phone,
+        client.Alert,
+        client.MayBookOnline,
+        client.LeadMinutes,
+        client.HorizonDays,
+        client.MoveNoticeHours,
+        client.CancelNoticeHours,
+    };
 
     private static string Pattern(string word)
     {

@@ -60,7 +60,7 @@ public static class SetupReader
         ILookup<Guid, StopRow> stops = (await connection.QueryAsync<StopRow>("SELECT location_id, date, reason FROM online_stop")).ToLookup(row => row.LocationId);
         return [.. (await connection.QueryAsync<LocationRow>(
             $"""
-            SELECT id, name, zone, address, phone, position, version, bookable_online, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns}
+            SELECT id, name, zone, address, phone, position, version, bookable_online, accepts_new_clients, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns}
             FROM location ORDER BY position, name
             """))
             .Select(row => new ListedLocation(
@@ -70,6 +70,7 @@ public static class SetupReader
                     Name = row.Name,
                     Zone = DateTimeZoneProviders.Tzdb[row.Zone],
                     BookableOnline = row.BookableOnline,
+                    AcceptsNewClients = row.AcceptsNewClients,
                     LongestWaitMinutes = row.LongestWaitMinutes,
                     Opening = [.. hours[row.Id].Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.FromTime, one.UntilTime)))],
                     Online = row.Rules(),
@@ -92,6 +93,7 @@ public static class SetupReader
         public int Position { get; init; }
         public long Version { get; init; }
         public bool BookableOnline { get; init; }
+        public bool AcceptsNewClients { get; init; }
         public int LongestWaitMinutes { get; init; }
         public int? NoShowTimes { get; init; }
         public int? NoShowMonths { get; init; }
@@ -126,10 +128,10 @@ public static class SetupReader
 internal abstract class RulesRow
 {
     internal const string Columns =
-        "grid, every_minutes, lead_minutes, new_lead_minutes, horizon_days, new_horizon_days, gap, shortest_gap_minutes, assignment, choice, approval, move_notice_hours, cancel_notice_hours";
+        "grid, every_minutes, lead_minutes, new_lead_minutes, horizon_days, new_horizon_days, gap, shortest_gap_minutes, assignment, choice, approval, move_notice_hours, new_move_notice_hours, cancel_notice_hours, new_cancel_notice_hours";
 
     internal const string Parameters =
-        "@Grid, @EveryMinutes, @LeadMinutes, @NewLeadMinutes, @HorizonDays, @NewHorizonDays, @Gap, @ShortestGapMinutes, @Assignment, @Choice, @Approval, @MoveNoticeHours, @CancelNoticeHours";
+        "@Grid, @EveryMinutes, @LeadMinutes, @NewLeadMinutes, @HorizonDays, @NewHorizonDays, @Gap, @ShortestGapMinutes, @Assignment, @Choice, @Approval, @MoveNoticeHours, @NewMoveNoticeHours, @CancelNoticeHours, @NewCancelNoticeHours";
 
     public string? Grid { get; init; }
     public int? EveryMinutes { get; init; }
@@ -143,7 +145,9 @@ internal abstract class RulesRow
     public string? Choice { get; init; }
     public string? Approval { get; init; }
     public int? MoveNoticeHours { get; init; }
+    public int? NewMoveNoticeHours { get; init; }
     public int? CancelNoticeHours { get; init; }
+    public int? NewCancelNoticeHours { get; init; }
 
     public OnlineRules Rules() => new()
     {
@@ -159,7 +163,9 @@ internal abstract class RulesRow
         Choice = Parse<PractitionerChoice>(Choice),
         Approval = Parse<Approval>(Approval),
         MoveNoticeHours = MoveNoticeHours,
+        NewMoveNoticeHours = NewMoveNoticeHours,
         CancelNoticeHours = CancelNoticeHours,
+        NewCancelNoticeHours = NewCancelNoticeHours,
     };
 
     /// <summary>Adds the values of rules to the parameters of a statement.</summary>
@@ -177,7 +183,9 @@ internal abstract class RulesRow
         to.Add("Choice", rules.Choice?.ToString(), DbType.String);
         to.Add("Approval", rules.Approval?.ToString(), DbType.String);
         to.Add("MoveNoticeHours", rules.MoveNoticeHours, DbType.Int32);
+        to.Add("NewMoveNoticeHours", rules.NewMoveNoticeHours, DbType.Int32);
         to.Add("CancelNoticeHours", rules.CancelNoticeHours, DbType.Int32);
+        to.Add("NewCancelNoticeHours", rules.NewCancelNoticeHours, DbType.Int32);
         return to;
     }
 

@@ -44,6 +44,7 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
                 listed.Phone,
                 listed.Position,
                 location.BookableOnline,
+                location.AcceptsNewClients,
                 location.LongestWaitMinutes,
                 Times = location.NoShowLimit?.Times,
                 Months = location.NoShowLimit?.Months,
@@ -52,10 +53,10 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
             location.Online);
         await connection.ExecuteAsync(
             $"""
-            INSERT INTO location (id, name, zone, address, phone, position, bookable_online, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
-            VALUES (@Id, @Name, @Zone, @Address, @Phone, @Position, @BookableOnline, @LongestWaitMinutes, @Times, @Months, @Action, {RulesRow.Parameters})
+            INSERT INTO location (id, name, zone, address, phone, position, bookable_online, accepts_new_clients, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
+            VALUES (@Id, @Name, @Zone, @Address, @Phone, @Position, @BookableOnline, @AcceptsNewClients, @LongestWaitMinutes, @Times, @Months, @Action, {RulesRow.Parameters})
             ON CONFLICT (id) DO UPDATE SET name = @Name, zone = @Zone, address = @Address, phone = @Phone, position = @Position, bookable_online = @BookableOnline,
-                longest_wait_minutes = @LongestWaitMinutes, no_show_times = @Times, no_show_months = @Months, no_show_action = @Action,
+                accepts_new_clients = @AcceptsNewClients, longest_wait_minutes = @LongestWaitMinutes, no_show_times = @Times, no_show_months = @Months, no_show_action = @Action,
                 ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = location.version + 1
             """,
             values);

@@ -34,6 +34,12 @@ public sealed class StaffRow
     /// <summary>Whether a practitioner may change her own shifts and blocked time.</summary>
     public bool EditsOwnShifts { get; init; }
 
+    /// <summary>Whether somebody at the desk may overbook; owners and managers always may.</summary>
+    public bool MayOverbook { get; init; }
+
+    /// <summary>Whether the role alone gives the right to overbook.</summary>
+    public bool OverbooksByRole => Role is "Owner" or "Manager";
+
     /// <summary>Whether the account was closed.</summary>
     public bool SignedOff { get; init; }
 
@@ -47,7 +53,7 @@ public sealed class StaffRow
 /// <summary>Those who may sign in.</summary>
 public static class StaffStore
 {
-    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, failures, locked_until, edits_own_shifts, signed_off, version";
+    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, failures, locked_until, edits_own_shifts, may_overbook, signed_off, version";
 
     /// <summary>By e-mail address, locked until the transaction ends so that parallel guesses count one by one.</summary>
     public static Task<StaffRow?> FindForSignInAsync(NpgsqlConnection connection, string email) =>
@@ -63,7 +69,7 @@ public static class StaffStore
 
     /// <summary>Adds somebody.</summary>
     public static Task AddAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
-        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts) VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp, @EditsOwnShifts)", staff);
+        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts, may_overbook) VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp, @EditsOwnShifts, @MayOverbook)", staff);
 
     /// <summary>Everyone, by name.</summary>
     public static async Task<IReadOnlyList<StaffRow>> AllAsync(NpgsqlConnection connection) =>
@@ -72,7 +78,7 @@ public static class StaffStore
     /// <summary>Changes an account; not its password.</summary>
     public static Task SaveAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
         """
-        UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, stamp = @Stamp, edits_own_shifts = @EditsOwnShifts,
+        UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, stamp = @Stamp, edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
             signed_off = @SignedOff, version = version + 1 WHERE id = @Id
         """,
         staff);

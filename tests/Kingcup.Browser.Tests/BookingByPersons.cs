@@ -79,6 +79,70 @@ public sealed class BookingByPersons : IAsyncLifetime
     }
 
     [Fact]
+    public void A_time_that_fits_only_over_something_is_taken_once_it_was_read()
+    {
+        using Browser owner = new(_server);
+        owner.SignIn("owner@harrowmere.test");
+        owner.Find("//*[@data-lane='Ines Calloway']");
+        owner.Go($"/day/{_millStreet}/2027-03-02");
+        owner.Find("//*[@data-lane='Ines Calloway']");
+        BookByPhone(owner, "Deep tissue 60", "11:00");
+        owner.Button("Close");
+
+        // Ines has Ada at eleven; half past fits only over her.
+        owner.Keys("n");
+        owner.Button("New");
+        owner.Fill("Given name", "Bea");
+        owner.Fill("Family name", "Tallow");
+        owner.Choose("Service", "Deep tissue 60");
+        owner.Choose("Practitioner", "Ines Calloway");
+        owner.Find("//*[@aria-label='Starts that fit']/button");
+        owner.Set("Another time", "11:30");
+        owner.Says("11:30 does not fit");
+        owner.Says("Ines Calloway is taken from 11:00 to 12:15");
+        owner.Button("Overbook 11:30 all the same");
+        owner.AxeFindsNothing();
+        owner.Button("Book 11:30 all the same");
+        owner.Find("//aside[@aria-label='Bea Tallow']");
+        owner.Says("Clash: booked over another visit");
+        owner.Find("//*[@data-lane='Ines Calloway']//button[contains(@aria-label, 'Bea Tallow') and contains(@aria-label, 'clash')]");
+        owner.Count("//*[@data-lane='Ines Calloway']//button[@data-visit]").ShouldBe(2);
+
+        // And the desk, that has not the right, is only told why not.
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-02");
+        desk.Keys("n");
+        desk.Choose("Service", "Deep tissue 60");
+        desk.Choose("Practitioner", "Ines Calloway");
+        desk.Find("//*[@aria-label='Starts that fit']/button");
+        desk.Set("Another time", "11:30");
+        desk.Says("Ines Calloway is taken from");
+        desk.Count("//button[contains(., 'all the same')]").ShouldBe(0);
+        // After the shift it may book, once it was told.
+        desk.Set("Another time", "19:30");
+        desk.Button("Take 19:30 all the same");
+        desk.Find("//button[normalize-space()='Book 19:30 all the same']");
+    }
+
+    [Fact]
+    public void What_is_set_at_a_client_is_changed_in_her_sheet()
+    {
+        using Browser desk = new(_server);
+        OpenDay(desk, "2027-03-02");
+        BookByPhone(desk, "Deep tissue 60", "11:00");
+        desk.Button("Client");
+        desk.Fill("What the desk has to know", "Allergic to nuts");
+        desk.Fill("Days ahead", "9999");
+        desk.Button("Save");
+        desk.Says("Book 0 to 730 days ahead");
+        desk.AxeFindsNothing();
+        desk.Fill("Days ahead", "14");
+        desk.Button("Save");
+        desk.Says("Saved.");
+        desk.Find("//*[@data-lane='Ines Calloway']//button[contains(@aria-label, 'Allergic to nuts')]");
+    }
+
+    [Fact]
     public void What_a_client_books_on_a_phone_shows_on_the_open_book_of_the_desk()
     {
         using Browser desk = new(_server);

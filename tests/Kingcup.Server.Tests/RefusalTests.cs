@@ -134,6 +134,8 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/starts", "owner manager desk" },
         { "POST", "/api/v1/starts/why-not", "owner manager desk" },
         { "POST", "/api/v1/visits", "owner manager desk" },
+        { "GET", "/api/v1/clients/{none}", "owner manager desk" },
+        { "PUT", "/api/v1/clients/{none}", "owner manager desk" },
         { "GET", "/api/v1/visits/{none}", "owner manager desk practitioner" },
         { "GET", "/api/v1/visits/{none}/history", "owner manager desk practitioner" },
         { "POST", "/api/v1/visits/{none}/move", "owner manager desk" },

@@ -34,6 +34,7 @@ public sealed class DayBook
 {
     private readonly DaySet[] _free;
     private readonly DaySet[] _open;
+    private readonly Easing _easing;
     private Load[]? _loads;
 
     /// <summary>Lays out a day.</summary>
@@ -42,8 +43,14 @@ public sealed class DayBook
     /// <param name="taken">Everything held around that day, at all locations; what lies outside the day's window is passed over.</param>
     /// <param name="blocked">Everything blocked around that day.</param>
     public DayBook(House house, LocalDate date, IEnumerable<TakenTime> taken, IEnumerable<BlockedTime> blocked)
+        : this(house, date, taken, blocked, Easing.None)
+    {
+    }
+
+    private DayBook(House house, LocalDate date, IEnumerable<TakenTime> taken, IEnumerable<BlockedTime> blocked, Easing easing)
     {
         ArgumentNullException.ThrowIfNull(house);
+        _easing = easing;
         House = house;
         Day = new BookDay(date, house.Location.Zone);
         Taken = [.. taken.Where(claim => house.FirstUnitOf(claim.ResourceId) is not null)];
@@ -75,6 +82,9 @@ public sealed class DayBook
 
     /// <summary>Whether rooms and equipment are open: the location is, or somebody works during its closure.</summary>
     public bool RoomsAreOpen { get; private set; }
+
+    /// <summary>The same day with time counted as free that somebody may knowingly book over.</summary>
+    internal DayBook Eased(Easing easing) => easing == Easing.None ? this : new DayBook(House, Day.Date, Taken, Blocked, easing);
 
     /// <summary>Free time of a unit.</summary>
     internal ref readonly DaySet Free(int unit) => ref _free[unit];
@@ -131,12 +141,13 @@ public sealed class DayBook
                 }
             }
 
-            _free[i] = _open[i];
+            bool eased = _easing.HasFlag(Easing.Shift) && !House.Practitioners[i].IsRetiredOn(Day.Date);
+            _free[i] = eased ? DaySet.Full : _open[i];
         }
 
         // A room is open whenever its location is; on a closed day only if somebody works during the closure.
         RoomsAreOpen = Closure is null || somebodyWorks;
-        DaySet rooms = RoomsAreOpen ? DaySet.Full : DaySet.Full.Except(Day.Whole);
+        DaySet rooms = RoomsAreOpen || _easing.HasFlag(Easing.Shift) ? DaySet.Full : DaySet.Full.Except(Day.Whole);
         for (int unit = _open.Length; unit < _free.Length; unit++) _free[unit] = rooms;
         foreach ((Guid id, LocalDate? retired, int units) in House.Rooms.Select(room => (room.Id, room.Retired, room.Capacity))
             .Concat(House.Pools.Select(pool => (pool.Id, pool.Retired, pool.Quantity))))
@@ -151,6 +162,7 @@ public sealed class DayBook
     {
         foreach (TakenTime claim in Taken)
         {
+            if (IsEased(claim.ResourceId, Easing.TakenPeople, Easing.TakenRooms, Easing.TakenEquipment)) continue;
             int unit = House.FirstUnitOf(claim.ResourceId)!.Value + claim.Unit;
             Duration travel = Duration.FromMinutes(House.TravelMinutes(claim.LocationId, House.Location.Id));
             if (unit < _free.Length)
@@ -159,10 +171,19 @@ public sealed class DayBook
 
         foreach (BlockedTime block in Blocked)
         {
+            if (IsEased(block.ResourceId, Easing.BlockedPeople, Easing.BlockedRooms, Easing.BlockedEquipment)) continue;
             int first = House.FirstUnitOf(block.ResourceId)!.Value;
             DaySet touched = Day.Touched(block.During);
             for (int unit = first; unit < first + UnitsOf(block.ResourceId); unit++) _free[unit] = _free[unit].Except(touched);
         }
+    }
+
+    /// <summary>Whether the day is eased for the kind of a resource; units lie in the order people, rooms, equipment.</summary>
+    private bool IsEased(Guid resourceId, Easing people, Easing rooms, Easing equipment)
+    {
+        if (_easing == Easing.None) return false;
+        int unit = House.FirstUnitOf(resourceId)!.Value, firstRoom = House.Practitioners.Count, firstPool = firstRoom + House.Rooms.Sum(room => room.Capacity);
+        return _easing.HasFlag(unit < firstRoom ? people : unit < firstPool ? rooms : equipment);
     }
 
     private int UnitsOf(Guid resourceId) =>

@@ -9,11 +9,12 @@ namespace Kingcup.Core.Availability;
 internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience, Instant now)
 {
     private readonly Location _location = frame.House.Location;
-    private readonly EffectiveRules[] _rules = [.. frame.Services.Select(frame.House.RulesOf)];
+    private readonly EffectiveRules[] _rules = [.. frame.Services.Select(service => frame.House.RulesOf(service).For(audience.Own))];
 
     /// <summary>Gate 1, whoever is to do it: null when the client may book at all.</summary>
     internal ReasonCode? RefusesClient() =>
         !_location.BookableOnline ? ReasonCode.LocationNotOnline
+        : audience.IsNew && !_location.AcceptsNewClients ? ReasonCode.LocationNoNewClients
         : !audience.MayBookOnline ? ReasonCode.ClientNotOnline
         : _location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit) ? ReasonCode.TooManyNoShows
         : null;

@@ -1,3 +1,4 @@
+using Kingcup.Core.Resources;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;
@@ -45,6 +46,9 @@ public sealed record Audience
     /// <summary>Whether this client may book online at all.</summary>
     public bool MayBookOnline { get; init; } = true;
 
+    /// <summary>Lead time, how far ahead and notices as set at this client, or null; they go before those of any other place.</summary>
+    public OnlineRules? Own { get; init; }
+
     /// <summary>When the client did not come, or cancelled late.</summary>
     public IReadOnlyList<Instant> Missed { get; init; } = [];
 
@@ -62,6 +66,9 @@ public enum ReasonCode
 {
     /// <summary>The location takes no online bookings.</summary>
     LocationNotOnline,
+
+    /// <summary>The location accepts no new clients.</summary>
+    LocationNoNewClients,
 
     /// <summary>The client may not book online.</summary>
     ClientNotOnline,
@@ -132,6 +139,9 @@ public enum ReasonCode
     /// <summary>The practitioner is not on shift.</summary>
     OffShift,
 
+    /// <summary>The practitioner works at another location that day.</summary>
+    PractitionerElsewhere,
+
     /// <summary>The practitioner has a break.</summary>
     OnBreak,
 
@@ -149,6 +159,9 @@ public enum ReasonCode
 
     /// <summary>The practitioner has something else.</summary>
     PractitionerTaken,
+
+    /// <summary>The practitioner has something at another location and not enough time for the way.</summary>
+    TravelTooShort,
 
     /// <summary>No room has what the service needs.</summary>
     NoSuchRoom,

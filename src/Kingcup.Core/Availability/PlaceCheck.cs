@@ -11,7 +11,14 @@ namespace Kingcup.Core.Availability;
 /// <param name="Core">Without them.</param>
 /// <param name="Role">The role of a practitioner, or null.</param>
 /// <param name="ServiceId">The service of the line that holds it.</param>
-public sealed record StandingClaim(Guid ResourceId, int Unit, Interval During, Interval Core, int? Role, Guid ServiceId);
+public sealed record StandingClaim(Guid ResourceId, int Unit, Interval During, Interval Core, int? Role, Guid ServiceId)
+{
+    /// <summary>Whether it was knowingly booked outside a shift, or while the location is closed.</summary>
+    public bool OutsideShift { get; init; }
+
+    /// <summary>The blocks it was knowingly booked over.</summary>
+    public IReadOnlyCollection<Guid> OverBlocks { get; init; } = [];
+}
 
 /// <summary>
 /// Says whether a visit that stands in the book still has its place after the setup was changed: its people on shift, not away
@@ -42,7 +49,7 @@ public static class PlaceCheck
         if (gone) return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
         if (room is not null && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
             return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };
-        if (day.Closure is { } closure && !day.RoomsAreOpen)
+        if (day.Closure is { } closure && !day.RoomsAreOpen && !claim.OutsideShift)
             return new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, house.Location.Id, house.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = house.Location.Id, Value = closure.Reason };
         return Blocked(day, claim, reason with { Code = room is null ? ReasonCode.EquipmentTaken : ReasonCode.RoomBlocked });
     }
@@ -56,9 +63,9 @@ public static class PlaceCheck
         if (rule?.Allows(one, day.Day.Date) == false)
             return reason with { Code = rule.MissingOn(one, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService, Value = service!.Name };
         int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
-        if (!day.OnShift(one.Id).StartsHolding(0, until - from).Contains(from))
+        if (!claim.OutsideShift && !day.OnShift(one.Id).StartsHolding(0, until - from).Contains(from))
         {
-            return day.Closure is { } closure && day.OnShift(one.Id).IsEmpty
+            return day.Closure is { } closure && (day.OnShift(one.Id) & day.Day.Whole).IsEmpty
                 ? new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = day.House.Location.Id, Value = closure.Reason }
                 : reason with { Value = day.House.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason };
         }
@@ -69,7 +76,7 @@ public static class PlaceCheck
     private static Reason? Blocked(DayBook day, StandingClaim claim, Reason reason)
     {
         BlockedTime? block = day.Blocked.FirstOrDefault(one =>
-            one.ResourceId == claim.ResourceId && one.During.Start < claim.During.End && claim.During.Start < one.During.End);
+            one.ResourceId == claim.ResourceId && !(one.BlockId is { } id && claim.OverBlocks.Contains(id)) && one.During.Start < claim.During.End && claim.During.Start < one.During.End);
         return block is null
             ? null
             : reason with

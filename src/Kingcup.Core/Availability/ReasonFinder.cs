@@ -36,7 +36,7 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
     {
         switch (rules.RefusesClient())
         {
-            case ReasonCode.LocationNotOnline: return [OfLocation(Gate.Client, ReasonCode.LocationNotOnline)];
+            case (ReasonCode.LocationNotOnline or ReasonCode.LocationNoNewClients) and { } code: return [OfLocation(Gate.Client, code)];
             case ReasonCode.TooManyNoShows:
                 return [OfLocation(Gate.Client, ReasonCode.TooManyNoShows) with { Value = Number(_house.Location.NoShowLimit!.Times) }];
             case { } code: return [new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client }];
@@ -113,6 +113,7 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
             {
                 RulePlace.Service => OwnerKind.Service,
                 RulePlace.Category => OwnerKind.Category,
+                RulePlace.Client => OwnerKind.Client,
                 _ => OwnerKind.Location,
             },
             OwnerId = source.Place == RulePlace.Usual ? _house.Location.Id : source.Id,

@@ -72,34 +72,9 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClie
     {
         Practitioner one = _house.Practitioners[practitioner];
         if (day.Free(practitioner).StartsHolding(0, until - from).Contains(from)) return null;
-        DaySet shift = day.OnShift(practitioner);
-        if (!shift.StartsHolding(0, until - from).Contains(from))
-        {
-            if (OnBreak(one, from, until) is { } pause) return pause;
-            Reason off = OfPractitioner(ReasonCode.OffShift, one) with { Value = _house.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason };
-            DaySet today = shift & day.Day.Whole;
-            return today.IsEmpty
-                ? off
-                : off with { From = day.Day.At(today.Runs().First().From), Until = day.Day.At(today.Runs().Last().Until) };
-        }
-
+        if (!day.OnShift(practitioner).StartsHolding(0, until - from).Contains(from)) return ShiftReasons.Of(day, one, from, until);
         return Blocked(OfPractitioner(ReasonCode.PractitionerBlocked, one), from, until)
             ?? Taken(OfPractitioner(ReasonCode.PractitionerTaken, one), from, until);
-    }
-
-    /// <summary>The break in the way of a stretch that lies inside a shift otherwise.</summary>
-    private Reason? OnBreak(Practitioner one, int from, int until)
-    {
-        foreach (Shift shift in _house.Calendar.On(one.Id, day.Day.Date).Where(shift => shift.LocationId == _house.Location.Id))
-        {
-            Interval during = day.Day.Of(shift.During), wanted = day.Day.Between(from, until);
-            if (during.Start > wanted.Start || during.End < wanted.End) continue;
-            if (shift.Breaks.FirstOrDefault(pause => Overlap(day.Day.Of(pause.During), wanted)) is not { } found) continue;
-            Interval at = day.Day.Of(found.During);
-            return OfPractitioner(ReasonCode.OnBreak, one) with { From = at.Start, Until = at.End, Value = found.Reason };
-        }
-
-        return null;
     }
 
     internal List<Reason> RoomAndEquipment(int start)
@@ -181,10 +156,11 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClie
     private Reason? Taken(Reason reason, int from, int until)
     {
         Interval wanted = day.Day.Between(from, until);
-        TakenTime? claim = day.Taken.Where(one => one.ResourceId == reason.SubjectId && Overlap(one.During, wanted)).MinBy(one => one.During.Start)
-            // Nothing at that very time: what is in the way is the travel from another location.
-            ?? day.Taken.Where(one => one.ResourceId == reason.SubjectId && one.LocationId != _house.Location.Id).MinBy(one => one.During.Start);
-        return claim is null ? null : reason with { From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.AppointmentId };
+        TakenTime? claim = day.Taken.Where(one => one.ResourceId == reason.SubjectId && Overlap(one.During, wanted)).MinBy(one => one.During.Start);
+        // Nothing at that very time: what is in the way is the travel from another location.
+        bool travels = claim is null;
+        claim ??= day.Taken.Where(one => one.ResourceId == reason.SubjectId && one.LocationId != _house.Location.Id).MinBy(one => one.During.Start);
+        return claim is null ? null : reason with { Code = travels ? ReasonCode.TravelTooShort : reason.Code, From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.AppointmentId };
     }
 
     private static Reason OfPractitioner(ReasonCode code, Practitioner one) =>

@@ -60,6 +60,27 @@ public sealed class StartFinder
     /// <param name="week">The load of the week, for a house that assigns by it.</param>
     public VisitPlan? PlanFeasible(DayBook day, int start, WeekLoad? week = null) => Plan(day, start, _staffGates, Question.OfStaff, week, noGap: false);
 
+    /// <summary>
+    /// The visit as staff may book it at a start knowingly, over as little as possible; null when even that is not possible, or is
+    /// not allowed. Qualifications, rooms that do not fit and equipment that is not there are never waived.
+    /// </summary>
+    /// <param name="day">The day.</param>
+    /// <param name="start">The grain of the start.</param>
+    /// <param name="allowed">What may be booked over.</param>
+    /// <param name="week">The load of the week, for a house that assigns by it.</param>
+    public KnowingPlan? PlanKnowingly(DayBook day, int start, Waivers allowed, WeekLoad? week = null)
+    {
+        ArgumentNullException.ThrowIfNull(day);
+        Easing most = Easings.Of(allowed);
+        if (PlanFeasible(day.Eased(most), start, week) is null) return null;
+        foreach (Easing easing in Easings.Within(most))
+        {
+            if (PlanFeasible(day.Eased(easing), start, week) is { } plan) return new Overruns(day).Of(plan);
+        }
+
+        return null;
+    }
+
     /// <summary>The visit as a client would book it at a start, or null when that start is not offered.</summary>
     public VisitPlan? PlanOffered(DayBook day, int start, Audience audience, Instant now, WeekLoad? week = null)
     {

@@ -9,7 +9,17 @@ namespace Kingcup.Core.Availability;
 /// <param name="During">The whole stretch, buffers and turnaround included.</param>
 /// <param name="Core">The part without buffers and turnaround.</param>
 /// <param name="Role">The role a practitioner takes, or null for a room or equipment.</param>
-public sealed record PlannedClaim(int Line, Guid ResourceId, int Unit, Interval During, Interval Core, int? Role);
+public sealed record PlannedClaim(int Line, Guid ResourceId, int Unit, Interval During, Interval Core, int? Role)
+{
+    /// <summary>Whether it was knowingly booked outside a shift, or while the location is closed.</summary>
+    public bool OutsideShift { get; init; }
+
+    /// <summary>The blocks it was knowingly booked over.</summary>
+    public IReadOnlyList<Guid> OverBlocks { get; init; } = [];
+
+    /// <summary>Whether it was knowingly booked over another claim of the same unit; it is outside the rule that no two overlap.</summary>
+    public bool Overbooked { get; init; }
+}
 
 /// <summary>One line of a planned visit.</summary>
 /// <param name="ServiceId">The service.</param>

@@ -29,6 +29,9 @@ public sealed record Location
     /// <summary>Whether clients may book online here at all.</summary>
     public bool BookableOnline { get; init; } = true;
 
+    /// <summary>Whether new clients may book online here.</summary>
+    public bool AcceptsNewClients { get; init; } = true;
+
     /// <summary>The rules of online booking where neither a service nor its category sets its own.</summary>
     public OnlineRules Online { get; init; } = OnlineRules.Usual;
 

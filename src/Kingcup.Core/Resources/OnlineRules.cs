@@ -83,7 +83,7 @@ public sealed record NoShowLimit(int Times, int Months, NoShowAction Action);
 
 /// <summary>
 /// Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place:
-/// service, category, location, and last what is usual (rules, section 5).
+/// client, service, category, location, and last what is usual (rules, section 5).
 /// </summary>
 public sealed record OnlineRules
 {
@@ -138,8 +138,14 @@ public sealed record OnlineRules
     /// <summary>Least hours before the start at which a client may still move the visit.</summary>
     public int? MoveNoticeHours { get; init; }
 
+    /// <summary>The same for new clients, where it differs.</summary>
+    public int? NewMoveNoticeHours { get; init; }
+
     /// <summary>Least hours before the start at which a client may still cancel the visit.</summary>
     public int? CancelNoticeHours { get; init; }
+
+    /// <summary>The same for new clients, where it differs.</summary>
+    public int? NewCancelNoticeHours { get; init; }
 
     /// <summary>These rules, with what they leave open taken from <paramref name="wider"/>.</summary>
     public OnlineRules Over(OnlineRules wider) => new()
@@ -157,7 +163,9 @@ public sealed record OnlineRules
         Choice = Choice ?? wider.Choice,
         Approval = Approval ?? wider.Approval,
         MoveNoticeHours = MoveNoticeHours ?? wider.MoveNoticeHours,
+        NewMoveNoticeHours = NewMoveNoticeHours ?? MoveNoticeHours ?? wider.NewMoveNoticeHours ?? wider.MoveNoticeHours,
         CancelNoticeHours = CancelNoticeHours ?? wider.CancelNoticeHours,
+        NewCancelNoticeHours = NewCancelNoticeHours ?? CancelNoticeHours ?? wider.NewCancelNoticeHours ?? wider.CancelNoticeHours,
     };
 
     /// <summary>Lead time for a client, in minutes; of resolved rules only.</summary>
@@ -165,6 +173,12 @@ public sealed record OnlineRules
 
     /// <summary>How far ahead a client may book, in days; of resolved rules only.</summary>
     public int HorizonDaysFor(bool isNew) => (isNew ? NewHorizonDays ?? HorizonDays : HorizonDays)!.Value;
+
+    /// <summary>How many hours before the start a client may still move a visit; of resolved rules only.</summary>
+    public int MoveNoticeHoursFor(bool isNew) => (isNew ? NewMoveNoticeHours ?? MoveNoticeHours : MoveNoticeHours)!.Value;
+
+    /// <summary>How many hours before the start a client may still cancel a visit; of resolved rules only.</summary>
+    public int CancelNoticeHoursFor(bool isNew) => (isNew ? NewCancelNoticeHours ?? CancelNoticeHours : CancelNoticeHours)!.Value;
 }
 
 /// <summary>A place that may set a rule of online booking, the most specific last.</summary>
@@ -181,6 +195,9 @@ public enum RulePlace
 
     /// <summary>The service.</summary>
     Service,
+
+    /// <summary>The client who asks; only lead time, how far ahead and the notices.</summary>
+    Client,
 }
 
 /// <summary>The rules that hold for one service at one location, and where each comes from.</summary>
@@ -200,6 +217,16 @@ public sealed class EffectiveRules
         Values = _places[^1].Rules;
         for (int i = _places.Length - 2; i >= 0; i--) Values = _places[i].Rules.Over(Values);
     }
+
+    private EffectiveRules(OnlineRules own, EffectiveRules wider)
+    {
+        _places = [(RulePlace.Client, null, own), .. wider._places];
+        Values = own.Over(wider.Values);
+    }
+
+    /// <summary>These rules for a client who may have her own.</summary>
+    /// <param name="own">What is set at the client, or null.</param>
+    public EffectiveRules For(OnlineRules? own) => own is null ? this : new EffectiveRules(own, this);
 
     /// <summary>The values that hold; only <see cref="OnlineRules.ShortestGapMinutes"/> may still be open.</summary>
     public OnlineRules Values { get; }

@@ -77,7 +77,13 @@ public sealed record NamedAnswer(Guid Id, string Name);
 /// <param name="Until">End, buffer or turnaround included.</param>
 /// <param name="CoreFrom">Beginning without buffer.</param>
 /// <param name="CoreUntil">End without buffer and turnaround.</param>
-public sealed record ClaimAnswer(int Line, Guid ResourceId, int Unit, Instant From, Instant Until, Instant CoreFrom, Instant CoreUntil);
+/// <param name="Overbooked">Whether it was knowingly booked over another visit.</param>
+public sealed record ClaimAnswer(int Line, Guid ResourceId, int Unit, Instant From, Instant Until, Instant CoreFrom, Instant CoreUntil, bool Overbooked);
+
+/// <summary>What a client answered when she booked.</summary>
+/// <param name="Question">The question as it was asked.</param>
+/// <param name="Answer">The answer.</param>
+public sealed record AnswerGiven(string Question, string Answer);
 
 /// <summary>A stretch of a line in which a practitioner is free while the client stays.</summary>
 /// <param name="Line">Index of the line.</param>
@@ -110,10 +116,11 @@ public sealed record UnattendedAnswer(int Line, Guid ResourceId, Instant From, I
 /// <param name="Lines">Its lines.</param>
 /// <param name="Claims">What it holds.</param>
 /// <param name="Unattended">Where practitioners are free meanwhile.</param>
+/// <param name="Answers">What the client answered when she booked; told with the single visit only.</param>
 public sealed record VisitAnswer(
     Guid Id, string Reference, long Version, Guid LocationId, VisitState State, IReadOnlyList<VisitState> Next, bool CanMove, string Source, bool IsFirst,
     VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason, CancelledBy? CancelledBy, bool CancelledLate, Instant CancelUntil,
-    IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended);
+    IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended, IReadOnlyList<AnswerGiven> Answers);
 
 /// <summary>One day of the book at one location.</summary>
 /// <param name="LocationId">The location.</param>

@@ -93,12 +93,12 @@ internal static class BookEndpoints
         group.MapGet("/locations/{locationId:guid}/fullness", FullnessAsync).RequireAuthorization(Rights.SeeBook).WithSummary("How full each day of a run of days is.").ProducesProblem(404);
         group.MapPost("/starts", (StartsRequest request, StartQueries starts) => starts.FeasibleAsync(request)).RequireAuthorization(Rights.KeepBook)
             .WithSummary("The starts at which a visit fits, with who would do it and where.");
-        group.MapPost("/starts/why-not", (WhyNotRequest request, StartQueries starts) => starts.WhyNotAsync(request)).RequireAuthorization(Rights.KeepBook)
-            .WithSummary("Every reason why a start does not fit, in order.");
-        group.MapPost("/visits", BookAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Books a visit. Accepts an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
+        group.MapPost("/starts/why-not", (WhyNotRequest request, HttpContext http, StartQueries starts) => starts.WhyNotAsync(request, Knowing.Of(http))).RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Every reason why a start does not fit, in order, and how it may be booked all the same.");
+        group.MapPost("/visits", BookAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Books a visit. Accepts an Idempotency-Key. A time that fits only over something needs the X-Accept-Over of the refusal that says over what.").ProducesProblem(409).ProducesProblem(422);
         group.MapGet("/visits/{id:guid}", FindAsync).RequireAuthorization(Rights.SeeBook).WithSummary("A visit.").ProducesProblem(404);
         group.MapGet("/visits/{id:guid}/history", HistoryAsync).RequireAuthorization(Rights.SeeBook).WithSummary("What happened to a visit, oldest first.").ProducesProblem(404);
-        group.MapPost("/visits/{id:guid}/move", MoveAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Moves a visit to another start. Needs If-Match.")
+        group.MapPost("/visits/{id:guid}/move", MoveAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what.")
             .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
         group.MapPost("/visits/{id:guid}/cancel", CancelAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Cancels a visit; it is kept with its reason. Needs If-Match.")
             .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
@@ -164,7 +164,7 @@ internal static class BookEndpoints
 
         StoredVisit visit = await desk.BookAsync(
             new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Desk", request.Note?.Trim() ?? "", wanted.AddOns),
-            http.Actor(), RequestKey.Of(http, request));
+            http.Actor(), RequestKey.Of(http, request), Knowing.Of(http));
         return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit));
     }
 
@@ -184,7 +184,7 @@ internal static class BookEndpoints
     }
 
     private static async Task<Ok<VisitAnswer>> MoveAsync(Guid id, MoveRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk) =>
-        await AnswerAsync(await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor()), database, book);
+        await AnswerAsync(await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor(), Knowing.Of(http)), database, book);
 
     private static async Task<Ok<VisitAnswer>> CancelAsync(Guid id, CancelRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk)
     {

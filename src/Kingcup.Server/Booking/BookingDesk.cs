@@ -32,7 +32,14 @@ public sealed record BookingOrder(
     string Source,
     string Note = "",
     IReadOnlyList<IReadOnlyList<LineAddOn>>? AddOns = null,
-    IReadOnlySet<Guid>? Links = null);
+    IReadOnlySet<Guid>? Links = null)
+{
+    /// <summary>The terms the client has accepted, or null.</summary>
+    public long? TermsId { get; init; }
+
+    /// <summary>What the client answered, or null.</summary>
+    public IReadOnlyList<VisitAnswerRow>? Answers { get; init; }
+}
 
 /// <summary>
 /// The operations that change the book: each is one transaction. The core decides on the day as it stands under the day's lock,
@@ -44,8 +51,12 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     public const int StaffHorizonDays = 730;
 
     /// <summary>Books a visit.</summary>
+    /// <param name="order">What is to be booked.</param>
+    /// <param name="actor">Who books it.</param>
+    /// <param name="key">The idempotency key, or null.</param>
+    /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
     /// <exception cref="Refused">It cannot be booked as asked; nothing was changed.</exception>
-    public async Task<StoredVisit> BookAsync(BookingOrder order, Actor actor, RequestKey? key = null)
+    public async Task<StoredVisit> BookAsync(BookingOrder order, Actor actor, RequestKey? key = null, Knowing? knowing = null)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -68,14 +79,20 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         int start = StartOn(day, order.Start);
         Audience? audience = order.Source == "Online" ? await AudienceAsync(connection, client, order.Links) : null;
         WeekLoad? week = await book.WeekAsync(connection, setup, house, finder, date, [date]);
-        VisitPlan plan = (audience is null ? finder.PlanFeasible(day, start, week) : finder.PlanOffered(day, start, audience, change.At, week))
-            ?? throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, audience, change.At);
+        VisitPlan? fits = audience is null ? finder.PlanFeasible(day, start, week) : finder.PlanOffered(day, start, audience, change.At, week);
+        KnowingPlan? over = fits is null ? await OverAsync(connection, knowing, finder, day, start, week) : null;
+        VisitPlan plan = fits ?? over?.Plan ?? throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, audience, change.At);
 
         NewVisit visit = new(
             Guid.CreateVersion7(), VisitReference.New(), order.LocationId, client.Id, date, plan,
             Prices(house, plan), [.. order.Wish.Lines.Select(line => line.PractitionerId is not null)], order.Source, order.Note,
             audience is not null && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
-            order.AddOns ?? [.. order.Wish.Lines.Select(_ => (IReadOnlyList<LineAddOn>)[])]);
+            order.AddOns ?? [.. order.Wish.Lines.Select(_ => (IReadOnlyList<LineAddOn>)[])])
+        {
+            Over = WordsOf(over, house),
+            TermsId = order.TermsId,
+            Answers = order.Answers ?? [],
+        };
         await GuardedAsync(() => BookStore.AddAsync(connection, visit, client.Visits == 0, change));
         if (key is not null) await key.KeepAsync(connection, actor.Scope, visit.Id);
         StoredVisit stored = (await BookStore.FindAsync(connection, visit.Id))!;
@@ -89,8 +106,9 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <param name="start">The new start.</param>
     /// <param name="practitionerId">Who is to take the first line; null keeps whoever fits, the present one first.</param>
     /// <param name="actor">Who does it.</param>
+    /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
     /// <exception cref="Refused">It cannot be moved as asked; nothing was changed.</exception>
-    public async Task<StoredVisit> MoveAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor)
+    public async Task<StoredVisit> MoveAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor, Knowing? knowing = null)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -114,13 +132,14 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         int grain = StartOn(day, start);
         VisitPlan? plan = null;
         // The present practitioner goes with the visit where she can.
-        if (practitionerId is null) plan = new StartFinder(house, PresentStaff(visit)).PlanFeasible(day, grain);
-        StartFinder finder = new(house, wish);
-        plan ??= finder.PlanFeasible(day, grain, await book.WeekAsync(connection, setup, house, finder, date, dates))
-            ?? throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
+        StartFinder present = new(house, PresentStaff(visit)), finder = new(house, wish);
+        if (practitionerId is null) plan = present.PlanFeasible(day, grain);
+        plan ??= finder.PlanFeasible(day, grain, await book.WeekAsync(connection, setup, house, finder, date, dates));
+        KnowingPlan? over = plan is null ? await OverAsync(connection, knowing, practitionerId is null ? present : finder, day, grain, null) : null;
+        plan ??= over?.Plan ?? throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
         bool moved = false;
         await GuardedAsync(async () => moved = await BookStore.MoveAsync(
-            connection, visit, date, plan, PricesAfterMove(house, visit, plan), [.. visit.Lines.Select(line => line.PractitionerAsked)], change));
+            connection, visit, date, plan, PricesAfterMove(house, visit, plan), [.. visit.Lines.Select(line => line.PractitionerAsked)], change, WordsOf(over, house)));
         StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
         if (!moved) throw Refused.Stale(stored.Visit.Version);
         await transaction.CommitAsync();
@@ -153,7 +172,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     internal static Instant LastInTime(Setup setup, StoredVisit visit)
     {
         House house = setup.HouseOf(visit.Visit.LocationId)!;
-        return Cancellation.LastInTime(visit.Visit.StartsAt, visit.Lines.Select(line => house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHours!.Value));
+        return Cancellation.LastInTime(visit.Visit.StartsAt, visit.Lines.Select(line => visit.Visit.ClientCancelNoticeHours ?? house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHoursFor(visit.Visit.IsFirst)));
     }
 
     private async Task<StoredVisit> StandAsync(Guid id, long version, VisitState state, Func<StoredVisit, Cancellation>? cancellation, Actor actor)
@@ -172,10 +191,21 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         return stored;
     }
 
+    /// <summary>The plan over something that may be booked over, once it was read what; null where that is not possible.</summary>
+    private static async Task<KnowingPlan?> OverAsync(NpgsqlConnection connection, Knowing? knowing, StartFinder finder, DayBook day, int start, WeekLoad? week)
+    {
+        if (knowing is null || finder.PlanKnowingly(day, start, await knowing.AllowedAsync(connection), week) is not { } over) return null;
+        knowing.Require(over, day.House);
+        return over;
+    }
+
+    private static string[] WordsOf(KnowingPlan? over, House house) => over is null ? [] : [.. ReasonWords.Of(over.Warnings, house).Select(one => one.Text)];
+
     /// <summary>What is known of a client as far as the gates look at it.</summary>
     internal static async Task<Audience> AudienceAsync(NpgsqlConnection connection, ClientRow client, IReadOnlySet<Guid>? links) => new()
     {
         IsNew = client.Visits == 0,
+        Own = client.Own,
         MayBookOnline = client.MayBookOnline,
         Missed = client.NoShows + client.LateCancellations == 0 ? [] : await BookStore.MissedAsync(connection, client.Id),
         Links = links ?? new HashSet<Guid>(),

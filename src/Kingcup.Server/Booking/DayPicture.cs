@@ -53,11 +53,12 @@ internal static class DayPicture
             visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null, visit.CancelledLate, BookingDesk.LastInTime(setup, stored),
             [.. stored.Lines.Select(line => Line(setup, house, stored, line))],
             [.. stored.Claims.Select(claim => new ClaimAnswer(
-                lineOf[claim.AppointmentId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End))],
+                lineOf[claim.AppointmentId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End, claim.Overbooked))],
             [.. stored.Claims.Where(claim => claim.Role is not null)
                 .GroupBy(claim => (claim.AppointmentId, claim.ResourceId))
                 .SelectMany(group => group.OrderBy(claim => claim.Core.Start).Zip(group.OrderBy(claim => claim.Core.Start).Skip(1)))
-                .Select(pair => new UnattendedAnswer(lineOf[pair.First.AppointmentId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))]);
+                .Select(pair => new UnattendedAnswer(lineOf[pair.First.AppointmentId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))],
+            [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))]);
     }
 
     private static LineAnswer Line(Setup setup, House house, StoredVisit stored, AppointmentRow line)

@@ -95,7 +95,8 @@ public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? 
 /// <summary>Why a start does not fit.</summary>
 /// <param name="Fits">Whether it does after all.</param>
 /// <param name="Reasons">Every reason, in the order of the gates.</param>
-public sealed record WhyNotAnswer(bool Fits, IReadOnlyList<ReasonText> Reasons);
+/// <param name="Anyway">How whoever asks may book it all the same, or null.</param>
+public sealed record WhyNotAnswer(bool Fits, IReadOnlyList<ReasonText> Reasons, AnywayAnswer? Anyway = null);
 
 /// <summary>Answers which starts fit, for the desk and for the public page.</summary>
 public sealed class StartQueries(Database database, BookReader book, IClock clock)
@@ -136,13 +137,16 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         return (setup, house, [.. days.Select(day => (day, finder.OfferedInOrder(day, audience, now)))]);
     }
 
-    /// <summary>Every reason why a start does not fit.</summary>
-    public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request)
+    /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>
+    /// <param name="request">The start.</param>
+    /// <param name="knowing">What whoever asks may book over.</param>
+    public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request, Knowing knowing)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
-        VisitWish wish = WantedVisit.Of(setup, request.Lines).Wish;
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        VisitWish wish = wanted.Wish;
         BookingDesk.CheckWish(house, wish);
         LocalDate date = CheckDate(request.Start.InZone(house.Location.Zone).Date, "start");
         DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
@@ -157,7 +161,11 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         IReadOnlyList<Refusal> refusals = request.AsClient
             ? finder.WhyNotOffered(day, grain, Audience.Stranger, clock.GetCurrentInstant())
             : finder.WhyNotFeasible(day, grain);
-        return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house, publicly: false));
+        AnywayAnswer? anyway = null;
+        if (!request.AsClient && refusals.Count > 0 && request.Start >= clock.GetCurrentInstant() - Duration.FromMinutes(Grain.Minutes)
+            && finder.PlanKnowingly(day, grain, await knowing.AllowedAsync(connection)) is { } over)
+            anyway = Anyway(setup, house, over, wanted.AddOns.Sum(own => own.Sum(one => one.Price)));
+        return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house, publicly: false), anyway);
     }
 
     private async Task<(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request)
@@ -185,6 +193,19 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             ? wish
             : new VisitWish([.. wish.Lines.Select((line, i) => line with { ExtraMinutes = moving.AddOnsByLine[i].Sum(one => one.Minutes) })]);
 
+    private static AnywayAnswer Anyway(Setup setup, House house, KnowingPlan over, long addOns) => new(
+        over.Plan.End, over.Plan.Lines[0].Practitioners[0], PeopleOf(house, over.Plan), RoomsOf(house, over.Plan), PriceOf(setup, house, over.Plan, addOns),
+        ReasonWords.Of(over.Warnings, house), over.Asks.HasFlag(Waivers.Overbook), Knowing.TokenOf(over));
+
+    private static string PeopleOf(House house, VisitPlan plan) =>
+        string.Join(" and ", plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name));
+
+    private static string[] RoomsOf(House house, VisitPlan plan) =>
+        [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)];
+
+    private static MoneyAnswer PriceOf(Setup setup, House house, VisitPlan plan, long addOns) =>
+        new(addOns + plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])), setup.Business.Currency);
+
     private static StartAnswer Answer(Setup setup, DayBook day, VisitPlan plan, int grain, long addOns)
     {
         House house = day.House;
@@ -195,9 +216,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         int until = day.Day.Ceiling(plan.End);
         return new StartAnswer(
             plan.Start, plan.End, day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), first.Practitioners[0],
-            string.Join(" and ", plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name)),
-            [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)],
-            new MoneyAnswer(addOns + plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])), setup.Business.Currency),
+            PeopleOf(house, plan), RoomsOf(house, plan), PriceOf(setup, house, plan, addOns),
             onGrid, !day.Opening.StartsHolding(0, until - grain).Contains(grain));
     }
 }

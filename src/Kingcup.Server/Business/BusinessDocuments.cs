@@ -143,10 +143,11 @@ public enum Weekday
 /// <param name="Stops">Dates stopped for online booking; changed at their own address.</param>
 /// <param name="Travel">Minutes to other locations.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
+/// <param name="AcceptsNewClients">Whether new clients may book here online.</param>
 public sealed record LocationDocument(
     Guid? Id, string? Name, string? Zone, string? Address, string? Phone, IReadOnlyList<HoursDocument>? Opening, bool BookableOnline, int LongestWaitMinutes,
     NoShowLimit? NoShowLimit, OnlineRules? Online, IReadOnlyList<ClosureDocument>? Closures = null, IReadOnlyList<StopDocument>? Stops = null,
-    IReadOnlyList<TravelDocument>? Travel = null, long Version = 0)
+    IReadOnlyList<TravelDocument>? Travel = null, long Version = 0, bool AcceptsNewClients = true)
 {
     internal static LocationDocument Of(Setup setup, ListedLocation listed)
     {
@@ -158,7 +159,7 @@ public sealed record LocationDocument(
             [.. setup.Parts.Closures.Where(one => one.LocationId == location.Id).Select(one => new ClosureDocument(one.Date, one.Yearly, one.Reason))],
             [.. location.StoppedOnline.OrderBy(one => one.Key).Select(one => new StopDocument(one.Key, one.Value))],
             [.. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value))],
-            listed.Version);
+            listed.Version, location.AcceptsNewClients);
     }
 
     internal ListedLocation Check(Checks checks, Guid id, int position, ListedLocation? before)
@@ -189,6 +190,7 @@ public sealed record LocationDocument(
                 Zone = zone ?? DateTimeZone.Utc,
                 Opening = [.. (Opening ?? []).Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.From, one.Until)))],
                 BookableOnline = BookableOnline,
+                AcceptsNewClients = AcceptsNewClients,
                 LongestWaitMinutes = LongestWaitMinutes,
                 NoShowLimit = NoShowLimit,
                 Online = Online ?? new OnlineRules(),

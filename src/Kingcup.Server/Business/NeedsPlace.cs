@@ -41,7 +41,11 @@ internal static class NeedsPlace
                 days[(house.Location.Id, date)] = day = new DayBook(house, date, [], setup.Blocks.Around(new Core.Time.BookDay(date, house.Location.Zone)));
             Dictionary<Guid, Guid> serviceOf = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
             IReadOnlyList<Reason> reasons = PlaceCheck.Of(day, visit.Claims.Select(claim => new StandingClaim(
-                claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, serviceOf[claim.AppointmentId])));
+                claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, serviceOf[claim.AppointmentId])
+            {
+                OutsideShift = claim.OutsideShift,
+                OverBlocks = claim.OverBlocks,
+            }));
             if (reasons.Count > 0) lost.Add(new LostVisit(visit, reasons));
         }
 

@@ -216,7 +216,9 @@ internal static class ReasonEndpoints
             ["choice"] = Source(one => one.Choice is not null),
             ["approval"] = Source(one => one.Approval is not null),
             ["moveNoticeHours"] = Source(one => one.MoveNoticeHours is not null),
+            ["newMoveNoticeHours"] = Source(one => one.NewMoveNoticeHours is not null || one.MoveNoticeHours is not null),
             ["cancelNoticeHours"] = Source(one => one.CancelNoticeHours is not null),
+            ["newCancelNoticeHours"] = Source(one => one.NewCancelNoticeHours is not null || one.CancelNoticeHours is not null),
         }));
     }
 

@@ -18,10 +18,11 @@ namespace Kingcup.Server.SignIn;
 /// <param name="EditsOwnShifts">Whether a practitioner may change her own shifts and blocked time.</param>
 /// <param name="SignedOff">Whether the account was closed.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
+/// <param name="MayOverbook">Whether somebody at the desk may book over another visit; owners and managers always may.</param>
 public sealed record AccountDocument(
-    Guid? Id, string? Email, string? Name, string? Role, Guid? PractitionerId, bool EditsOwnShifts = false, bool SignedOff = false, long Version = 0)
+    Guid? Id, string? Email, string? Name, string? Role, Guid? PractitionerId, bool EditsOwnShifts = false, bool SignedOff = false, long Version = 0, bool MayOverbook = false)
 {
-    internal static AccountDocument Of(StaffRow row) => new(row.Id, row.Email, row.Name, row.Role, row.PractitionerId, row.EditsOwnShifts, row.SignedOff, row.Version);
+    internal static AccountDocument Of(StaffRow row) => new(row.Id, row.Email, row.Name, row.Role, row.PractitionerId, row.EditsOwnShifts, row.SignedOff, row.Version, row.MayOverbook);
 }
 
 /// <summary>A link with which somebody chooses a password, once.</summary>
@@ -150,6 +151,7 @@ internal static class AccountEndpoints
             PractitionerId = request.PractitionerId,
             PasswordHash = before.PasswordHash,
             EditsOwnShifts = request.EditsOwnShifts,
+            MayOverbook = request.MayOverbook,
             SignedOff = request.SignedOff,
             // Another role or a closed account ends the sessions made before.
             Stamp = request.Role != before.Role || request.SignedOff != before.SignedOff ? Guid.NewGuid() : before.Stamp,

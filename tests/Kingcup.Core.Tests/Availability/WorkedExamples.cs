@@ -229,4 +229,35 @@ public sealed class WorkedExamples
         finder.Offered(_house.Day(), Audience.Stranger, tenOClock - Duration.FromDays(1)).IsEmpty.ShouldBeTrue();
         _house.Clock(finder.Feasible(_house.Day()))[0].ShouldBe("09:00");
     }
+
+    [Fact]
+    public void What_is_set_at_the_client_goes_before_service_category_and_location()
+    {
+        _house.Location = _house.Location with { Online = _house.Location.Online with { LeadMinutes = 120, HorizonDays = 0 } };
+        Service service = _house.Change(_house.Add(40, "Sixty", ExampleHouse.Attended(60)), one => one with { Online = new OnlineRules { LeadMinutes = 60, NewLeadMinutes = 240 } });
+        StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
+        Instant tenOClock = _house.At(10, 0, 11, 0).Start, dayBefore = tenOClock - Duration.FromDays(1);
+        Audience own = new() { IsNew = true, Own = new OnlineRules { LeadMinutes = 0, HorizonDays = 1 } };
+        _house.Clock(finder.Offered(_house.Day(), own with { Own = null }, tenOClock))[0].ShouldBe("14:00");
+        _house.Clock(finder.Offered(_house.Day(), own, tenOClock))[0].ShouldBe("10:00");
+        finder.Offered(_house.Day(), own with { Own = null }, dayBefore).IsEmpty.ShouldBeTrue();
+        finder.Offered(_house.Day(), own, dayBefore).IsEmpty.ShouldBeFalse();
+        // And it is named as the cause: a long lead set at her, with the client as its owner.
+        Reason reason = finder.WhyNotOffered(_house.Day(), _house.Grain(14), own with { Own = new OnlineRules { LeadMinutes = 720 } }, tenOClock)
+            .Single(one => one.Gate == Gate.Date).Reasons.Single(one => one.Code == ReasonCode.TooSoon);
+        (reason.OwnerKind, reason.Value).ShouldBe((OwnerKind.Client, "720"));
+    }
+
+    [Fact]
+    public void A_location_without_new_clients_offers_them_nothing_and_others_everything()
+    {
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        int before = new StartFinder(_house.Build(), VisitWish.Of(service.Id)).Offered(_house.Day(), Audience.Stranger, _longAgo).Count;
+        _house.Location = _house.Location with { AcceptsNewClients = false };
+        StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
+        finder.Offered(_house.Day(), Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
+        finder.Offered(_house.Day(), new Audience(), _longAgo).Count.ShouldBe(before);
+        Reason reason = finder.WhyNotOffered(_house.Day(), _house.Grain(10), Audience.Stranger, _longAgo).ShouldHaveSingleItem().Reasons.ShouldHaveSingleItem();
+        (reason.Gate, reason.Code, reason.OwnerKind, reason.OwnerId).ShouldBe((Gate.Client, ReasonCode.LocationNoNewClients, OwnerKind.Location, ExampleHouse.Here));
+    }
 }

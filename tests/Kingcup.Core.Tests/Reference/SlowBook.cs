@@ -240,15 +240,18 @@ public sealed class SlowBook(World world)
     public bool IsOffered(IReadOnlyList<SlowLine> way, Audience audience, Instant now)
     {
         OnlineRules rules = _house.Location.Online;
+        // Set at the client goes before set at the location; a value for everyone is one for new clients too.
+        int lead = audience.Own?.LeadMinutes ?? (audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes!.Value;
+        int horizon = audience.Own?.HorizonDays ?? rules.HorizonDays!.Value;
         Instant start = way[0].Start;
-        bool mayBook = _house.Location.BookableOnline && audience.MayBookOnline && !IsLimited(audience, now)
+        bool mayBook = _house.Location.BookableOnline && (_house.Location.AcceptsNewClients || !audience.IsNew) && audience.MayBookOnline && !IsLimited(audience, now)
             && way.All(line => line.Staff[0].BookableOnline) && way.All(line => MayBeBooked(line.Service, audience, start));
         bool accepted = way.All(line => !audience.IsNew || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true)));
         bool date = !_house.Location.StoppedOnline.ContainsKey(world.Date)
             && way.All(line => InSeason(line.Service.Season))
             && way.All(line => line.Service.Weekdays.Count == 0 || line.Service.Weekdays.Contains(world.Date.DayOfWeek))
-            && start >= now + Duration.FromMinutes((audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes!.Value)
-            && world.Date <= now.InZone(_zone).Date.PlusDays(rules.HorizonDays!.Value);
+            && start >= now + Duration.FromMinutes(lead)
+            && world.Date <= now.InZone(_zone).Date.PlusDays(horizon);
         bool open = _house.Calendar.ClosureOn(_house.Location.Id, world.Date) is null && _house.Location.Opening.Any(hours => hours.Weekday == world.Date.DayOfWeek
             && Wall(hours.During).Start <= start && way[^1].End <= Wall(hours.During).End);
         return mayBook && accepted && date && open && OnGrid(way[0], rules) && WithinLimits(way);

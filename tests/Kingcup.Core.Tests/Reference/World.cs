@@ -21,6 +21,9 @@ public static class Worlds
     private static readonly LocalDate[] _dates = [new(2027, 3, 28), new(2027, 10, 31), new(2027, 5, 12), new(2027, 11, 3)];
     private static readonly string[] _zones = ["Europe/Dublin", "Europe/Dublin", "America/New_York", "Australia/Lord_Howe"];
 
+    /// <summary>Twenty minutes between the two locations.</summary>
+    public static IReadOnlyDictionary<(Guid From, Guid To), int> Travel { get; } = new Dictionary<(Guid, Guid), int> { [(Id(1), Id(2))] = 20, [(Id(2), Id(1))] = 20 };
+
     public static World Make(int seed)
     {
         Random random = new(seed);
@@ -84,13 +87,13 @@ public static class Worlds
                 Assignment = (Assignment)random.Next(3),
             },
             BookableOnline = random.Next(20) > 0,
+            AcceptsNewClients = random.Next(12) > 0,
             NoShowLimit = random.Next(4) > 0 ? null : new NoShowLimit(random.Next(1, 3), random.Next(1, 4), (NoShowAction)random.Next(2)),
             StoppedOnline = random.Next(15) == 0 ? new Dictionary<LocalDate, string> { [date] = "party" } : [],
         };
-        Dictionary<(Guid, Guid), int> travel = new() { [(here, there)] = 20, [(there, here)] = 20 };
         if (changes.Count > 0) changes = [changes[0] with { WorksDuringClosure = random.Next(2) == 0 }];
         List<Closure> closures = random.Next(15) > 0 ? [] : [random.Next(2) == 0 ? new Closure(here, date, false, "feast") : new Closure(here, date.PlusYears(-3), true, "yearly feast")];
-        House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, closures), travel);
+        House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, closures), Travel);
 
         BookDay day = new(date, zone);
         int anchor = day.Floor(day.Of(new LocalTime(early, 0)));
@@ -120,6 +123,11 @@ public static class Worlds
     {
         IsNew = random.Next(2) == 0,
         MayBookOnline = random.Next(20) > 0,
+        Own = random.Next(6) > 0 ? null : new OnlineRules
+        {
+            LeadMinutes = random.Next(2) == 0 ? null : 5 * random.Next(0, 40),
+            HorizonDays = random.Next(2) == 0 ? null : random.Next(0, 3),
+        },
         Links = services.Where(_ => random.Next(2) == 0).Select(one => one.Id).ToHashSet(),
         Missed = [.. Enumerable.Range(0, random.Next(3)).Select(_ => day.Start - Duration.FromDays(random.Next(-1, 120)) + Duration.FromHours(random.Next(24)))],
         Visits = [.. Enumerable.Range(0, random.Next(3)).Select(_ => new EarlierVisit(services[random.Next(2)].Id, day.Start - Duration.FromHours(random.Next(-12, 80))))],

@@ -10,6 +10,8 @@ export type Lane = Schemas["LaneAnswer"];
 export type Visit = Schemas["VisitAnswer"];
 export type Client = Schemas["ClientAnswer"];
 export type Start = Schemas["StartAnswer"];
+export type Anyway = Schemas["AnywayAnswer"];
+export type ClientFile = Schemas["ClientDocument"];
 export type CancelledBy = NonNullable<Schemas["CancelledBy"]>;
 export type VisitState = Schemas["VisitState"];
 

@@ -210,6 +210,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clients/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A client with what is set at her. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClientDocument"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** Changes a client. Needs If-Match. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version of the visit the change is based on. */
+                    "If-Match"?: string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ClientDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ClientDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/password": {
         parameters: {
             query?: never;
@@ -624,7 +736,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Every reason why a start does not fit, in order. */
+        /** Every reason why a start does not fit, in order, and how it may be booked all the same. */
         post: {
             parameters: {
                 query?: never;
@@ -691,7 +803,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Books a visit. Accepts an Idempotency-Key. */
+        /** Books a visit. Accepts an Idempotency-Key. A time that fits only over something needs the X-Accept-Over of the refusal that says over what. */
         post: {
             parameters: {
                 query?: never;
@@ -927,7 +1039,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Moves a visit to another start. Needs If-Match. */
+        /** Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what. */
         post: {
             parameters: {
                 query?: never;
@@ -8042,6 +8154,11 @@ export interface components {
              * @default 0
              */
             version: number;
+            /**
+             * @description Whether somebody at the desk may book over another visit; owners and managers always may.
+             * @default false
+             */
+            mayOverbook: boolean;
         };
         /** @description An add-on. */
         AddOnDocument: {
@@ -8107,6 +8224,35 @@ export interface components {
              * @default false
              */
             suggested: boolean;
+        };
+        /** @description What a client answered when she booked. */
+        AnswerGiven: {
+            /** @description The question as it was asked. */
+            question: string;
+            /** @description The answer. */
+            answer: string;
+        };
+        /** @description How a start that does not fit may be booked all the same. */
+        AnywayAnswer: {
+            /** @description When the visit would end. */
+            end: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who would do the first line.
+             */
+            practitionerId: string;
+            /** @description Her name, and those of the others. */
+            practitioner: string;
+            /** @description Rooms that would be used. */
+            rooms: string[];
+            /** @description What it would cost. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description What it would go over, to be read before. */
+            warnings: components["schemas"]["ReasonText"][];
+            /** @description Whether it goes over another visit. */
+            overbooks: boolean;
+            /** @description To be sent as X-Accept-Over with the booking. */
+            accept: string;
         };
         /** @enum {unknown} */
         Approval: "nobody" | "newClients" | "everyone" | null;
@@ -8315,6 +8461,8 @@ export interface components {
             coreFrom: components["schemas"]["Instant"];
             /** @description End without buffer and turnaround. */
             coreUntil: components["schemas"]["Instant"];
+            /** @description Whether it was knowingly booked over another visit. */
+            overbooked: boolean;
         };
         /** @description A client as the desk sees one in a list. */
         ClientAnswer: {
@@ -8346,6 +8494,70 @@ export interface components {
             /**
              * Format: int32
              * @description Times the client cancelled too late.
+             */
+            lateCancellations: number;
+        };
+        /** @description A client with what is set at her. */
+        ClientDocument: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: null | string;
+            /** @description Given name. */
+            givenName: null | string;
+            /** @description Family name. */
+            familyName: null | string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Telephone number (E.164). */
+            phone: null | string;
+            /** @description What the desk has to know. */
+            alert: null | string;
+            /** @description Whether she may book online. */
+            mayBookOnline: boolean;
+            /**
+             * Format: int32
+             * @description Least minutes between booking online and the start; null for what holds for everyone.
+             */
+            leadMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description How many days ahead she may book online; null for what holds for everyone.
+             */
+            horizonDays?: null | number;
+            /**
+             * Format: int32
+             * @description Least hours before the start at which she may still move a visit; null for what holds for everyone.
+             */
+            moveNoticeHours?: null | number;
+            /**
+             * Format: int32
+             * @description Least hours before the start at which she may still cancel; null for what holds for everyone.
+             */
+            cancelNoticeHours?: null | number;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * Format: int32
+             * @description Visits that count; only told.
+             * @default 0
+             */
+            visits: number;
+            /**
+             * Format: int32
+             * @description Times she did not come; only told.
+             * @default 0
+             */
+            noShows: number;
+            /**
+             * Format: int32
+             * @description Times she cancelled too late; only told.
+             * @default 0
              */
             lateCancellations: number;
         };
@@ -8999,6 +9211,11 @@ export interface components {
              * @default 0
              */
             version: number;
+            /**
+             * @description Whether new clients may book here online.
+             * @default true
+             */
+            acceptsNewClients: boolean;
         };
         /** @description Something made. */
         MadeAnswer: {
@@ -9171,7 +9388,7 @@ export interface components {
         };
         /**
          * @description Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place:
-         *     service, category, location, and last what is usual (rules, section 5).
+         *     client, service, category, location, and last what is usual (rules, section 5).
          */
         OnlineRules: {
             grid?: null | components["schemas"]["StartGrid"];
@@ -9216,9 +9433,19 @@ export interface components {
             moveNoticeHours?: null | number;
             /**
              * Format: int32
+             * @description The same for new clients, where it differs.
+             */
+            newMoveNoticeHours?: null | number;
+            /**
+             * Format: int32
              * @description Least hours before the start at which a client may still cancel the visit.
              */
             cancelNoticeHours?: null | number;
+            /**
+             * Format: int32
+             * @description The same for new clients, where it differs.
+             */
+            newCancelNoticeHours?: null | number;
         };
         /** @description An order of things, as dragged. */
         OrderRequest: {
@@ -9675,7 +9902,7 @@ export interface components {
          * @description Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.
          * @enum {unknown}
          */
-        ReasonCode: "locationNotOnline" | "clientNotOnline" | "tooManyNoShows" | "practitionerNotOnline" | "noNewClients" | "serviceNotOnline" | "serviceArchived" | "serviceForGroups" | "onlyNewClients" | "onlyReturningClients" | "serviceNotHere" | "prerequisiteMissing" | "tooSoon" | "tooFarAhead" | "notThatWeekday" | "outOfSeason" | "stoppedOnline" | "locationClosed" | "outsideOpeningHours" | "offGrid" | "nobodyQualified" | "notQualified" | "notChosenForService" | "offShift" | "onBreak" | "practitionerRetired" | "practitionerAway" | "practitionerBlocked" | "dailyLimit" | "practitionerTaken" | "noSuchRoom" | "roomRetired" | "roomBlocked" | "roomTaken" | "equipmentTaken" | "noSuchEquipment" | "equipmentRetired" | "leavesGap" | "noCombination";
+        ReasonCode: "locationNotOnline" | "locationNoNewClients" | "clientNotOnline" | "tooManyNoShows" | "practitionerNotOnline" | "noNewClients" | "serviceNotOnline" | "serviceArchived" | "serviceForGroups" | "onlyNewClients" | "onlyReturningClients" | "serviceNotHere" | "prerequisiteMissing" | "tooSoon" | "tooFarAhead" | "notThatWeekday" | "outOfSeason" | "stoppedOnline" | "locationClosed" | "outsideOpeningHours" | "offGrid" | "nobodyQualified" | "notQualified" | "notChosenForService" | "offShift" | "practitionerElsewhere" | "onBreak" | "practitionerRetired" | "practitionerAway" | "practitionerBlocked" | "dailyLimit" | "practitionerTaken" | "travelTooShort" | "noSuchRoom" | "roomRetired" | "roomBlocked" | "roomTaken" | "equipmentTaken" | "noSuchEquipment" | "equipmentRetired" | "leavesGap" | "noCombination";
         /** @description A reason in words, with what a program needs to link it. */
         ReasonText: {
             /** @description The gate that refuses. */
@@ -9802,7 +10029,7 @@ export interface components {
          * @description A place that may set a rule of online booking, the most specific last.
          * @enum {unknown}
          */
-        RulePlace: "usual" | "location" | "category" | "service";
+        RulePlace: "usual" | "location" | "category" | "service" | "client";
         /** @description The rules of online booking that hold at a place. */
         RulesAnswer: {
             /** @description The values. */
@@ -10312,6 +10539,8 @@ export interface components {
             claims: components["schemas"]["ClaimAnswer"][];
             /** @description Where practitioners are free meanwhile. */
             unattended: components["schemas"]["UnattendedAnswer"][];
+            /** @description What the client answered when she booked; told with the single visit only. */
+            answers: components["schemas"]["AnswerGiven"][];
         };
         /** @description The client of a visit. */
         VisitClientAnswer: {
@@ -10379,6 +10608,7 @@ export interface components {
             fits: boolean;
             /** @description Every reason, in the order of the gates. */
             reasons: components["schemas"]["ReasonText"][];
+            anyway?: null | components["schemas"]["AnywayAnswer"];
         };
         /**
          * @description A question why a start does not fit.

@@ -80,20 +80,22 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
         }}
         data-visit={visit.reference}
         tabIndex={tall && block.isFirst ? 0 : -1}
-        aria-label={`${name}, ${line.service}, ${clockRange(line.start, line.end, zone)}, ${word}${visit.client.alert ? `, ${visit.client.alert}` : ""}`}
-        title={`${name}\n${line.service}, ${clockRange(line.start, line.end, zone)}\n${word}${visit.client.alert ? `\n! ${visit.client.alert}` : ""}`}
+        aria-label={`${name}, ${line.service}, ${clockRange(line.start, line.end, zone)}, ${word}${block.isClash ? ", clash" : ""}${visit.client.alert ? `, ${visit.client.alert}` : ""}`}
+        title={`${name}\n${line.service}, ${clockRange(line.start, line.end, zone)}\n${word}${block.isClash ? ", clash" : ""}${visit.client.alert ? `\n! ${visit.client.alert}` : ""}`}
         position="absolute"
         bg={tint}
         borderWidth={block.height < 0.3 ? "0" : "1px"}
-        borderColor={chosen ? "kingcup" : "edge"}
+        borderColor={chosen ? "kingcup" : block.isClash ? "clay" : "edge"}
         boxShadow={chosen ? "0 0 0 2px var(--chakra-colors-kingcup)" : undefined}
         borderRadius="card"
         cursor="pointer"
         textAlign="left"
         opacity={dim ? 0.45 : 1}
-        zIndex={chosen ? 5 : 3}
+        zIndex={chosen ? 5 : block.isClash ? 4 : 3}
         style={{ ...core, ...place }}
-      />
+      >
+        {block.isClash && <Notch />}
+      </Plain>
       {block.isFirst && (block.height === 1 || tall) && (
         <Box
           aria-hidden
@@ -103,7 +105,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
           whiteSpace="nowrap"
           zIndex={chosen ? 6 : 4}
           fontSize="14px"
-          lineHeight={tall ? "17px" : "1"}
+          lineHeight={tall && !block.isClash ? "17px" : "1"}
           containerType="inline-size"
           opacity={dim ? 0.55 : 1}
           style={{ ...scale.span(block.coreFrom, block.labelUntil), ...place }}
@@ -134,10 +136,26 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
                 </Box>
               )}
             </Box>
-            {tall && <Box data-name>{line.service}</Box>}
+            {tall && !block.isClash && <Box data-name>{line.service}</Box>}
           </Box>
         </Box>
       )}
     </>
   );
 }
+
+/** The clay notch of a claim that clashes. */
+const Notch = () => (
+  <Box
+    as="span"
+    aria-hidden
+    position="absolute"
+    top="-1px"
+    right="-1px"
+    w="13px"
+    h="13px"
+    bg="clay"
+    borderTopRightRadius="card"
+    clipPath="polygon(0 0, 100% 0, 100% 100%)"
+  />
+);

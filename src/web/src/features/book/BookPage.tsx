@@ -5,6 +5,7 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { staff, type DeskSetup, type Session } from "../../api/staff";
 import { addDays } from "../../shared/format";
 import { answerOf } from "../../shared/problem";
+import { ClientSheet } from "./ClientSheet";
 import { Frame, Message } from "./Frame";
 import { Keys } from "./Keys";
 import { Lanes } from "./Lanes";
@@ -41,10 +42,12 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     (appointmentId && day.data?.visits.find((one) => one.lines.some((line) => line.id === appointmentId))?.id) ??
     null;
 
+  const clientId = mayKeep && !isNew && !visitId ? search.get("client") : null;
   const open = useMemo(
     () => ({
       visit: (id: string) => setSearch({ visit: id }),
       fresh: (more: Record<string, string> = {}) => setSearch({ new: "1", ...more }),
+      client: (id: string) => setSearch({ client: id }),
       none: () => setSearch({}),
       day: (next: string, where = locationId) => navigate(`/day/${where}/${next}${window.location.search}`),
     }),
@@ -107,6 +110,15 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             onFits={setFits}
             onDay={(next) => open.day(next)}
             onDone={(id) => open.visit(id)}
+            onClient={open.client}
+            onClose={open.none}
+          />
+        )}
+        {clientId && (
+          <ClientSheet
+            key={clientId}
+            id={clientId}
+            onVisit={() => open.fresh({ client: clientId })}
             onClose={open.none}
           />
         )}
@@ -119,6 +131,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             date={date}
             onFits={setFits}
             onDay={(next) => open.day(next)}
+            onClient={open.client}
             onClose={open.none}
           />
         )}

@@ -1,14 +1,14 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState, type FormEvent } from "react";
-import { staff, type Client, type DeskSetup, type Start } from "../../api/staff";
+import { staff, type Client, type DeskSetup } from "../../api/staff";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { ChoiceField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import { ClientSearch } from "./ClientSearch";
-import type { Fit } from "./fits";
+import { acceptHeader, type Chosen, type Fit } from "./fits";
 import { PractitionerField } from "./PractitionerField";
 import { Refusal, Sheet } from "./Sheet";
 import { StartList } from "./StartList";
@@ -27,18 +27,31 @@ type Props = {
   onFits: (fits: Fit[] | null) => void;
   onDay: (date: string) => void;
   onDone: (visitId: string) => void;
+  onClient: (clientId: string) => void;
   onClose: () => void;
 };
 
 /** Books a visit: who, what, with whom, and one of the starts that really fit. */
-export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits, onDay, onDone, onClose }: Props) {
+export function NewVisitSheet({
+  setup,
+  location,
+  date,
+  at,
+  by,
+  clientId,
+  onFits,
+  onDay,
+  onDone,
+  onClient,
+  onClose,
+}: Props) {
   const queries = useQueryClient();
   const [client, setClient] = useState<Client | null>(null);
   const [fresh, setFresh] = useState<NewClient | null>(null);
   const [serviceId, setServiceId] = useState("");
   const [practitionerId, setPractitionerId] = useState(by ?? "");
   const [addOnIds, setAddOnIds] = useState<string[]>([]);
-  const [start, setStart] = useState<Start | null>(null);
+  const [start, setStart] = useState<Chosen | null>(null);
   const [note, setNote] = useState("");
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());
@@ -46,9 +59,9 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
   useQuery({
     queryKey: ["client-in-address", clientId],
     queryFn: async () => {
-      const known = queries.getQueriesData<Client[]>({ queryKey: ["clients"] }).flatMap(([, list]) => list ?? []);
-      const found = known.find((one) => one.id === clientId) ?? null;
-      if (found) setClient(found);
+      const file = await answerOf(staff.GET("/api/v1/clients/{id}", { params: { path: { id: clientId! } } }));
+      const found = { ...file, id: clientId! } as Client;
+      setClient(found);
       return found;
     },
     enabled: clientId !== null && client === null,
@@ -74,6 +87,7 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
       answerOf(
         staff.POST("/api/v1/visits", {
           params: { header: { "Idempotency-Key": key } },
+          headers: acceptHeader(start),
           body: {
             locationId: location.id,
             start: start!.start,
@@ -98,7 +112,9 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
     onError: (error) => {
       // The request was answered, so the next one is another booking; a lost connection keeps its key.
       if (error instanceof Problem && error.status > 0) setKey(crypto.randomUUID());
-      void queries.invalidateQueries({ queryKey: ["starts"] });
+      // What was read before is no longer how it stands.
+      if (error instanceof Problem && error.code === "would-go-over") setStart(null);
+      for (const key of ["starts", "why-not"]) void queries.invalidateQueries({ queryKey: [key] });
     },
   });
   const problem = book.error instanceof Problem ? book.error : null;
@@ -135,9 +151,14 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
                 </Box>
               )}
             </Box>
-            <Press size="small" look="quiet" onClick={() => setClient(null)}>
-              Change
-            </Press>
+            <Box display="flex" flexDirection="column">
+              <Press size="small" look="quiet" onClick={() => onClient(client.id)}>
+                Details
+              </Press>
+              <Press size="small" look="quiet" onClick={() => setClient(null)}>
+                Change
+              </Press>
+            </Box>
           </Box>
         ) : fresh ? (
           <Box display="grid" gap="8px" role="group" aria-label="New client">
@@ -258,7 +279,7 @@ export function NewVisitSheet({ setup, location, date, at, by, clientId, onFits,
           </Refusal>
         )}
         <Press type="submit" look="primary" disabled={!start || (!client && !fresh) || book.isPending}>
-          {start ? `Book ${start.clock}` : "Book"}
+          {start ? `Book ${start.clock}${start.accept ? " all the same" : ""}` : "Book"}
         </Press>
         {start && !client && !fresh && (
           <Box fontSize="14px" color="quiet">

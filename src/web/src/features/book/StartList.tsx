@@ -1,13 +1,14 @@
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { staff, type Start } from "../../api/staff";
+import { staff, type Anyway as AnywayAnswer } from "../../api/staff";
 import { addDays, clock, longDate, money, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
-import type { Fit } from "./fits";
+import { TextField } from "../../shared/Field";
+import { instantOf, type Chosen, type Fit } from "./fits";
 
 const Box = chakra("div");
 const days = 7;
@@ -26,14 +27,17 @@ type Props = {
   zone: string;
   /** A time somebody pointed at: the starts around it are shown, and why it does not fit if it does not. */
   near: string | null;
-  chosen: Start | null;
-  onChoose: (start: Start | null) => void;
+  chosen: Chosen | null;
+  onChoose: (start: Chosen | null) => void;
   onFits: (fits: Fit[] | null) => void;
   onDay: (date: string) => void;
 };
 
 /** The real starts of a day, with who and where; the same ones glow in the lanes. */
-export function StartList({ question, date, zone, near, chosen, onChoose, onFits, onDay }: Props) {
+export function StartList({ question, date, zone, near: pointedAt, chosen, onChoose, onFits, onDay }: Props) {
+  const [asked, setAsked] = useState<{ date: string; time: string } | null>(null);
+  const isAsked = asked !== null && asked.date === date && /^\d\d:\d[05]$/.test(asked.time);
+  const near = isAsked ? instantOf(date, asked.time, zone) : pointedAt;
   const { locationId, serviceIds, practitionerId, visitId, addOnIds } = question;
   const lines = useMemo(
     () =>
@@ -84,10 +88,10 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
   }, [pointed, chosen, onChoose]);
   // A start that somebody else has taken meanwhile is not offered any longer.
   useEffect(() => {
-    if (chosen && today && !today.starts.some((one) => one.start === chosen.start)) onChoose(null);
+    if (chosen && !chosen.accept && today && !today.starts.some((one) => one.start === chosen.start)) onChoose(null);
   }, [chosen, today, onChoose]);
 
-  const asked = new URLSearchParams([
+  const address = new URLSearchParams([
     ...serviceIds.map((id) => ["service", id]),
     ["location", locationId],
     ["date", date],
@@ -96,7 +100,7 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
     ...(near ? [["at", clock(near, zone)]] : []),
   ]).toString();
   const why = (
-    <Link to={`/why-not?${asked}`}>
+    <Link to={`/why-not?${address}`}>
       <Box as="span" textDecoration="underline" fontWeight="600">
         Why not?
       </Box>
@@ -133,6 +137,15 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
             .map((one) => one.text)
             .join(" ")}{" "}
           {why}
+          {whyNot.data?.anyway && (
+            <Anyway
+              anyway={whyNot.data.anyway}
+              start={near!}
+              zone={zone}
+              chosen={chosen?.accept === whyNot.data.anyway.accept}
+              onChoose={onChoose}
+            />
+          )}
         </Box>
       )}
       {shown.length === 0 && (
@@ -194,6 +207,67 @@ export function StartList({ question, date, zone, near, chosen, onChoose, onFits
           );
         })}
       </Box>
+      <Box mt="8px" maxW="150px">
+        <TextField
+          label="Another time"
+          type="time"
+          step={300}
+          value={asked?.date === date ? asked.time : ""}
+          hint={asked?.date === date && asked.time && !isAsked ? "whole 5 minutes" : undefined}
+          onChange={(e) => {
+            setAsked({ date, time: e.target.value });
+            onChoose(null);
+          }}
+        />
+      </Box>
+    </Box>
+  );
+}
+
+type AnywayProps = {
+  anyway: AnywayAnswer;
+  start: string;
+  zone: string;
+  chosen: boolean;
+  onChoose: (start: Chosen) => void;
+};
+
+/** A time that fits only over something: what it would go over, to be read before it is chosen. */
+function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
+  const said = new Set(anyway.warnings.map((one) => one.text));
+  return (
+    <Box borderTopWidth="1px" borderColor="line" mt="6px" pt="6px" display="grid" gap="6px" justifyItems="start">
+      <Box>
+        It can be booked all the same, with {anyway.practitioner}
+        {anyway.rooms.length > 0 && ` in ${anyway.rooms.join(", ")}`}, over this:
+        <Box as="ul" pl="18px" listStyleType="disc">
+          {[...said].map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </Box>
+      </Box>
+      <Press
+        size="small"
+        look={anyway.overbooks ? "danger" : "plain"}
+        aria-pressed={chosen}
+        onClick={() =>
+          onChoose({
+            start,
+            end: anyway.end,
+            clock: clock(start, zone),
+            practitionerId: anyway.practitionerId,
+            practitioner: anyway.practitioner,
+            rooms: anyway.rooms,
+            price: anyway.price,
+            onGrid: false,
+            outsideOpening: false,
+            accept: anyway.accept,
+          })
+        }
+      >
+        {chosen ? "Chosen: " : ""}
+        {anyway.overbooks ? "Overbook" : "Take"} {clock(start, zone)} all the same
+      </Press>
     </Box>
   );
 }

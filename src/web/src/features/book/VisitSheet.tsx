@@ -1,13 +1,13 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { staff, type CancelledBy, type DeskSetup, type Start, type Visit, type VisitState } from "../../api/staff";
+import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
 import { SelectField, TextField } from "../../shared/Field";
 import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import { marks } from "./BlockMark";
-import type { Fit } from "./fits";
+import { acceptHeader, type Chosen, type Fit } from "./fits";
 import { HistoryList } from "./HistoryList";
 import { Reasons } from "./NewVisitSheet";
 import { PractitionerField } from "./PractitionerField";
@@ -37,16 +37,17 @@ type Props = {
   date: string;
   onFits: (fits: Fit[] | null) => void;
   onDay: (date: string) => void;
+  onClient: (clientId: string) => void;
   onClose: () => void;
 };
 
 type Action =
   | { kind: "state"; state: VisitState }
-  | { kind: "move"; start: string; practitionerId: string | null }
+  | { kind: "move"; start: string; practitionerId: string | null; chosen?: Chosen }
   | { kind: "cancel"; reason: string; by: CancelledBy };
 
 /** A visit in the book: what it is, and what can be done with it. */
-export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }: Props) {
+export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, onClose }: Props) {
   const queries = useQueryClient();
   const [mode, setMode] = useState<"look" | "move" | "cancel" | "history">("look");
   const [moved, setMoved] = useState<{ from: string; by: string | null } | null>(null);
@@ -63,12 +64,19 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
         return answerOf(
           staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason: action.reason, by: action.by } }),
         );
-      return answerOf(
-        staff.POST("/api/v1/visits/{id}/move", {
-          params,
-          body: { start: action.start, practitionerId: action.practitionerId },
-        }),
-      );
+      const move = (headers: Record<string, string>) =>
+        answerOf(
+          staff.POST("/api/v1/visits/{id}/move", {
+            params,
+            headers,
+            body: { start: action.start, practitionerId: action.practitionerId },
+          }),
+        );
+      // Putting it back needs no second reading: it stood there before.
+      return move(acceptHeader(action.chosen ?? null)).catch((error: unknown) => {
+        if (action.chosen || !(error instanceof Problem) || error.code !== "would-go-over") throw error;
+        return move({ "X-Accept-Over": String(error.body["accept"]) });
+      });
     },
     onSuccess: (next, action) => {
       if (action.kind === "move")
@@ -79,7 +87,9 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
       if (next.date !== date && action.kind === "move") onDay(next.date);
     },
     // Stale or taken: show how it stands now beside the sentence that says so.
-    onError: () => void queries.invalidateQueries({ queryKey: ["visit", id] }),
+    onError: () => {
+      for (const key of [["visit", id], ["why-not"], ["starts"]]) void queries.invalidateQueries({ queryKey: key });
+    },
   });
   if (!visit.data)
     return (
@@ -103,6 +113,11 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
       {one.client.alert && (
         <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
           ! {one.client.alert}
+        </Box>
+      )}
+      {one.claims.some((claim) => claim.overbooked) && (
+        <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
+          ◥ Clash: booked over another visit.
         </Box>
       )}
       {problem && (
@@ -139,7 +154,9 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
           onDay={onDay}
           onStop={() => setMode("look")}
           setup={setup}
-          onMove={(start, practitionerId) => act.mutate({ kind: "move", start, practitionerId })}
+          onMove={(chosen) =>
+            act.mutate({ kind: "move", start: chosen.start, practitionerId: chosen.practitionerId, chosen })
+          }
         />
       ) : mode === "cancel" ? (
         <Cancel
@@ -176,9 +193,16 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClose }:
               )}
             </Box>
           )}
-          <Press look="quiet" size="small" mt="10px" onClick={() => setMode("history")}>
-            History
-          </Press>
+          <Box display="flex" gap="6px" mt="10px">
+            {mayKeep && (
+              <Press look="quiet" size="small" onClick={() => onClient(one.client.id)}>
+                Client
+              </Press>
+            )}
+            <Press look="quiet" size="small" onClick={() => setMode("history")}>
+              History
+            </Press>
+          </Box>
         </>
       )}
     </Sheet>
@@ -208,6 +232,11 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
       </Fact>
       <Fact label="E-mail">{visit.client.email ?? "none"}</Fact>
       <Fact label="Reference">{visit.reference}</Fact>
+      {visit.answers.map((one) => (
+        <Fact key={one.question} label={one.question}>
+          {one.answer}
+        </Fact>
+      ))}
       {visit.note && <Fact label="Note">{visit.note}</Fact>}
       {visit.cancelReason && (
         <Fact label={visit.cancelledBy === "business" ? "Cancelled by us" : "Cancelled"}>
@@ -227,12 +256,12 @@ type MoveProps = {
   busy: boolean;
   onFits: (fits: Fit[] | null) => void;
   onDay: (date: string) => void;
-  onMove: (start: string, practitionerId: string | null) => void;
+  onMove: (start: Chosen) => void;
   onStop: () => void;
 };
 
 function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }: MoveProps) {
-  const [start, setStart] = useState<Start | null>(null);
+  const [start, setStart] = useState<Chosen | null>(null);
   const present = visit.lines[0]?.practitioners[0]?.id ?? "";
   const [practitionerId, setPractitionerId] = useState(present);
   const question = useMemo(
@@ -270,8 +299,8 @@ function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }:
         onDay={onDay}
       />
       <Box display="flex" gap="8px">
-        <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!.start, start!.practitionerId)}>
-          {start ? `Move to ${start.clock}` : "Move"}
+        <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!)}>
+          {start ? `Move to ${start.clock}${start.accept ? " all the same" : ""}` : "Move"}
         </Press>
         <Press onClick={onStop}>Leave it</Press>
       </Box>

@@ -17,6 +17,8 @@ export type Block = {
   /** An unattended stretch: an open outline, no label. */
   isOpen: boolean;
   isFirst: boolean;
+  /** Knowingly booked over another: it lies on the lower half of its lane. */
+  isClash: boolean;
 };
 
 /** The blocks of every lane, each with the room its label has. */
@@ -44,11 +46,12 @@ export function blocksOf(day: Day): Map<string, Block[]> {
         until: claim.until,
         coreFrom: claim.coreFrom,
         coreUntil: claim.coreUntil,
-        top: low / count,
-        height: (high - low + 1) / count,
+        top: (low + (claim.overbooked ? 0.5 : 0)) / count,
+        height: (high - low + (claim.overbooked ? 0.5 : 1)) / count,
         labelUntil: day.until,
         isOpen: false,
         isFirst: first,
+        isClash: claim.overbooked,
       });
     }
     for (const open of visit.unattended)
@@ -65,6 +68,7 @@ export function blocksOf(day: Day): Map<string, Block[]> {
         labelUntil: open.until,
         isOpen: true,
         isFirst: false,
+        isClash: false,
       });
   }
   for (const [lane, blocks] of lanes) {

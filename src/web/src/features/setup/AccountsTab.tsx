@@ -23,6 +23,7 @@ export function AccountsTab() {
     role: "Desk",
     practitionerId: null,
     editsOwnShifts: false,
+    mayOverbook: false,
     signedOff: false,
     version: 0,
   };
@@ -151,6 +152,13 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
             label="May change her own shifts and blocked time"
             checked={draft.editsOwnShifts}
             onChange={(editsOwnShifts) => set({ editsOwnShifts })}
+          />
+        )}
+        {draft.role === "Desk" && (
+          <CheckField
+            label="May overbook: put a visit over another one knowingly"
+            checked={draft.mayOverbook}
+            onChange={(mayOverbook) => set({ mayOverbook })}
           />
         )}
         {one.id && (

@@ -21,6 +21,7 @@ const fresh = (): Location => ({
   phone: "",
   opening: weekdays.slice(0, 5).map(([weekday]) => ({ weekday, from: "09:00:00", until: "17:00:00" })),
   bookableOnline: true,
+  acceptsNewClients: true,
   longestWaitMinutes: 0,
   noShowLimit: null,
   online: {},
@@ -137,6 +138,11 @@ function LocationForm({
             label="Clients can book this location online"
             checked={draft.bookableOnline}
             onChange={(bookableOnline) => set({ bookableOnline })}
+          />
+          <CheckField
+            label="New clients can book here online"
+            checked={draft.acceptsNewClients}
+            onChange={(acceptsNewClients) => set({ acceptsNewClients })}
           />
           <RulesForm
             place="location"

@@ -86,7 +86,9 @@ export function RulesForm({ place, rules, locationId, categoryId, serviceId, err
         {choice("assignment", "If nobody chose", assignments)}
         {choice("approval", "The desk approves", approvals)}
         {number("moveNoticeHours", "Moving up to (hours before)")}
+        {number("newMoveNoticeHours", "the same for new clients")}
         {number("cancelNoticeHours", "Cancelling up to (hours before)")}
+        {number("newCancelNoticeHours", "the same for new clients")}
       </Columns>
     </Box>
   );

@@ -1,0 +1,110 @@
+using Kingcup.Core.Resources;
+using Kingcup.Core.Time;
+using NodaTime;
+
+namespace Kingcup.Core.Availability;
+
+/// <summary>A visit that fits only if somebody knowingly books over something.</summary>
+/// <param name="Plan">The visit; its claims are marked by what they go over.</param>
+/// <param name="Asks">What has to be allowed for it.</param>
+/// <param name="Warnings">What somebody has to be told before; empty when it fits after all.</param>
+public sealed record KnowingPlan(VisitPlan Plan, Waivers Asks, IReadOnlyList<Reason> Warnings);
+
+/// <summary>Marks the claims of a plan by what they go over, and says so.</summary>
+internal sealed class Overruns(DayBook day)
+{
+    private readonly House _house = day.House;
+
+    internal KnowingPlan Of(VisitPlan plan)
+    {
+        List<Reason> warnings = [];
+        Waivers asks = Waivers.None;
+        List<PlannedClaim> claims = [];
+        foreach (PlannedClaim claim in plan.Claims)
+        {
+            bool outside = OutsideShift(claim, warnings), blocked = OverBlocks(claim, warnings, out Guid[] blocks), overbooked = Overbooks(claim, warnings, out bool tooFar);
+            asks |= (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
+            claims.Add(claim with { OutsideShift = outside, OverBlocks = blocks, Overbooked = overbooked });
+        }
+
+        return new KnowingPlan(plan with { Claims = claims }, asks, [.. warnings.Distinct()]);
+    }
+
+    private bool OutsideShift(PlannedClaim claim, List<Reason> warnings)
+    {
+        int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
+        if (_house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is not { } practitioner)
+        {
+            if (day.RoomsAreOpen) return false;
+            warnings.Add(Closed());
+            return true;
+        }
+
+        DaySet shift = day.OnShift(practitioner.Id);
+        if (shift.StartsHolding(0, until - from).Contains(from)) return false;
+        warnings.Add(day.Closure is not null && (shift & day.Day.Whole).IsEmpty ? Closed() : ShiftReasons.Of(day, practitioner, from, until));
+        return true;
+    }
+
+    private bool OverBlocks(PlannedClaim claim, List<Reason> warnings, out Guid[] blocks)
+    {
+        List<BlockedTime> over = [.. day.Blocked.Where(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))];
+        blocks = [.. over.Select(block => block.BlockId).OfType<Guid>().Distinct()];
+        warnings.AddRange(over.Select(block => ReasonOf(claim, Codes(claim).Blocked) with
+        {
+            Code = block.Kind == BlockKind.TimeOff ? ReasonCode.PractitionerAway : Codes(claim).Blocked,
+            From = block.During.Start,
+            Until = block.During.End,
+            Value = block.Reason,
+        }));
+        return over.Count > 0;
+    }
+
+    private bool Overbooks(PlannedClaim claim, List<Reason> warnings, out bool tooFar)
+    {
+        List<TakenTime> over = [.. day.Taken.Where(other => other.ResourceId == claim.ResourceId && other.Unit == claim.Unit && Overlap(other.During, claim.During))];
+        List<TakenTime> far = [.. day.Taken.Where(other => other.ResourceId == claim.ResourceId && !over.Contains(other) && Overlap(WithTravel(other), claim.During))];
+        warnings.AddRange(over.Select(other => Met(claim, other, Codes(claim).Taken)));
+        warnings.AddRange(far.Select(other => Met(claim, other, ReasonCode.TravelTooShort)));
+        tooFar = far.Count > 0;
+        return over.Count > 0;
+    }
+
+    private Interval WithTravel(TakenTime other)
+    {
+        Duration travel = Duration.FromMinutes(_house.TravelMinutes(other.LocationId, _house.Location.Id));
+        return new Interval(other.During.Start - travel, other.During.End + travel);
+    }
+
+    private Reason Met(PlannedClaim claim, TakenTime other, ReasonCode code) =>
+        ReasonOf(claim, code) with { From = other.During.Start, Until = other.During.End, AppointmentId = other.AppointmentId };
+
+    private Reason Closed() =>
+        new(Gate.OpeningHours, ReasonCode.LocationClosed, _house.Location.Id, _house.Location.Name)
+        {
+            OwnerKind = OwnerKind.Location,
+            OwnerId = _house.Location.Id,
+            Value = day.Closure?.Reason,
+        };
+
+    private (ReasonCode Blocked, ReasonCode Taken) Codes(PlannedClaim claim) =>
+        claim.Role is not null ? (ReasonCode.PractitionerBlocked, ReasonCode.PractitionerTaken)
+        : IsRoom(claim) ? (ReasonCode.RoomBlocked, ReasonCode.RoomTaken)
+        : (ReasonCode.EquipmentTaken, ReasonCode.EquipmentTaken);
+
+    private bool IsRoom(PlannedClaim claim) => _house.Rooms.Any(room => room.Id == claim.ResourceId);
+
+    private Reason ReasonOf(PlannedClaim claim, ReasonCode code)
+    {
+        string name = _house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId)?.Name
+            ?? _house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId)?.Name
+            ?? _house.Pools.First(one => one.Id == claim.ResourceId).Name;
+        return new Reason(claim.Role is null ? Gate.RoomAndEquipment : Gate.Practitioner, code, claim.ResourceId, name)
+        {
+            OwnerKind = claim.Role is not null ? OwnerKind.Practitioner : IsRoom(claim) ? OwnerKind.Room : OwnerKind.Equipment,
+            OwnerId = claim.ResourceId,
+        };
+    }
+
+    private static bool Overlap(Interval a, Interval b) => a.Start < b.End && b.Start < a.End;
+}

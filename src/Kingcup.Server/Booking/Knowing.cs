@@ -1,0 +1,61 @@
+using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text;
+using Kingcup.Core.Availability;
+using Kingcup.Server.Api;
+using Kingcup.Storage;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>
+/// Booking over something knowingly: outside a shift and over blocked time whoever keeps the book may after being told, over
+/// another visit only who has the right to (rules, sections 2 and 3). The answer that tells carries a token; sent back, it says
+/// that these very things were read.
+/// </summary>
+/// <param name="AllowedAsync">What this person may book over; asked for only when nothing else fits.</param>
+/// <param name="Told">The token of what was read, or empty.</param>
+public sealed record Knowing(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync, string Told)
+{
+    /// <summary>The header with which a booking is sent again once its warnings were read.</summary>
+    public const string AcceptHeader = "X-Accept-Over";
+
+    /// <summary>What the person signed in may do, and has read.</summary>
+    internal static Knowing Of(HttpContext http) => new(connection => AllowedToAsync(http.User, connection), http.Request.Headers[AcceptHeader].ToString());
+
+    /// <summary>Owners and managers may overbook; somebody at the desk where the account says so.</summary>
+    internal static async Task<Waivers> AllowedToAsync(ClaimsPrincipal who, NpgsqlConnection connection)
+    {
+        const Waivers told = Waivers.OutsideShift | Waivers.OverBlocked;
+        StaffRow? staff = Guid.TryParse(who.FindFirstValue(ClaimTypes.NameIdentifier), out Guid id) ? await StaffStore.FindAsync(connection, id) : null;
+        return staff?.OverbooksByRole == true || staff?.MayOverbook == true ? told | Waivers.Overbook : told;
+    }
+
+    /// <summary>Refuses a plan until its warnings were read.</summary>
+    /// <exception cref="Refused">They were not, or are others by now.</exception>
+    internal void Require(KnowingPlan plan, House house)
+    {
+        string token = TokenOf(plan);
+        if (plan.Asks == Waivers.None || Told == token) return;
+        Refused refused = new(StatusCodes.Status409Conflict, "would-go-over", "That time fits only over something else. Read what, then book it all the same or choose another time.", "start");
+        refused.More["reasons"] = ReasonWords.Of(plan.Warnings, house);
+        refused.More["accept"] = token;
+        throw refused;
+    }
+
+    /// <summary>What the screen sends back once its reader has seen these very warnings.</summary>
+    internal static string TokenOf(KnowingPlan plan) => Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n',
+        plan.Warnings.Select(one => $"{one.Code} {one.SubjectId} {one.From} {one.Until} {one.AppointmentId}").Order(StringComparer.Ordinal).Prepend(plan.Plan.Start.ToString())))));
+}
+
+/// <summary>How a start that does not fit may be booked all the same.</summary>
+/// <param name="End">When the visit would end.</param>
+/// <param name="PractitionerId">Who would do the first line.</param>
+/// <param name="Practitioner">Her name, and those of the others.</param>
+/// <param name="Rooms">Rooms that would be used.</param>
+/// <param name="Price">What it would cost.</param>
+/// <param name="Warnings">What it would go over, to be read before.</param>
+/// <param name="Overbooks">Whether it goes over another visit.</param>
+/// <param name="Accept">To be sent as X-Accept-Over with the booking.</param>
+public sealed record AnywayAnswer(
+    NodaTime.Instant End, Guid PractitionerId, string Practitioner, IReadOnlyList<string> Rooms, MoneyAnswer Price, IReadOnlyList<ReasonText> Warnings, bool Overbooks, string Accept);

@@ -1,0 +1,119 @@
+import { chakra } from "@chakra-ui/react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { staff, type ClientFile } from "../../api/staff";
+import { useDraft } from "../../shared/draft";
+import { TextField } from "../../shared/Field";
+import { CheckField, NumberField } from "../../shared/inputs";
+import { Press } from "../../shared/Press";
+import { answerOf, Problem } from "../../shared/problem";
+import { Fact, Refusal, Sheet } from "./Sheet";
+
+const Box = chakra("div");
+const Form = chakra("form");
+type Props = { id: string; onVisit: () => void; onClose: () => void };
+
+/** A client: how to reach her, what the desk has to know, and the rules of online booking set at her. */
+export function ClientSheet({ id, onVisit, onClose }: Props) {
+  const client = useQuery({
+    queryKey: ["client", id],
+    queryFn: () => answerOf(staff.GET("/api/v1/clients/{id}", { params: { path: { id } } })),
+  });
+  return client.data ? (
+    <ClientForm client={client.data} onVisit={onVisit} onClose={onClose} />
+  ) : (
+    <Sheet title="Client" onClose={onClose}>
+      {client.error?.message ?? "Opening …"}
+    </Sheet>
+  );
+}
+
+function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<Props, "id">) {
+  const queries = useQueryClient();
+  const { draft, base, set, keep } = useDraft(client);
+  const save = useMutation({
+    mutationFn: () =>
+      answerOf(
+        staff.PUT("/api/v1/clients/{id}", {
+          params: { path: { id: client.id! }, header: { "If-Match": String(base.version) } },
+          body: draft,
+        }),
+      ),
+    onSuccess: (saved) => {
+      keep(saved);
+      queries.setQueryData(["client", client.id], saved);
+      for (const key of ["day", "visit", "clients"]) void queries.invalidateQueries({ queryKey: [key] });
+    },
+  });
+  const problem = save.error instanceof Problem ? save.error : null;
+  const errors = problem?.errors ?? {};
+  const rule = (key: "leadMinutes" | "horizonDays" | "moveNoticeHours" | "cancelNoticeHours", label: string) => (
+    <NumberField
+      label={label}
+      value={draft[key]}
+      placeholder="as everyone"
+      error={errors[key]}
+      onChange={(value) => set({ [key]: value })}
+    />
+  );
+  const text = (key: "givenName" | "familyName" | "phone" | "email" | "alert", label: string, type = "text") => (
+    <TextField
+      label={label}
+      type={type}
+      value={draft[key] ?? ""}
+      error={errors[key]}
+      onChange={(e) => set({ [key]: e.target.value })}
+    />
+  );
+  return (
+    <Sheet title={`${client.givenName} ${client.familyName}`} onClose={onClose}>
+      <Fact label="Visits">{client.visits || "none yet"}</Fact>
+      {client.noShows > 0 && <Fact label="Did not come">{client.noShows} times</Fact>}
+      {client.lateCancellations > 0 && <Fact label="Cancelled too late">{client.lateCancellations} times</Fact>}
+      <Form
+        noValidate
+        display="grid"
+        gap="10px"
+        mt="10px"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate();
+        }}
+      >
+        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
+          {text("givenName", "Given name")}
+          {text("familyName", "Family name")}
+        </Box>
+        {text("phone", "Mobile", "tel")}
+        {text("email", "E-mail", "email")}
+        {text("alert", "What the desk has to know")}
+        <Box as="h3" fontSize="15px" mt="6px">
+          Online booking
+        </Box>
+        <CheckField
+          label="May book online"
+          checked={draft.mayBookOnline}
+          onChange={(mayBookOnline) => set({ mayBookOnline })}
+        />
+        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px" alignItems="end">
+          {rule("leadMinutes", "Lead time (min)")}
+          {rule("horizonDays", "Days ahead")}
+          {rule("moveNoticeHours", "Moving up to (hours)")}
+          {rule("cancelNoticeHours", "Cancelling up to (hours)")}
+        </Box>
+        <Box fontSize="14px" color="quiet">
+          What is empty follows the service, its category and the location.
+        </Box>
+        {problem && Object.keys(errors).length === 0 && <Refusal>{problem.message}</Refusal>}
+        <Box display="flex" gap="8px" alignItems="center">
+          <Press type="submit" look="primary" disabled={save.isPending}>
+            Save
+          </Press>
+          <Press onClick={onVisit}>New visit</Press>
+          <Box aria-live="polite" color="reed" fontSize="14px">
+            {save.isSuccess && "✓ Saved."}
+          </Box>
+        </Box>
+      </Form>
+    </Sheet>
+  );
+}

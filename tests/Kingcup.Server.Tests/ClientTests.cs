@@ -1,0 +1,103 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using Kingcup.Testing;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Server.Tests;
+
+/// <summary>What is set at one client, and how online booking follows it.</summary>
+public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
+{
+    private async Task<(string Path, JsonObject Client)> EnteredAsync(string email, string family)
+    {
+        ApiAnswer made = await world.Desk.PostAsync("/api/v1/clients", new { givenName = "Ada", familyName = family, email, phone = "020 910 0001" });
+        made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
+        string path = $"/api/v1/clients/{made.Body!["id"]}";
+        return (path, (await world.Desk.GetAsync(path)).Body!.AsObject());
+    }
+
+    private async Task<ApiAnswer> BookOnlineAsync(string start, string email, string family, string service = "Nutrition review 30") =>
+        await world.Stranger.PostAsync("/api/public/v1/visits", new
+        {
+            locationId = await world.IdAsync("locations", "Mill Street"),
+            start,
+            lines = new[] { new { serviceId = await world.IdAsync("services", service) } },
+            givenName = "Ada",
+            familyName = family,
+            email,
+            phone = "020 910 0001",
+        }, World.Key());
+
+    private static string[] Codes(ApiAnswer answer) => [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
+
+    [Fact]
+    public async Task Lead_time_and_horizon_of_a_client_bind_her_alone()
+    {
+        (string path, JsonObject client) = await EnteredAsync("lead@example.com", "Lead");
+        client = await world.Desk.ChangeAsync(path, client, one => (one["leadMinutes"], one["horizonDays"]) = (3 * 1440, 10));
+        ApiAnswer soon = await BookOnlineAsync("2027-03-03T10:00:00Z", "lead@example.com", "Lead");
+        (soon.Status, Codes(soon)).ShouldSatisfyAllConditions(one => one.Status.ShouldBe(HttpStatusCode.Conflict), one => one.Item2.ShouldBe(["tooSoon"]));
+        Codes(await BookOnlineAsync("2027-03-16T10:00:00Z", "lead@example.com", "Lead")).ShouldBe(["tooFarAhead"]);
+        // The namesake at another address is somebody else.
+        (await BookOnlineAsync("2027-03-03T10:00:00Z", "other@example.com", "Lead")).Status.ShouldBe(HttpStatusCode.Created);
+        (await BookOnlineAsync("2027-03-09T10:00:00Z", "lead@example.com", "Lead")).Status.ShouldBe(HttpStatusCode.Created);
+        client["leadMinutes"]!.GetValue<int>().ShouldBe(3 * 1440);
+    }
+
+    [Fact]
+    public async Task A_client_who_may_not_book_online_is_told_and_the_desk_still_books_her()
+    {
+        (string path, JsonObject client) = await EnteredAsync("phone@example.com", "Byphone");
+        await world.Desk.ChangeAsync(path, client, one => one["mayBookOnline"] = false);
+        ApiAnswer refused = await BookOnlineAsync("2027-03-10T09:00:00Z", "phone@example.com", "Byphone");
+        Codes(refused).ShouldBe(["clientNotOnline"]);
+        (await world.Desk.PostAsync("/api/v1/visits", new
+        {
+            locationId = await world.IdAsync("locations", "Mill Street"),
+            start = "2027-03-10T09:00:00Z",
+            lines = new[] { new { serviceId = await world.IdAsync("services", "Nutrition review 30") } },
+            clientId = client["id"]!.GetValue<string>(),
+        }, World.Key())).Status.ShouldBe(HttpStatusCode.Created);
+    }
+
+    [Fact]
+    public async Task The_notice_of_a_client_decides_whether_she_cancels_late()
+    {
+        (string path, JsonObject client) = await EnteredAsync("notice@example.com", "Notice");
+        await world.Desk.ChangeAsync(path, client, one => one["cancelNoticeHours"] = 72);
+        ApiAnswer booked = await BookOnlineAsync("2027-03-04T09:00:00Z", "notice@example.com", "Notice");
+        booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
+        JsonNode visit = (await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-04")).Body!["visits"]!.AsArray()
+            .Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
+        // The clock stands at 1 March, 09:00: exactly 72 hours before is in time.
+        visit["cancelUntil"]!.GetValue<string>().ShouldBe("2027-03-01T09:00:00Z");
+    }
+
+    [Fact]
+    public async Task A_change_is_checked_keeps_its_version_and_leaves_its_before_and_after()
+    {
+        (string path, JsonObject client) = await EnteredAsync("check@example.com", "Check");
+        JsonObject bad = client.DeepClone().AsObject();
+        (bad["givenName"], bad["phone"], bad["horizonDays"], bad["leadMinutes"]) = ("", "12", 9999, -5);
+        ApiAnswer refused = await world.Desk.PutAsync(path, bad, client["version"]);
+        refused.Status.ShouldBe(HttpStatusCode.BadRequest);
+        refused.Body!["errors"]!.AsObject().Select(one => one.Key).Order().ShouldBe(["givenName", "horizonDays", "leadMinutes", "phone"]);
+        JsonObject changed = await world.Desk.ChangeAsync(path, client, one => one["alert"] = " allergic to nuts ");
+        changed["alert"]!.GetValue<string>().ShouldBe("allergic to nuts");
+        (await world.Desk.PutAsync(path, client, client["version"])).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await world.Desk.GetAsync($"/api/v1/clients/{Guid.Empty}")).Status.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task A_location_may_take_no_new_clients()
+    {
+        JsonObject boat = await world.OneAsync("locations", "Boathouse");
+        string id = boat["id"]!.GetValue<string>(), service = await world.IdAsync("services", "Acupuncture 45");
+        (await world.OfferedAsync(service, id, "2027-03-04", 1))["2027-03-04"].ShouldNotBeEmpty();
+        boat = await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, one => one["acceptsNewClients"] = false);
+        (await world.OfferedAsync(service, id, "2027-03-04", 1))["2027-03-04"].ShouldBeEmpty();
+        (await world.OfferedAsync(service, id, "2027-03-04", 1, returning: true))["2027-03-04"].ShouldNotBeEmpty();
+        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, one => one["acceptsNewClients"] = true);
+    }
+}
