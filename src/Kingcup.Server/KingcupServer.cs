@@ -175,6 +175,7 @@ public static class KingcupServer
         ShiftEndpoints.Map(api);
         RoomEndpoints.Map(api);
         ServiceEndpoints.Map(api);
+        BookingPageEndpoints.Map(api);
         ReasonEndpoints.Map(api);
         ImportEndpoints.Map(api);
         ExportEndpoints.Map(api);

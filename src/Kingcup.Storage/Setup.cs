@@ -172,6 +172,12 @@ public sealed record SetupParts
     /// <summary>Add-ons in order, archived ones too.</summary>
     public required IReadOnlyList<ListedAddOn> AddOns { get; init; }
 
+    /// <summary>Questions to clients who book online, in order, those no longer asked too.</summary>
+    public required IReadOnlyList<ListedQuestion> Questions { get; init; }
+
+    /// <summary>What clients accept, and where they are led.</summary>
+    public required BookingPageRow BookingPage { get; init; }
+
     /// <summary>Qualifications by name.</summary>
     public required IReadOnlyList<Qualification> Qualifications { get; init; }
 

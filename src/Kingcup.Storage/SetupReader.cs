@@ -41,6 +41,8 @@ public static class SetupReader
             Categories = await ServiceReader.CategoriesAsync(connection),
             Services = await ServiceReader.ServicesAsync(connection),
             AddOns = await ServiceReader.AddOnsAsync(connection),
+            Questions = await QuestionStore.QuestionsAsync(connection),
+            BookingPage = await QuestionStore.PageAsync(connection),
             Qualifications = [.. await connection.QueryAsync<Qualification>("SELECT id, name, warn_days, version FROM qualification ORDER BY name")],
             Features = [.. await connection.QueryAsync<string>("SELECT name FROM feature ORDER BY name")],
             TaxRates = [.. await connection.QueryAsync<TaxRate>("SELECT id, name, basis_points, position FROM tax_rate ORDER BY position, name")],

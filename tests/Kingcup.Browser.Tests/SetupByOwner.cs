@@ -30,6 +30,60 @@ public sealed class SetupByOwner : IAsyncDisposable
     private static void Saved(Browser owner) => owner.Says("✓ Saved.");
 
     [Fact]
+    public async Task What_a_client_is_asked_and_accepts_and_how_the_desk_approves_it()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Go("/setup/booking-page");
+        owner.Button("Add a question");
+        owner.Fill("Question", "Do you have any allergies?");
+        owner.Press("//label[normalize-space()='Nobody books without an answer']");
+        owner.Button("Add it");
+        owner.Find("//button[normalize-space()='Save the question']");
+        owner.AxeFindsNothing();
+        owner.Fill("What a client accepts", "Please come **ten minutes early**.");
+        owner.Fill("Address to lead her to", "http://example.com");
+        owner.Button("Save");
+        owner.Says("Enter a whole address that begins with https://");
+        owner.Fill("Address to lead her to", "https://example.com/find-us");
+        owner.Fill("What the button says", "How to find us");
+        owner.Button("Save");
+        Saved(owner);
+        owner.Go("/setup/locations");
+        owner.Choose("The desk approves", "new clients");
+        owner.Button("Save");
+        Saved(owner);
+
+        using Browser phone = new(_server!, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Podiatry 40')]");
+        phone.Press("//button[@aria-label='Wednesday 3 March, 10:00']");
+        phone.Fill("Given name", "Bea");
+        phone.Fill("Family name", "Tallow");
+        phone.Fill("E-mail", "bea@example.com");
+        phone.Fill("Mobile", "020 910 0002");
+        phone.Button("Book 10:00");
+        phone.Says("Please answer this");
+        phone.Says("Please accept the terms");
+        phone.AxeFindsNothing();
+        phone.Fill("Do you have any allergies?", "Peanuts");
+        phone.Press("//summary[normalize-space()='Terms']");
+        phone.Says("ten minutes early");
+        phone.Press("//label[normalize-space()='I have read the terms and accept them']");
+        phone.Button("Book 10:00");
+        phone.Says("We have your request");
+        phone.Find("//a[normalize-space()='How to find us' and @href='https://example.com/find-us']");
+        string reference = phone.Find("//*[@data-reference]").Text;
+
+        owner.Go("/");
+        owner.Find("//*[@data-lane='Ines Calloway']");
+        owner.Go(new Uri(new Uri(owner.Url), "2027-03-03").AbsolutePath);
+        owner.Press($"//*[@data-lane='Rafe Lindqvist']//button[@data-visit='{reference}']");
+        owner.Says("Peanuts");
+        owner.Button("Approve");
+        owner.Says("○ confirmed");
+    }
+
+    [Fact]
     public async Task From_an_empty_business_to_the_first_online_booking()
     {
         using Browser owner = await OpenAsync(empty: true);
@@ -360,7 +414,7 @@ public sealed class SetupByOwner : IAsyncDisposable
             owner.AxeFindsNothing();
         }
 
-        foreach (string tab in new[] { "Business", "Locations and hours", "Sign-ins", "Import and export", "History" })
+        foreach (string tab in new[] { "Business", "Locations and hours", "Booking page", "Sign-ins", "Import and export", "History" })
         {
             owner.Press($"//nav[@aria-label='Setup']//a[normalize-space()='{tab}']");
             owner.Find("//main//section");

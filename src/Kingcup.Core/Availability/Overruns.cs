@@ -1,4 +1,3 @@
-using Kingcup.Core.Resources;
 using Kingcup.Core.Time;
 using NodaTime;
 

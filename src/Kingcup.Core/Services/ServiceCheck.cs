@@ -137,7 +137,7 @@ public static class OnlineCheck
             if (minutes is < 0 or > 129_600) yield return new Fault(prefix + field, "A lead time is 0 minutes or more, 90 days at the most.");
         foreach ((string field, int? days) in new[] { ("horizonDays", rules.HorizonDays), ("newHorizonDays", rules.NewHorizonDays) })
             if (days is < 0 or > 730) yield return new Fault(prefix + field, "Book 0 to 730 days ahead.");
-        foreach ((string field, int? hours) in new[] 
+        foreach ((string field, int? hours) in new[]
                  {
                      ("moveNoticeHours", rules.MoveNoticeHours), ("newMoveNoticeHours", rules.NewMoveNoticeHours),
                      ("cancelNoticeHours", rules.CancelNoticeHours), ("newCancelNoticeHours", rules.NewCancelNoticeHours),

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
 using Kingcup.Core.Money;
 using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
@@ -25,9 +26,38 @@ namespace Kingcup.Server.Public;
 /// <param name="ColourAccent">Colour of what is chosen.</param>
 /// <param name="LogoId">Its logo, or null.</param>
 /// <param name="Practitioners">Who can be booked, in house order.</param>
+/// <param name="Questions">What a client is asked, in order.</param>
+/// <param name="Terms">What a client has to accept, or null.</param>
 public sealed record PublicBusiness(
     string Name, string? Phone, string Locale, IReadOnlyList<PublicLocation> Locations, IReadOnlyList<PublicCategory> Categories,
-    string About, string ColourMain, string ColourAccent, Guid? LogoId, IReadOnlyList<PublicPerson> Practitioners);
+    string About, string ColourMain, string ColourAccent, Guid? LogoId, IReadOnlyList<PublicPerson> Practitioners,
+    IReadOnlyList<PublicQuestion> Questions, PublicTerms? Terms);
+
+/// <summary>A question a client is asked.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Text">What is asked.</param>
+/// <param name="Hint">What helps to answer it.</param>
+/// <param name="Kind">How it is answered; yes and no are sent as "Yes" and "No".</param>
+/// <param name="Choices">The choices, where one of them is the answer.</param>
+/// <param name="Required">Whether nobody books without an answer.</param>
+/// <param name="ServiceIds">The services it is asked for; empty for all.</param>
+public sealed record PublicQuestion(Guid Id, string Text, string Hint, QuestionKind Kind, IReadOnlyList<string> Choices, bool Required, IReadOnlyList<Guid> ServiceIds);
+
+/// <summary>What a client has to accept.</summary>
+/// <param name="Id">To be sent with the booking.</param>
+/// <param name="Html">The text as safe HTML.</param>
+public sealed record PublicTerms(long Id, string Html);
+
+/// <summary>An answer to a question.</summary>
+/// <param name="QuestionId">The question.</param>
+/// <param name="Answer">The answer.</param>
+public sealed record PublicAnswer(Guid QuestionId, string? Answer);
+
+/// <summary>Where a client is led who has booked.</summary>
+/// <param name="Address">The address.</param>
+/// <param name="Words">What the button says, or null.</param>
+/// <param name="AtOnce">Whether she is led there at once.</param>
+public sealed record PublicAfter(string Address, string? Words, bool AtOnce);
 
 /// <summary>Somebody who can be booked.</summary>
 /// <param name="Id">Identity.</param>
@@ -135,8 +165,11 @@ public sealed record PublicStart(Instant Start, string Clock, bool Last);
 /// <param name="Email">E-mail address.</param>
 /// <param name="Phone">Mobile number.</param>
 /// <param name="Link">The direct link the client came with.</param>
+/// <param name="AcceptedTerms">The terms the client has accepted.</param>
+/// <param name="Answers">What she answered.</param>
 public sealed record PublicBookRequest(
-    Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Link = null);
+    Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Link = null,
+    long? AcceptedTerms = null, IReadOnlyList<PublicAnswer>? Answers = null);
 
 /// <summary>A visit booked online.</summary>
 /// <param name="Reference">What to say on the telephone.</param>
@@ -147,8 +180,10 @@ public sealed record PublicBookRequest(
 /// <param name="Address">Its address.</param>
 /// <param name="Lines">What and with whom.</param>
 /// <param name="Price">What it costs.</param>
+/// <param name="IsRequest">Whether it waits for the desk to approve it.</param>
+/// <param name="After">Where the client is led now, or null.</param>
 public sealed record PublicVisit(
-    string Reference, Instant Start, Instant End, string Zone, string Location, string Address, IReadOnlyList<string> Lines, MoneyAnswer Price);
+    string Reference, Instant Start, Instant End, string Zone, string Location, string Address, IReadOnlyList<string> Lines, MoneyAnswer Price, bool IsRequest, PublicAfter? After);
 
 /// <summary>What anyone may do without an account.</summary>
 internal static class PublicEndpoints
@@ -178,7 +213,10 @@ internal static class PublicEndpoints
                 .Where(category => category.Services.Count > 0)],
             setup.Business.About, setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId,
             [.. setup.Parts.Practitioners.Where(one => one.Practitioner.BookableOnline && !one.Practitioner.IsRetiredOn(today)).Select(one => new PublicPerson(
-                one.Practitioner.Id, one.Practitioner.Name, one.Bio, one.Languages, one.PhotoId, PlacesOf(setup, one.Practitioner.Id, today)))]));
+                one.Practitioner.Id, one.Practitioner.Name, one.Bio, one.Languages, one.PhotoId, PlacesOf(setup, one.Practitioner.Id, today)))],
+            [.. setup.Parts.Questions.Where(one => !one.IsArchived).Select(one => one.Question)
+                .Select(one => new PublicQuestion(one.Id, one.Text, one.Hint, one.Kind, one.Choices, one.Required, [.. one.Services]))],
+            setup.Parts.BookingPage.TermsId is { } terms ? new PublicTerms(terms, TextForClients.Html(setup.Parts.BookingPage.Terms)) : null));
     }
 
     /// <summary>A date on which, in every zone, what ends today still holds.</summary>
@@ -299,6 +337,9 @@ internal static class PublicEndpoints
         Checks checks = new();
         ClientRow stranger = new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone)
             .Check("", setup.Business.Region, clock.GetCurrentInstant(), reachable: true, checks);
+        List<VisitAnswerRow> answers = Answers(setup, request, checks);
+        checks.Require(setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null, "acceptedTerms", "Please accept the terms.");
+        if (request.AcceptedTerms is { } accepted) checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
         checks.Done();
 
         async Task<ClientRow> Client(NpgsqlConnection connection, Change change)
@@ -311,12 +352,32 @@ internal static class PublicEndpoints
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         StoredVisit visit = await desk.BookAsync(
-            new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Online", "", wanted.AddOns, LinksOf(setup, request.Link)), new Actor("Booking page", "public"), key);
+            new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Online", "", wanted.AddOns, LinksOf(setup, request.Link))
+            {
+                TermsId = request.AcceptedTerms,
+                Answers = answers,
+            },
+            new Actor("Booking page", "public"), key);
         ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
         VisitAnswer answer = DayPicture.Of(setup, visit);
         return TypedResults.Created((string?)null, new PublicVisit(
             answer.Reference, answer.Start, answer.End, answer.Zone, location.Location.Name, location.Address,
-            [.. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}")], answer.Price));
+            [.. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}")], answer.Price, answer.State == VisitState.Requested,
+            setup.Parts.BookingPage is { AfterAddress: { } address } page ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce) : null));
+    }
+
+    /// <summary>The answers to what is asked for these services; what nobody asked is passed over.</summary>
+    private static List<VisitAnswerRow> Answers(Setup setup, PublicBookRequest request, Checks checks)
+    {
+        List<VisitAnswerRow> kept = [];
+        foreach (Question question in setup.Parts.Questions.Where(one => !one.IsArchived).Select(one => one.Question).Where(one => one.IsAskedFor(request.Lines!.Select(line => line.ServiceId))))
+        {
+            string answer = request.Answers?.LastOrDefault(one => one.QuestionId == question.Id)?.Answer?.Trim() ?? "";
+            if (question.Fault(answer) is { } fault) checks.Require(false, $"answers.{question.Id}", fault);
+            else if (answer.Length > 0) kept.Add(new VisitAnswerRow { QuestionId = question.Id, Question = question.Text, Answer = answer });
+        }
+
+        return kept;
     }
 
     private static void CheckLines(IReadOnlyList<LineRequest>? lines)

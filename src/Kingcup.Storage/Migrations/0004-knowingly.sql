@@ -75,3 +75,11 @@ CREATE TABLE visit_answer (
     answer text NOT NULL CHECK (length(answer) BETWEEN 1 AND 4000),
     PRIMARY KEY (visit_id, question_id)
 );
+
+DO $$
+DECLARE name text;
+BEGIN
+    FOREACH name IN ARRAY ARRAY['question', 'question_service'] LOOP
+        EXECUTE format('CREATE TRIGGER setup_changed AFTER INSERT OR UPDATE OR DELETE ON %I FOR EACH STATEMENT EXECUTE FUNCTION bump_setup_revision()', name);
+    END LOOP;
+END $$;

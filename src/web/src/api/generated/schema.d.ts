@@ -5788,6 +5788,482 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/booking-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Terms, and where a client is led who has booked. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BookingPageDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        /** Changes terms, and where a client is led who has booked. Needs If-Match. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version of the visit the change is based on. */
+                    "If-Match"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BookingPageDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BookingPageDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Questions in order, those no longer asked too. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QuestionDocument"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Adds a question. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["QuestionDocument"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QuestionDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/questions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a question. Needs If-Match. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version of the visit the change is based on. */
+                    "If-Match"?: string;
+                };
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["QuestionDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["QuestionDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/questions/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the order of the questions. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderRequest"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/starts/days": {
         parameters: {
             query?: never;
@@ -8296,6 +8772,23 @@ export interface components {
          * @enum {unknown}
          */
         BlockKind: "block" | "timeOff";
+        /** @description What clients accept when they book online, and where they are led. */
+        BookingPageDocument: {
+            /** @description The terms (Markdown); empty for none. Changed terms are accepted anew. */
+            terms: null | string;
+            /** @description Where a client is led who has booked (https), or null. */
+            afterAddress: null | string;
+            /** @description What the button there says. */
+            afterWords: null | string;
+            /** @description Whether she is led there at once. */
+            afterAtOnce: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
         /**
          * @description A visit to be booked at the desk.
          * @example {
@@ -9585,6 +10078,25 @@ export interface components {
             /** @description Whether it is suggested. */
             suggested: boolean;
         };
+        /** @description Where a client is led who has booked. */
+        PublicAfter: {
+            /** @description The address. */
+            address: string;
+            /** @description What the button says, or null. */
+            words: null | string;
+            /** @description Whether she is led there at once. */
+            atOnce: boolean;
+        };
+        /** @description An answer to a question. */
+        PublicAnswer: {
+            /**
+             * Format: uuid
+             * @description The question.
+             */
+            questionId: string;
+            /** @description The answer. */
+            answer: null | string;
+        };
         /**
          * @description A visit to be booked online.
          * @example {
@@ -9622,6 +10134,13 @@ export interface components {
             phone: null | string;
             /** @description The direct link the client came with. */
             link?: null | string;
+            /**
+             * Format: int64
+             * @description The terms the client has accepted.
+             */
+            acceptedTerms?: null | number;
+            /** @description What she answered. */
+            answers?: null | components["schemas"]["PublicAnswer"][];
         };
         /** @description The business as strangers see it. */
         PublicBusiness: {
@@ -9648,6 +10167,9 @@ export interface components {
             logoId: null | string;
             /** @description Who can be booked, in house order. */
             practitioners: components["schemas"]["PublicPerson"][];
+            /** @description What a client is asked, in order. */
+            questions: components["schemas"]["PublicQuestion"][];
+            terms: null | components["schemas"]["PublicTerms"];
         };
         /** @description A category. */
         PublicCategory: {
@@ -9757,6 +10279,26 @@ export interface components {
             /** @description The direct link the client came with. */
             link?: null | string;
         };
+        /** @description A question a client is asked. */
+        PublicQuestion: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What is asked. */
+            text: string;
+            /** @description What helps to answer it. */
+            hint: string;
+            /** @description How it is answered; yes and no are sent as "Yes" and "No". */
+            kind: components["schemas"]["QuestionKind"];
+            /** @description The choices, where one of them is the answer. */
+            choices: string[];
+            /** @description Whether nobody books without an answer. */
+            required: boolean;
+            /** @description The services it is asked for; empty for all. */
+            serviceIds: string[];
+        };
         /** @description A service. */
         PublicService: {
             /**
@@ -9818,6 +10360,16 @@ export interface components {
             /** @description Nothing is offered because whoever does this accepts no new clients. */
             onlyReturning: boolean;
         };
+        /** @description What a client has to accept. */
+        PublicTerms: {
+            /**
+             * Format: int64
+             * @description To be sent with the booking.
+             */
+            id: number;
+            /** @description The text as safe HTML. */
+            html: string;
+        };
         /** @description A visit booked online. */
         PublicVisit: {
             /** @description What to say on the telephone. */
@@ -9836,6 +10388,9 @@ export interface components {
             lines: string[];
             /** @description What it costs. */
             price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether it waits for the desk to approve it. */
+            isRequest: boolean;
+            after: null | components["schemas"]["PublicAfter"];
         };
         /** @description A qualification. */
         QualificationDocument: {
@@ -9859,6 +10414,42 @@ export interface components {
              */
             version: number;
         };
+        /** @description A question a client is asked who books online. */
+        QuestionDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description What is asked. */
+            text: null | string;
+            /** @description What helps to answer it. */
+            hint: null | string;
+            /** @description How it is answered. */
+            kind: components["schemas"]["QuestionKind"];
+            /** @description The choices, where one of them is the answer. */
+            choices: null | string[];
+            /** @description Whether nobody books without an answer. */
+            required: boolean;
+            /** @description The services it is asked for; empty for all. */
+            serviceIds: null | string[];
+            /**
+             * @description Whether it is no longer asked.
+             * @default false
+             */
+            isArchived: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * @description How a question is answered.
+         * @enum {unknown}
+         */
+        QuestionKind: "line" | "text" | "yesNo" | "oneOf";
         /** @description Something that stops the business or a service from being booked. */
         ReadinessAnswer: {
             /** @description A sentence. */

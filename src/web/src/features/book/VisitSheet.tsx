@@ -17,6 +17,7 @@ import { StartList } from "./StartList";
 const Box = chakra("div");
 const order: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done"];
 const verbs: Partial<Record<VisitState, string>> = {
+  confirmed: "Approve",
   arrived: "Arrived",
   inTreatment: "In treatment",
   done: "Done",

@@ -287,6 +287,7 @@ function Sentence({ business }: { business: Business }) {
             )}
             {part === "you" && wish && start && (
               <Details
+                business={business}
                 wish={wish}
                 start={start}
                 zone={location.zone}

@@ -1,13 +1,14 @@
 import { chakra } from "@chakra-ui/react";
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
-import { visitors, type Booked } from "../../api/public";
+import { visitors, type Booked, type Business } from "../../api/public";
 import { TextField } from "../../shared/Field";
 import { clock, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import type { Wish } from "./BookingPage";
 import { linesOf } from "./lines";
+import { Questions, Terms } from "./Questions";
 
 const Form = chakra("form");
 const Box = chakra("div");
@@ -15,6 +16,7 @@ type Nearest = { start: string; local: string }[];
 
 /** Who comes; asked only now that a time is chosen. */
 export function Details({
+  business,
   wish,
   start,
   zone,
@@ -22,6 +24,7 @@ export function Details({
   onWhen,
   onBooked,
 }: {
+  business: Business;
   wish: Wish;
   start: string;
   zone: string;
@@ -30,6 +33,12 @@ export function Details({
   onBooked: (visit: Booked) => void;
 }) {
   const [you, setYou] = useState({ givenName: "", familyName: "", email: "", phone: "" });
+  const [answers, setAnswers] = useState<Record<string, string>>({});
+  const [accepted, setAccepted] = useState<number | null>(null);
+  const queries = useQueryClient();
+  const asked = business.questions.filter(
+    (one) => one.serviceIds.length === 0 || one.serviceIds.includes(wish.service.id),
+  );
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());
   const book = useMutation({
@@ -42,12 +51,21 @@ export function Details({
             start,
             lines: linesOf(wish),
             link: wish.link,
+            acceptedTerms: accepted,
+            answers: asked.map((one) => ({ questionId: one.id, answer: answers[one.id] ?? "" })),
             ...you,
           },
         }),
       ),
     onSuccess: onBooked,
-    onError: (error) => error instanceof Problem && error.status > 0 && setKey(crypto.randomUUID()),
+    onError: (error) => {
+      if (!(error instanceof Problem) || error.status === 0) return;
+      setKey(crypto.randomUUID());
+      // Terms or questions that were changed meanwhile are shown as they are now.
+      if (Object.keys(error.errors).some((name) => name === "acceptedTerms" || name.startsWith("answers."))) {
+        void queries.invalidateQueries({ queryKey: ["business"] });
+      }
+    },
   });
   const problem = book.error instanceof Problem ? book.error : null;
   const errors = problem?.errors ?? {};
@@ -123,6 +141,20 @@ export function Details({
       </Box>
       <TextField label="E-mail" type="email" inputMode="email" autoComplete="email" {...field("email")} />
       <TextField label="Mobile" type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
+      <Questions
+        questions={asked}
+        answers={answers}
+        errors={errors}
+        onAnswer={(id, answer) => setAnswers({ ...answers, [id]: answer })}
+      />
+      {business.terms && (
+        <Terms
+          html={business.terms.html}
+          accepted={accepted === Number(business.terms.id)}
+          error={errors["acceptedTerms"]}
+          onAccept={(on) => setAccepted(on ? Number(business.terms!.id) : null)}
+        />
+      )}
       <Press type="submit" look="primary" size="big" disabled={book.isPending}>
         {book.isPending ? "Booking …" : `Book ${clock(start, zone)}`}
       </Press>

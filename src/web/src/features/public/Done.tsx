@@ -5,11 +5,16 @@ import { clockRange, dateIn, longDate, money } from "../../shared/format";
 import { Press } from "../../shared/Press";
 
 const Box = chakra("div");
+const Onward = chakra("a");
 
 /** What was booked, with the reference to say on the telephone. */
 export function Done({ booked, phone, onAgain }: { booked: Booked; phone: string | null; onAgain: () => void }) {
   const ref = useRef<HTMLDivElement>(null);
   useEffect(() => ref.current?.focus(), []);
+  const { after } = booked;
+  useEffect(() => {
+    if (after?.atOnce) window.location.assign(after.address);
+  }, [after]);
   return (
     <Box
       as="main"
@@ -27,8 +32,11 @@ export function Done({ booked, phone, onAgain }: { booked: Booked; phone: string
       maxW="560px"
     >
       <Box as="h1" fontSize="26px">
-        Your visit is booked
+        {booked.isRequest ? "We have your request" : "Your visit is booked"}
       </Box>
+      {booked.isRequest && (
+        <Box>The time is kept for you. Somebody looks at it and tells you whether it can be so.</Box>
+      )}
       <Box fontSize="19px" fontWeight="700">
         {longDate(dateIn(booked.start, booked.zone))}, {clockRange(booked.start, booked.end, booked.zone)}
       </Box>
@@ -46,7 +54,22 @@ export function Done({ booked, phone, onAgain }: { booked: Booked; phone: string
         </Box>
       </Box>
       <Box color="quiet">Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Box>
-      <Press onClick={onAgain}>Book another visit</Press>
+      <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center">
+        {after && !after.atOnce && (
+          <Onward
+            href={after.address}
+            bg="water"
+            color="onWater"
+            fontWeight="600"
+            borderRadius="card"
+            px="16px"
+            py="9px"
+          >
+            {after.words ?? "Go on"}
+          </Onward>
+        )}
+        <Press onClick={onAgain}>Book another visit</Press>
+      </Box>
     </Box>
   );
 }

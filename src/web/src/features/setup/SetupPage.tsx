@@ -1,6 +1,7 @@
 import { useParams } from "react-router";
 import { Page, Tabs } from "../../shared/layout";
 import { AccountsTab } from "./AccountsTab";
+import { BookingPageTab } from "./BookingPageTab";
 import { BusinessTab } from "./BusinessTab";
 import { HistoryTab } from "./HistoryTab";
 import { ImportTab } from "./ImportTab";
@@ -11,6 +12,7 @@ const tabs: [string, string][] = [
   ["/setup", "Ready?"],
   ["/setup/business", "Business"],
   ["/setup/locations", "Locations and hours"],
+  ["/setup/booking-page", "Booking page"],
   ["/setup/accounts", "Sign-ins"],
   ["/setup/import", "Import and export"],
   ["/setup/history", "History"],
@@ -19,6 +21,7 @@ const tabs: [string, string][] = [
 const parts: Record<string, () => React.ReactNode> = {
   business: BusinessTab,
   locations: LocationsTab,
+  "booking-page": BookingPageTab,
   accounts: AccountsTab,
   import: ImportTab,
   history: HistoryTab,

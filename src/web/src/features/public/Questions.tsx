@@ -1,0 +1,102 @@
+import { chakra } from "@chakra-ui/react";
+import { useId } from "react";
+import type { Business } from "../../api/public";
+import { AreaField, SelectField, TextField } from "../../shared/Field";
+
+const Box = chakra("div");
+const Check = chakra("input");
+const Label = chakra("label");
+export type Question = Business["questions"][number];
+
+type Props = {
+  questions: Question[];
+  answers: Record<string, string>;
+  errors: Record<string, string>;
+  onAnswer: (id: string, answer: string) => void;
+};
+
+/** What the business asks before the visit. */
+export function Questions({ questions, answers, errors, onAnswer }: Props) {
+  return questions.map((one) => {
+    const same = {
+      label: one.required ? one.text : `${one.text} (if you like)`,
+      value: answers[one.id] ?? "",
+      hint: one.hint || undefined,
+      error: errors[`answers.${one.id}`],
+      onChange: (event: { target: { value: string } }) => onAnswer(one.id, event.target.value),
+    };
+    if (one.kind === "line") return <TextField key={one.id} {...same} />;
+    if (one.kind === "text") return <AreaField key={one.id} rows={3} {...same} />;
+    const choices = one.kind === "yesNo" ? ["Yes", "No"] : one.choices;
+    return (
+      <SelectField key={one.id} {...same}>
+        <option value="">Please choose</option>
+        {choices.map((choice) => (
+          <option key={choice}>{choice}</option>
+        ))}
+      </SelectField>
+    );
+  });
+}
+
+/** The terms, and that they are accepted. */
+export function Terms({
+  html,
+  accepted,
+  error,
+  onAccept,
+}: {
+  html: string;
+  accepted: boolean;
+  error: string | undefined;
+  onAccept: (on: boolean) => void;
+}) {
+  const id = useId();
+  return (
+    <Box>
+      <Box as="details" mb="8px">
+        <Box as="summary" cursor="pointer" fontWeight="600" minH="28px">
+          Terms
+        </Box>
+        {/* The server has made it safe: formatting and links only. */}
+        <Box
+          tabIndex={0}
+          role="region"
+          aria-label="Terms"
+          maxH="260px"
+          overflowY="auto"
+          borderWidth="1px"
+          borderColor="line"
+          borderRadius="card"
+          p="10px 14px"
+          css={{
+            "& p": { marginBottom: "8px" },
+            "& ul": { paddingLeft: "20px", listStyle: "disc" },
+            "& a": { textDecoration: "underline" },
+          }}
+          dangerouslySetInnerHTML={{ __html: html }}
+        />
+      </Box>
+      <Box display="flex" gap="10px" alignItems="center">
+        <Check
+          id={id}
+          type="checkbox"
+          checked={accepted}
+          aria-invalid={error !== undefined}
+          aria-describedby={error ? `${id}-note` : undefined}
+          onChange={(event) => onAccept(event.target.checked)}
+          w="22px"
+          h="22px"
+          flexShrink={0}
+          accentColor="water"
+        />
+        <Label htmlFor={id}>I have read the terms and accept them</Label>
+      </Box>
+      {error && (
+        <Box id={`${id}-note`} role="alert" color="clay" fontSize="14px" mt="3px">
+          {error}
+        </Box>
+      )}
+    </Box>
+  );
+}

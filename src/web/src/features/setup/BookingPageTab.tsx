@@ -1,0 +1,254 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ifMatch, read, send, type BookingPage, type Question } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { useDraft } from "../../shared/draft";
+import { AreaField, SelectField, TextField } from "../../shared/Field";
+import { CheckField, ChoiceField, WordsField } from "../../shared/inputs";
+import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
+import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { Sortable } from "../../shared/Sortable";
+import { useServices } from "../team/ServicesTab";
+
+const kinds: Record<Question["kind"], string> = {
+  line: "in a line",
+  text: "in a longer text",
+  yesNo: "with yes or no",
+  oneOf: "with one of several choices",
+};
+
+/** What a client is asked and accepts when she books online, and where she is led then. */
+export function BookingPageTab() {
+  const page = useQuery({ queryKey: ["booking-page"], queryFn: () => read<BookingPage>("/setup/booking-page") });
+  return (
+    <Stack maxW="900px" pb="30px">
+      <Questions />
+      {page.data && <PageForm page={page.data} />}
+    </Stack>
+  );
+}
+
+function Questions() {
+  const questions = useQuery({ queryKey: ["questions"], queryFn: () => read<Question[]>("/setup/questions") });
+  const [chosen, setChosen] = useState<string | null>(null);
+  const order = useChange((ids: string[], headers) => send<void>("PUT", "/setup/questions/order", { ids }, headers));
+  const fresh: Question = {
+    id: null,
+    text: "",
+    hint: "",
+    kind: "line",
+    choices: [],
+    required: false,
+    serviceIds: [],
+    isArchived: false,
+    version: 0,
+  };
+  const one = chosen === "new" ? fresh : questions.data?.find((other) => other.id === chosen);
+  return (
+    <Section
+      title="Questions to the client"
+      hint="Asked after she has chosen a time. Her answers stand in the visit."
+      actions={
+        <Press size="small" onClick={() => setChosen("new")}>
+          Add a question
+        </Press>
+      }
+    >
+      {questions.data?.length === 0 && chosen !== "new" && (
+        <Box color="quiet">
+          None yet. Ask only what you have to know before the visit, such as allergies or the floor a wheelchair needs.
+        </Box>
+      )}
+      <Sortable
+        items={questions.data ?? []}
+        idOf={(item) => item.id!}
+        nameOf={(item) => item.text ?? ""}
+        onOrder={(ids) => order.run(ids)}
+      >
+        {(item) => (
+          <Plain
+            display="block"
+            w="100%"
+            textAlign="left"
+            p="6px 8px"
+            cursor="pointer"
+            borderRadius="4px"
+            bg={item.id === chosen ? "glow" : "transparent"}
+            aria-pressed={item.id === chosen}
+            onClick={() => setChosen(item.id)}
+          >
+            <Box fontWeight="700">{item.text}</Box>
+            <Box fontSize="14px" color="quiet">
+              answered {kinds[item.kind]}
+              {item.required && " · has to be answered"}
+              {(item.serviceIds ?? []).length > 0 &&
+                ` · for ${item.serviceIds!.length} ${item.serviceIds!.length === 1 ? "service" : "services"}`}
+              {item.isArchived && " · no longer asked"}
+            </Box>
+          </Plain>
+        )}
+      </Sortable>
+      <Outcome change={order} saved="Order saved." />
+      {one && <QuestionForm key={chosen} one={one} onMade={setChosen} />}
+    </Section>
+  );
+}
+
+function QuestionForm({ one, onMade }: { one: Question; onMade: (id: string) => void }) {
+  const { draft, base, set, keep } = useDraft(one);
+  const services = useServices();
+  const save = useChange(
+    (wanted: Question, headers) =>
+      one.id
+        ? send<Question>("PUT", `/setup/questions/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
+        : send<Question>("POST", "/setup/questions", wanted, headers),
+    (made) => {
+      keep(made);
+      onMade(made.id!);
+    },
+  );
+  return (
+    <Stack
+      as="form"
+      borderTopWidth="1px"
+      borderColor="line"
+      mt="10px"
+      pt="12px"
+      onSubmit={(event: React.FormEvent) => {
+        event.preventDefault();
+        save.run(draft);
+      }}
+    >
+      <Columns least={300}>
+        <TextField
+          label="Question"
+          value={draft.text ?? ""}
+          autoFocus={!one.id}
+          error={save.errors["text"]}
+          onChange={(e) => set({ text: e.target.value })}
+        />
+        <TextField
+          label="What helps to answer it"
+          value={draft.hint ?? ""}
+          error={save.errors["hint"]}
+          onChange={(e) => set({ hint: e.target.value })}
+        />
+        <SelectField
+          label="Answered"
+          value={draft.kind}
+          onChange={(e) => set({ kind: e.target.value as Question["kind"] })}
+        >
+          {Object.entries(kinds).map(([kind, words]) => (
+            <option key={kind} value={kind}>
+              {words}
+            </option>
+          ))}
+        </SelectField>
+        {draft.kind === "oneOf" && (
+          <WordsField
+            label="Choices"
+            words={draft.choices ?? []}
+            error={save.errors["choices"]}
+            onChange={(choices) => set({ choices })}
+          />
+        )}
+      </Columns>
+      <ChoiceField
+        label="Only for these services (none chosen: for all)"
+        options={(services.data ?? [])
+          .filter((other) => !other.isArchived)
+          .map((other) => [other.id!, other.name ?? ""] as const)}
+        chosen={draft.serviceIds ?? []}
+        error={Object.entries(save.errors).find(([field]) => field.startsWith("serviceIds"))?.[1]}
+        onChange={(serviceIds) => set({ serviceIds })}
+      />
+      <CheckField
+        label="Nobody books without an answer"
+        checked={draft.required}
+        onChange={(required) => set({ required })}
+      />
+      {one.id && (
+        <CheckField label="No longer asked" checked={draft.isArchived} onChange={(isArchived) => set({ isArchived })} />
+      )}
+      <Row>
+        <Press type="submit" look="primary" disabled={save.pending}>
+          {one.id ? "Save the question" : "Add it"}
+        </Press>
+        <Outcome change={save} fields={["text", "hint", "choices"]} />
+      </Row>
+    </Stack>
+  );
+}
+
+function PageForm({ page }: { page: BookingPage }) {
+  const { draft, base, set, keep } = useDraft(page);
+  const save = useChange(
+    (wanted: BookingPage, headers) =>
+      send<BookingPage>("PUT", "/setup/booking-page", wanted, { ...headers, ...ifMatch(base.version) }),
+    keep,
+  );
+  const { errors } = save;
+  return (
+    <Stack
+      as="form"
+      onSubmit={(event: React.FormEvent) => {
+        event.preventDefault();
+        save.run(draft);
+      }}
+    >
+      <Section
+        title="Terms"
+        hint="Markdown. Where there are any, a client accepts them with each booking; which ones she accepted is kept."
+      >
+        <AreaField
+          label="What a client accepts"
+          rows={8}
+          value={draft.terms ?? ""}
+          error={errors["terms"]}
+          onChange={(e) => set({ terms: e.target.value })}
+        />
+      </Section>
+      <Section
+        title="After the booking"
+        hint="The client always sees what she booked and its reference, unless she is led on at once."
+      >
+        <Columns least={300}>
+          <TextField
+            label="Address to lead her to"
+            type="url"
+            placeholder="https://"
+            value={draft.afterAddress ?? ""}
+            error={errors["afterAddress"]}
+            onChange={(e) => set({ afterAddress: e.target.value })}
+          />
+          <TextField
+            label="What the button says"
+            placeholder="Go on"
+            value={draft.afterWords ?? ""}
+            error={errors["afterWords"]}
+            onChange={(e) => set({ afterWords: e.target.value })}
+          />
+        </Columns>
+        <Box mt="10px">
+          <CheckField
+            label="Lead her there at once"
+            checked={draft.afterAtOnce}
+            onChange={(afterAtOnce) => set({ afterAtOnce })}
+          />
+          {errors["afterAtOnce"] && (
+            <Box role="alert" color="clay" fontSize="14px">
+              {errors["afterAtOnce"]}
+            </Box>
+          )}
+        </Box>
+      </Section>
+      <Row>
+        <Press type="submit" look="primary" disabled={save.pending}>
+          Save
+        </Press>
+        <Outcome change={save} fields={["terms", "afterAddress", "afterWords", "afterAtOnce"]} />
+      </Row>
+    </Stack>
+  );
+}
