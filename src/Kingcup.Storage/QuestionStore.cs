@@ -14,6 +14,9 @@ public sealed record ListedQuestion(Question Question, bool IsArchived = false, 
 /// <summary>What clients accept, are asked, and where they are led, on the booking page.</summary>
 public sealed record BookingPageRow
 {
+    /// <summary>Whether the business takes bookings online at all.</summary>
+    public bool BookableOnline { get; init; } = true;
+
     /// <summary>Identity of the terms, or null when there are none.</summary>
     public long? TermsId { get; init; }
 
@@ -55,7 +58,7 @@ internal static class QuestionStore
 
     internal static Task<BookingPageRow> PageAsync(NpgsqlConnection connection) => connection.QuerySingleAsync<BookingPageRow>(
         """
-        SELECT b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once
+        SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once
         FROM business b LEFT JOIN terms t ON t.id = b.terms_id
         """);
 
@@ -116,7 +119,7 @@ public sealed partial class SetupWriter
             : page.Terms == before.Terms ? before.TermsId
             : await connection.ExecuteScalarAsync<long>("INSERT INTO terms (at, text) VALUES (@now, @Terms) RETURNING id", new { now, page.Terms });
         await connection.ExecuteAsync(
-            "UPDATE business SET terms_id = @terms, after_address = @AfterAddress, after_words = @AfterWords, after_at_once = @AfterAtOnce, version = version + 1, setup_revision = setup_revision + 1",
-            new { terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce });
+            "UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress, after_words = @AfterWords, after_at_once = @AfterAtOnce, version = version + 1, setup_revision = setup_revision + 1",
+            new { page.BookableOnline, terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce });
     }
 }

@@ -227,7 +227,7 @@ public sealed class Setup
                 _services.Values,
                 Calendar,
                 parts.Travel,
-                parts.Categories.Select(category => category.Category)));
+                parts.Categories.Select(category => category.Category)) { BusinessIsOnline = parts.BookingPage.BookableOnline });
     }
 
     /// <summary>Counts the changes of the setup.</summary>

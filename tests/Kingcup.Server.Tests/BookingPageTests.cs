@@ -120,6 +120,20 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
     }
 
     [Fact]
+    public async Task Online_booking_is_switched_off_for_the_whole_business_and_on_again()
+    {
+        JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
+        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["bookableOnline"] = false);
+        (await ShownAsync())["locations"]!.AsArray().ShouldBeEmpty();
+        ApiAnswer refused = await BookAsync("2027-03-04T09:00:00Z");
+        refused.Body!["reasons"]!.AsArray().Single()!["code"]!.GetValue<string>().ShouldBe("businessNotOnline");
+        JsonNode ready = (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!;
+        ready["issues"]!.AsArray().ShouldContain(one => one!["mend"]!.GetValue<string>() == "business" && one["stops"]!.GetValue<bool>());
+        await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["bookableOnline"] = true);
+        (await BookAsync("2027-03-04T09:00:00Z")).Status.ShouldBe(HttpStatusCode.Created);
+    }
+
+    [Fact]
     public async Task Bad_questions_are_refused_at_their_field_and_order_is_kept()
     {
         ApiAnswer bad = await world.Owner.PostAsync("/api/v1/setup/questions", Question("", "oneOf", false, ["One"], Guid.Empty.ToString()), World.Key());

@@ -13,7 +13,8 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
 
     /// <summary>Gate 1, whoever is to do it: null when the client may book at all.</summary>
     internal ReasonCode? RefusesClient() =>
-        !_location.BookableOnline ? ReasonCode.LocationNotOnline
+        !frame.House.BusinessIsOnline ? ReasonCode.BusinessNotOnline
+        : !_location.BookableOnline ? ReasonCode.LocationNotOnline
         : audience.IsNew && !_location.AcceptsNewClients ? ReasonCode.LocationNoNewClients
         : !audience.MayBookOnline ? ReasonCode.ClientNotOnline
         : _location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit) ? ReasonCode.TooManyNoShows

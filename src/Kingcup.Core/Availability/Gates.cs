@@ -64,6 +64,9 @@ public sealed record EarlierVisit(Guid ServiceId, Instant End);
 /// <summary>Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.</summary>
 public enum ReasonCode
 {
+    /// <summary>The business takes no online bookings.</summary>
+    BusinessNotOnline,
+
     /// <summary>The location takes no online bookings.</summary>
     LocationNotOnline,
 
@@ -196,6 +199,9 @@ public enum OwnerKind
 {
     /// <summary>A location.</summary>
     Location,
+
+    /// <summary>The business.</summary>
+    Business,
 
     /// <summary>A category.</summary>
     Category,

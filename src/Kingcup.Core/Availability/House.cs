@@ -54,6 +54,9 @@ public sealed class House
     /// <summary>The location.</summary>
     public Location Location { get; }
 
+    /// <summary>Whether the business takes bookings online at all.</summary>
+    public bool BusinessIsOnline { get; init; } = true;
+
     /// <summary>Practitioners in house order.</summary>
     public IReadOnlyList<Practitioner> Practitioners { get; }
 
@@ -80,7 +83,7 @@ public sealed class House
     public House With(Service service)
     {
         ArgumentNullException.ThrowIfNull(service);
-        return new House(Location, Practitioners, Rooms, Pools, [.. Services.Values.Where(one => one.Id != service.Id), service], Calendar, _travel, _categories.Values);
+        return new House(Location, Practitioners, Rooms, Pools, [.. Services.Values.Where(one => one.Id != service.Id), service], Calendar, _travel, _categories.Values) { BusinessIsOnline = BusinessIsOnline };
     }
 
     /// <summary>Whether anybody's day is limited.</summary>

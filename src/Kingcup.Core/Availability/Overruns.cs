@@ -61,8 +61,9 @@ internal sealed class Overruns(DayBook day)
 
     private bool Overbooks(PlannedClaim claim, List<Reason> warnings, out bool tooFar)
     {
-        List<TakenTime> over = [.. day.Taken.Where(other => other.ResourceId == claim.ResourceId && other.Unit == claim.Unit && Overlap(other.During, claim.During))];
-        List<TakenTime> far = [.. day.Taken.Where(other => other.ResourceId == claim.ResourceId && !over.Contains(other) && Overlap(WithTravel(other), claim.During))];
+        List<TakenTime> own = [.. day.Taken.Where(other => other.ResourceId == claim.ResourceId && other.Unit == claim.Unit)];
+        List<TakenTime> over = [.. own.Where(other => Overlap(other.During, claim.During))];
+        List<TakenTime> far = [.. own.Except(over).Where(other => Overlap(WithTravel(other), claim.During))];
         warnings.AddRange(over.Select(other => Met(claim, other, Codes(claim).Taken)));
         warnings.AddRange(far.Select(other => Met(claim, other, ReasonCode.TravelTooShort)));
         tooFar = far.Count > 0;

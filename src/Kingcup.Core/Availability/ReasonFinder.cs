@@ -37,6 +37,7 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
         switch (rules.RefusesClient())
         {
             case (ReasonCode.LocationNotOnline or ReasonCode.LocationNoNewClients) and { } code: return [OfLocation(Gate.Client, code)];
+            case ReasonCode.BusinessNotOnline: return [new Reason(Gate.Client, ReasonCode.BusinessNotOnline) { OwnerKind = OwnerKind.Business }];
             case ReasonCode.TooManyNoShows:
                 return [OfLocation(Gate.Client, ReasonCode.TooManyNoShows) with { Value = Number(_house.Location.NoShowLimit!.Times) }];
             case { } code: return [new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client }];

@@ -34,6 +34,7 @@ public static class ReasonWords
         string from = Clock(reason.From, zone), until = Clock(reason.Until, zone);
         return reason.Code switch
         {
+            ReasonCode.BusinessNotOnline => "Online booking is off.",
             ReasonCode.LocationNotOnline => $"{reason.Subject} takes no bookings online.",
             ReasonCode.PractitionerNotOnline => $"{reason.Subject} takes no bookings online.",
             ReasonCode.NoNewClients => $"{reason.Subject} accepts no new clients for {reason.Value ?? "this"}.",

@@ -8,19 +8,20 @@ using Microsoft.AspNetCore.Http.HttpResults;
 namespace Kingcup.Server.Business;
 
 /// <summary>What clients accept when they book online, and where they are led.</summary>
+/// <param name="BookableOnline">Whether the business takes bookings online at all.</param>
 /// <param name="Terms">The terms (Markdown); empty for none. Changed terms are accepted anew.</param>
 /// <param name="AfterAddress">Where a client is led who has booked (https), or null.</param>
 /// <param name="AfterWords">What the button there says.</param>
 /// <param name="AfterAtOnce">Whether she is led there at once.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record BookingPageDocument(string? Terms, string? AfterAddress, string? AfterWords, bool AfterAtOnce, long Version = 0)
+public sealed record BookingPageDocument(bool BookableOnline, string? Terms, string? AfterAddress, string? AfterWords, bool AfterAtOnce, long Version = 0)
 {
     internal const int LongestTerms = 20_000;
 
     internal static BookingPageDocument Of(Setup setup)
     {
         BookingPageRow page = setup.Parts.BookingPage;
-        return new BookingPageDocument(page.Terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, setup.Business.Version);
+        return new BookingPageDocument(page.BookableOnline, page.Terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, setup.Business.Version);
     }
 
     internal BookingPageRow Check(Checks checks)
@@ -33,7 +34,7 @@ public sealed record BookingPageDocument(string? Terms, string? AfterAddress, st
             "afterAddress", "Enter a whole address that begins with https://.");
         checks.Require(words.Length <= 80 && !words.Any(char.IsControl), "afterWords", "80 characters at the most, on one line.");
         checks.Require(led || !AfterAtOnce, "afterAtOnce", "Enter the address to lead the client to.");
-        return new BookingPageRow { Terms = terms, AfterAddress = led ? address : null, AfterWords = led && words.Length > 0 ? words : null, AfterAtOnce = led && AfterAtOnce };
+        return new BookingPageRow { BookableOnline = BookableOnline, Terms = terms, AfterAddress = led ? address : null, AfterWords = led && words.Length > 0 ? words : null, AfterAtOnce = led && AfterAtOnce };
     }
 }
 

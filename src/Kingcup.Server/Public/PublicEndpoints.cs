@@ -206,7 +206,7 @@ internal static class PublicEndpoints
         LocalDate today = Yesterday(clock);
         return TypedResults.Ok(new PublicBusiness(
             setup.Business.Name, setup.Business.Phone is { } phone ? Core.Clients.ContactRules.Readable(phone) : null, setup.Business.Locale,
-            [.. setup.Locations.Where(one => one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
+            [.. setup.Locations.Where(one => setup.Parts.BookingPage.BookableOnline && one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
             [.. setup.Categories
                 .Select(category => new PublicCategory(category.Category.Id, category.Category.Name,
                     [.. setup.Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link)).Select(one => Service(setup, one, today))]))

@@ -56,6 +56,7 @@ internal sealed class ReadinessReader(IClock clock)
     private static IEnumerable<ReadinessAnswer> Missing(Setup setup)
     {
         ReadinessAnswer Stop(string text, string mend, Guid? id = null) => new(text, true, null, null, id, [], mend, id);
+        if (!setup.Parts.BookingPage.BookableOnline) yield return Stop("Online booking is off for the whole business.", "business");
         if (setup.Locations.Count == 0) yield return Stop("There is no location yet. Say where clients come.", "locations");
         foreach (ListedLocation one in setup.Locations)
         {

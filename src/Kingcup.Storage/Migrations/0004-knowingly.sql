@@ -39,6 +39,7 @@ CREATE TABLE terms (
 CREATE TRIGGER append_only BEFORE UPDATE OR DELETE OR TRUNCATE ON terms FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
 
 ALTER TABLE business
+    ADD COLUMN bookable_online boolean NOT NULL DEFAULT true,
     ADD COLUMN terms_id bigint REFERENCES terms,
     ADD COLUMN after_address text CHECK (after_address ~ '^https://' AND length(after_address) <= 500),
     ADD COLUMN after_words text CHECK (length(after_words) BETWEEN 1 AND 80),

@@ -154,7 +154,7 @@ public sealed class KnowingTests
                 found.Asks.HasFlag(Waivers.OverBlocked).ShouldBe((least & 14) != 0);
                 found.Asks.HasFlag(Waivers.Overbook).ShouldBe((least & 112) != 0);
             },
-            iter: 600);
+            iter: 3000);
 
     private static int Bits(int waivers) => ((waivers & 1) != 0 ? 1 : 0) | ((waivers & 2) != 0 ? 14 : 0) | ((waivers & 4) != 0 ? 112 : 0);
 

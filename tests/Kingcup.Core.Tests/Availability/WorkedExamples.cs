@@ -249,6 +249,20 @@ public sealed class WorkedExamples
     }
 
     [Fact]
+    public void A_business_that_is_not_online_offers_nothing_and_staff_still_book()
+    {
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        DayBook day = _house.Day();
+        House house = _house.Build();
+        House off = new(house.Location, house.Practitioners, house.Rooms, house.Pools, house.Services.Values, house.Calendar) { BusinessIsOnline = false };
+        StartFinder finder = new(off, VisitWish.Of(service.Id));
+        finder.Offered(day, Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
+        finder.WhyNotOffered(day, _house.Grain(10), Audience.Stranger, _longAgo).Single().Reasons.Single().Code.ShouldBe(ReasonCode.BusinessNotOnline);
+        finder.Feasible(day).ShouldBe(new StartFinder(house, VisitWish.Of(service.Id)).Feasible(day));
+        new StartFinder(off.With(service with { Name = "Other" }), VisitWish.Of(service.Id)).Offered(day, Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
+    }
+
+    [Fact]
     public void A_location_without_new_clients_offers_them_nothing_and_others_everything()
     {
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));

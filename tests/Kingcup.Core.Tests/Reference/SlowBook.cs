@@ -244,7 +244,7 @@ public sealed class SlowBook(World world)
         int lead = audience.Own?.LeadMinutes ?? (audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes!.Value;
         int horizon = audience.Own?.HorizonDays ?? rules.HorizonDays!.Value;
         Instant start = way[0].Start;
-        bool mayBook = _house.Location.BookableOnline && (_house.Location.AcceptsNewClients || !audience.IsNew) && audience.MayBookOnline && !IsLimited(audience, now)
+        bool mayBook = _house.BusinessIsOnline && _house.Location.BookableOnline && (_house.Location.AcceptsNewClients || !audience.IsNew) && audience.MayBookOnline && !IsLimited(audience, now)
             && way.All(line => line.Staff[0].BookableOnline) && way.All(line => MayBeBooked(line.Service, audience, start));
         bool accepted = way.All(line => !audience.IsNew || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true)));
         bool date = !_house.Location.StoppedOnline.ContainsKey(world.Date)

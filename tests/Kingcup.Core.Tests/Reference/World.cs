@@ -93,7 +93,7 @@ public static class Worlds
         };
         if (changes.Count > 0) changes = [changes[0] with { WorksDuringClosure = random.Next(2) == 0 }];
         List<Closure> closures = random.Next(15) > 0 ? [] : [random.Next(2) == 0 ? new Closure(here, date, false, "feast") : new Closure(here, date.PlusYears(-3), true, "yearly feast")];
-        House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, closures), Travel);
+        House house = new(location, practitioners, rooms, pools, services, new RotaCalendar(rotas, changes, closures), Travel) { BusinessIsOnline = random.Next(30) > 0 };
 
         BookDay day = new(date, zone);
         int anchor = day.Floor(day.Of(new LocalTime(early, 0)));

@@ -8774,6 +8774,8 @@ export interface components {
         BlockKind: "block" | "timeOff";
         /** @description What clients accept when they book online, and where they are led. */
         BookingPageDocument: {
+            /** @description Whether the business takes bookings online at all. */
+            bookableOnline: boolean;
             /** @description The terms (Markdown); empty for none. Changed terms are accepted anew. */
             terms: null | string;
             /** @description Where a client is led who has booked (https), or null. */
@@ -9946,7 +9948,7 @@ export interface components {
             ids: null | string[];
         };
         /** @enum {unknown} */
-        OwnerKind: "location" | "category" | "service" | "practitioner" | "room" | "equipment" | "client" | null;
+        OwnerKind: "location" | "business" | "category" | "service" | "practitioner" | "room" | "equipment" | "client" | null;
         /** @description A password chosen with a sign-in link. */
         PasswordRequest: {
             /** @description The end of the link. */
@@ -10493,7 +10495,7 @@ export interface components {
          * @description Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.
          * @enum {unknown}
          */
-        ReasonCode: "locationNotOnline" | "locationNoNewClients" | "clientNotOnline" | "tooManyNoShows" | "practitionerNotOnline" | "noNewClients" | "serviceNotOnline" | "serviceArchived" | "serviceForGroups" | "onlyNewClients" | "onlyReturningClients" | "serviceNotHere" | "prerequisiteMissing" | "tooSoon" | "tooFarAhead" | "notThatWeekday" | "outOfSeason" | "stoppedOnline" | "locationClosed" | "outsideOpeningHours" | "offGrid" | "nobodyQualified" | "notQualified" | "notChosenForService" | "offShift" | "practitionerElsewhere" | "onBreak" | "practitionerRetired" | "practitionerAway" | "practitionerBlocked" | "dailyLimit" | "practitionerTaken" | "travelTooShort" | "noSuchRoom" | "roomRetired" | "roomBlocked" | "roomTaken" | "equipmentTaken" | "noSuchEquipment" | "equipmentRetired" | "leavesGap" | "noCombination";
+        ReasonCode: "businessNotOnline" | "locationNotOnline" | "locationNoNewClients" | "clientNotOnline" | "tooManyNoShows" | "practitionerNotOnline" | "noNewClients" | "serviceNotOnline" | "serviceArchived" | "serviceForGroups" | "onlyNewClients" | "onlyReturningClients" | "serviceNotHere" | "prerequisiteMissing" | "tooSoon" | "tooFarAhead" | "notThatWeekday" | "outOfSeason" | "stoppedOnline" | "locationClosed" | "outsideOpeningHours" | "offGrid" | "nobodyQualified" | "notQualified" | "notChosenForService" | "offShift" | "practitionerElsewhere" | "onBreak" | "practitionerRetired" | "practitionerAway" | "practitionerBlocked" | "dailyLimit" | "practitionerTaken" | "travelTooShort" | "noSuchRoom" | "roomRetired" | "roomBlocked" | "roomTaken" | "equipmentTaken" | "noSuchEquipment" | "equipmentRetired" | "leavesGap" | "noCombination";
         /** @description A reason in words, with what a program needs to link it. */
         ReasonText: {
             /** @description The gate that refuses. */

@@ -90,7 +90,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
         borderRadius="card"
         cursor="pointer"
         textAlign="left"
-        opacity={dim ? 0.45 : 1}
+        opacity={dim && !block.isClash ? 0.45 : 1}
         zIndex={chosen ? 5 : block.isClash ? 4 : 3}
         style={{ ...core, ...place }}
       >

@@ -38,6 +38,8 @@ const letters = {
 /** Where the setting behind a reason is changed; null where nobody can. */
 function ownerPath(reason: ReasonText): string | null {
   switch (reason.ownerKind) {
+    case "business":
+      return "/setup/booking-page";
     case "location":
       return "/setup/locations";
     case "category":

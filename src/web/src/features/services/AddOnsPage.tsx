@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ifMatch, read, send, type AddOn } from "../../api/setup";
-import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
+import { read, type AddOn } from "../../api/setup";
+import { Outcome } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Empty, Page, Panel, Row, Section, Stack, Tabs } from "../../shared/layout";
+import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
@@ -64,32 +64,16 @@ export function AddOnsPage() {
 }
 
 function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }) {
-  const { draft, base, set, keep } = useDraft(one);
+  const { draft, set, save, submit } = useKept(one, "/setup/add-ons", onMade);
   const services = useServices();
   const setup = useDeskSetup();
-  const save = useChange(
-    (wanted: AddOn, headers) =>
-      one.id
-        ? send<AddOn>("PUT", `/setup/add-ons/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<AddOn>("POST", "/setup/add-ons", wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
   const options = (services.data ?? [])
     .filter((other) => !other.isArchived)
     .map((other) => [other.id!, other.name ?? ""] as const);
   const withServices = draft.services ?? [];
   return (
     <Section title={one.name || "A new add-on"}>
-      <Stack
-        as="form"
-        onSubmit={(event: React.FormEvent) => {
-          event.preventDefault();
-          save.run(draft);
-        }}
-      >
+      <Stack as="form" onSubmit={submit}>
         <Columns>
           <TextField
             label="Name"

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ifMatch, read, send, type Business, type Service } from "../../api/setup";
+import { read, send, type Business, type Service } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
+import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
 import { useEquipment } from "../rooms/rooms";
@@ -22,7 +22,7 @@ type Props = { service: Service; isNew: boolean; onMade: (id: string) => void };
 
 /** Everything about one service, with its real starts under it while it is being changed. */
 export function ServiceEditor({ service, isNew, onMade }: Props) {
-  const { draft, base, dirty, set, undo, keep } = useDraft(service);
+  const { draft, dirty, set, undo, save } = useKept(service, "/setup/services", onMade);
   const [phase, setPhase] = useState(0);
   const setup = useDeskSetup();
   const categories = useCategories();
@@ -30,16 +30,6 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
   const pools = useEquipment();
   const readiness = useReadiness();
   const business = useQuery({ queryKey: ["business"], queryFn: () => read<Business>("/setup/business") });
-  const save = useChange(
-    (wanted: Service, headers) =>
-      isNew
-        ? send<Service>("POST", "/setup/services", wanted, headers)
-        : send<Service>("PUT", `/setup/services/${service.id}`, wanted, { ...headers, ...ifMatch(base.version) }),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
   const copy = useChange(
     (_: null, headers) => send<Service>("POST", `/setup/services/${service.id}/copy`, {}, headers),
     (made) => onMade(made.id!),

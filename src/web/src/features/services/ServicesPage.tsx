@@ -1,15 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { ifMatch, read, send, type Category, type Service } from "../../api/setup";
+import { read, send, type Category, type Service } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
 import { SelectField, TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { NumberField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Stack, Tabs } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
+import { useKept } from "../../shared/kept";
 import { Sortable } from "../../shared/Sortable";
 import { useDeskSetup } from "../../shared/today";
 import { RulesForm } from "../setup/RulesForm";
@@ -240,12 +240,7 @@ function ServiceLine({
 
 function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: boolean }) {
   const locations = useLocations();
-  const { draft, base, set, keep } = useDraft(category);
-  const save = useChange(
-    (wanted: Category, headers) =>
-      send<Category>("PUT", `/setup/categories/${category.id}`, wanted, { ...headers, ...ifMatch(base.version) }),
-    keep,
-  );
+  const { draft, set, save } = useKept(category, "/setup/categories");
   const remove = useChange((_: null, headers) =>
     send<void>("DELETE", `/setup/categories/${category.id}`, undefined, headers),
   );

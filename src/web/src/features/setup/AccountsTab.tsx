@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ifMatch, read, send, type Account } from "../../api/setup";
+import { read, send, type Account } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack, Table } from "../../shared/layout";
+import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { usePractitioners } from "../team/team";
 
@@ -82,18 +82,8 @@ export function AccountsTab() {
 
 function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => void }) {
   const people = usePractitioners();
-  const { draft, base, set, keep } = useDraft(one);
+  const { draft, set, save, submit } = useKept(one, "/setup/accounts", onMade);
   const [made, setMade] = useState<string | null>(null);
-  const save = useChange(
-    (wanted: Account, headers) =>
-      one.id
-        ? send<Account>("PUT", `/setup/accounts/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<Account>("POST", "/setup/accounts", wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
   const link = useChange(
     (_: null, headers) =>
       send<{ path: string; expiresAt: string }>("POST", `/setup/accounts/${one.id}/link`, {}, headers),
@@ -101,13 +91,7 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
   );
   return (
     <Section title={one.name || "Somebody new"}>
-      <Stack
-        as="form"
-        onSubmit={(event: React.FormEvent) => {
-          event.preventDefault();
-          save.run(draft);
-        }}
-      >
+      <Stack as="form" onSubmit={submit}>
         <Columns>
           <TextField
             label="Name"

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ifMatch, read, send, type BookingPage, type Question } from "../../api/setup";
+import { read, send, type BookingPage, type Question } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, WordsField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
+import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
@@ -23,8 +23,8 @@ export function BookingPageTab() {
   const page = useQuery({ queryKey: ["booking-page"], queryFn: () => read<BookingPage>("/setup/booking-page") });
   return (
     <Stack maxW="900px" pb="30px">
-      <Questions />
       {page.data && <PageForm page={page.data} />}
+      <Questions />
     </Stack>
   );
 }
@@ -96,30 +96,10 @@ function Questions() {
 }
 
 function QuestionForm({ one, onMade }: { one: Question; onMade: (id: string) => void }) {
-  const { draft, base, set, keep } = useDraft(one);
+  const { draft, set, save, submit } = useKept(one, "/setup/questions", onMade);
   const services = useServices();
-  const save = useChange(
-    (wanted: Question, headers) =>
-      one.id
-        ? send<Question>("PUT", `/setup/questions/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<Question>("POST", "/setup/questions", wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
   return (
-    <Stack
-      as="form"
-      borderTopWidth="1px"
-      borderColor="line"
-      mt="10px"
-      pt="12px"
-      onSubmit={(event: React.FormEvent) => {
-        event.preventDefault();
-        save.run(draft);
-      }}
-    >
+    <Stack as="form" borderTopWidth="1px" borderColor="line" mt="10px" pt="12px" onSubmit={submit}>
       <Columns least={300}>
         <TextField
           label="Question"
@@ -182,21 +162,17 @@ function QuestionForm({ one, onMade }: { one: Question; onMade: (id: string) => 
 }
 
 function PageForm({ page }: { page: BookingPage }) {
-  const { draft, base, set, keep } = useDraft(page);
-  const save = useChange(
-    (wanted: BookingPage, headers) =>
-      send<BookingPage>("PUT", "/setup/booking-page", wanted, { ...headers, ...ifMatch(base.version) }),
-    keep,
-  );
-  const { errors } = save;
+  const { draft, set, save, errors, submit } = useKept(page, "/setup/booking-page");
   return (
-    <Stack
-      as="form"
-      onSubmit={(event: React.FormEvent) => {
-        event.preventDefault();
-        save.run(draft);
-      }}
-    >
+    <Stack as="form" onSubmit={submit}>
+      <Section title="Online booking">
+        <CheckField
+          label="Clients can book online"
+          checked={draft.bookableOnline}
+          hint="Taken out, the booking page says so and gives the telephone number; nothing else of the setup changes."
+          onChange={(bookableOnline) => set({ bookableOnline })}
+        />
+      </Section>
       <Section
         title="Terms"
         hint="Markdown. Where there are any, a client accepts them with each booking; which ones she accepted is kept."

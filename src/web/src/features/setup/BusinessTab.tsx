@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { ifMatch, read, send, type Business } from "../../api/setup";
-import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
+import { read, type Business } from "../../api/setup";
+import { Outcome } from "../../shared/change";
 import { AreaField, TextField } from "../../shared/Field";
 import { Box, Columns, Row, Section } from "../../shared/layout";
 import { PictureField } from "../../shared/pictures";
+import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 
 /** Name, look and taxes of the business. */
@@ -14,26 +14,10 @@ export function BusinessTab() {
 }
 
 function BusinessForm({ business }: { business: Business }) {
-  const { draft, base, set, keep } = useDraft(business);
-  const save = useChange(
-    (wanted: Business, headers) =>
-      send<Business>("PUT", "/setup/business", wanted, { ...headers, ...ifMatch(base.version) }),
-    keep,
-  );
-  const { errors } = save;
+  const { draft, set, save, errors, submit } = useKept(business, "/setup/business");
   const rates = draft.taxRates ?? [];
   return (
-    <Box
-      as="form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.run(draft);
-      }}
-      display="grid"
-      gap="14px"
-      maxW="900px"
-      pb="30px"
-    >
+    <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="900px" pb="30px">
       <Section title="The business">
         <Columns least={240}>
           <TextField

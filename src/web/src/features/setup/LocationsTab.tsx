@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { ifMatch, send, type Location } from "../../api/setup";
-import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
+import { type Location } from "../../api/setup";
+import { Outcome } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField, NumberField, weekdays } from "../../shared/inputs";
 import { Columns, Row, Section, Stack } from "../../shared/layout";
+import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { useLocations } from "../team/team";
 import { Closures } from "./Closures";
@@ -80,18 +80,7 @@ function LocationForm({
   onMade: (id: string) => void;
 }) {
   const [blank] = useState(fresh);
-  const { draft, base, set, keep } = useDraft(location ?? blank);
-  const save = useChange(
-    (wanted: Location, headers) =>
-      location
-        ? send<Location>("PUT", `/setup/locations/${location.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<Location>("POST", "/setup/locations", wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
-  const { errors } = save;
+  const { draft, set, save, errors } = useKept(location ?? blank, "/setup/locations", onMade);
   const hours = draft.opening ?? [];
   return (
     <>

@@ -8,6 +8,8 @@ export function mendPath(issue: Issue): string {
     case "rules":
     case "location":
       return "/setup/locations";
+    case "business":
+      return "/setup/booking-page";
     case "practitioners":
       return "/team";
     case "rota":

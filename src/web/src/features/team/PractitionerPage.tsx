@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { ifMatch, read, send, type Category, type Practitioner } from "../../api/setup";
-import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
+import { read, type Category, type Practitioner } from "../../api/setup";
+import { Outcome } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, DateField, NumberField, WordsField } from "../../shared/inputs";
 import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
 import { Face, PictureField } from "../../shared/pictures";
+import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { Plain } from "../../shared/Plain";
 import { CalendarTab } from "./CalendarTab";
@@ -60,27 +60,11 @@ export function PractitionerPage() {
 }
 
 function AboutTab({ one }: { one: Practitioner }) {
-  const { draft, base, set, keep } = useDraft(one);
+  const { draft, set, save, errors, submit } = useKept(one, "/setup/practitioners");
   const categories = useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
-  const save = useChange(
-    (wanted: Practitioner, headers) =>
-      send<Practitioner>("PUT", `/setup/practitioners/${one.id}`, wanted, { ...headers, ...ifMatch(base.version) }),
-    keep,
-  );
   const limits = draft.mostPerCategory ?? [];
-  const { errors } = save;
   return (
-    <Box
-      as="form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.run(draft);
-      }}
-      display="grid"
-      gap="14px"
-      maxW="880px"
-      pb="30px"
-    >
+    <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="880px" pb="30px">
       <Section title="Who she is">
         <Columns least={260}>
           <TextField
