@@ -227,7 +227,8 @@ public sealed class Setup
                 _services.Values,
                 Calendar,
                 parts.Travel,
-                parts.Categories.Select(category => category.Category)) { BusinessIsOnline = parts.BookingPage.BookableOnline });
+                parts.Categories.Select(category => category.Category))
+            { BusinessIsOnline = parts.BookingPage.BookableOnline });
     }
 
     /// <summary>Counts the changes of the setup.</summary>
