@@ -107,6 +107,8 @@ public sealed class BookingByPersons : IAsyncLifetime
         owner.Says("Clash: booked over another visit");
         owner.Find("//*[@data-lane='Ines Calloway']//button[contains(@aria-label, 'Bea Tallow') and contains(@aria-label, 'clash')]");
         owner.Count("//*[@data-lane='Ines Calloway']//button[@data-visit]").ShouldBe(2);
+        owner.Button("History");
+        owner.Says("knowingly over: Ines Calloway is taken from 11:00 to 12:15");
 
         // And the desk, that has not the right, is only told why not.
         using Browser desk = new(_server);

@@ -83,7 +83,7 @@ public sealed class BookingTests(World world)
         moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
         moved.Body!["start"]!.GetValue<string>().ShouldBe(World.At(1, 9, 30));
         moved.Body["lines"]![0]!["practitioners"]![0]!["name"]!.GetValue<string>().ShouldBe("Celia Voss");
-        (await world.Desk.PostAsync($"/api/v1/visits/{id}/move", new { start = World.At(1, 13, 30) }, World.Match(moved.Body))).Code.ShouldBe("start-taken");
+        (await world.Desk.PostAsync($"/api/v1/visits/{id}/move", new { start = World.At(1, 13, 30) }, World.Match(moved.Body))).Code.ShouldBe("would-go-over");
         JsonNode history = (await world.Desk.GetAsync($"/api/v1/visits/{id}/history")).Body!;
         history.AsArray().Select(one => one!["action"]!.GetValue<string>()).ShouldBe(["Booked", "Moved"]);
         history[1]!["actor"]!.GetValue<string>().ShouldBe("Nell Ashby");

@@ -64,6 +64,49 @@ public sealed class BookStoreTests : IAsyncLifetime
         (await AddAsync(Visit(_start - Duration.FromMinutes(60)))).ShouldBeNull();
     }
 
+    private static NewVisit Over(NewVisit visit) =>
+        visit with { Plan = visit.Plan with { Claims = [.. visit.Plan.Claims.Select(claim => claim with { Overbooked = true, OutsideShift = true, OverBlocks = [_block, _other] })] } };
+
+    private static readonly Guid _block = Guid.NewGuid(), _other = Guid.NewGuid();
+
+    [Fact]
+    public async Task An_overbooked_claim_stands_beside_another_and_is_read_as_it_was_written()
+    {
+        NewVisit first = Visit(_start), over = Over(Visit(_start + Duration.FromMinutes(30)));
+        (await AddAsync(first)).ShouldBeNull();
+        (await AddAsync(over)).ShouldBeNull();
+        await using NpgsqlConnection connection = await _test.Database.OpenAsync();
+        ClaimRow claim = (await BookStore.FindAsync(connection, over.Id))!.Claims.Single();
+        (claim.Overbooked, claim.OutsideShift).ShouldBe((true, true));
+        claim.OverBlocks.ShouldBe([_block, _other]);
+        (await BookStore.FindAsync(connection, first.Id))!.Claims.Single().OverBlocks.ShouldBeEmpty();
+        // Both hold their time for whoever asks.
+        (await BookStore.TakenAsync(connection, new Interval(_start, _start + Duration.FromHours(2)))).Count.ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task An_overbooked_claim_is_one_like_any_other_once_nothing_overlaps_it()
+    {
+        NewVisit first = Visit(_start), over = Over(Visit(_start + Duration.FromMinutes(30))), late = Over(Visit(_start + Duration.FromMinutes(60)));
+        foreach (NewVisit visit in new[] { first, over, late }) (await AddAsync(visit)).ShouldBeNull();
+        async Task<bool[]> Marks()
+        {
+            await using NpgsqlConnection connection = await _test.Database.OpenAsync();
+            return [(await BookStore.FindAsync(connection, over.Id))!.Claims.Single().Overbooked, (await BookStore.FindAsync(connection, late.Id))!.Claims.Single().Overbooked];
+        }
+
+        async Task CancelAsync(NewVisit visit) => (await TryAsync(async connection => (await BookStore.SetStateAsync(
+            connection, (await BookStore.FindAsync(connection, visit.Id))!, Core.Booking.VisitState.Cancelled,
+            new Core.Booking.Cancellation(Core.Booking.CancelledBy.Business, "ill", false), _change)).ShouldBeTrue())).ShouldBeNull();
+
+        await CancelAsync(first);
+        // The two that are left overlap each other still.
+        (await Marks()).ShouldBe([true, true]);
+        await CancelAsync(over);
+        (await Marks())[1].ShouldBeFalse();
+        (await AddAsync(Visit(_start + Duration.FromMinutes(90)))).ShouldBe(BookStore.DoubleBooking);
+    }
+
     [Fact]
     public async Task Fifty_writers_without_any_lock_make_one_booking()
     {

@@ -46,7 +46,9 @@ internal static class Easings
         | (waivers.HasFlag(Waivers.OverBlocked) ? Blocked : Easing.None)
         | (waivers.HasFlag(Waivers.Overbook) ? Taken : Easing.None);
 
-    /// <summary>All that need no more than <paramref name="allowed"/>, the least first: to overbook is worse than to book over a block, and that worse than outside a shift.</summary>
-    internal static IEnumerable<Easing> Within(Easing allowed) =>
-        Enumerable.Range(0, (int)(Easing.Shift | Blocked | Taken) + 1).Select(bits => (Easing)bits).Where(easing => (easing & ~allowed) == 0);
+    /// <summary>Each of them: to overbook is worse than to book over a block, and that worse than outside a shift.</summary>
+    internal static IReadOnlyList<Easing> GreatestFirst { get; } =
+    [
+        Easing.TakenEquipment, Easing.TakenRooms, Easing.TakenPeople, Easing.BlockedEquipment, Easing.BlockedRooms, Easing.BlockedPeople, Easing.Shift,
+    ];
 }

@@ -71,14 +71,16 @@ public sealed class StartFinder
     public KnowingPlan? PlanKnowingly(DayBook day, int start, Waivers allowed, WeekLoad? week = null)
     {
         ArgumentNullException.ThrowIfNull(day);
-        Easing most = Easings.Of(allowed);
-        if (PlanFeasible(day.Eased(most), start, week) is null) return null;
-        foreach (Easing easing in Easings.Within(most))
+        Easing needed = Easings.Of(allowed);
+        VisitPlan? plan = PlanFeasible(day.Eased(needed), start, week);
+        if (plan is null) return null;
+        // What more is eased can only help; so each that is not missed goes, the greatest first, and what is left is the least.
+        foreach (Easing one in Easings.GreatestFirst.Where(one => needed.HasFlag(one)))
         {
-            if (PlanFeasible(day.Eased(easing), start, week) is { } plan) return new Overruns(day).Of(plan);
+            if (PlanFeasible(day.Eased(needed & ~one), start, week) is { } lesser) (needed, plan) = (needed & ~one, lesser);
         }
 
-        return null;
+        return new Overruns(day).Of(plan);
     }
 
     /// <summary>The visit as a client would book it at a start, or null when that start is not offered.</summary>

@@ -7,7 +7,13 @@ import { answerOf } from "../../shared/problem";
 import { marks } from "./BlockMark";
 
 const Box = chakra("div");
-type Standing = { state?: string; start?: string; reason?: string; lines?: { practitioner?: string }[] };
+type Standing = {
+  state?: string;
+  start?: string;
+  reason?: string;
+  over?: string[];
+  lines?: { practitioner?: string }[];
+};
 
 /** Everything that happened to a visit, oldest first. */
 export function HistoryList({
@@ -25,8 +31,9 @@ export function HistoryList({
     queryKey: ["history", id],
     queryFn: () => answerOf(staff.GET("/api/v1/visits/{id}/history", { params: { path: { id } } })),
   });
+  const standingOf = (text: string | null): Standing => (text ? JSON.parse(text) : {});
   const said = (text: string | null) => {
-    const standing: Standing = text ? JSON.parse(text) : {};
+    const standing = standingOf(text);
     const who = setup.practitioners.find((one) => one.id === standing.lines?.[0]?.practitioner)?.name;
     const state = standing.state
       ? ((standing.state[0]!.toLowerCase() + standing.state.slice(1)) as keyof typeof marks)
@@ -53,6 +60,11 @@ export function HistoryList({
               {moment(entry.at, zone)}
             </Box>
             <Box fontSize="14px">{[said(entry.before), said(entry.after)].filter(Boolean).join(" → ")}</Box>
+            {standingOf(entry.after).over?.map((text) => (
+              <Box key={text} fontSize="14px" color="clay">
+                knowingly over: {text}
+              </Box>
+            ))}
           </Box>
         ))}
       </Box>

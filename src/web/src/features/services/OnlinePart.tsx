@@ -177,7 +177,9 @@ export function Online({ draft, set, errors, isNew }: Part & { isNew: boolean })
         <RulesForm
           place="service"
           rules={draft.online ?? {}}
-          locationId={(draft.locationIds ?? [])[0] ?? locations.data?.[0]?.id ?? null}
+          locations={(locations.data ?? []).filter(
+            (one) => (draft.locationIds ?? []).length === 0 || draft.locationIds!.includes(one.id!),
+          )}
           categoryId={draft.categoryId}
           serviceId={isNew ? null : draft.id!}
           errors={errors}

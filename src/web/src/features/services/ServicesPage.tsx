@@ -255,7 +255,7 @@ function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: bool
       <RulesForm
         place="category"
         rules={draft.online ?? {}}
-        locationId={locations.data?.[0]?.id ?? null}
+        locations={locations.data ?? []}
         categoryId={category.id!}
         errors={save.errors}
         onChange={(online) => set({ online })}

@@ -136,7 +136,7 @@ function LocationForm({
           <RulesForm
             place="location"
             rules={draft.online ?? {}}
-            locationId={location?.id ?? null}
+            locations={[]}
             errors={errors}
             onChange={(online) => set({ online })}
           />

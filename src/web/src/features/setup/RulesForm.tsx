@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { read, type Rules, type RulesAnswer } from "../../api/setup";
 import { SelectField } from "../../shared/Field";
 import { NumberField } from "../../shared/inputs";
@@ -7,7 +8,8 @@ import { Box, Columns } from "../../shared/layout";
 type Props = {
   place: "location" | "category" | "service";
   rules: Rules;
-  locationId: string | null;
+  /** The locations it is about: what holds where nothing is set is told for one of them. */
+  locations: readonly { id: string | null; name: string | null }[];
   categoryId?: string | null;
   serviceId?: string | null;
   errors: Record<string, string>;
@@ -25,8 +27,10 @@ const choices = { clientMay: "the client may", clientMust: "the client has to", 
 const approvals = { nobody: "nobody", newClients: "new clients", everyone: "everyone" } as const;
 
 /** Rules of online booking at one place. What is left open says what holds instead, and where that comes from. */
-export function RulesForm({ place, rules, locationId, categoryId, serviceId, errors, onChange }: Props) {
+export function RulesForm({ place, rules, locations, categoryId, serviceId, errors, onChange }: Props) {
   // What holds where this place says nothing: of a location what is usual, of a category its location's, of a service both.
+  const [chosen, setChosen] = useState<string | null>(null);
+  const locationId = (locations.find((one) => one.id === chosen) ?? locations[0])?.id;
   const asked = new URLSearchParams({
     ...(place !== "location" && locationId ? { locationId } : {}),
     ...(place === "service" && categoryId ? { categoryId } : {}),
@@ -73,6 +77,21 @@ export function RulesForm({ place, rules, locationId, categoryId, serviceId, err
   );
   return (
     <Box key={serviceId}>
+      {place !== "location" && locations.length > 1 && (
+        <Box mb="10px" maxW="300px">
+          <SelectField
+            label="What is not set here, as it holds at"
+            value={locationId ?? ""}
+            onChange={(e) => setChosen(e.target.value)}
+          >
+            {locations.map((one) => (
+              <option key={one.id} value={one.id ?? ""}>
+                {one.name}
+              </option>
+            ))}
+          </SelectField>
+        </Box>
+      )}
       <Columns least={170}>
         {choice("grid", "Starts lie", grids)}
         {(rules.grid ?? held.grid) === "everyMinutes" && number("everyMinutes", "Minutes apart", 5)}
