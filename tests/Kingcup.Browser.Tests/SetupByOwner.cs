@@ -438,6 +438,9 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Button("Block time");
         owner.AxeFindsNothing();
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Services']");
+        owner.Button("Rules of Massage");
+        owner.Find("//select[@id=//label[normalize-space()='What is not set here, as it holds at']/@for]");
+        owner.AxeFindsNothing();
         owner.Press("//a[contains(., 'Duo massage 60')]");
         owner.Find("//*[@aria-label='Try it']");
         owner.AxeFindsNothing();

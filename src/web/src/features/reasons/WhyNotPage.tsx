@@ -43,7 +43,7 @@ function ownerPath(reason: ReasonText): string | null {
     case "location":
       return "/setup/locations";
     case "category":
-      return "/services";
+      return `/services?category=${reason.ownerId}`;
     case "service":
       return `/services/${reason.ownerId}`;
     case "practitioner":

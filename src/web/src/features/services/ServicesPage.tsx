@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { read, send, type Category, type Service } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
@@ -9,11 +9,10 @@ import { NumberField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Stack, Tabs } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
-import { useKept } from "../../shared/kept";
 import { Sortable } from "../../shared/Sortable";
 import { useDeskSetup } from "../../shared/today";
-import { RulesForm } from "../setup/RulesForm";
-import { useLocations, useReadiness } from "../team/team";
+import { CategoryForm } from "./CategoryForm";
+import { useReadiness } from "../team/team";
 import { useServices } from "../team/ServicesTab";
 import { ServiceEditor } from "./ServiceEditor";
 import { freshService, minutesOf, visibilities } from "./words";
@@ -33,7 +32,7 @@ export function ServicesPage() {
   const navigate = useNavigate();
   const [archived, setArchived] = useState(false);
   const [marked, setMarked] = useState<string[]>([]);
-  const [openCategory, setOpenCategory] = useState<string | null>(null);
+  const [search] = useSearchParams();
   const [name, setName] = useState<string | null>(null);
   const addCategory = useChange(
     (wanted: string, headers) => send<Category>("POST", "/setup/categories", { name: wanted, online: {} }, headers),
@@ -48,6 +47,8 @@ export function ServicesPage() {
   if (!services.data || !categories.data) return null;
   const one = services.data.find((service) => service.id === id);
   const first = categories.data[0];
+  const openCategory = id ? null : search.get("category");
+  const category = categories.data.find((other) => other.id === openCategory);
   const shown = services.data.filter((service) => service.isArchived === archived);
   return (
     <Page
@@ -91,18 +92,13 @@ export function ServicesPage() {
                     <Press
                       size="small"
                       look="quiet"
-                      aria-expanded={openCategory === category.id}
-                      onClick={() => setOpenCategory(openCategory === category.id ? null : category.id!)}
+                      aria-pressed={openCategory === category.id}
+                      aria-label={`Rules of ${category.name}`}
+                      onClick={() => void navigate(`/services?category=${category.id}`)}
                     >
                       Rules
                     </Press>
                   </Row>
-                  {openCategory === category.id && (
-                    <CategoryForm
-                      category={category}
-                      isEmpty={services.data.every((service) => service.categoryId !== category.id)}
-                    />
-                  )}
                   <Sortable
                     items={own}
                     idOf={(service) => service.id!}
@@ -166,6 +162,13 @@ export function ServicesPage() {
             service={freshService(first.id!)}
             isNew
             onMade={(made) => void navigate(`/services/${made}`)}
+          />
+        ) : category ? (
+          <CategoryForm
+            key={category.id}
+            category={category}
+            isEmpty={services.data.every((service) => service.categoryId !== category.id)}
+            onGone={() => void navigate("/services")}
           />
         ) : one ? (
           <ServiceEditor
@@ -235,44 +238,6 @@ function ServiceLine({
         style={{ width: 18, height: 18 }}
       />
     </Row>
-  );
-}
-
-function CategoryForm({ category, isEmpty }: { category: Category; isEmpty: boolean }) {
-  const locations = useLocations();
-  const { draft, set, save } = useKept(category, "/setup/categories");
-  const remove = useChange((_: null, headers) =>
-    send<void>("DELETE", `/setup/categories/${category.id}`, undefined, headers),
-  );
-  return (
-    <Stack my="8px" gap="10px">
-      <TextField
-        label="Name"
-        value={draft.name ?? ""}
-        error={save.errors["name"]}
-        onChange={(e) => set({ name: e.target.value })}
-      />
-      <RulesForm
-        place="category"
-        rules={draft.online ?? {}}
-        locations={locations.data ?? []}
-        categoryId={category.id!}
-        errors={save.errors}
-        onChange={(online) => set({ online })}
-      />
-      <Row>
-        <Press size="small" look="primary" onClick={() => save.run(draft)}>
-          Save
-        </Press>
-        {isEmpty && (
-          <Press size="small" look="danger" onClick={() => remove.run(null)}>
-            Remove the category
-          </Press>
-        )}
-      </Row>
-      <Outcome change={save} fields={["name"]} />
-      <Outcome change={remove} />
-    </Stack>
   );
 }
 

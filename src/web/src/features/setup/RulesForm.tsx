@@ -16,7 +16,7 @@ type Props = {
   onChange: (rules: Rules) => void;
 };
 
-const grids = { everyMinutes: "every so many minutes", backToBack: "back to back", setTimes: "set times" } as const;
+const grids = { everyMinutes: "on the clock", backToBack: "back to back", setTimes: "set times" } as const;
 const gaps = { off: "gaps do not matter", prefer: "offered last", strict: "not offered" } as const;
 const assignments = {
   houseOrder: "house order",
@@ -92,22 +92,22 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
           </SelectField>
         </Box>
       )}
-      <Columns least={170}>
+      <Columns least={215}>
         {choice("grid", "Starts lie", grids)}
         {(rules.grid ?? held.grid) === "everyMinutes" && number("everyMinutes", "Minutes apart", 5)}
         {number("leadMinutes", "Lead time (min)")}
-        {number("newLeadMinutes", "the same for new clients")}
+        {number("newLeadMinutes", "Lead time, new clients (min)")}
         {number("horizonDays", "Days ahead")}
-        {number("newHorizonDays", "the same for new clients")}
+        {number("newHorizonDays", "Days ahead, new clients")}
         {choice("gap", "Starts that leave a gap nobody can use", gaps)}
         {(rules.gap ?? held.gap ?? "off") !== "off" && number("shortestGapMinutes", "Shortest useful gap (min)", 5)}
         {choice("choice", "Who chooses the practitioner", choices)}
         {choice("assignment", "If nobody chose", assignments)}
         {choice("approval", "The desk approves", approvals)}
         {number("moveNoticeHours", "Moving up to (hours before)")}
-        {number("newMoveNoticeHours", "the same for new clients")}
+        {number("newMoveNoticeHours", "Moving, new clients (hours before)")}
         {number("cancelNoticeHours", "Cancelling up to (hours before)")}
-        {number("newCancelNoticeHours", "the same for new clients")}
+        {number("newCancelNoticeHours", "Cancelling, new clients (hours before)")}
       </Columns>
     </Box>
   );

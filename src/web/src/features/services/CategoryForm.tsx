@@ -1,0 +1,57 @@
+import { send, type Category } from "../../api/setup";
+import { Outcome, useChange } from "../../shared/change";
+import { TextField } from "../../shared/Field";
+import { useKept } from "../../shared/kept";
+import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { RulesForm } from "../setup/RulesForm";
+import { useLocations } from "../team/team";
+
+type Props = { category: Category; isEmpty: boolean; onGone: () => void };
+
+/** A category: its name and the rules of online booking it sets for its services. */
+export function CategoryForm({ category, isEmpty, onGone }: Props) {
+  const locations = useLocations();
+  const { draft, set, save, submit } = useKept(category, "/setup/categories");
+  const remove = useChange(
+    (_: null, headers) => send<void>("DELETE", `/setup/categories/${category.id}`, undefined, headers),
+    onGone,
+  );
+  return (
+    <Section
+      title={`Rules of ${category.name}`}
+      hint="Rules set here hold for every service of the category, unless the service itself says otherwise."
+    >
+      <Stack as="form" onSubmit={submit}>
+        <Box maxW="300px">
+          <TextField
+            label="Name of the category"
+            value={draft.name ?? ""}
+            error={save.errors["name"]}
+            onChange={(e) => set({ name: e.target.value })}
+          />
+        </Box>
+        <RulesForm
+          place="category"
+          rules={draft.online ?? {}}
+          locations={locations.data ?? []}
+          categoryId={category.id!}
+          errors={save.errors}
+          onChange={(online) => set({ online })}
+        />
+        <Row>
+          <Press type="submit" look="primary" disabled={save.pending}>
+            Save
+          </Press>
+          {isEmpty && (
+            <Press look="danger" onClick={() => remove.run(null)}>
+              Remove the category
+            </Press>
+          )}
+        </Row>
+        <Outcome change={save} fields={["name"]} />
+        <Outcome change={remove} />
+      </Stack>
+    </Section>
+  );
+}
