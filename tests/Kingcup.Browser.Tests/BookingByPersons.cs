@@ -124,6 +124,9 @@ public sealed class BookingByPersons : IAsyncLifetime
         desk.Set("Another time", "19:30");
         desk.Button("Take 19:30 all the same");
         desk.Find("//button[normalize-space()='Book 19:30 all the same']");
+        // What was read was read of this day.
+        desk.Button("Starts of the day after");
+        desk.Find("//button[normalize-space()='Book' and @disabled]");
     }
 
     [Fact]

@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Kingcup.Server.Booking;
+using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
 using Kingcup.Server.Demo;
 using Kingcup.Server.Public;
@@ -61,9 +62,23 @@ internal static class OpenApiSchemas
         {
             string path = context.Description.RelativePath ?? "";
             string method = context.Description.HttpMethod ?? "";
-            if (method == "POST" && path.EndsWith("visits", StringComparison.Ordinal) || (method == "POST" && path.EndsWith("clients", StringComparison.Ordinal)))
+            bool Answers(string status) => operation.Responses?.ContainsKey(status) == true;
+            bool isSetup = path.StartsWith("api/v1/setup", StringComparison.Ordinal), isFile = path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("evidence", StringComparison.Ordinal);
+            if (method == "POST" && Answers("201") && !isFile && (isSetup || path.EndsWith("visits", StringComparison.Ordinal) || path.EndsWith("clients", StringComparison.Ordinal)))
                 Header(operation, "Idempotency-Key", "The same key and body get the first answer again; 8 to 100 characters.");
-            if (operation.Responses?.ContainsKey("428") == true) Header(operation, "If-Match", "The version of the visit the change is based on.");
+            if (Answers("428")) Header(operation, "If-Match", "The version the change is based on.");
+            if (isSetup && Answers("409"))
+            {
+                Header(operation, SetupDesk.AcceptHeader,
+                    "A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made.");
+            }
+
+            if (path is "api/v1/visits" && method == "POST" || path.EndsWith("/move", StringComparison.Ordinal))
+            {
+                Header(operation, Knowing.AcceptHeader,
+                    "A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so.");
+            }
+
             return Task.CompletedTask;
         });
         options.AddDocumentTransformer((document, _, _) =>

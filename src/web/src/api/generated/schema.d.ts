@@ -254,7 +254,7 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
                 };
                 path: {
@@ -810,6 +810,8 @@ export interface paths {
                 header?: {
                     /** @description The same key and body get the first answer again; 8 to 100 characters. */
                     "Idempotency-Key"?: string;
+                    /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
+                    "X-Accept-Over"?: string;
                 };
                 path?: never;
                 cookie?: never;
@@ -1044,8 +1046,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
+                    "X-Accept-Over"?: string;
                 };
                 path: {
                     id: string;
@@ -1152,7 +1156,7 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
                 };
                 path: {
@@ -1260,7 +1264,7 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
                 };
                 path: {
@@ -1423,8 +1427,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path?: never;
                 cookie?: never;
@@ -1585,7 +1591,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -1661,8 +1670,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -1768,7 +1779,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                 };
@@ -1856,7 +1870,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -1940,7 +1957,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     date: string;
@@ -2014,7 +2034,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     date: string;
@@ -2096,7 +2119,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     date: string;
@@ -2170,7 +2196,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     date: string;
@@ -2309,7 +2338,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2385,8 +2417,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -2623,7 +2657,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -2699,8 +2736,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -2806,7 +2845,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3042,7 +3084,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     from: string;
@@ -3116,7 +3161,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     from: string;
@@ -3199,7 +3247,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     from: string;
@@ -3286,7 +3337,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     date: string;
@@ -3360,7 +3414,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                     date: string;
@@ -3501,7 +3558,12 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3585,7 +3647,10 @@ export interface paths {
         put: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                 };
@@ -3656,7 +3721,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                 };
@@ -3792,7 +3860,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -3868,8 +3939,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -4106,7 +4179,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4182,8 +4258,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -4495,7 +4573,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     name: string;
                 };
@@ -4631,7 +4712,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -4707,8 +4791,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -4800,7 +4886,10 @@ export interface paths {
         delete: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path: {
                     id: string;
                 };
@@ -5086,7 +5175,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -5220,8 +5312,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -5328,7 +5422,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path: {
                     id: string;
                 };
@@ -5402,7 +5499,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -5617,7 +5717,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -5693,8 +5796,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -5857,8 +5962,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path?: never;
                 cookie?: never;
@@ -6019,7 +6126,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -6095,8 +6205,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;
@@ -8058,7 +8170,10 @@ export interface paths {
         post: {
             parameters: {
                 query?: never;
-                header?: never;
+                header?: {
+                    /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                    "Idempotency-Key"?: string;
+                };
                 path?: never;
                 cookie?: never;
             };
@@ -8134,8 +8249,10 @@ export interface paths {
             parameters: {
                 query?: never;
                 header?: {
-                    /** @description The version of the visit the change is based on. */
+                    /** @description The version the change is based on. */
                     "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
                 };
                 path: {
                     id: string;

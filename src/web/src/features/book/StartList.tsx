@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { staff, type Anyway as AnywayAnswer } from "../../api/staff";
-import { addDays, clock, longDate, money, shortDate } from "../../shared/format";
+import { addDays, clock, dateIn, longDate, money, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
 import { TextField } from "../../shared/Field";
@@ -37,7 +37,9 @@ type Props = {
 export function StartList({ question, date, zone, near: pointedAt, chosen, onChoose, onFits, onDay }: Props) {
   const [asked, setAsked] = useState<{ date: string; time: string } | null>(null);
   const isAsked = asked !== null && asked.date === date && /^\d\d:\d[05]$/.test(asked.time);
-  const near = isAsked ? instantOf(date, asked.time, zone) : pointedAt;
+  // A time pointed at belongs to its own day; on another one nobody asked for it.
+  const isPointed = pointedAt !== null && dateIn(pointedAt, zone) === date;
+  const near = isAsked ? instantOf(date, asked.time, zone) : isPointed ? pointedAt : null;
   const { locationId, serviceIds, practitionerId, visitId, addOnIds } = question;
   const lines = useMemo(
     () =>
@@ -86,10 +88,14 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   useEffect(() => {
     if (pointed && !chosen) onChoose(pointed);
   }, [pointed, chosen, onChoose]);
-  // A start that somebody else has taken meanwhile is not offered any longer.
+  // A start that somebody else has taken meanwhile is not offered any longer; one that goes over something stands on its own day.
   useEffect(() => {
-    if (chosen && !chosen.accept && today && !today.starts.some((one) => one.start === chosen.start)) onChoose(null);
-  }, [chosen, today, onChoose]);
+    if (!chosen || !today) return;
+    const stands = chosen.accept
+      ? dateIn(chosen.start, zone) === date
+      : today.starts.some((one) => one.start === chosen.start);
+    if (!stands) onChoose(null);
+  }, [chosen, today, date, zone, onChoose]);
 
   const address = new URLSearchParams([
     ...serviceIds.map((id) => ["service", id]),

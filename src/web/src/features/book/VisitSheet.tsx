@@ -1,18 +1,17 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
-import { SelectField, TextField } from "../../shared/Field";
 import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
 import { marks } from "./BlockMark";
 import { acceptHeader, type Chosen, type Fit } from "./fits";
+import { CancelForm } from "./CancelForm";
 import { HistoryList } from "./HistoryList";
+import { MoveForm } from "./MoveForm";
 import { Reasons } from "./NewVisitSheet";
-import { PractitionerField } from "./PractitionerField";
 import { Fact, Refusal, Sheet } from "./Sheet";
-import { StartList } from "./StartList";
 
 const Box = chakra("div");
 const order: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done"];
@@ -146,7 +145,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         </Box>
       )}
       {mode === "move" ? (
-        <Move
+        <MoveForm
           visit={one}
           zone={location.zone}
           date={date}
@@ -160,7 +159,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           }
         />
       ) : mode === "cancel" ? (
-        <Cancel
+        <CancelForm
           visit={one}
           busy={act.isPending}
           error={problem?.errors["reason"]}
@@ -245,120 +244,6 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
           {visit.cancelledLate && " (too late: counts with the no-shows)"}
         </Fact>
       )}
-    </Box>
-  );
-}
-
-type MoveProps = {
-  visit: Visit;
-  setup: DeskSetup;
-  zone: string;
-  date: string;
-  busy: boolean;
-  onFits: (fits: Fit[] | null) => void;
-  onDay: (date: string) => void;
-  onMove: (start: Chosen) => void;
-  onStop: () => void;
-};
-
-function Move({ visit, setup, zone, date, busy, onFits, onDay, onMove, onStop }: MoveProps) {
-  const [start, setStart] = useState<Chosen | null>(null);
-  const present = visit.lines[0]?.practitioners[0]?.id ?? "";
-  const [practitionerId, setPractitionerId] = useState(present);
-  const question = useMemo(
-    () => ({
-      locationId: visit.locationId,
-      serviceIds: visit.lines.map((line) => line.serviceId),
-      practitionerId: practitionerId || null,
-      visitId: visit.id,
-    }),
-    [visit, practitionerId],
-  );
-  return (
-    <Box display="grid" gap="12px">
-      <Box>
-        {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
-        {clockRange(visit.start, visit.end, zone)}
-      </Box>
-      <PractitionerField
-        setup={setup}
-        serviceId={visit.lines[0]?.serviceId}
-        value={practitionerId}
-        onChange={(next) => {
-          setPractitionerId(next);
-          setStart(null);
-        }}
-      />
-      <StartList
-        question={question}
-        date={date}
-        zone={zone}
-        near={null}
-        chosen={start}
-        onChoose={setStart}
-        onFits={onFits}
-        onDay={onDay}
-      />
-      <Box display="flex" gap="8px">
-        <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!)}>
-          {start ? `Move to ${start.clock}${start.accept ? " all the same" : ""}` : "Move"}
-        </Press>
-        <Press onClick={onStop}>Leave it</Press>
-      </Box>
-    </Box>
-  );
-}
-
-function Cancel({
-  visit,
-  busy,
-  error,
-  onCancel,
-  onStop,
-}: {
-  visit: Visit;
-  busy: boolean;
-  error: string | undefined;
-  onCancel: (reason: string, by: CancelledBy) => void;
-  onStop: () => void;
-}) {
-  const [reason, setReason] = useState("");
-  const [by, setBy] = useState<CancelledBy>("client");
-  return (
-    <Box
-      as="form"
-      display="grid"
-      gap="12px"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onCancel(reason, by);
-      }}
-    >
-      <Box>The visit stays in the history with its reason; its time is free again at once. This cannot be undone.</Box>
-      <SelectField label="Who cancels?" value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
-        <option value="client">the client</option>
-        <option value="business">we do</option>
-      </SelectField>
-      {by === "client" && (
-        <Box fontSize="14px" color="quiet">
-          In time until {shortDate(dateIn(visit.cancelUntil, visit.zone))}, {clock(visit.cancelUntil, visit.zone)};
-          later it counts with the no-shows.
-        </Box>
-      )}
-      <TextField
-        label="Why is it cancelled?"
-        autoFocus
-        value={reason}
-        maxLength={500}
-        onChange={(e) => setReason(e.target.value)}
-        error={error}
-      />
-      <Box display="flex" gap="8px">
-        <Press type="submit" look="danger" disabled={busy || reason.trim() === ""}>
-          Cancel visit
-        </Press>
-        <Press onClick={onStop}>Keep it</Press>
-      </Box>
     </Box>
   );
 }
