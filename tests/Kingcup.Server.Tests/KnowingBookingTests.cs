@@ -91,18 +91,18 @@ public sealed class KnowingBookingTests(World world)
     }
 
     [Fact]
-    public async Task Twenty_who_overbook_at_once_at_two_servers_never_meet_unmarked()
+    public async Task Ten_who_overbook_at_once_at_two_servers_never_meet_unmarked()
     {
         ApiClient owner = await OwnerAsync();
         using ApiClient elsewhere = await ApiClient.SignedInAsync(world.Second, "owner@harrowmere.test");
         await world.BookAsync("Nutrition review 30", World.At(16, 10), "Celia Voss");
         object booking = world.Booking("Nutrition review 30", World.At(16, 10, 15), "Celia Voss");
         ApiAnswer told = await owner.PostAsync("/api/v1/visits", booking, World.Key());
-        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 20).Select(i =>
+        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 10).Select(i =>
             (i % 2 == 0 ? owner : elsewhere).PostAsync("/api/v1/visits", booking, World.Key(), Accept(told))));
         // The first has what was read; for the others there is one more in the way by then.
         answers.Count(answer => answer.Status == HttpStatusCode.Created).ShouldBe(1);
-        answers.Count(answer => answer.Code == "would-go-over").ShouldBe(19);
+        answers.Where(answer => answer.Status != HttpStatusCode.Created).ShouldAllBe(answer => answer.Code == "would-go-over", string.Join('\n', answers.Select(answer => $"{answer.Status} {answer.Code} {answer.Body?["detail"]}")));
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         (await connection.ExecuteScalarAsync<int>(
             """

@@ -64,19 +64,14 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         return answerOf(
           staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason: action.reason, by: action.by } }),
         );
-      const move = (headers: Record<string, string>) =>
-        answerOf(
-          staff.POST("/api/v1/visits/{id}/move", {
-            params,
-            headers,
-            body: { start: action.start, practitionerId: action.practitionerId },
-          }),
-        );
-      // Putting it back needs no second reading: it stood there before.
-      return move(acceptHeader(action.chosen ?? null)).catch((error: unknown) => {
-        if (action.chosen || !(error instanceof Problem) || error.code !== "would-go-over") throw error;
-        return move({ "X-Accept-Over": String(error.body["accept"]) });
-      });
+      // Putting it back is a move like any other: who has come in between is told, never booked over unread.
+      return answerOf(
+        staff.POST("/api/v1/visits/{id}/move", {
+          params,
+          headers: acceptHeader(action.chosen ?? null),
+          body: { start: action.start, practitionerId: action.practitionerId },
+        }),
+      );
     },
     onSuccess: (next, action) => {
       if (action.kind === "move")
