@@ -1,7 +1,10 @@
 using BenchmarkDotNet.Attributes;
 using Kingcup.Core.Availability;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Tests.Reference;
 using Kingcup.Core.Time;
 using NodaTime;

@@ -4,6 +4,7 @@ using Kingcup.Core.Booking;
 using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Storage;
 using NodaTime;
@@ -68,7 +69,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
     {
         List<TakenTime> taken = [];
         int booked = 0;
-        foreach (Core.Resources.Practitioner one in house.Practitioners)
+        foreach (Core.Team.Practitioner one in house.Practitioners)
         {
             DayBook day = new(house, date, taken, setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
             List<Service> services = [.. house.Services.Values.Where(service => service.Roles[0].Allows(one, date)

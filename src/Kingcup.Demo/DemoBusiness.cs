@@ -1,6 +1,9 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;

@@ -1,4 +1,4 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using Kingcup.Storage;
 using NodaTime;

@@ -1,4 +1,6 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
 

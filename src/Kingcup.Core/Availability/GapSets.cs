@@ -1,5 +1,5 @@
-using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 
 namespace Kingcup.Core.Availability;

@@ -1,4 +1,4 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;

@@ -1,7 +1,9 @@
 using System.Collections.Concurrent;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
-using Kingcup.Core.Time;
+using Kingcup.Core.Team;
 
 namespace Kingcup.Core.Availability;
 

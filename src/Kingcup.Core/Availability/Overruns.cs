@@ -1,3 +1,4 @@
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Time;
 using NodaTime;
 

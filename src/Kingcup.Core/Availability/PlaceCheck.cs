@@ -1,5 +1,7 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;

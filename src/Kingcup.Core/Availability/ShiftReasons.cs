@@ -1,4 +1,5 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
 

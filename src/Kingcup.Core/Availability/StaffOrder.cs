@@ -1,4 +1,4 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
 
 namespace Kingcup.Core.Availability;
 

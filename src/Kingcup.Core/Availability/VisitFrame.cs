@@ -1,5 +1,5 @@
-using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;

@@ -1,9 +1,8 @@
 using System.Text.Json.Nodes;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
-using Kingcup.Server.Demo;
-using Kingcup.Server.Public;
 using Kingcup.Server.SignIn;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;

@@ -4,6 +4,7 @@ using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -74,11 +75,11 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         house = setup.HouseOf(order.LocationId)!;
         CheckWish(house, order.Wish);
         ClientRow client = await order.Client(connection, change);
-        DayBook day = (await book.DaysAsync(connection, setup, house, date, 1, [date]))[0];
+        DayBook day = (await BookReader.FreshDaysAsync(connection, setup, house, date, 1))[0];
         StartFinder finder = new(house, order.Wish);
         int start = StartOn(day, order.Start);
         Audience? audience = order.Source == "Online" ? await AudienceAsync(connection, client, order.Links) : null;
-        WeekLoad? week = await book.WeekAsync(connection, setup, house, finder, date, [date]);
+        WeekLoad? week = await BookReader.FreshWeekAsync(connection, setup, house, finder, date);
         VisitPlan? fits = audience is null ? finder.PlanFeasible(day, start, week) : finder.PlanOffered(day, start, audience, change.At, week);
         KnowingPlan? over = fits is null ? await OverAsync(connection, knowing, finder, day, start, week) : null;
         VisitPlan plan = fits ?? over?.Plan ?? throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, audience, change.At);
@@ -128,13 +129,13 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         setup = await book.SetupAsync(connection, locked: true);
         house = setup.HouseOf(visit.Visit.LocationId)!;
         visit = await PresentAsync(connection, id, version);
-        DayBook day = BookReader.Without((await book.DaysAsync(connection, setup, house, date, 1, dates))[0], visit);
+        DayBook day = BookReader.Without((await BookReader.FreshDaysAsync(connection, setup, house, date, 1))[0], visit);
         int grain = StartOn(day, start);
         VisitPlan? plan = null;
         // The present practitioner goes with the visit where she can.
         StartFinder present = new(house, PresentStaff(visit)), finder = new(house, wish);
         if (practitionerId is null) plan = present.PlanFeasible(day, grain);
-        plan ??= finder.PlanFeasible(day, grain, await book.WeekAsync(connection, setup, house, finder, date, dates));
+        plan ??= finder.PlanFeasible(day, grain, await BookReader.FreshWeekAsync(connection, setup, house, finder, date));
         KnowingPlan? over = plan is null ? await OverAsync(connection, knowing, practitionerId is null ? present : finder, day, grain, null) : null;
         plan ??= over?.Plan ?? throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
         bool moved = false;
@@ -244,7 +245,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     }
 
     /// <summary>Whether somebody may take a role on any date at all.</summary>
-    private static bool MayEver(StaffRule rule, Core.Resources.Practitioner one) => rule.EverAllows(one, LocalDate.MinIsoValue);
+    private static bool MayEver(StaffRule rule, Core.Team.Practitioner one) => rule.EverAllows(one, LocalDate.MinIsoValue);
 
     private static LocalDate CheckStart(House house, Instant start, Instant now)
     {
@@ -276,12 +277,12 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     }
 
     /// <summary>The answer to a start that does not fit: why, and the nearest that do.</summary>
-    private async Task<Refused> DoesNotFitAsync(
+    private static async Task<Refused> DoesNotFitAsync(
         NpgsqlConnection connection, Setup setup, House house, VisitWish wish, DayBook day, int start, Audience? audience, Instant now)
     {
         StartFinder finder = new(house, wish);
         IReadOnlyList<Refusal> refusals = audience is null ? finder.WhyNotFeasible(day, start) : finder.WhyNotOffered(day, start, audience, now);
-        IReadOnlyList<DayBook> days = [day, .. await book.DaysAsync(connection, setup, house, day.Day.Date.PlusDays(1), 7)];
+        IReadOnlyList<DayBook> days = [day, .. await BookReader.FreshDaysAsync(connection, setup, house, day.Day.Date.PlusDays(1), 7)];
         List<Instant> free = [.. days.SelectMany(one => (audience is null ? finder.Feasible(one) : finder.Offered(one, audience, now)).Select(one.Day.At))
             .Where(at => at >= now)];
         Instant wanted = day.Day.At(start);

@@ -1,8 +1,8 @@
 using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
-using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;

@@ -3,6 +3,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Kingcup.Core.Availability;
 using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
 using Kingcup.Storage;
 using Npgsql;
 

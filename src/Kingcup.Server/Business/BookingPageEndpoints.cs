@@ -1,6 +1,6 @@
-using Kingcup.Core.Booking;
+using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
+using Kingcup.Server.Availability;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;

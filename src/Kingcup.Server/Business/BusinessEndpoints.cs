@@ -1,5 +1,7 @@
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;

@@ -1,5 +1,5 @@
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
+using Kingcup.Server.Availability;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 

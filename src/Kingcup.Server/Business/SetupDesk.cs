@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
+using Kingcup.Server.Availability;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;

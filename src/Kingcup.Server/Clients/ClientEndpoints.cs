@@ -1,6 +1,7 @@
+using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
-using Kingcup.Core.Resources;
 using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;

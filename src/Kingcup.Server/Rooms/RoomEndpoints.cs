@@ -1,7 +1,7 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
 using Kingcup.Server.SignIn;
 using Kingcup.Server.Team;

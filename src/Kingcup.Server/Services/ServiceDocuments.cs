@@ -1,5 +1,5 @@
 using System.Globalization;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Business;

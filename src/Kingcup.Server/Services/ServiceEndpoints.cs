@@ -1,5 +1,6 @@
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
 using Kingcup.Server.SignIn;
@@ -192,7 +193,7 @@ internal static class ServiceEndpoints
                 listed.Service.Id, role.Index, one.Id, standing is Standing.Holds or Standing.Added, standing, Words(setup, role.Item, one, standing, date),
                 standing == Standing.Holds ? LastDay(role.Item, one, date) : null)]);
 
-    private static string Words(Setup setup, StaffRule rule, Core.Resources.Practitioner one, Standing standing, LocalDate date)
+    private static string Words(Setup setup, StaffRule rule, Core.Team.Practitioner one, Standing standing, LocalDate date)
     {
         string Names(IEnumerable<Guid> ids) => string.Join(", ", ids.Select(id => setup.Parts.Qualifications.FirstOrDefault(other => other.Id == id)?.Name));
         return standing switch
@@ -209,7 +210,7 @@ internal static class ServiceEndpoints
     }
 
     /// <summary>The day on which the first of the qualifications needed runs out without another stretch behind it.</summary>
-    private static LocalDate? LastDay(StaffRule rule, Core.Resources.Practitioner one, LocalDate date)
+    private static LocalDate? LastDay(StaffRule rule, Core.Team.Practitioner one, LocalDate date)
     {
         LocalDate? last = null;
         foreach (Guid needed in rule.Qualifications)

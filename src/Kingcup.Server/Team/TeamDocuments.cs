@@ -1,7 +1,7 @@
-using Kingcup.Core.Availability;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Clients;
-using Kingcup.Core.Resources;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Business;

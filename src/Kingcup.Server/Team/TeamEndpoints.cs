@@ -1,6 +1,6 @@
-using Kingcup.Core.Resources;
+using Kingcup.Core.Team;
 using Kingcup.Server.Api;
-using Kingcup.Server.Booking;
+using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;

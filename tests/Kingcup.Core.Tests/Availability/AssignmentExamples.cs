@@ -1,6 +1,8 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Tests.Reference;
 using Kingcup.Core.Time;
 using NodaTime;

@@ -92,7 +92,7 @@ public sealed class StartFinderProperties
                 {
                     VisitPlan? plan = finder.PlanOffered(world.Day, grain, world.Audience, now);
                     (plan is not null).ShouldBe(offered.Starts.Contains(grain));
-                    if (plan is null || world.House.Location.Online.Gap == Kingcup.Core.Resources.GapRule.Off) continue;
+                    if (plan is null || world.House.Location.Online.Gap == Kingcup.Core.Business.GapRule.Off) continue;
                     bool clean = slow.Ways(plan.Start).Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
                         .Any(slow.LeavesNoGap);
                     if (!offered.Last.Contains(grain)) clean.ShouldBeTrue();
@@ -126,7 +126,7 @@ public sealed class StartFinderProperties
                 StartFinder finder = new(world.House, world.Wish);
                 Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
                 int offered = finder.Offered(world.Day, world.Audience, now).Count;
-                DaySet grid = world.House.Location.Online.Grid == Kingcup.Core.Resources.StartGrid.EveryMinutes
+                DaySet grid = world.House.Location.Online.Grid == Kingcup.Core.Business.StartGrid.EveryMinutes
                     ? world.Day.Day.EveryMinutes(world.House.Location.Online.EveryMinutes!.Value)
                     : world.Day.Day.Whole;
                 (finder.RemovedByGate(world.Day, world.Audience, now).Values.Sum() + offered).ShouldBe(grid.Count);

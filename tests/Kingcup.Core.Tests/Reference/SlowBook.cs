@@ -1,6 +1,8 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Business;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
 using NodaTime.TimeZones;

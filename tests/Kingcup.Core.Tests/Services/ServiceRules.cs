@@ -1,7 +1,8 @@
-using Kingcup.Core.Looks;
+using Kingcup.Core.Business;
 using Kingcup.Core.Money;
-using Kingcup.Core.Resources;
+using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
+using Kingcup.Core.Team;
 using Kingcup.Core.Tests.Reference;
 using Kingcup.Core.Time;
 using NodaTime;

@@ -1,5 +1,5 @@
 using CsCheck;
-using Kingcup.Core.Availability;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Time;
 using NodaTime;
 using Shouldly;

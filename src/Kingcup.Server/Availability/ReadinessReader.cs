@@ -1,0 +1,92 @@
+using System.Globalization;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Server.Availability;
+
+/// <summary>Says what stops the business from being booked; remembered until the setup or the date changes.</summary>
+internal sealed class ReadinessReader(IClock clock)
+{
+    private const int Days = 75;
+    private volatile Remembered? _last;
+
+    private sealed record Remembered(Setup Setup, LocalDate Date, ReadinessReport Report);
+
+    internal ReadinessReport Of(Setup setup)
+    {
+        Instant now = clock.GetCurrentInstant();
+        LocalDate date = now.InUtc().Date;
+        if (_last is { } last && ReferenceEquals(last.Setup, setup) && last.Date == date) return last.Report;
+        ReadinessReport report = Make(setup, now);
+        _last = new Remembered(setup, date, report);
+        return report;
+    }
+
+    private static ReadinessReport Make(Setup setup, Instant now)
+    {
+        List<ReadinessAnswer> issues = [.. Missing(setup)];
+        HashSet<Guid> bookable = [];
+        if (setup.Services.Any())
+        {
+            foreach (ListedLocation listed in setup.Locations)
+            {
+                House house = setup.HouseOf(listed.Location.Id)!;
+                LocalDate today = now.InZone(listed.Location.Zone).Date;
+                List<DayBook> days = [.. Enumerable.Range(0, Days).Select(offset => Empty(setup, house, today.PlusDays(offset)))];
+                foreach (ListedService service in setup.Services)
+                {
+                    if (service.Service.Locations.Count > 0 && !service.Service.Locations.Contains(listed.Location.Id)) continue;
+                    ReadinessIssue? issue = Readiness.Of(house, service.Service, days, now);
+                    if (issue is not { From: null } && service.Service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Service.Kind == ServiceKind.OneToOne) bookable.Add(service.Service.Id);
+                    if (issue is not null) issues.Add(Answer(setup, house, service.Service, issue));
+                }
+            }
+        }
+
+        return new ReadinessReport(bookable.Count, [.. issues.OrderByDescending(one => one.Stops).ThenBy(one => one.ServiceId is null ? 0 : 1)], bookable.Count > 0);
+    }
+
+    private static DayBook Empty(Setup setup, House house, LocalDate date) => new(house, date, [], setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
+
+    /// <summary>What the engine cannot even be asked about.</summary>
+    private static IEnumerable<ReadinessAnswer> Missing(Setup setup)
+    {
+        ReadinessAnswer Stop(string text, string mend, Guid? id = null) => new(text, true, null, null, id, [], mend, id);
+        if (!setup.Parts.BookingPage.BookableOnline) yield return Stop("Online booking is off for the whole business.", "business");
+        if (setup.Locations.Count == 0) yield return Stop("There is no location yet. Say where clients come.", "locations");
+        foreach (ListedLocation one in setup.Locations)
+        {
+            if (one.Location.Opening.Count == 0) yield return Stop($"{one.Location.Name} has no opening hours yet.", "hours", one.Location.Id);
+            if (!one.Location.BookableOnline) yield return Stop($"{one.Location.Name} takes no bookings online.", "rules", one.Location.Id);
+        }
+
+        if (setup.Practitioners.Count == 0) yield return Stop("Nobody works here yet. Add the first practitioner.", "practitioners");
+        foreach (Core.Team.Practitioner one in setup.Practitioners.Where(one => one.Retired is null && setup.Parts.Rotas.All(rota => rota.PractitionerId != one.Id)))
+            yield return Stop($"{one.Name} has no rota yet, so nothing can be booked with {one.Name.Split(' ')[0]}.", "rota", one.Id);
+        if (!setup.Services.Any()) yield return Stop("There is no service yet. Describe the first one.", "services");
+    }
+
+    private static ReadinessAnswer Answer(Setup setup, House house, Service service, ReadinessIssue issue)
+    {
+        IReadOnlyList<ReasonText> reasons = ReasonWords.Of(issue.Reasons, house);
+        // Everyone's shift does not have to be told to say that nobody is there.
+        string because = issue.Lapses.Count > 0
+            ? string.Join(" ", issue.Lapses.Select(lapse => $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody else who works then holds it."))
+            : issue.Reasons.Count > 1 && issue.Reasons.All(reason => reason.Code == ReasonCode.OffShift)
+                ? $"nobody who may do it is on shift at {house.Location.Name}."
+                : string.Join(" ", reasons.Take(3).Select(reason => reason.Text));
+        string when = issue.From is { } from && issue.Lapses.Count == 0 ? $"nothing can be booked from {Long(from)} on: " : "";
+        string at = setup.Locations.Count > 1 ? $" at {house.Location.Name}" : "";
+        Reason? first = issue.Reasons.Count > 0 ? issue.Reasons[0] : null;
+        (string mend, Guid? id) = issue.Lapses.Count > 0 ? ("qualifications", issue.Lapses[0].PractitionerId)
+            : first?.OwnerKind is { } kind ? (kind.ToString().ToLowerInvariant(), first.OwnerId) : ("service", service.Id);
+        return new ReadinessAnswer($"{service.Name}{at}: {when}{because}", issue.From is null, issue.From, service.Id, house.Location.Id, reasons, mend, id);
+    }
+
+    private static string Name(Setup setup, Guid qualification) => setup.Parts.Qualifications.FirstOrDefault(one => one.Id == qualification)?.Name ?? "qualification";
+
+    private static string Long(LocalDate date) => date.ToString("d MMMM", CultureInfo.InvariantCulture);
+}

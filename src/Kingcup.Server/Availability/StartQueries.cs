@@ -1,0 +1,223 @@
+using System.Globalization;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Business;
+using Kingcup.Core.Money;
+using Kingcup.Core.Services;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Availability;
+
+/// <summary>A line of a visit somebody asks about.</summary>
+/// <param name="ServiceId">The service.</param>
+/// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
+/// <param name="AddOns">What is added to it.</param>
+public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId = null, IReadOnlyList<AddOnRequest>? AddOns = null);
+
+/// <summary>An add-on of a line.</summary>
+/// <param name="AddOnId">The add-on.</param>
+/// <param name="Count">How many; 1 when missing.</param>
+public sealed record AddOnRequest(Guid AddOnId, int Count = 1);
+
+/// <summary>A visit as somebody wants it, checked against the setup.</summary>
+/// <param name="Wish">What the engine is asked.</param>
+/// <param name="AddOns">For each line what is added to it.</param>
+public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns)
+{
+    /// <summary>Checks the add-ons of a request and adds up their minutes.</summary>
+    /// <exception cref="Refused">An add-on is unknown, does not go with the service, or is wanted too often.</exception>
+    internal static WantedVisit Of(Setup setup, IReadOnlyList<LineRequest>? lines)
+    {
+        Checks checks = new();
+        List<IReadOnlyList<LineAddOn>> all = [];
+        foreach ((int i, LineRequest line) in (lines ?? []).Index())
+        {
+            List<LineAddOn> own = [];
+            foreach ((int j, AddOnRequest wanted) in (line.AddOns ?? []).Index())
+            {
+                string field = $"lines[{i}].addOns[{j}]";
+                AddOn? addOn = setup.AddOnOf(wanted.AddOnId);
+                if (!checks.Require(addOn is not null, field + ".addOnId", "There is no such add-on.")) continue;
+                checks.Require(addOn!.Services.ContainsKey(line.ServiceId), field + ".addOnId", $"{addOn.Name} does not go with this service.");
+                checks.Require(wanted.Count >= 1 && wanted.Count <= addOn.Limit, field + ".count", $"{addOn.Name} can be added {addOn.Limit} times at the most.");
+                checks.Require(own.All(other => other.AddOnId != wanted.AddOnId), field + ".addOnId", $"{addOn.Name} is there twice. Say how many instead.");
+                own.Add(new LineAddOn { AddOnId = addOn.Id, Count = (short)Math.Clamp(wanted.Count, 1, addOn.Limit), Minutes = addOn.Minutes * wanted.Count, Price = addOn.Price * wanted.Count });
+            }
+
+            all.Add(own);
+        }
+
+        checks.Done();
+        return new WantedVisit(new VisitWish([.. (lines ?? []).Select((line, i) => new LineWish(line.ServiceId, line.PractitionerId, all[i].Sum(one => one.Minutes)))]), all);
+    }
+}
+
+/// <summary>A question for starts.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted, in order.</param>
+/// <param name="From">The first local date; today when missing.</param>
+/// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
+/// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
+/// <param name="Returning">In public only: the client says to have been here before.</param>
+/// <param name="Link">In public only: the direct link the client came with.</param>
+public sealed record StartsRequest(
+    Guid LocationId, IReadOnlyList<LineRequest>? Lines, LocalDate? From = null, int? Days = null, Guid? VisitId = null, bool? Returning = null, string? Link = null);
+
+/// <summary>A start that fits.</summary>
+/// <param name="Start">The instant.</param>
+/// <param name="End">When the visit would end.</param>
+/// <param name="Clock">Local time of the start, HH:mm.</param>
+/// <param name="PractitionerId">Who would do the first line.</param>
+/// <param name="Practitioner">Her name.</param>
+/// <param name="Rooms">Rooms that would be used.</param>
+/// <param name="Price">What it would cost.</param>
+/// <param name="OnGrid">Whether it lies on the start grid clients are offered.</param>
+/// <param name="OutsideOpening">Whether it lies outside the opening hours.</param>
+public sealed record StartAnswer(
+    Instant Start, Instant End, string Clock, Guid PractitionerId, string Practitioner, IReadOnlyList<string> Rooms, MoneyAnswer Price, bool OnGrid, bool OutsideOpening);
+
+/// <summary>The starts of a day.</summary>
+/// <param name="Date">The local date.</param>
+/// <param name="Starts">Those that fit, by time.</param>
+public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts);
+
+/// <summary>A question why a start does not fit.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted.</param>
+/// <param name="Start">The start.</param>
+/// <param name="VisitId">A visit that would be moved.</param>
+/// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
+public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId = null, bool AsClient = false);
+
+/// <summary>Why a start does not fit.</summary>
+/// <param name="Fits">Whether it does after all.</param>
+/// <param name="Reasons">Every reason, in the order of the gates.</param>
+/// <param name="Anyway">How whoever asks may book it all the same, or null.</param>
+public sealed record WhyNotAnswer(bool Fits, IReadOnlyList<ReasonText> Reasons, AnywayAnswer? Anyway = null);
+
+/// <summary>Answers which starts fit, for the desk and for the public page.</summary>
+public sealed class StartQueries(Database database, BookReader book, IClock clock)
+{
+    /// <summary>Most days one question may span.</summary>
+    public const int MostDays = 62;
+
+    /// <summary>The starts that fit for staff, with who and where.</summary>
+    public async Task<IReadOnlyList<StartDay>> FeasibleAsync(StartsRequest request)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
+        StoredVisit? moving = await MovingAsync(connection, request.VisitId);
+        StartFinder finder = new(house, WithAddOnsOf(moving, wanted.Wish));
+        Instant now = clock.GetCurrentInstant();
+        long addOns = wanted.AddOns.Sum(own => own.Sum(one => one.Price));
+        List<StartDay> found = [];
+        foreach (DayBook whole in days)
+        {
+            DayBook day = moving is null ? whole : BookReader.Without(whole, moving);
+            WeekLoad? week = await book.WeekAsync(connection, setup, house, finder, day.Day.Date);
+            found.Add(new StartDay(
+                day.Day.Date,
+                [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
+                    .Select(grain => Answer(setup, day, finder.PlanFeasible(day, grain, week)!, grain, addOns))]));
+        }
+
+        return found;
+    }
+
+    /// <summary>The starts a client is offered.</summary>
+    public async Task<(Setup Setup, House House, IReadOnlyList<(DayBook Day, OfferedStarts Starts)> Days)> OfferedAsync(StartsRequest request, Audience audience)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
+        StartFinder finder = new(house, wanted.Wish);
+        Instant now = clock.GetCurrentInstant();
+        return (setup, house, [.. days.Select(day => (day, finder.OfferedInOrder(day, audience, now)))]);
+    }
+
+    /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>
+    /// <param name="request">The start.</param>
+    /// <param name="knowing">What whoever asks may book over.</param>
+    public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request, Knowing knowing)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        VisitWish wish = wanted.Wish;
+        BookingDesk.CheckWish(house, wish);
+        LocalDate date = CheckDate(request.Start.InZone(house.Location.Zone).Date, "start");
+        DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
+        if (await MovingAsync(connection, request.VisitId) is { } moving)
+        {
+            day = BookReader.Without(day, moving);
+            wish = WithAddOnsOf(moving, wish);
+        }
+
+        int grain = day.Day.GrainOfStart(request.Start) ?? throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
+        StartFinder finder = new(house, wish);
+        IReadOnlyList<Refusal> refusals = request.AsClient
+            ? finder.WhyNotOffered(day, grain, Audience.Stranger, clock.GetCurrentInstant())
+            : finder.WhyNotFeasible(day, grain);
+        AnywayAnswer? anyway = null;
+        if (!request.AsClient && refusals.Count > 0 && request.Start >= clock.GetCurrentInstant() - Duration.FromMinutes(Grain.Minutes)
+            && finder.PlanKnowingly(day, grain, await knowing.AllowedAsync(connection)) is { } over)
+            anyway = Anyway(setup, house, over, wanted.AddOns.Sum(own => own.Sum(one => one.Price)));
+        return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house, publicly: false), anyway);
+    }
+
+    private async Task<(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request)
+    {
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        BookingDesk.CheckWish(house, wanted.Wish);
+        int count = request.Days ?? 1;
+        if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
+        LocalDate from = CheckDate(request.From ?? clock.GetCurrentInstant().InZone(house.Location.Zone).Date, "from");
+        return (setup, house, wanted, await book.DaysAsync(connection, setup, house, from, count));
+    }
+
+    /// <summary>Keeps dates in a range in which every calculation holds.</summary>
+    internal static LocalDate CheckDate(LocalDate date, string field) =>
+        date.Year is >= 2000 and <= 2100 ? date : throw Refused.Invalid(field, "Choose a date between the years 2000 and 2100.");
+
+    private static async Task<StoredVisit?> MovingAsync(NpgsqlConnection connection, Guid? visitId) =>
+        visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit") : null;
+
+    /// <summary>A visit that is moved keeps its add-ons, and so their minutes.</summary>
+    private static VisitWish WithAddOnsOf(StoredVisit? moving, VisitWish wish) =>
+        moving is null || moving.AddOns.Count == 0 || moving.Lines.Count != wish.Lines.Count
+            ? wish
+            : new VisitWish([.. wish.Lines.Select((line, i) => line with { ExtraMinutes = moving.AddOnsByLine[i].Sum(one => one.Minutes) })]);
+
+    private static AnywayAnswer Anyway(Setup setup, House house, KnowingPlan over, long addOns) => new(
+        over.Plan.End, over.Plan.Lines[0].Practitioners[0], PeopleOf(house, over.Plan), RoomsOf(house, over.Plan), PriceOf(setup, house, over.Plan, addOns),
+        ReasonWords.Of(over.Warnings, house), over.Asks.HasFlag(Waivers.Overbook), Knowing.TokenOf(over));
+
+    private static string PeopleOf(House house, VisitPlan plan) =>
+        string.Join(" and ", plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name));
+
+    private static string[] RoomsOf(House house, VisitPlan plan) =>
+        [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)];
+
+    private static MoneyAnswer PriceOf(Setup setup, House house, VisitPlan plan, long addOns) =>
+        new(addOns + plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])), setup.Business.Currency);
+
+    private static StartAnswer Answer(Setup setup, DayBook day, VisitPlan plan, int grain, long addOns)
+    {
+        House house = day.House;
+        PlannedLine first = plan.Lines[0];
+        Service service = house.Services[first.ServiceId];
+        OnlineRules rules = house.RulesOf(service).Values;
+        bool onGrid = rules.Grid != StartGrid.EveryMinutes || day.Day.EveryMinutes(rules.EveryMinutes!.Value).Contains(grain);
+        int until = day.Day.Ceiling(plan.End);
+        return new StartAnswer(
+            plan.Start, plan.End, day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), first.Practitioners[0],
+            PeopleOf(house, plan), RoomsOf(house, plan), PriceOf(setup, house, plan, addOns),
+            onGrid, !day.Opening.StartsHolding(0, until - grain).Contains(grain));
+    }
+}

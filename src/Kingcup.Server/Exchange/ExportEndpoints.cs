@@ -1,0 +1,129 @@
+using System.Globalization;
+using System.Text;
+using Kingcup.Core.Exchange;
+using Kingcup.Core.Money;
+using Kingcup.Core.Services;
+using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
+using Kingcup.Server.Business;
+using Kingcup.Server.SignIn;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Exchange;
+
+/// <summary>What the imports read, written out: the same columns, so that a file may go out of one business and into another.</summary>
+internal static class ExportEndpoints
+{
+    internal static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder group = api.MapGroup("/export").RequireAuthorization(Rights.EditSetup).WithTags("Imports").Problems();
+        group.MapGet("/clients.csv", ClientsAsync).Produces(200, contentType: "text/csv").WithSummary("All clients as CSV.");
+        group.MapGet("/clients.vcf", CardsAsync).Produces(200, contentType: "text/vcard").WithSummary("All clients as vCard 4.0 (RFC 6350).");
+        group.MapGet("/services.csv", ServicesAsync).Produces(200, contentType: "text/csv").WithSummary("All services that are done, as CSV. Equipment and further roles have no column.");
+        group.MapGet("/practitioners.csv", PractitionersAsync).Produces(200, contentType: "text/csv").WithSummary("Everyone who works here, as CSV.");
+    }
+
+    private static async Task<IResult> ClientsAsync(HttpContext http, Database database, IClock clock)
+    {
+        await RecordAsync(http, database, clock, "clients.csv");
+        return CsvAnswer.Of("clients.csv", async csv =>
+        {
+            await CsvAnswer.RowAsync(csv, Heads(ImportKind.Clients));
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            await foreach (ClientRow one in ImportStore.AllClientsAsync(connection))
+            {
+                await CsvAnswer.RowAsync(csv,
+                [
+                    FieldText.Harmless(one.GivenName), FieldText.Harmless(one.FamilyName), FieldText.Harmless($"{one.GivenName} {one.FamilyName}"), one.Email ?? "", one.Phone ?? "",
+                    FieldText.Harmless(one.Alert ?? ""), YesNo(one.MayBookOnline),
+                ]);
+            }
+        });
+    }
+
+    private static async Task<IResult> CardsAsync(HttpContext http, Database database, IClock clock)
+    {
+        await RecordAsync(http, database, clock, "clients.vcf");
+        return Results.Stream(async stream =>
+        {
+            await using StreamWriter text = new(stream, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false));
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            await foreach (ClientRow one in ImportStore.AllClientsAsync(connection)) await text.WriteAsync(VisitingCard.Of(one.Id, one.GivenName, one.FamilyName, one.Email, one.Phone));
+        }, "text/vcard; charset=utf-8", "clients.vcf");
+    }
+
+    private static async Task<IResult> ServicesAsync(HttpContext http, Database database, BookReader book, IClock clock)
+    {
+        Setup setup = await RecordAsync(http, database, clock, "services.csv", book);
+        return CsvAnswer.Of("services.csv", async csv =>
+        {
+            await CsvAnswer.RowAsync(csv, Heads(ImportKind.Services));
+            foreach (ListedService listed in setup.Services)
+            {
+                Service one = listed.Service;
+                StaffRule lead = one.Roles[0];
+                await CsvAnswer.RowAsync(csv,
+                [
+                    FieldText.Harmless(one.Name),
+                    FieldText.Harmless(setup.Categories.First(category => category.Category.Id == one.CategoryId).Category.Name),
+                    FieldText.Phases(one.Phases.Select(phase => new PhaseText(phase.Minutes, phase.AttendedBy.Count > 0))),
+                    Whole(one.Minutes),
+                    Currencies.Plain(one.Price, setup.Business.Currency),
+                    one.PriceForm switch { PriceForm.OnRequest => "on request", var form => Lower(form) },
+                    FieldText.Harmless(string.Join("; ", setup.Practitioners.Where(who => lead.Added.Contains(who.Id)).Select(who => who.Name))),
+                    FieldText.Harmless(string.Join("; ", lead.Qualifications.Select(id => setup.Parts.Qualifications.First(held => held.Id == id).Name))),
+                    FieldText.Harmless(one.Room is { } room ? string.Join("; ", room.Features.Order()) : "none"),
+                    Whole(one.BufferBeforeMinutes),
+                    Whole(one.BufferAfterMinutes),
+                    one.Visibility switch { Visibility.WithLink => "link", Visibility.ByPhone => "phone", var shown => Lower(shown) },
+                    FieldText.Harmless(listed.Description),
+                    FieldText.Harmless(setup.Parts.TaxRates.FirstOrDefault(rate => rate.Id == listed.TaxRateId)?.Name ?? ""),
+                    listed.ReturnDays is { } days ? Whole(days) : "",
+                ]);
+            }
+        });
+    }
+
+    private static async Task<IResult> PractitionersAsync(HttpContext http, Database database, BookReader book, IClock clock)
+    {
+        Setup setup = await RecordAsync(http, database, clock, "practitioners.csv", book);
+        LocalDate today = clock.GetCurrentInstant().InUtc().Date;
+        return CsvAnswer.Of("practitioners.csv", async csv =>
+        {
+            await CsvAnswer.RowAsync(csv, Heads(ImportKind.Practitioners));
+            foreach (ListedPractitioner listed in setup.Parts.Practitioners.Where(one => !one.Practitioner.IsRetiredOn(today)))
+            {
+                Core.Team.Practitioner one = listed.Practitioner;
+                await CsvAnswer.RowAsync(csv,
+                [
+                    FieldText.Harmless(one.Name), listed.Email ?? "", listed.Phone ?? "", FieldText.Harmless(listed.Bio), FieldText.Harmless(string.Join("; ", listed.Languages)),
+                    FieldText.Harmless(string.Join("; ", one.Qualifications.Select(held =>
+                        FieldText.Held(new HeldText(setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name, held.From, held.Until))))),
+                    YesNo(one.BookableOnline), YesNo(one.AcceptsNewClients),
+                ]);
+            }
+        });
+    }
+
+    /// <summary>Who took data out, and when, stands in the history.</summary>
+    private static async Task<Setup> RecordAsync(HttpContext http, Database database, IClock clock, string file, BookReader? book = null)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        await BookStore.RecordAsync(connection, Guid.Empty, "Exported", null, new { file }, new Change(http.Actor().Name, clock.GetCurrentInstant()), "export");
+        return book is null ? null! : await book.SetupAsync(connection);
+    }
+
+    private static IEnumerable<string> Heads(ImportKind kind) => ImportFields.Of(kind).Select(one => one.Label);
+
+    private static string YesNo(bool value) => value ? "yes" : "no";
+
+    private static string Whole(int value) => value.ToString(CultureInfo.InvariantCulture);
+
+    private static string Lower(Enum value)
+    {
+        string word = value.ToString();
+        return char.ToLowerInvariant(word[0]) + word[1..];
+    }
+}

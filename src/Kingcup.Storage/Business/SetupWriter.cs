@@ -1,0 +1,141 @@
+using Dapper;
+using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Storage;
+
+/// <summary>
+/// Writes the setup of the business. The caller owns the transaction and, where others may change the setup too, its lock; the
+/// database refuses what cannot be. Saving what is there already changes it and counts its version on.
+/// </summary>
+public sealed partial class SetupWriter(NpgsqlConnection connection)
+{
+    // Any number that no other lock of this database uses.
+    internal const long SetupLock = 7_201_903;
+
+    /// <summary>Takes the lock of the setup until the transaction ends, so that changes of it come one after another.</summary>
+    public static Task LockAsync(NpgsqlConnection connection) =>
+        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@SetupLock)", new { SetupLock });
+
+    /// <summary>Writes the business itself; there is one.</summary>
+    public Task SaveAsync(BusinessRow business) => connection.ExecuteAsync(
+        """
+        INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo)
+        VALUES (@Name, @About, @Currency, @Locale, @Region, @Phone, @ColourMain, @ColourAccent, @LogoId, @GuideFinished, @IsDemo)
+        ON CONFLICT (id) DO UPDATE SET name = @Name, about = @About, currency = @Currency, locale = @Locale, region = @Region, phone = @Phone,
+            colour_main = @ColourMain, colour_accent = @ColourAccent, logo_id = @LogoId, guide_finished = @GuideFinished,
+            version = business.version + 1, setup_revision = business.setup_revision + 1
+        """,
+        business);
+
+    /// <summary>Saves a location with its opening hours.</summary>
+    public async Task SaveAsync(ListedLocation listed)
+    {
+        Location location = listed.Location;
+        DynamicParameters values = RulesRow.Add(
+            new DynamicParameters(new
+            {
+                location.Id,
+                location.Name,
+                Zone = location.Zone.Id,
+                listed.Address,
+                listed.Phone,
+                listed.Position,
+                location.BookableOnline,
+                location.AcceptsNewClients,
+                location.LongestWaitMinutes,
+                Times = location.NoShowLimit?.Times,
+                Months = location.NoShowLimit?.Months,
+                Action = location.NoShowLimit?.Action.ToString(),
+            }),
+            location.Online);
+        await connection.ExecuteAsync(
+            $"""
+            INSERT INTO location (id, name, zone, address, phone, position, bookable_online, accepts_new_clients, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
+            VALUES (@Id, @Name, @Zone, @Address, @Phone, @Position, @BookableOnline, @AcceptsNewClients, @LongestWaitMinutes, @Times, @Months, @Action, {RulesRow.Parameters})
+            ON CONFLICT (id) DO UPDATE SET name = @Name, zone = @Zone, address = @Address, phone = @Phone, position = @Position, bookable_online = @BookableOnline,
+                accepts_new_clients = @AcceptsNewClients, longest_wait_minutes = @LongestWaitMinutes, no_show_times = @Times, no_show_months = @Months, no_show_action = @Action,
+                ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = location.version + 1
+            """,
+            values);
+        await connection.ExecuteAsync("DELETE FROM opening_hours WHERE location_id = @Id", new { location.Id });
+        foreach (OpeningHours hours in location.Opening)
+        {
+            await connection.ExecuteAsync(
+                "INSERT INTO opening_hours (location_id, weekday, from_time, until_time) VALUES (@Id, @Weekday, @From, @Until)",
+                new { location.Id, Weekday = (int)hours.Weekday, hours.During.From, hours.During.Until });
+        }
+    }
+
+    /// <summary>Sets the minutes between two locations, in both directions.</summary>
+    public Task SaveTravelAsync(Guid one, Guid other, int minutes) => connection.ExecuteAsync(
+        """
+        INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@one, @other, @minutes), (@other, @one, @minutes)
+        ON CONFLICT (from_location_id, to_location_id) DO UPDATE SET minutes = @minutes
+        """,
+        new { one, other, minutes });
+
+    /// <summary>Saves a closure; a location has one at most on a date.</summary>
+    public Task SaveAsync(Closure closure) => connection.ExecuteAsync(
+        """
+        INSERT INTO closure (location_id, date, yearly, reason) VALUES (@LocationId, @Date, @Yearly, @Reason)
+        ON CONFLICT (location_id, date) DO UPDATE SET yearly = @Yearly, reason = @Reason
+        """,
+        closure);
+
+    /// <summary>Takes a closure back.</summary>
+    public Task<int> RemoveClosureAsync(Guid locationId, LocalDate date) =>
+        connection.ExecuteAsync("DELETE FROM closure WHERE location_id = @locationId AND date = @date", new { locationId, date });
+
+    /// <summary>Stops online booking for a date.</summary>
+    public Task SaveStopAsync(Guid locationId, LocalDate date, string reason) => connection.ExecuteAsync(
+        "INSERT INTO online_stop (location_id, date, reason) VALUES (@locationId, @date, @reason) ON CONFLICT (location_id, date) DO UPDATE SET reason = @reason",
+        new { locationId, date, reason });
+
+    /// <summary>Lets a date be booked online again.</summary>
+    public Task<int> RemoveStopAsync(Guid locationId, LocalDate date) =>
+        connection.ExecuteAsync("DELETE FROM online_stop WHERE location_id = @locationId AND date = @date", new { locationId, date });
+
+    /// <summary>Saves a tax rate.</summary>
+    public Task SaveAsync(TaxRate rate) => connection.ExecuteAsync(
+        """
+        INSERT INTO tax_rate (id, name, basis_points, position) VALUES (@Id, @Name, @BasisPoints, @Position)
+        ON CONFLICT (id) DO UPDATE SET name = @Name, basis_points = @BasisPoints, position = @Position
+        """,
+        rate);
+
+    /// <summary>Removes a tax rate that no service has.</summary>
+    public Task<int> RemoveTaxRateAsync(Guid id) => connection.ExecuteAsync("DELETE FROM tax_rate WHERE id = @id", new { id });
+
+    /// <summary>Keeps a file.</summary>
+    public Task AddFileAsync(StoredFile file) => connection.ExecuteAsync(
+        "INSERT INTO stored_file (id, kind, name, content_type, bytes, created_at) VALUES (@Id, @Kind, @Name, @ContentType, @Bytes, @CreatedAt)", file);
+}
+
+/// <summary>A file kept with the setup.</summary>
+public sealed class StoredFile
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; init; }
+
+    /// <summary>"picture" for what anyone may see, "evidence" for what only the setup shows.</summary>
+    public string Kind { get; init; } = "";
+
+    /// <summary>Its name.</summary>
+    public string Name { get; init; } = "";
+
+    /// <summary>Media type.</summary>
+    public string ContentType { get; init; } = "";
+
+    /// <summary>Content.</summary>
+    public byte[] Bytes { get; init; } = [];
+
+    /// <summary>When it was kept.</summary>
+    public Instant CreatedAt { get; init; }
+
+    /// <summary>A file, or null.</summary>
+    public static Task<StoredFile?> FindAsync(NpgsqlConnection connection, Guid id, string kind) => connection.QuerySingleOrDefaultAsync<StoredFile>(
+        "SELECT id, kind, name, content_type, bytes, created_at FROM stored_file WHERE id = @id AND kind = @kind", new { id, kind });
+}

@@ -1,0 +1,125 @@
+using Dapper;
+using Kingcup.Core.Forms;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Storage;
+
+/// <summary>A question with its version.</summary>
+/// <param name="Question">The question.</param>
+/// <param name="IsArchived">Whether it is no longer asked; answers given keep it.</param>
+/// <param name="Version">Grows with every change.</param>
+public sealed record ListedQuestion(Question Question, bool IsArchived = false, long Version = 1);
+
+/// <summary>What clients accept, are asked, and where they are led, on the booking page.</summary>
+public sealed record BookingPageRow
+{
+    /// <summary>Whether the business takes bookings online at all.</summary>
+    public bool BookableOnline { get; init; } = true;
+
+    /// <summary>Identity of the terms, or null when there are none.</summary>
+    public long? TermsId { get; init; }
+
+    /// <summary>The terms (Markdown), or empty.</summary>
+    public string Terms { get; init; } = "";
+
+    /// <summary>Where a client is led who has booked (https), or null.</summary>
+    public string? AfterAddress { get; init; }
+
+    /// <summary>What the button there says, or null.</summary>
+    public string? AfterWords { get; init; }
+
+    /// <summary>Whether she is led there at once.</summary>
+    public bool AfterAtOnce { get; init; }
+}
+
+/// <summary>Questions and terms.</summary>
+internal static class QuestionStore
+{
+    internal static async Task<IReadOnlyList<ListedQuestion>> QuestionsAsync(NpgsqlConnection connection)
+    {
+        ILookup<Guid, Guid> services = (await connection.QueryAsync<(Guid, Guid)>("SELECT question_id, service_id FROM question_service")).ToLookup(row => row.Item1, row => row.Item2);
+        return [.. (await connection.QueryAsync<QuestionRow>("SELECT id, text, hint, kind, choices, required, position, archived, version FROM question ORDER BY position, text"))
+            .Select(row => new ListedQuestion(
+                new Question
+                {
+                    Id = row.Id,
+                    Text = row.Text,
+                    Hint = row.Hint,
+                    Kind = Enum.Parse<QuestionKind>(row.Kind),
+                    Choices = row.Choices,
+                    Required = row.Required,
+                    Order = row.Position,
+                    Services = services[row.Id].ToHashSet(),
+                },
+                row.Archived,
+                row.Version))];
+    }
+
+    internal static Task<BookingPageRow> PageAsync(NpgsqlConnection connection) => connection.QuerySingleAsync<BookingPageRow>(
+        """
+        SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once
+        FROM business b LEFT JOIN terms t ON t.id = b.terms_id
+        """);
+
+    private sealed class QuestionRow
+    {
+        public Guid Id { get; init; }
+        public string Text { get; init; } = "";
+        public string Hint { get; init; } = "";
+        public string Kind { get; init; } = "";
+        public string[] Choices { get; init; } = [];
+        public bool Required { get; init; }
+        public int Position { get; init; }
+        public bool Archived { get; init; }
+        public long Version { get; init; }
+    }
+}
+
+/// <summary>Writes questions and terms.</summary>
+public sealed partial class SetupWriter
+{
+    /// <summary>Saves a question with the services it is asked for.</summary>
+    public async Task SaveAsync(ListedQuestion listed)
+    {
+        Question question = listed.Question;
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO question (id, text, hint, kind, choices, required, position, archived) VALUES (@Id, @Text, @Hint, @Kind, @Choices, @Required, @Order, @IsArchived)
+            ON CONFLICT (id) DO UPDATE SET text = @Text, hint = @Hint, kind = @Kind, choices = @Choices, required = @Required, position = @Order, archived = @IsArchived,
+                version = question.version + 1;
+            DELETE FROM question_service WHERE question_id = @Id;
+            INSERT INTO question_service (question_id, service_id) SELECT @Id, one FROM unnest(@Services) AS one;
+            """,
+            new
+            {
+                question.Id,
+                question.Text,
+                question.Hint,
+                Kind = question.Kind.ToString(),
+                Choices = question.Choices.ToArray(),
+                question.Required,
+                question.Order,
+                listed.IsArchived,
+                Services = question.Services.ToArray(),
+            });
+    }
+
+    /// <summary>Puts questions in an order.</summary>
+    public Task OrderQuestionsAsync(IReadOnlyList<Guid> ids) => connection.ExecuteAsync(
+        "UPDATE question SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE question.id = one.id", new { Ids = ids.ToArray() });
+
+    /// <summary>Saves what clients accept and where they are led; terms that were changed are new terms, those accepted before stay.</summary>
+    /// <param name="page">What is saved; its terms by their text.</param>
+    /// <param name="before">What stood before.</param>
+    /// <param name="now">The present.</param>
+    public async Task SaveAsync(BookingPageRow page, BookingPageRow before, Instant now)
+    {
+        long? terms = page.Terms.Length == 0 ? null
+            : page.Terms == before.Terms ? before.TermsId
+            : await connection.ExecuteScalarAsync<long>("INSERT INTO terms (at, text) VALUES (@now, @Terms) RETURNING id", new { now, page.Terms });
+        await connection.ExecuteAsync(
+            "UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress, after_words = @AfterWords, after_at_once = @AfterAtOnce, version = version + 1, setup_revision = setup_revision + 1",
+            new { page.BookableOnline, terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce });
+    }
+}

@@ -1,0 +1,179 @@
+using Dapper;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Rooms;
+using Kingcup.Core.Team;
+using Kingcup.Core.Time;
+using NodaTime;
+
+namespace Kingcup.Storage;
+
+/// <summary>People, rooms, equipment, and when they are there.</summary>
+public sealed partial class SetupWriter
+{
+    /// <summary>Saves a qualification people may hold.</summary>
+    public Task SaveAsync(Qualification qualification) => connection.ExecuteAsync(
+        """
+        INSERT INTO qualification (id, name, warn_days) VALUES (@Id, @Name, @WarnDays)
+        ON CONFLICT (id) DO UPDATE SET name = @Name, warn_days = @WarnDays, version = qualification.version + 1
+        """,
+        qualification);
+
+    /// <summary>Saves a practitioner with what she holds.</summary>
+    public async Task SaveAsync(ListedPractitioner listed)
+    {
+        Practitioner one = listed.Practitioner;
+        await SaveResourceAsync(one.Id, "practitioner", one.Name, one.Order, null, 1, one.Retired);
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients, most_appointments, most_minutes)
+            VALUES (@Id, @Bio, @Phone, @Email, @Languages, @Tint, @PhotoId, @BookableOnline, @AcceptsNewClients, @Appointments, @Minutes)
+            ON CONFLICT (id) DO UPDATE SET bio = @Bio, phone = @Phone, email = @Email, languages = @Languages, tint = @Tint, photo_id = @PhotoId,
+                bookable_online = @BookableOnline, accepts_new_clients = @AcceptsNewClients, most_appointments = @Appointments, most_minutes = @Minutes
+            """,
+            new
+            {
+                one.Id,
+                listed.Bio,
+                listed.Phone,
+                listed.Email,
+                Languages = listed.Languages.ToArray(),
+                Tint = (short)listed.Tint,
+                listed.PhotoId,
+                one.BookableOnline,
+                one.AcceptsNewClients,
+                one.Limits.Appointments,
+                one.Limits.Minutes,
+            });
+        await connection.ExecuteAsync("DELETE FROM practitioner_limit WHERE practitioner_id = @Id", new { one.Id });
+        foreach ((Guid categoryId, int most) in one.Limits.PerCategory)
+            await connection.ExecuteAsync("INSERT INTO practitioner_limit (practitioner_id, category_id, most_appointments) VALUES (@Id, @categoryId, @most)", new { one.Id, categoryId, most });
+        await connection.ExecuteAsync("DELETE FROM held_qualification WHERE practitioner_id = @Id", new { one.Id });
+        foreach (HeldQualification held in one.Qualifications)
+        {
+            await connection.ExecuteAsync(
+                "INSERT INTO held_qualification (practitioner_id, qualification_id, from_date, until_date, evidence_id) VALUES (@Id, @QualificationId, @From, @Until, @Evidence)",
+                new
+                {
+                    one.Id,
+                    held.QualificationId,
+                    held.From,
+                    held.Until,
+                    Evidence = listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : (Guid?)null,
+                });
+        }
+    }
+
+    /// <summary>Saves a room.</summary>
+    public async Task SaveAsync(ListedRoom listed)
+    {
+        Room room = listed.Room;
+        await SaveResourceAsync(room.Id, "room", room.Name, room.Order, listed.LocationId, room.Capacity, room.Retired);
+        foreach (string feature in room.Features) await AddFeatureAsync(feature);
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO room (id, features, turnaround_minutes) VALUES (@Id, @Features, @TurnaroundMinutes)
+            ON CONFLICT (id) DO UPDATE SET features = @Features, turnaround_minutes = @TurnaroundMinutes
+            """,
+            new { room.Id, Features = room.Features.Order().ToArray(), room.TurnaroundMinutes });
+    }
+
+    /// <summary>Adds a feature rooms may have.</summary>
+    public Task AddFeatureAsync(string name) => connection.ExecuteAsync("INSERT INTO feature (name) VALUES (@name) ON CONFLICT DO NOTHING", new { name });
+
+    /// <summary>Takes a feature off the list.</summary>
+    public Task<int> RemoveFeatureAsync(string name) => connection.ExecuteAsync("DELETE FROM feature WHERE name = @name", new { name });
+
+    /// <summary>Saves equipment.</summary>
+    public async Task SaveAsync(ListedPool listed)
+    {
+        EquipmentPool pool = listed.Pool;
+        await SaveResourceAsync(pool.Id, "equipment", pool.Name, pool.Order, listed.LocationId, pool.Quantity, pool.Retired);
+        await connection.ExecuteAsync(
+            "INSERT INTO equipment_pool (id, turnaround_minutes) VALUES (@Id, @TurnaroundMinutes) ON CONFLICT (id) DO UPDATE SET turnaround_minutes = @TurnaroundMinutes", pool);
+    }
+
+    /// <summary>Puts practitioners, rooms or equipment in an order.</summary>
+    public Task OrderResourcesAsync(string kind, IReadOnlyList<Guid> ids) => connection.ExecuteAsync(
+        "UPDATE resource SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE resource.id = one.id AND kind = @kind", new { kind, Ids = ids.ToArray() });
+
+    /// <summary>Saves a rota in place of the one that began on the same date.</summary>
+    public async Task SaveAsync(Rota rota)
+    {
+        await RemoveRotaAsync(rota.PractitionerId, rota.From);
+        await connection.ExecuteAsync("INSERT INTO rota (practitioner_id, from_date, weeks) VALUES (@PractitionerId, @From, @Weeks)", rota);
+        foreach (RotaShift one in rota.Shifts) await AddShiftAsync(rota.PractitionerId, one.Shift, rota.From, one.Week, (int)one.Weekday, null);
+    }
+
+    /// <summary>Takes a rota out.</summary>
+    public Task<int> RemoveRotaAsync(Guid practitionerId, LocalDate from) =>
+        connection.ExecuteAsync("DELETE FROM rota WHERE practitioner_id = @practitionerId AND from_date = @from", new { practitionerId, from });
+
+    /// <summary>Saves a shift change in place of the one of the same date.</summary>
+    public async Task SaveAsync(ShiftChange change)
+    {
+        await RemoveChangeAsync(change.PractitionerId, change.Date);
+        await connection.ExecuteAsync(
+            "INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason) VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason)", change);
+        foreach (Shift shift in change.Shifts) await AddShiftAsync(change.PractitionerId, shift, null, null, null, change.Date);
+    }
+
+    /// <summary>Takes a shift change back; the rota holds again.</summary>
+    public Task<int> RemoveChangeAsync(Guid practitionerId, LocalDate date) =>
+        connection.ExecuteAsync("DELETE FROM shift_change WHERE practitioner_id = @practitionerId AND date = @date", new { practitionerId, date });
+
+    /// <summary>Takes time out of a resource once, or moves it.</summary>
+    public Task SaveBlockAsync(Guid id, BlockedTime block) => connection.ExecuteAsync(
+        """
+        INSERT INTO blocked_time (id, resource_id, during, reason, kind) VALUES (@id, @ResourceId, @During, @Reason, @Kind)
+        ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, during = @During, reason = @Reason, kind = @Kind
+        """,
+        new { id, block.ResourceId, block.During, block.Reason, Kind = block.Kind.ToString() });
+
+    /// <summary>Saves time that is taken out again and again.</summary>
+    public async Task SaveAsync(RepeatingBlock block)
+    {
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO repeating_block (id, resource_id, first_date, rule, from_time, until_time, reason) VALUES (@Id, @ResourceId, @First, @Rule, @From, @Until, @Reason)
+            ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, first_date = @First, rule = @Rule, from_time = @From, until_time = @Until, reason = @Reason;
+            DELETE FROM repeating_block_date WHERE block_id = @Id;
+            """,
+            new { block.Id, block.ResourceId, block.Repeat.First, block.Repeat.Rule, block.During.From, block.During.Until, block.Reason });
+        foreach ((LocalDate date, Stretch? during) in block.Changed)
+        {
+            await connection.ExecuteAsync(
+                "INSERT INTO repeating_block_date (block_id, date, from_time, until_time) VALUES (@Id, @date, @From, @Until)",
+                new { block.Id, date, during?.From, during?.Until });
+        }
+    }
+
+    /// <summary>Gives blocked time back, once or repeating.</summary>
+    public Task<int> RemoveBlockAsync(Guid id) =>
+        connection.ExecuteAsync("WITH once AS (DELETE FROM blocked_time WHERE id = @id) DELETE FROM repeating_block WHERE id = @id", new { id });
+
+    private Task<int> SaveResourceAsync(Guid id, string kind, string name, int position, Guid? locationId, int units, LocalDate? retired) => connection.ExecuteAsync(
+        """
+        INSERT INTO resource (id, kind, name, position, location_id, units, retired_from) VALUES (@id, @kind, @name, @position, @locationId, @units, @retired)
+        ON CONFLICT (id) DO UPDATE SET name = @name, position = @position, location_id = @locationId, units = @units, retired_from = @retired, version = resource.version + 1;
+        INSERT INTO resource_unit (resource_id, unit) SELECT @id, generate_series(0, @units - 1) ON CONFLICT DO NOTHING;
+        """,
+        new { id, kind, name, position, locationId, units, retired });
+
+    private async Task AddShiftAsync(Guid practitionerId, Shift shift, LocalDate? rotaFrom, int? week, int? weekday, LocalDate? changeDate)
+    {
+        Guid id = Guid.CreateVersion7();
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time)
+            VALUES (@id, @practitionerId, @rotaFrom, @week, @weekday, @changeDate, @LocationId, @From, @Until)
+            """,
+            new { id, practitionerId, rotaFrom, week, weekday, changeDate, shift.LocationId, shift.During.From, shift.During.Until });
+        foreach (Break pause in shift.Breaks)
+        {
+            await connection.ExecuteAsync(
+                "INSERT INTO shift_break (shift_id, from_time, until_time, reason) VALUES (@id, @From, @Until, @Reason)",
+                new { id, pause.During.From, pause.During.Until, pause.Reason });
+        }
+    }
+}
