@@ -1,5 +1,6 @@
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
+using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
@@ -11,69 +12,78 @@ namespace Kingcup.Core.Availability;
 /// <param name="Unit">Which unit, 0 for the first.</param>
 /// <param name="During">When.</param>
 /// <param name="LocationId">Where the practitioner is meanwhile.</param>
-/// <param name="AppointmentId">The appointment that holds it, if one does.</param>
-/// <param name="ServiceId">The service of that appointment.</param>
-public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? AppointmentId = null, Guid? ServiceId = null);
-
-/// <summary>Time taken out of all units of a resource.</summary>
-/// <param name="ResourceId">The resource.</param>
-/// <param name="During">When.</param>
-/// <param name="Reason">Why.</param>
-public sealed record BlockedTime(Guid ResourceId, Interval During, string Reason)
+/// <param name="AppointmentId">The occupation that holds it, if one does: a line's is the appointment itself.</param>
+/// <param name="ServiceId">The service it is held for, if one is.</param>
+public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? AppointmentId = null, Guid? ServiceId = null)
 {
-    /// <summary>The block it belongs to, or null.</summary>
-    public Guid? BlockId { get; init; }
-
-    /// <summary>Why.</summary>
-    public BlockKind Kind { get; init; }
-
-    /// <summary>The local date it stands for, where the block repeats.</summary>
-    public LocalDate? Date { get; init; }
+    /// <summary>When it runs out and counts for nobody any more; null when it does not.</summary>
+    public Instant? ExpiresAt { get; init; }
 }
 
-/// <summary>One book day of a house: what is open and what is free, unit by unit (rules, section 3).</summary>
+/// <summary>
+/// One book day of a house: what is open and what is free, unit by unit (rules, section 3). It reaches over the days before and
+/// after, so that what begins on this day may run past midnight.
+/// </summary>
 public sealed class DayBook
 {
     private readonly DaySet[] _free;
     private readonly DaySet[] _open;
+    private readonly List<(Shift Shift, DaySet Open)>?[] _kept;
+    private readonly DaySet _window;
     private readonly Easing _easing;
     private Load[]? _loads;
 
     /// <summary>Lays out a day.</summary>
     /// <param name="house">The house.</param>
     /// <param name="date">The local date.</param>
-    /// <param name="taken">Everything held around that day, at all locations; what lies outside the day's window is passed over.</param>
-    /// <param name="blocked">Everything blocked around that day.</param>
-    public DayBook(House house, LocalDate date, IEnumerable<TakenTime> taken, IEnumerable<BlockedTime> blocked)
-        : this(house, date, taken, blocked, Easing.None)
+    /// <param name="dated">What holds on this date, the one before and the one after.</param>
+    /// <param name="taken">Everything held around that day, at all locations; what lies outside the three days is passed over.</param>
+    public DayBook(House house, LocalDate date, DatedCalendar dated, IEnumerable<TakenTime> taken)
+        : this(house, date, dated, taken, Easing.None)
     {
     }
 
-    private DayBook(House house, LocalDate date, IEnumerable<TakenTime> taken, IEnumerable<BlockedTime> blocked, Easing easing)
+    private DayBook(House house, LocalDate date, DatedCalendar dated, IEnumerable<TakenTime> taken, Easing easing)
     {
         ArgumentNullException.ThrowIfNull(house);
+        ArgumentNullException.ThrowIfNull(dated);
         _easing = easing;
         House = house;
+        Dated = dated;
         Day = new BookDay(date, house.Location.Zone);
+        (Before, After) = (new BookDay(date.PlusDays(-1), Day.Zone), new BookDay(date.PlusDays(1), Day.Zone));
+        _window = DaySet.Range(-Before.GrainCount, Day.GrainCount + After.GrainCount);
         Taken = [.. taken.Where(claim => house.FirstUnitOf(claim.ResourceId) is not null)];
-        Blocked = [.. blocked.Where(block => house.FirstUnitOf(block.ResourceId) is not null)];
-        Closure = house.Calendar.ClosureOn(house.Location.Id, date);
+        Blocked = [.. dated.Blocks.Around(Day).Where(block => house.FirstUnitOf(block.ResourceId) is not null)];
+        Closure = dated.ClosureOn(house.Location.Id, date);
         _free = new DaySet[house.UnitCount];
+        Array.Fill(_free, _window);
         _open = new DaySet[house.Practitioners.Count];
+        _kept = new List<(Shift, DaySet)>?[house.Practitioners.Count];
         Open();
+        Retire();
         Take();
     }
 
     /// <summary>The house.</summary>
     public House House { get; }
 
+    /// <summary>What holds on dates.</summary>
+    public DatedCalendar Dated { get; }
+
     /// <summary>The book day.</summary>
     public BookDay Day { get; }
+
+    /// <summary>The day before.</summary>
+    internal BookDay Before { get; }
+
+    /// <summary>The day after.</summary>
+    internal BookDay After { get; }
 
     /// <summary>The closure that shuts the location that day, or null.</summary>
     public Closure? Closure { get; }
 
-    /// <summary>When clients may be there.</summary>
+    /// <summary>When clients may be there, on the days around too: hours that meet at midnight are one stretch.</summary>
     public DaySet Opening { get; private set; }
 
     /// <summary>What is held, of this house's resources.</summary>
@@ -85,24 +95,56 @@ public sealed class DayBook
     /// <summary>Whether rooms and equipment are open: the location is, or somebody works during its closure.</summary>
     public bool RoomsAreOpen { get; private set; }
 
-    /// <summary>The same day with time counted as free that somebody may knowingly book over.</summary>
-    internal DayBook Eased(Easing easing) => easing == Easing.None ? this : new DayBook(House, Day.Date, Taken, Blocked, easing);
+    /// <summary>When rooms and equipment may be used. Turnaround may lie outside it.</summary>
+    internal DaySet RoomsOpen { get; private set; }
 
-    /// <summary>Free time of a unit.</summary>
+    /// <summary>The same day with time counted as free that somebody may knowingly book over.</summary>
+    internal DayBook Eased(Easing easing) => easing == Easing.None ? this : new DayBook(House, Day.Date, Dated, Taken, easing);
+
+    /// <summary>The same day without what some occupations hold, as if they were not there.</summary>
+    public DayBook Without(IReadOnlySet<Guid> occupations) =>
+        new(House, Day.Date, Dated, Taken.Where(claim => claim.AppointmentId is not { } id || !occupations.Contains(id)), _easing);
+
+    /// <summary>Time in which nothing else has a unit: not taken and not blocked, open or not.</summary>
     internal ref readonly DaySet Free(int unit) => ref _free[unit];
 
-    /// <summary>Free time of one unit of a resource, empty for a resource that is not of this house.</summary>
-    public DaySet FreeOf(Guid resourceId, int unit = 0) => House.FirstUnitOf(resourceId) is { } first ? _free[first + unit] : DaySet.Empty;
+    /// <summary>When a unit of a practitioner can be held for a service: on a shift for it, and free.</summary>
+    internal DaySet FreeFor(int practitioner, int unit, Service service) => _free[House.PersonUnits[practitioner] + unit] & OnShift(practitioner, service);
 
-    /// <summary>When a practitioner is on shift here, breaks taken out, by place in the house order.</summary>
-    internal DaySet OnShift(int practitioner) => _open[practitioner];
+    /// <summary>The free runs of a practitioner for a service.</summary>
+    internal IEnumerable<(int From, int Until)> RunsOf(int practitioner, Service service)
+    {
+        int attention = House.Practitioners[practitioner].Attention;
+        DaySet[] units = [.. Enumerable.Range(0, attention).Select(unit => FreeFor(practitioner, unit, service))];
+        return DaySet.AtLeast(units, House.UnitsOf(practitioner, service)).Runs();
+    }
 
-    /// <summary>When a practitioner is on shift here, breaks taken out.</summary>
+    /// <summary>Free time of one unit of a resource, on shift where it is a practitioner and open where it is not; empty for one that is not of this house.</summary>
+    public DaySet FreeOf(Guid resourceId, int unit = 0) => House.FirstUnitOf(resourceId) is not { } first ? DaySet.Empty
+        : first < PersonUnitCount ? _free[first + unit] & OnShift(resourceId) : _free[first + unit] & RoomsOpen;
+
+    /// <summary>When a practitioner is on shift here for a service, breaks taken out, by place in the house order.</summary>
+    internal DaySet OnShift(int practitioner, Service service)
+    {
+        if (_easing.HasFlag(Easing.Shift) && !House.Practitioners[practitioner].IsRetiredOn(Day.Date)) return _window;
+        DaySet open = _open[practitioner];
+        foreach ((Shift shift, DaySet more) in _kept[practitioner] ?? [])
+            if (shift.IsFor(service.Id, service.CategoryId)) open |= more;
+        return open;
+    }
+
+    /// <summary>When a practitioner is on shift here for any service at all, breaks taken out.</summary>
     public DaySet OnShift(Guid practitionerId)
     {
-        int? unit = House.FirstUnitOf(practitionerId);
-        return unit is { } at && at < _open.Length ? _open[at] : DaySet.Empty;
+        if (House.FirstUnitOf(practitionerId) is not { } unit || unit >= PersonUnitCount) return DaySet.Empty;
+        int practitioner = Array.IndexOf(House.PersonUnits, unit);
+        DaySet open = _open[practitioner];
+        foreach ((_, DaySet more) in _kept[practitioner] ?? []) open |= more;
+        return open;
     }
+
+    /// <summary>The shifts of a practitioner on this date.</summary>
+    public IReadOnlyList<Shift> ShiftsOf(Guid practitionerId) => Dated.ShiftsOn(House.Rotas, practitionerId, Day.Date);
 
     /// <summary>What each practitioner has that begins on this day, by place in the house order.</summary>
     internal IReadOnlyList<Load> Loads => _loads ??= [.. House.Practitioners.Select(one => LoadOf(one.Id))];
@@ -110,7 +152,9 @@ public sealed class DayBook
     /// <summary>What a practitioner has that begins on this local day, at all locations.</summary>
     public Load LoadOf(Guid practitionerId)
     {
-        List<TakenTime> own = [.. Taken.Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)];
+        // Something that takes all units of a person is there once.
+        List<TakenTime> own = [.. Taken.Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)
+            .DistinctBy(claim => claim.AppointmentId is { } id ? (id, claim.During) : (object)claim)];
         return new Load(
             own.DistinctBy(claim => claim.AppointmentId ?? (object)claim).Count(),
             (int)own.Sum(claim => claim.During.Duration.TotalMinutes),
@@ -118,43 +162,50 @@ public sealed class DayBook
                 .GroupBy(claim => House.Services[claim.ServiceId!.Value].CategoryId).ToDictionary(group => group.Key, group => group.Count()));
     }
 
+    private int PersonUnitCount => House.Rooms.Count > 0 ? House.RoomUnits[0] : House.Pools.Count > 0 ? House.PoolUnits[0] : House.UnitCount;
+
     private void Open()
     {
-        foreach (OpeningHours hours in House.Location.Opening)
+        foreach (BookDay day in new[] { Before, Day, After })
         {
-            if (Closure is null && hours.Weekday == Day.Date.DayOfWeek) Opening |= Day.Covered(Day.Of(hours.During));
+            bool closed = Dated.ClosureOn(House.Location.Id, day.Date) is not null, somebodyWorks = false;
+            for (int i = 0; i < House.Practitioners.Count; i++) somebodyWorks |= OpenShifts(i, day);
+            foreach (OpeningHours hours in House.Location.Opening)
+                if (!closed && hours.Weekday == day.Date.DayOfWeek) Opening |= Day.Covered(day.Of(hours.During));
+
+            // A room is open whenever its location is; on a closed day only if somebody works during the closure.
+            bool roomsOpen = !closed || somebodyWorks;
+            if (day == Day) RoomsAreOpen = roomsOpen;
+            if (roomsOpen || _easing.HasFlag(Easing.Shift)) RoomsOpen |= Day.Touched(new Interval(day.Start, day.End));
+        }
+    }
+
+    /// <summary>Lays out the shifts of one day.</summary>
+    /// <returns>Whether there are any here.</returns>
+    private bool OpenShifts(int practitioner, BookDay day)
+    {
+        Practitioner one = House.Practitioners[practitioner];
+        bool works = false;
+        if (one.IsRetiredOn(day.Date)) return false;
+        foreach (Shift shift in Dated.ShiftsOn(House.Rotas, one.Id, day.Date))
+        {
+            if (shift.LocationId != House.Location.Id) continue;
+            DaySet open = Day.Covered(day.Of(shift.During));
+            foreach (Break pause in shift.Breaks) open = open.Except(Day.Touched(day.Of(pause.During)));
+            works = true;
+            if (shift.IsKept) (_kept[practitioner] ??= []).Add((shift, open));
+            else _open[practitioner] |= open;
         }
 
-        // The neighbouring days count too: a shift may reach midnight and go on behind it.
-        BookDay[] days = [new BookDay(Day.Date.PlusDays(-1), Day.Zone), Day, new BookDay(Day.Date.PlusDays(1), Day.Zone)];
-        bool somebodyWorks = false;
-        for (int i = 0; i < House.Practitioners.Count; i++)
-        {
-            foreach (BookDay day in days)
-            {
-                if (House.Practitioners[i].IsRetiredOn(day.Date)) continue;
-                foreach (Shift shift in House.Calendar.On(House.Practitioners[i].Id, day.Date))
-                {
-                    if (shift.LocationId != House.Location.Id) continue;
-                    DaySet open = Day.Covered(day.Of(shift.During));
-                    foreach (Break pause in shift.Breaks) open = open.Except(Day.Touched(day.Of(pause.During)));
-                    _open[i] |= open;
-                    somebodyWorks |= day == Day;
-                }
-            }
+        return works;
+    }
 
-            bool eased = _easing.HasFlag(Easing.Shift) && !House.Practitioners[i].IsRetiredOn(Day.Date);
-            _free[i] = eased ? DaySet.Full : _open[i];
-        }
-
-        // A room is open whenever its location is; on a closed day only if somebody works during the closure.
-        RoomsAreOpen = Closure is null || somebodyWorks;
-        DaySet rooms = RoomsAreOpen || _easing.HasFlag(Easing.Shift) ? DaySet.Full : DaySet.Full.Except(Day.Whole);
-        for (int unit = _open.Length; unit < _free.Length; unit++) _free[unit] = rooms;
+    private void Retire()
+    {
         foreach ((Guid id, LocalDate? retired, int units) in House.Rooms.Select(room => (room.Id, room.Retired, room.Capacity))
             .Concat(House.Pools.Select(pool => (pool.Id, pool.Retired, pool.Quantity))))
         {
-            if (!(Day.Date >= retired)) continue;
+            if (retired is null || Day.Date < retired) continue;
             int first = House.FirstUnitOf(id)!.Value;
             for (int unit = first; unit < first + units; unit++) _free[unit] = DaySet.Empty;
         }
@@ -165,10 +216,10 @@ public sealed class DayBook
         foreach (TakenTime claim in Taken)
         {
             if (IsEased(claim.ResourceId, Easing.TakenPeople, Easing.TakenRooms, Easing.TakenEquipment)) continue;
+            if (claim.Unit >= UnitsOf(claim.ResourceId)) continue;
             int unit = House.FirstUnitOf(claim.ResourceId)!.Value + claim.Unit;
             Duration travel = Duration.FromMinutes(House.TravelMinutes(claim.LocationId, House.Location.Id));
-            if (unit < _free.Length)
-                _free[unit] = _free[unit].Except(Day.Touched(new Interval(claim.During.Start - travel, claim.During.End + travel)));
+            _free[unit] = _free[unit].Except(Day.Touched(new Interval(claim.During.Start - travel, claim.During.End + travel)));
         }
 
         foreach (BlockedTime block in Blocked)
@@ -184,18 +235,19 @@ public sealed class DayBook
     private bool IsEased(Guid resourceId, Easing people, Easing rooms, Easing equipment)
     {
         if (_easing == Easing.None) return false;
-        int unit = House.FirstUnitOf(resourceId)!.Value, firstRoom = House.Practitioners.Count, firstPool = firstRoom + House.Rooms.Sum(room => room.Capacity);
-        return _easing.HasFlag(unit < firstRoom ? people : unit < firstPool ? rooms : equipment);
+        int unit = House.FirstUnitOf(resourceId)!.Value, firstPool = House.Pools.Count > 0 ? House.PoolUnits[0] : House.UnitCount;
+        return _easing.HasFlag(unit < PersonUnitCount ? people : unit < firstPool ? rooms : equipment);
     }
 
     private int UnitsOf(Guid resourceId) =>
         House.Rooms.FirstOrDefault(room => room.Id == resourceId)?.Capacity
         ?? House.Pools.FirstOrDefault(pool => pool.Id == resourceId)?.Quantity
+        ?? House.Practitioners.FirstOrDefault(one => one.Id == resourceId)?.Attention
         ?? 1;
 }
 
 /// <summary>How much a practitioner has on a day.</summary>
-/// <param name="Appointments">Lines that hold her and begin that day.</param>
+/// <param name="Appointments">Lines that hold them and begin that day.</param>
 /// <param name="Minutes">Minutes they hold, buffers included.</param>
 /// <param name="PerCategory">Lines by category.</param>
 public sealed record Load(int Appointments, int Minutes, IReadOnlyDictionary<Guid, int> PerCategory);

@@ -1,4 +1,5 @@
 using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
@@ -7,10 +8,20 @@ using NodaTime;
 namespace Kingcup.Core.Availability;
 
 /// <summary>The gates that do not depend on what is free: who asks, what for, when (rules, section 5, gates 1 to 5).</summary>
-internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience, Instant now)
+internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now)
 {
+    private LocalDate? _today;
+    private DayBook _day = null!;
+
     private readonly Location _location = frame.House.Location;
     private readonly EffectiveRules[] _rules = [.. frame.Services.Select(service => frame.House.RulesOf(service).For(audience.Own))];
+
+    /// <summary>These rules looking at another day.</summary>
+    internal GateRules On(DayBook other)
+    {
+        _day = other;
+        return this;
+    }
 
     /// <summary>Gate 1, whoever is to do it: null when the client may book at all.</summary>
     internal ReasonCode? RefusesClient() =>
@@ -75,11 +86,11 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
     internal DaySet Satisfying(Prerequisite before)
     {
         DaySet starts = DaySet.Empty;
-        foreach (EarlierVisit visit in audience.Visits.Where(visit => visit.ServiceId == before.ServiceId))
+        foreach (EarlierVisit visit in audience.Visits.Where(visit => visit.ServiceId == before.ServiceId && visit.MayCount(now)))
         {
             Instant earliest = visit.End + Duration.FromHours(before.AtLeastHours);
             Instant latest = visit.End + Duration.FromDays(before.AtMostDays);
-            starts |= DaySet.Range(day.Day.Ceiling(earliest), day.Day.Floor(latest) + 1);
+            starts |= DaySet.Range(_day.Day.Ceiling(earliest), _day.Day.Floor(latest) + 1);
         }
 
         return starts;
@@ -88,31 +99,46 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
     /// <summary>Gate 3: the longest lead time and the shortest horizon of the lines hold, and every rule about dates.</summary>
     internal DaySet DateStarts()
     {
-        if (IsTooFar || IsStopped || frame.Services.Any(service => RefusesDate(service) is not null)) return DaySet.Empty;
-        return DaySet.Range(day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
+        if (IsTooFar || Stopped is not null || frame.Services.Any(service => RefusesDate(service) is not null)) return DaySet.Empty;
+        return DaySet.Range(_day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
     }
 
     internal int LeadMinutes => _rules.Max(rules => rules.Values.LeadMinutesFor(audience.IsNew));
 
     internal int HorizonDays => _rules.Min(rules => rules.Values.HorizonDaysFor(audience.IsNew));
 
-    /// <summary>The rules of the line that asks for the longest lead time.</summary>
-    internal EffectiveRules OfLead => _rules.MaxBy(rules => rules.Values.LeadMinutesFor(audience.IsNew))!;
+    /// <summary>The place whose lead time decides: of the line that asks for the longest, the most specific that sets one for such a client.</summary>
+    internal (RulePlace Place, Guid? Id) SourceOfLead => SourceOf(
+        _rules.MaxBy(rules => rules.Values.LeadMinutesFor(audience.IsNew))!, own => own.LeadMinutes, own => own.NewLeadMinutes);
 
-    /// <summary>The rules of the line that reaches the least far ahead.</summary>
-    internal EffectiveRules OfHorizon => _rules.MinBy(rules => rules.Values.HorizonDaysFor(audience.IsNew))!;
+    /// <summary>The place that says how far ahead such a client may book, of the line that reaches the least far.</summary>
+    internal (RulePlace Place, Guid? Id) SourceOfHorizon => SourceOf(
+        _rules.MinBy(rules => rules.Values.HorizonDaysFor(audience.IsNew))!, own => own.HorizonDays, own => own.NewHorizonDays);
+
+    /// <summary>The place whose start grid decides.</summary>
+    internal (RulePlace Place, Guid? Id) SourceOfGrid => OfFirst.SourceOf(
+        own => Grid == StartGrid.EveryMinutes ? own.EveryMinutes is not null || own.Grid is not null : own.Grid is not null);
+
+    /// <summary>The place whose gap rule decides.</summary>
+    internal (RulePlace Place, Guid? Id) SourceOfGap => OfGap.SourceOf(own => own.Gap is not null);
+
+    // What a place sets for new clients only is asked by them only, and named only to them.
+    private (RulePlace Place, Guid? Id) SourceOf(EffectiveRules rules, Func<OnlineRules, int?> forAll, Func<OnlineRules, int?> forNew) =>
+        rules.SourceOf(own => (audience.IsNew ? forNew(own) ?? forAll(own) : forAll(own)) is not null);
 
     /// <summary>The rules of the first line: grid and assignment are its own.</summary>
     internal EffectiveRules OfFirst => _rules[0];
 
-    internal bool IsTooFar => day.Day.Date > now.InZone(_location.Zone).Date.PlusDays(HorizonDays);
+    internal bool IsTooFar => _day.Day.Date > Today.PlusDays(HorizonDays);
 
-    internal bool IsStopped => _location.StoppedOnline.ContainsKey(day.Day.Date);
+    private LocalDate Today => _today ??= now.InZone(_location.Zone).Date;
+
+    internal OnlineStop? Stopped => _day.Dated.StopOn(_location.Id, _day.Day.Date);
 
     /// <summary>Why a service is not offered on this date, or null.</summary>
     internal ReasonCode? RefusesDate(Service service) =>
-        service.Weekdays.Count > 0 && !service.Weekdays.Contains(day.Day.Date.DayOfWeek) ? ReasonCode.NotThatWeekday
-        : service.Season?.Contains(day.Day.Date) == false ? ReasonCode.OutOfSeason
+        service.Weekdays.Count > 0 && !service.Weekdays.Contains(_day.Day.Date.DayOfWeek) ? ReasonCode.NotThatWeekday
+        : service.Season?.Contains(_day.Day.Date) == false ? ReasonCode.OutOfSeason
         : null;
 
     /// <summary>The gap rule of the visit: the strictest of its lines.</summary>
@@ -126,12 +152,12 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
 
     internal int GridMinutes => _rules[0].Values.EveryMinutes!.Value;
 
-    /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular.</summary>
+    /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular. Back to back is not among them.</summary>
     internal DaySet GridStarts(int lead) => Grid switch
     {
-        StartGrid.EveryMinutes => day.Day.EveryMinutes(GridMinutes),
+        StartGrid.EveryMinutes => _day.Day.EveryMinutes(GridMinutes),
         StartGrid.SetTimes => SetTimes(lead),
-        _ => BackToBack(lead),
+        _ => _day.Day.Whole,
     };
 
     private DaySet SetTimes(int lead)
@@ -140,24 +166,28 @@ internal sealed class GateRules(VisitFrame frame, DayBook day, Audience audience
         DaySet starts = DaySet.Empty;
         foreach (SetTime time in frame.Services[0].SetTimes)
         {
-            if (time.Weekday != day.Day.Date.DayOfWeek) continue;
+            if (time.Weekday != _day.Day.Date.DayOfWeek) continue;
             if (time.PractitionerId is { } only && practitioner is { } one && only != one) continue;
-            if (day.Day.GrainOfStart(day.Day.Of(time.At)) is { } grain) starts |= DaySet.Of(grain);
+            if (_day.Day.GrainOfStart(_day.Day.Of(time.At)) is { } grain) starts |= DaySet.Of(grain);
         }
 
         return starts;
     }
 
-    /// <summary>From the beginning of each free run, one after another, each as long as the visit with its buffers (example 5c).</summary>
-    private DaySet BackToBack(int lead)
+    /// <summary>
+    /// From the beginning of each free run, one after another, each as long as what the visit holds of its lead, from the first buffer
+    /// to the last with pauses between (example 5c).
+    /// </summary>
+    /// <param name="lead">Who leads the first line, or -1 for nobody in particular.</param>
+    /// <param name="held">From when until when they would be held, in grains from the start.</param>
+    internal DaySet BackToBackStarts(int lead, GrainSpan held)
     {
-        if (lead < 0) return DaySet.Full;
-        LineShape first = frame.Shapes[0][lead], last = frame.Shapes[^1][lead];
-        int length = first.BufferBefore + frame.Shapes.Sum(shapes => shapes[lead].Grains) + last.BufferAfter;
+        int length = held.Until - held.From;
+        if (lead < 0 || length <= 0) return DaySet.Full;
         DaySet starts = DaySet.Empty;
-        foreach ((int from, int until) in day.Free(lead).Runs())
+        foreach ((int from, int until) in _day.RunsOf(lead, frame.Services[0]))
         {
-            for (int at = from; at + length <= until; at += length) starts |= DaySet.Of(at + first.BufferBefore);
+            for (int at = from; at + length <= until; at += length) starts |= DaySet.Of(at - held.From);
         }
 
         return starts;

@@ -59,7 +59,12 @@ public sealed record Audience
 /// <summary>An earlier (or booked) visit of a client.</summary>
 /// <param name="ServiceId">For which service.</param>
 /// <param name="End">When it ended or will end.</param>
-public sealed record EarlierVisit(Guid ServiceId, Instant End);
+/// <param name="IsDone">Whether it is completed; what is only booked counts as long as it lies ahead.</param>
+public sealed record EarlierVisit(Guid ServiceId, Instant End, bool IsDone = true)
+{
+    /// <summary>Whether it may satisfy a prerequisite: completed, or booked and still to come (rules, section 5).</summary>
+    public bool MayCount(Instant now) => IsDone || End > now;
+}
 
 /// <summary>Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.</summary>
 public enum ReasonCode
@@ -139,8 +144,17 @@ public enum ReasonCode
     /// <summary>The practitioner was excluded, or was not added, by hand.</summary>
     NotChosenForService,
 
+    /// <summary>The practitioner held what is needed until a date.</summary>
+    QualificationEnded,
+
+    /// <summary>The practitioner takes another length for the service than is usual, and that does not fit.</summary>
+    OwnLength,
+
     /// <summary>The practitioner is not on shift.</summary>
     OffShift,
+
+    /// <summary>The practitioner's shift is kept for other services.</summary>
+    ShiftKept,
 
     /// <summary>The practitioner works at another location that day.</summary>
     PractitionerElsewhere,
@@ -157,7 +171,7 @@ public enum ReasonCode
     /// <summary>The practitioner is blocked.</summary>
     PractitionerBlocked,
 
-    /// <summary>The practitioner has as much that day as she may have.</summary>
+    /// <summary>The practitioner has as much that day as they may have.</summary>
     DailyLimit,
 
     /// <summary>The practitioner has something else.</summary>
@@ -192,6 +206,9 @@ public enum ReasonCode
 
     /// <summary>Each part alone would be free, but no combination is.</summary>
     NoCombination,
+
+    /// <summary>The client has another visit at that time.</summary>
+    OwnVisit,
 }
 
 /// <summary>What kind of object has the setting behind a reason.</summary>
@@ -240,6 +257,18 @@ public sealed record Reason(Gate Gate, ReasonCode Code, Guid? SubjectId = null, 
 
     /// <summary>Until when the cause holds, where it is a stretch of time.</summary>
     public Instant? Until { get; init; }
+
+    /// <summary>From when the subject would be needed, where only a part of that does not fit.</summary>
+    public Instant? NeededFrom { get; init; }
+
+    /// <summary>Until when the subject would be needed.</summary>
+    public Instant? NeededUntil { get; init; }
+
+    /// <summary>The last date on which it still held, for <see cref="ReasonCode.QualificationEnded"/>.</summary>
+    public LocalDate? Ended { get; init; }
+
+    /// <summary>A length in minutes: of a gap, an own length, or the least time since a visit that has to come first.</summary>
+    public int? Minutes { get; init; }
 
     /// <summary>The appointment in the way, where there is one.</summary>
     public Guid? AppointmentId { get; init; }

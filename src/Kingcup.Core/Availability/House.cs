@@ -1,6 +1,5 @@
 using System.Collections.Concurrent;
 using Kingcup.Core.Business;
-using Kingcup.Core.Calendar;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -25,7 +24,7 @@ public sealed class House
     /// <param name="rooms">Its rooms.</param>
     /// <param name="pools">Its equipment.</param>
     /// <param name="services">Services, of all locations.</param>
-    /// <param name="calendar">Who works when.</param>
+    /// <param name="rotas">Who works when by their rotas.</param>
     /// <param name="travelMinutes">Minutes between pairs of locations; each pair in both directions.</param>
     /// <param name="categories">Categories, for the rules they set.</param>
     public House(
@@ -34,7 +33,7 @@ public sealed class House
         IEnumerable<Room> rooms,
         IEnumerable<EquipmentPool> pools,
         IEnumerable<Service> services,
-        RotaCalendar calendar,
+        RotaCalendar rotas,
         IReadOnlyDictionary<(Guid From, Guid To), int>? travelMinutes = null,
         IEnumerable<Category>? categories = null)
     {
@@ -43,14 +42,16 @@ public sealed class House
         Rooms = [.. rooms.OrderBy(one => one.Order).ThenBy(one => one.Id)];
         Pools = [.. pools.OrderBy(one => one.Order).ThenBy(one => one.Id)];
         Services = services.ToDictionary(service => service.Id);
-        Calendar = calendar;
+        Rotas = rotas;
         _categories = (categories ?? []).ToDictionary(category => category.Id);
         _travel = travelMinutes ?? new Dictionary<(Guid, Guid), int>();
-        foreach (Practitioner practitioner in Practitioners) Take(practitioner.Id, 1);
+        foreach (Practitioner practitioner in Practitioners) Take(practitioner.Id, practitioner.Attention);
         foreach (Room room in Rooms) Take(room.Id, room.Capacity);
         foreach (EquipmentPool pool in Pools) Take(pool.Id, pool.Quantity);
         HasDailyLimits = Practitioners.Any(one => !one.Limits.AreOff);
+        PersonUnits = [.. Practitioners.Select(one => _firstUnit[one.Id])];
         RoomUnits = [.. Rooms.Select(room => _firstUnit[room.Id])];
+        PoolUnits = [.. Pools.Select(pool => _firstUnit[pool.Id])];
     }
 
     /// <summary>The location.</summary>
@@ -71,8 +72,8 @@ public sealed class House
     /// <summary>Services by identity.</summary>
     public IReadOnlyDictionary<Guid, Service> Services { get; }
 
-    /// <summary>Who works when.</summary>
-    public RotaCalendar Calendar { get; }
+    /// <summary>Who works when by their rotas; what holds on dates comes with the day.</summary>
+    public RotaCalendar Rotas { get; }
 
     /// <summary>The rules of online booking that hold for a service here.</summary>
     public EffectiveRules RulesOf(Service service)
@@ -81,15 +82,43 @@ public sealed class House
         return _rules.GetOrAdd(service.Id, static (_, of) => new EffectiveRules(of.House.Location, of.House._categories.GetValueOrDefault(of.Service.CategoryId), of.Service), (House: this, Service: service));
     }
 
+    /// <summary>A category by identity, or null.</summary>
+    internal Category? CategoryOf(Guid id) => _categories.GetValueOrDefault(id);
+
     /// <summary>This house with one service described otherwise, or one more; everything else is shared.</summary>
     public House With(Service service)
     {
         ArgumentNullException.ThrowIfNull(service);
-        return new House(Location, Practitioners, Rooms, Pools, [.. Services.Values.Where(one => one.Id != service.Id), service], Calendar, _travel, _categories.Values) { BusinessIsOnline = BusinessIsOnline };
+        return new House(Location, Practitioners, Rooms, Pools, [.. Services.Values.Where(one => one.Id != service.Id), service], Rotas, _travel, _categories.Values) { BusinessIsOnline = BusinessIsOnline };
     }
 
     /// <summary>Whether anybody's day is limited.</summary>
     internal bool HasDailyLimits { get; }
+
+    /// <summary>The index of each practitioner's first unit among all units.</summary>
+    internal int[] PersonUnits { get; }
+
+    /// <summary>The index of each pool's first unit among all units.</summary>
+    internal int[] PoolUnits { get; }
+
+    /// <summary>The place of a pool in the house order, or -1 when it is not of this house.</summary>
+    internal int PoolOf(Guid poolId)
+    {
+        for (int i = 0; i < Pools.Count; i++)
+            if (Pools[i].Id == poolId) return i;
+        return -1;
+    }
+
+    /// <summary>The place of a practitioner in the house order, or -1.</summary>
+    internal int PlaceOf(Guid practitionerId)
+    {
+        for (int i = 0; i < Practitioners.Count; i++)
+            if (Practitioners[i].Id == practitionerId) return i;
+        return -1;
+    }
+
+    /// <summary>How many units a service takes of a practitioner's attention.</summary>
+    internal int UnitsOf(int practitioner, Service service) => service.BesideOthers ? 1 : Practitioners[practitioner].Attention;
 
     /// <summary>The index of each room's first unit among all units.</summary>
     internal int[] RoomUnits { get; }

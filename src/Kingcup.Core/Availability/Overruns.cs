@@ -1,5 +1,4 @@
 using Kingcup.Core.Calendar;
-using Kingcup.Core.Time;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;
@@ -22,7 +21,7 @@ internal sealed class Overruns(DayBook day)
         List<PlannedClaim> claims = [];
         foreach (PlannedClaim claim in plan.Claims)
         {
-            bool outside = OutsideShift(claim, warnings), blocked = OverBlocks(claim, warnings, out Guid[] blocks), overbooked = Overbooks(claim, warnings, out bool tooFar);
+            bool outside = OutsideShift(claim, plan.Lines[claim.Line].ServiceId, warnings), blocked = OverBlocks(claim, warnings, out Guid[] blocks), overbooked = Overbooks(claim, warnings, out bool tooFar);
             asks |= (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
             claims.Add(claim with { OutsideShift = outside, OverBlocks = blocks, Overbooked = overbooked });
         }
@@ -30,19 +29,20 @@ internal sealed class Overruns(DayBook day)
         return new KnowingPlan(plan with { Claims = claims }, asks, [.. warnings.Distinct()]);
     }
 
-    private bool OutsideShift(PlannedClaim claim, List<Reason> warnings)
+    private bool OutsideShift(PlannedClaim claim, Guid serviceId, List<Reason> warnings)
     {
         int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
         if (_house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is not { } practitioner)
         {
-            if (day.RoomsAreOpen) return false;
+            if (day.RoomsOpen.Covers(day.Day.Floor(claim.Core.Start), day.Day.Ceiling(claim.Core.End))) return false;
             warnings.Add(Closed());
             return true;
         }
 
-        DaySet shift = day.OnShift(practitioner.Id);
-        if (shift.StartsHolding(0, until - from).Contains(from)) return false;
-        warnings.Add(day.Closure is not null && (shift & day.Day.Whole).IsEmpty ? Closed() : ShiftReasons.Of(day, practitioner, from, until));
+        int who = _house.PlaceOf(practitioner.Id);
+        List<Reason> off = [.. ShiftReasons.Of(day, who, _house.Services[serviceId], from, until)];
+        if (off.Count == 0) return false;
+        warnings.AddRange(day.Closure is not null && (day.OnShift(practitioner.Id) & day.Day.Whole).IsEmpty ? [Closed()] : off);
         return true;
     }
 

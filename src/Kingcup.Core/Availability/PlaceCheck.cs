@@ -65,13 +65,15 @@ public static class PlaceCheck
         if (rule?.Allows(one, day.Day.Date) == false)
             return reason with { Code = rule.MissingOn(one, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService, Value = service!.Name };
         int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
-        if (!claim.OutsideShift && !day.OnShift(one.Id).StartsHolding(0, until - from).Contains(from))
+        bool onShift = service is null ? day.OnShift(one.Id).Covers(from, until) : day.OnShift(day.House.PlaceOf(one.Id), service).Covers(from, until);
+        if (!claim.OutsideShift && !onShift)
         {
             return day.Closure is { } closure && (day.OnShift(one.Id) & day.Day.Whole).IsEmpty
                 ? new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = day.House.Location.Id, Value = closure.Reason }
-                : reason with { Value = day.House.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason };
+                : reason with { Value = day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason };
         }
 
+        if (claim.Unit >= one.Attention) return reason with { Code = ReasonCode.PractitionerTaken };
         return Blocked(day, claim, reason with { Code = ReasonCode.PractitionerBlocked });
     }
 

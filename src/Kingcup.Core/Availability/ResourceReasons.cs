@@ -7,12 +7,30 @@ using NodaTime;
 
 namespace Kingcup.Core.Availability;
 
-/// <summary>What stands in the way of a visit among people, rooms and equipment (gates 6 and 7).</summary>
-internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClient)
+/// <summary>
+/// What stands in the way of a visit among people, rooms and equipment (gates 6 and 7). Of whoever and whatever could have served, all
+/// that is in the way is named: were it gone, the gate would let the visit pass.
+/// </summary>
+internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules rules, bool asClient)
 {
     private readonly House _house = frame.House;
 
-    internal List<Reason> Practitioner(int start)
+    /// <summary>A way to take a line: who leads it, its layout, and where it would begin.</summary>
+    private readonly record struct Lay(int Line, int Lead, LineShape Shape, int At);
+
+    /// <summary>The length of the whole visit in grains if everything takes as long as usual.</summary>
+    internal int UsualLength
+    {
+        get
+        {
+            int[] ends = new int[frame.Lines];
+            for (int line = 0; line < frame.Lines; line++)
+                ends[line] = (frame.Before[line] < 0 ? frame.Offsets[line] : ends[frame.Before[line]]) + LeadsOf(line).Select(lead => frame.ShapeOf(line, lead).Grains).DefaultIfEmpty(frame.UsualShapes[line].Grains).Min();
+            return ends.Max();
+        }
+    }
+
+    internal List<Reason> Practitioner(int start, bool onlyTogether)
     {
         if (frame.IsElsewhere)
         {
@@ -20,112 +38,227 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClie
             return [new Reason(Gate.Practitioner, ReasonCode.ServiceNotHere, elsewhere.Id, elsewhere.Name) { OwnerKind = OwnerKind.Service, OwnerId = elsewhere.Id, Value = _house.Location.Name }];
         }
 
-        List<Reason> found = [];
-        int at = start;
-        foreach (int line in Lines())
+        List<Reason> roles = [], all = [];
+        foreach (int line in Enumerable.Range(0, frame.Lines))
         {
-            Service service = frame.Services[line];
-            for (int role = 0; role < service.Roles.Count; role++) found.AddRange(Role(line, role, at));
-            at += frame.UsualShapes[line].Grains;
+            for (int role = 0; role < frame.Services[line].Roles.Count; role++)
+            {
+                (bool isFilled, List<Reason> reasons) = Role(line, role, start);
+                all.AddRange(reasons);
+                if (!isFilled) roles.AddRange(reasons);
+            }
         }
 
-        return [.. found.Distinct()];
+        // Every role could be filled by somebody, and yet not all together: then whatever keeps anybody away is in the way.
+        List<Reason> found = roles.Count > 0 ? roles : all;
+        if (onlyTogether) found.AddRange(OwnLengths(start));
+        return found;
     }
 
-    private IEnumerable<Reason> Role(int line, int role, int at)
+    private (bool IsFilled, List<Reason> Reasons) Role(int line, int role, int start)
     {
         Service service = frame.Services[line];
         StaffRule rule = service.Roles[role];
         if (role == 0 && frame.Wish.Lines[line].PractitionerId is { } chosen
             && _house.Practitioners.FirstOrDefault(one => one.Id == chosen) is { } asked && !rule.Allows(asked, day.Day.Date))
-        {
-            IReadOnlyList<Guid> missing = rule.MissingOn(asked, day.Day.Date);
-            ReasonCode code = asked.IsRetiredOn(day.Day.Date) ? ReasonCode.PractitionerRetired
-                : missing.Count > 0 && !rule.Excluded.Contains(chosen) ? ReasonCode.NotQualified : ReasonCode.NotChosenForService;
-            yield return OfPractitioner(code, asked) with { Value = service.Name };
-            yield break;
-        }
+            return (false, [NotAllowed(asked, rule, service)]);
 
-        int[] candidates = frame.CandidatesOn(line, role, day.Day.Date);
+        int[] candidates = role == 0 ? LeadsOf(line) : frame.CandidatesOn(line, role, day.Day.Date);
         if (candidates.Length == 0)
-            yield return new Reason(Gate.Practitioner, ReasonCode.NobodyQualified, service.Id, service.Name) { Value = rule.Name, OwnerKind = OwnerKind.Service, OwnerId = service.Id };
-
-        foreach (int one in candidates)
         {
-            LineShape shape = role == 0 ? frame.ShapeOf(line, one) : frame.UsualShapes[line];
-            // A practitioner of a role without any attended phase cannot be the cause.
-            if (shape.RoleSpans[role].Count == 0) continue;
-            (int from, int until) = shape.HeldBy(role);
-            if (Cause(one, at + from, at + until) is { } cause) yield return cause;
-            else if (asClient && IsOverLimit(one, service, until - from)) yield return OfPractitioner(ReasonCode.DailyLimit, _house.Practitioners[one]);
+            return (false,
+            [
+                new Reason(Gate.Practitioner, ReasonCode.NobodyQualified, service.Id, service.Name) { Value = rule.Name, OwnerKind = OwnerKind.Service, OwnerId = service.Id },
+                .. _house.Practitioners.Select(one => NotAllowed(one, rule, service)).Where(reason => reason.Code == ReasonCode.QualificationEnded),
+            ]);
         }
+
+        List<Reason> reasons = [];
+        bool isFilled = false;
+        foreach (int who in candidates)
+        {
+            foreach (Lay lay in LaysOf(line, start).Where(lay => role > 0 || lay.Lead == who))
+            {
+                // Somebody with nothing to do while the client is there cannot be the cause.
+                if (lay.Shape.RoleSpans[role].Count == 0) continue;
+                List<Reason> causes = Causes(who, role, lay, service);
+                isFilled |= causes.Count == 0;
+                reasons.AddRange(causes);
+            }
+        }
+
+        return (isFilled, reasons);
     }
 
-    private bool IsOverLimit(int practitioner, Service service, int grains)
+    private Reason NotAllowed(Practitioner one, StaffRule rule, Service service)
     {
-        DailyLimits most = _house.Practitioners[practitioner].Limits;
-        Load load = day.Loads[practitioner];
-        return load.Appointments + 1 > most.Appointments
-            || load.Minutes + (grains * Grain.Minutes) > most.Minutes
-            || (most.PerCategory.TryGetValue(service.CategoryId, out int bound) && load.PerCategory.GetValueOrDefault(service.CategoryId) + 1 > bound);
+        IReadOnlyList<Guid> missing = rule.MissingOn(one, day.Day.Date);
+        LocalDate? ended = missing.Select(needed => one.Qualifications.Where(held => held.QualificationId == needed && held.Until < day.Day.Date).Max(held => held.Until)).Where(until => until is not null).Min();
+        ReasonCode code = one.IsRetiredOn(day.Day.Date) ? ReasonCode.PractitionerRetired
+            : missing.Count == 0 || rule.Excluded.Contains(one.Id) ? ReasonCode.NotChosenForService
+            : ended is null ? ReasonCode.NotQualified : ReasonCode.QualificationEnded;
+        return OfPractitioner(code, one) with { Value = service.Name, Ended = code == ReasonCode.QualificationEnded ? ended : null };
     }
 
-    private Reason? Cause(int practitioner, int from, int until)
+    /// <summary>Leads of a line whom a client may book with, if there are any; else all.</summary>
+    private int[] LeadsOf(int line)
     {
-        Practitioner one = _house.Practitioners[practitioner];
-        if (day.Free(practitioner).StartsHolding(0, until - from).Contains(from)) return null;
-        if (!day.OnShift(practitioner).StartsHolding(0, until - from).Contains(from)) return ShiftReasons.Of(day, one, from, until);
-        return Blocked(OfPractitioner(ReasonCode.PractitionerBlocked, one), from, until)
-            ?? Taken(OfPractitioner(ReasonCode.PractitionerTaken, one), from, until);
+        int[] all = frame.CandidatesOn(line, 0, day.Day.Date);
+        int[] open = asClient ? Array.FindAll(all, lead => rules.RefusesLead(line, lead) is null) : all;
+        return open.Length > 0 ? open : all;
     }
 
-    internal List<Reason> RoomAndEquipment(int start)
+    /// <summary>Every way to lead a line and every place it may then begin at, without waits.</summary>
+    private List<Lay> LaysOf(int line, int start)
+    {
+        int before = frame.Before[line];
+        IEnumerable<int> places = before < 0 ? [start + frame.Offsets[line]] : LaysOf(before, start).Select(lay => lay.At + lay.Shape.Grains).Distinct();
+        int[] leads = LeadsOf(line);
+        return [.. from at in places.ToList() from lead in leads.Length > 0 ? leads : [-1] select new Lay(line, lead, frame.ShapeOf(line, lead), at)];
+    }
+
+    private List<Reason> Causes(int who, int role, Lay lay, Service service)
     {
         List<Reason> found = [];
-        int at = start;
-        foreach (int line in Lines())
+        Practitioner one = _house.Practitioners[who];
+        IReadOnlyList<GrainSpan> spans = lay.Shape.RoleSpans[role];
+        for (int i = 0; i < spans.Count; i++)
         {
-            Service service = frame.Services[line];
-            LineShape shape = frame.UsualShapes[line];
-            if (service.Room is not null && frame.Rooms[line].Length == 0)
-            {
-                found.Add(new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchRoom, service.Id, service.Name)
-                {
-                    Value = string.Join(", ", service.Room.Features),
-                    OwnerKind = OwnerKind.Service,
-                    OwnerId = service.Id,
-                });
-            }
-
-            List<Reason> rooms = [.. frame.Rooms[line].Select(room => RoomCause(_house.Rooms[room], service.Room!.Units, at, at + shape.Grains)).OfType<Reason>()];
-            // One free room among them, and rooms are not what stands in the way.
-            if (rooms.Count == frame.Rooms[line].Length) found.AddRange(rooms);
-            foreach (EquipmentSpan need in shape.Equipment) found.AddRange(EquipmentCause(need, at));
-            at += shape.Grains;
+            int from = lay.At + spans[i].From - (i == 0 && lay.Shape.Begins(role) ? lay.Shape.BufferBefore : 0);
+            int until = lay.At + spans[i].Until + (i == spans.Count - 1 && lay.Shape.Ends(role) ? lay.Shape.BufferAfter : 0);
+            found.AddRange(Stretch(who, one, service, from, until));
         }
 
-        return [.. found.Distinct()];
+        LedLine led = new(service.CategoryId, lay.Shape, true, true);
+        if (found.Count == 0 && asClient && role == 0 && !DailyRule.Allows(one, day.Loads[who], [led])) found.Add(OfPractitioner(ReasonCode.DailyLimit, one));
+        if (found.Count > 0 && role == 0 && lay.Shape.Grains != frame.UsualShapes[lay.Line].Grains) found.Add(OwnLength(lay));
+        return found;
     }
 
-    private Reason? RoomCause(Room room, int units, int from, int until)
+    private IEnumerable<Reason> Stretch(int who, Practitioner one, Service service, int from, int until)
+    {
+        int units = _house.UnitsOf(who, service);
+        if (Enumerable.Range(0, one.Attention).Count(unit => day.FreeFor(who, unit, service).Covers(from, until)) >= units) yield break;
+        foreach (Reason reason in ShiftReasons.Of(day, who, service, from, until)) yield return reason;
+        foreach (Reason reason in Blocks(OfPractitioner(ReasonCode.PractitionerBlocked, one), from, until)) yield return reason;
+        foreach (Reason reason in TakenBy(OfPractitioner(ReasonCode.PractitionerTaken, one), from, until)) yield return reason;
+    }
+
+    /// <summary>Who would take another length than is usual for a line, and so needs more or less than others.</summary>
+    internal List<Reason> OwnLengths(int start) =>
+        [.. from line in Enumerable.Range(0, frame.Lines)
+            from lay in LaysOf(line, start)
+            where lay.Lead >= 0 && lay.Shape.Grains != frame.UsualShapes[line].Grains
+            select OwnLength(lay)];
+
+    private Reason OwnLength(Lay lay) => OfPractitioner(ReasonCode.OwnLength, _house.Practitioners[lay.Lead]) with
+    {
+        Value = frame.Services[lay.Line].Name,
+        Minutes = lay.Shape.Grains * Grain.Minutes,
+    };
+
+    /// <summary>Everybody who is free to take the whole visit or its first line, and from when until when it would hold them.</summary>
+    internal IEnumerable<(int Who, int From, int Until)> HeldBy(int start) =>
+        from line in Enumerable.Range(0, frame.Lines)
+        from lay in LaysOf(line, start)
+        where lay.Lead >= 0 && Causes(lay.Lead, 0, lay, frame.Services[line]).Count == 0
+        let held = lay.Shape.HeldBy(0)
+        where held.From < held.Until
+        group (From: lay.At + held.From, Until: lay.At + held.Until) by lay.Lead into own
+        select (own.Key, own.Min(one => one.From), own.Max(one => one.Until));
+
+    internal List<Reason> RoomAndEquipment(int start, bool onlyTogether)
+    {
+        List<Reason> lines = [], all = [];
+        foreach (int line in Enumerable.Range(0, frame.Lines))
+        {
+            List<Lay> lays = LaysOf(line, start);
+            // Those who are free set the length; where nobody is, everybody.
+            List<Lay> free = onlyTogether ? [.. lays.Where(lay => lay.Lead < 0 || Causes(lay.Lead, 0, lay, frame.Services[line]).Count == 0)] : lays;
+            if (free.Count > 0) lays = free;
+            (bool isFound, List<Reason> reasons) = RoomOf(line, lays);
+            all.AddRange(reasons);
+            if (!isFound) lines.AddRange(reasons);
+            List<Reason> equipment = EquipmentOf(line, lays);
+            all.AddRange(equipment);
+            lines.AddRange(equipment);
+            if (onlyTogether && (!isFound || equipment.Count > 0)) lines.AddRange(lays.Where(lay => lay.Lead >= 0 && lay.Shape.Grains != frame.UsualShapes[line].Grains).Select(OwnLength));
+        }
+
+        return lines.Count > 0 ? lines : all;
+    }
+
+    private (bool IsFound, List<Reason> Reasons) RoomOf(int line, List<Lay> lays)
+    {
+        Service service = frame.Services[line];
+        if (service.Room is not { } rule) return (true, []);
+        if (frame.Rooms[line].Length == 0)
+        {
+            return (false, [new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchRoom, service.Id, service.Name)
+            {
+                Value = string.Join(", ", rule.Features.Order()),
+                OwnerKind = OwnerKind.Service,
+                OwnerId = service.Id,
+            }]);
+        }
+
+        List<Reason> reasons = [];
+        bool isFound = false;
+        foreach (Lay lay in lays.DistinctBy(lay => (lay.At, lay.Shape.Grains)))
+        {
+            int until = lay.At + lay.Shape.Grains;
+            if (!day.RoomsOpen.Covers(lay.At, until))
+            {
+                reasons.Add(Closed());
+                continue;
+            }
+
+            foreach (int room in frame.Rooms[line])
+            {
+                List<Reason> causes = RoomCauses(_house.Rooms[room], _house.RoomUnits[room], rule.Units, lay.At, until);
+                isFound |= causes.Count == 0;
+                reasons.AddRange(causes);
+            }
+        }
+
+        return (isFound, reasons);
+    }
+
+    private List<Reason> RoomCauses(Room room, int first, int units, int from, int until)
     {
         int held = until + Grain.Count(room.TurnaroundMinutes);
-        if (FreeUnits(room.Id, room.Capacity, from, held) >= units) return null;
+        if (FreeUnits(first, room.Capacity, from, held) >= units) return [];
         Reason taken = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, room.Id, room.Name) { OwnerKind = OwnerKind.Room, OwnerId = room.Id };
-        if (day.Day.Date >= room.Retired) return taken with { Code = ReasonCode.RoomRetired };
-        return Blocked(taken with { Code = ReasonCode.RoomBlocked }, from, held) ?? Taken(taken, from, held) ?? taken;
+        if (day.Day.Date >= room.Retired) return [taken with { Code = ReasonCode.RoomRetired }];
+        List<Reason> found = [.. Blocks(taken with { Code = ReasonCode.RoomBlocked }, from, held), .. TakenBy(taken, from, held)];
+        return found.Count > 0 ? found : [taken];
     }
 
-    private IEnumerable<Reason> EquipmentCause(EquipmentSpan need, int at)
+    private List<Reason> EquipmentOf(int line, List<Lay> lays)
     {
-        EquipmentPool? pool = _house.Pools.FirstOrDefault(one => one.Id == need.PoolId);
-        if (pool is null)
+        List<Reason> reasons = [];
+        foreach (Lay lay in lays.DistinctBy(lay => (lay.At, lay.Shape)))
         {
-            Service service = frame.Services.First(one => one.Phases.Any(phase => phase.Equipment.Any(other => other.PoolId == need.PoolId)));
+            List<Reason> causes = [.. lay.Shape.Equipment.SelectMany(need => EquipmentCauses(line, need, lay.At))];
+            // One way that finds its equipment, and that is not what stands in the way.
+            if (causes.Count == 0) return [];
+            reasons.AddRange(causes);
+        }
+
+        return reasons;
+    }
+
+    private IEnumerable<Reason> EquipmentCauses(int line, EquipmentSpan need, int at)
+    {
+        int index = _house.PoolOf(need.PoolId);
+        if (index < 0)
+        {
+            Service service = frame.Services[line];
             yield return new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchEquipment, service.Id, service.Name) { OwnerKind = OwnerKind.Service, OwnerId = service.Id };
             yield break;
         }
 
+        EquipmentPool pool = _house.Pools[index];
         Reason taken = new(Gate.RoomAndEquipment, ReasonCode.EquipmentTaken, pool.Id, pool.Name) { OwnerKind = OwnerKind.Equipment, OwnerId = pool.Id };
         if (day.Day.Date >= pool.Retired || pool.Quantity < need.Units)
         {
@@ -133,42 +266,49 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, bool asClie
             yield break;
         }
 
-        int from = at + need.Span.From, until = at + need.Span.Until + Grain.Count(pool.TurnaroundMinutes);
-        if (FreeUnits(pool.Id, pool.Quantity, from, until) < need.Units && (Blocked(taken, from, until) ?? Taken(taken, from, until)) is { } cause) yield return cause;
+        int from = at + need.Span.From, used = at + need.Span.Until, until = used + Grain.Count(pool.TurnaroundMinutes);
+        if (!day.RoomsOpen.Covers(from, used)) yield return Closed();
+        if (FreeUnits(_house.PoolUnits[index], pool.Quantity, from, until) >= need.Units) yield break;
+        foreach (Reason reason in Blocks(taken, from, until)) yield return reason;
+        foreach (Reason reason in TakenBy(taken, from, until)) yield return reason;
     }
 
-    private int FreeUnits(Guid resourceId, int units, int from, int until) =>
-        Enumerable.Range(0, units).Count(unit => day.FreeOf(resourceId, unit).StartsHolding(0, until - from).Contains(from));
-
-    private Reason? Blocked(Reason reason, int from, int until)
+    private Reason Closed()
     {
-        Interval wanted = day.Day.Between(from, until);
-        BlockedTime? block = day.Blocked.FirstOrDefault(one => one.ResourceId == reason.SubjectId && Overlap(one.During, wanted));
-        return block is null
-            ? null
-            : reason with
-            {
-                Code = block.Kind == BlockKind.TimeOff ? ReasonCode.PractitionerAway : reason.Code,
-                From = block.During.Start,
-                Until = block.During.End,
-                Value = block.Reason,
-            };
+        Closure? closure = day.Closure ?? day.Dated.ClosureOn(_house.Location.Id, day.After.Date);
+        return new Reason(Gate.RoomAndEquipment, ReasonCode.LocationClosed, _house.Location.Id, _house.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = _house.Location.Id, Value = closure?.Reason };
     }
 
-    private Reason? Taken(Reason reason, int from, int until)
+    private int FreeUnits(int first, int units, int from, int until) =>
+        Enumerable.Range(first, units).Count(unit => day.Free(unit).Covers(from, until));
+
+    private IEnumerable<Reason> Blocks(Reason reason, int from, int until)
     {
         Interval wanted = day.Day.Between(from, until);
-        TakenTime? claim = day.Taken.Where(one => one.ResourceId == reason.SubjectId && Overlap(one.During, wanted)).MinBy(one => one.During.Start);
-        // Nothing at that very time: what is in the way is the travel from another location.
-        bool travels = claim is null;
-        claim ??= day.Taken.Where(one => one.ResourceId == reason.SubjectId && one.LocationId != _house.Location.Id).MinBy(one => one.During.Start);
-        return claim is null ? null : reason with { Code = travels ? ReasonCode.TravelTooShort : reason.Code, From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.AppointmentId };
+        return day.Blocked.Where(block => block.ResourceId == reason.SubjectId && Overlap(block.During, wanted)).Select(block => reason with
+        {
+            Code = block.Kind == BlockKind.TimeOff ? ReasonCode.PractitionerAway : reason.Code,
+            From = block.During.Start,
+            Until = block.During.End,
+            Value = block.Reason,
+        });
+    }
+
+    /// <summary>Everything that meets a stretch, and what is elsewhere so near to it that no time is left to travel.</summary>
+    private IEnumerable<Reason> TakenBy(Reason reason, int from, int until)
+    {
+        Interval wanted = day.Day.Between(from, until);
+        foreach (TakenTime claim in day.Taken.Where(claim => claim.ResourceId == reason.SubjectId).OrderBy(claim => claim.During.Start))
+        {
+            Duration travel = Duration.FromMinutes(_house.TravelMinutes(claim.LocationId, _house.Location.Id));
+            bool meets = Overlap(claim.During, wanted);
+            if (!meets && !Overlap(new Interval(claim.During.Start - travel, claim.During.End + travel), wanted)) continue;
+            yield return reason with { Code = meets ? reason.Code : ReasonCode.TravelTooShort, From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.AppointmentId };
+        }
     }
 
     private static Reason OfPractitioner(ReasonCode code, Practitioner one) =>
         new(Gate.Practitioner, code, one.Id, one.Name) { OwnerKind = OwnerKind.Practitioner, OwnerId = one.Id };
 
     private static bool Overlap(Interval a, Interval b) => a.Start < b.End && b.Start < a.End;
-
-    private IEnumerable<int> Lines() => Enumerable.Range(0, frame.Services.Length);
 }

@@ -3,7 +3,7 @@ using Kingcup.Core.Time;
 namespace Kingcup.Core.Availability;
 
 /// <summary>What a search takes into account.</summary>
-internal sealed record SearchLimits
+internal sealed class SearchLimits
 {
     /// <summary>Whether practitioners have to be free.</summary>
     internal bool Practitioners { get; init; } = true;
@@ -15,17 +15,20 @@ internal sealed record SearchLimits
     internal bool Equipment { get; init; } = true;
 
     /// <summary>The time a visit, without buffers, has to lie in; null for no bound.</summary>
-    internal DaySet? Within { get; init; }
+    internal DaySet? Within { get; set; }
 
     /// <summary>Whether daily limits count.</summary>
     internal bool Daily { get; init; }
 
     /// <summary>Where nobody may be left with a gap that is of no use; null when gaps do not matter.</summary>
-    internal GapSets? Gaps { get; init; }
+    internal GapSets? Gaps { get; set; }
 
     /// <summary>The order in which a plan takes people; null for house order.</summary>
-    internal StaffOrder? Order { get; init; }
+    internal StaffOrder? Order { get; set; }
 
-    /// <summary>Starts allowed to each lead practitioner of the first line (index -1: nobody in particular).</summary>
+    /// <summary>Starts allowed to each lead practitioner of the first line (index -1: nobody in particular); null for any.</summary>
     internal Func<int, DaySet>? ByLead { get; init; }
+
+    /// <summary>Starts allowed to the lead of the first line by what the visit holds of them, from where until where after the start; null for any.</summary>
+    internal Func<int, Services.GrainSpan, DaySet>? ByHold { get; init; }
 }

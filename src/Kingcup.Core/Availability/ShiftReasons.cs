@@ -1,36 +1,62 @@
 using Kingcup.Core.Calendar;
+using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;
 
-/// <summary>Why somebody's shift does not hold a stretch.</summary>
+/// <summary>Why somebody's shifts do not hold a stretch.</summary>
 internal static class ShiftReasons
 {
-    /// <summary>The break in the way, the shift that does not reach so far, or that she is off or somewhere else.</summary>
-    internal static Reason Of(DayBook day, Practitioner one, int from, int until)
+    /// <summary>The breaks in the way, the shift that does not reach so far, or that they are off or somewhere else; none when the stretch lies within.</summary>
+    internal static IEnumerable<Reason> Of(DayBook day, int practitioner, Service service, int from, int until)
     {
-        RotaCalendar calendar = day.House.Calendar;
-        Guid here = day.House.Location.Id;
-        IReadOnlyList<Shift> shifts = calendar.On(one.Id, day.Day.Date);
+        DaySet open = day.OnShift(practitioner, service);
+        if (open.Covers(from, until)) yield break;
+        Practitioner one = day.House.Practitioners[practitioner];
         Interval wanted = day.Day.Between(from, until);
-        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name) { OwnerKind = OwnerKind.Practitioner, OwnerId = one.Id };
-        foreach (Shift shift in shifts.Where(shift => shift.LocationId == here))
+        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name)
         {
-            Interval during = day.Day.Of(shift.During);
-            if (during.Start > wanted.Start || during.End < wanted.End) continue;
-            foreach (Break pause in shift.Breaks)
+            OwnerKind = OwnerKind.Practitioner,
+            OwnerId = one.Id,
+            NeededFrom = wanted.Start,
+            NeededUntil = wanted.End,
+        };
+        DaySet whole = open;
+        foreach (BookDay on in new[] { day.Before, day.Day, day.After })
+        {
+            foreach (Shift shift in day.Dated.ShiftsOn(day.House.Rotas, one.Id, on.Date).Where(shift => shift.LocationId == day.House.Location.Id && shift.IsFor(service.Id, service.CategoryId)))
             {
-                Interval at = day.Day.Of(pause.During);
-                if (at.Start < wanted.End && wanted.Start < at.End) return reason with { Code = ReasonCode.OnBreak, From = at.Start, Until = at.End, Value = pause.Reason };
+                foreach (Break pause in shift.Breaks)
+                {
+                    Interval at = on.Of(pause.During);
+                    if (at.Start >= wanted.End || wanted.Start >= at.End) continue;
+                    whole |= day.Day.Touched(at) & day.Day.Covered(on.Of(shift.During));
+                    yield return reason with { Code = ReasonCode.OnBreak, From = at.Start, Until = at.End, Value = pause.Reason };
+                }
             }
         }
 
-        DaySet today = day.OnShift(one.Id) & day.Day.Whole;
-        if (!today.IsEmpty) return reason with { Value = calendar.ChangeOn(one.Id, day.Day.Date)?.Reason, From = day.Day.At(today.Runs().First().From), Until = day.Day.At(today.Runs().Last().Until) };
-        return shifts.Any(shift => shift.LocationId != here)
-            ? reason with { Code = ReasonCode.PractitionerElsewhere }
-            : reason with { Value = calendar.ChangeOn(one.Id, day.Day.Date)?.Reason };
+        // With the breaks filled in, it is the shift itself that is in the way or nothing more.
+        if (whole.Covers(from, until)) yield break;
+        yield return Off(day, one, service, reason, whole, from);
+    }
+
+    private static Reason Off(DayBook day, Practitioner one, Service service, Reason reason, DaySet whole, int from)
+    {
+        ShiftChange? change = day.Dated.ChangeOn(one.Id, day.Day.Date);
+        reason = reason with { Value = change?.Reason };
+        DaySet today = whole & day.Day.Whole;
+        if (!today.IsEmpty)
+        {
+            // The shift in which the stretch would begin, else all of the day.
+            (int begins, int ends) = whole.Contains(from) ? whole.RunAround(from) : (today.Runs().First().From, today.Runs().Last().Until);
+            return reason with { From = day.Day.At(begins), Until = day.Day.At(ends) };
+        }
+
+        IReadOnlyList<Shift> shifts = day.ShiftsOf(one.Id);
+        if (shifts.Any(shift => shift.LocationId != day.House.Location.Id)) return reason with { Code = ReasonCode.PractitionerElsewhere };
+        return shifts.Any(shift => shift.IsKept && !shift.IsFor(service.Id, service.CategoryId)) ? reason with { Code = ReasonCode.ShiftKept, Value = service.Name } : reason;
     }
 }

@@ -16,16 +16,14 @@ public sealed record WeekLoad(IReadOnlyDictionary<Guid, int> Minutes)
 /// <summary>Puts practitioners in the order in which they are taken when nobody was chosen (rules, section 6).</summary>
 internal sealed class StaffOrder(DayBook day, Assignment assignment, WeekLoad? week, GapSets? gaps)
 {
-    /// <summary>The candidates in order. Their indexes are the house order, so ties end in it.</summary>
-    /// <param name="candidates">Places in the house order.</param>
-    /// <param name="held">From which grain until which each would be held.</param>
-    internal int[] Order(int[] candidates, Func<int, (int From, int Until)> held)
+    /// <summary>How good it is to take somebody, compared number by number, smaller is better. The last is the house order, so ties end in it.</summary>
+    /// <param name="who">Place in the house order, or -1 for nobody in particular.</param>
+    /// <param name="from">The grain from which they would really be held.</param>
+    /// <param name="until">The grain until which they would be.</param>
+    internal long[] KeyOf(int who, int from, int until)
     {
-        if (assignment == Assignment.HouseOrder || candidates.Length < 2) return candidates;
-        return [.. candidates
-            .OrderBy(one => gaps is not null && assignment == Assignment.TightFit && one >= 0 ? gaps.Unusable(one, held(one).From, held(one).Until) : 0)
-            .ThenBy(one => one < 0 ? 0 : week?.Minutes.GetValueOrDefault(day.House.Practitioners[one].Id) ?? 0)
-            .ThenBy(one => one < 0 ? 0 : day.Loads[one].Minutes)
-            .ThenBy(one => one)];
+        if (who < 0 || assignment == Assignment.HouseOrder) return [0, 0, 0, who];
+        long gap = assignment == Assignment.TightFit && gaps is not null ? gaps.Unusable(who, from, until) : 0;
+        return [gap, week?.Minutes.GetValueOrDefault(day.House.Practitioners[who].Id) ?? 0, day.Loads[who].Minutes, who];
     }
 }

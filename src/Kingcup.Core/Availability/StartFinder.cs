@@ -8,16 +8,16 @@ namespace Kingcup.Core.Availability;
 /// <summary>The starts of a day that a client is offered.</summary>
 /// <param name="Starts">All of them.</param>
 /// <param name="Last">Those that leave a gap nobody can use and are offered after the others.</param>
-public sealed record OfferedStarts(DaySet Starts, DaySet Last);
+public readonly record struct OfferedStarts(DaySet Starts, DaySet Last);
 
 /// <summary>
 /// Answers for one wish what can be booked, day by day: which starts are feasible, which are offered to a client, with whom
-/// and where, and why not. One search decides all of it, with more or fewer gates closed (rules, section 5).
+/// and where, and why not. One engine decides all of it, with more or fewer gates closed (rules, section 5).
 /// </summary>
 public sealed class StartFinder
 {
-    private static readonly IReadOnlySet<Gate> _staffGates = new HashSet<Gate> { Gate.Practitioner, Gate.RoomAndEquipment };
-    private static readonly IReadOnlySet<Gate> _allGates = new HashSet<Gate>(Enum.GetValues<Gate>());
+    private static readonly Gate[] _staffGates = [Gate.Practitioner, Gate.RoomAndEquipment];
+    private static readonly Gate[] _allGates = Enum.GetValues<Gate>();
     private readonly VisitFrame _frame;
 
     /// <summary>Who asks. Staff are not bound by what binds clients, such as daily limits.</summary>
@@ -40,7 +40,7 @@ public sealed class StartFinder
     public bool AsksForLoad => _frame.House.RulesOf(_frame.Services[0]).Values.Assignment != Assignment.HouseOrder;
 
     /// <summary>Every start of the day that some assignment of practitioners, room and equipment serves; for staff.</summary>
-    public DaySet Feasible(DayBook day) => Starts(day, _staffGates, Question.OfStaff);
+    public DaySet Feasible(DayBook day) => new Asked(_frame, Question.OfStaff).Starts(day, _staffGates, noGap: false);
 
     /// <summary>The starts offered to a client.</summary>
     /// <param name="day">The day.</param>
@@ -49,7 +49,17 @@ public sealed class StartFinder
     public DaySet Offered(DayBook day, Audience audience, Instant now) => OfferedInOrder(day, audience, now).Starts;
 
     /// <summary>The starts offered to a client, and which of them come last.</summary>
-    public OfferedStarts OfferedInOrder(DayBook day, Audience audience, Instant now) => Offered(day, new Question(audience, now, true));
+    public OfferedStarts OfferedInOrder(DayBook day, Audience audience, Instant now) => new Asked(_frame, new Question(audience, now, true)).Offered(day);
+
+    /// <summary>The starts offered to a client on many days, in their order; what does not change from day to day is worked out once.</summary>
+    public OfferedStarts[] OfferedInOrder(IReadOnlyList<DayBook> days, Audience audience, Instant now)
+    {
+        ArgumentNullException.ThrowIfNull(days);
+        Asked asked = new(_frame, new Question(audience, now, true));
+        OfferedStarts[] found = new OfferedStarts[days.Count];
+        for (int i = 0; i < found.Length; i++) found[i] = asked.Offered(days[i]);
+        return found;
+    }
 
     /// <summary>
     /// The visit as it would be booked at a start for staff, or null when it is not feasible: fewest changes of practitioner,
@@ -58,7 +68,7 @@ public sealed class StartFinder
     /// <param name="day">The day.</param>
     /// <param name="start">The grain of the start.</param>
     /// <param name="week">The load of the week, for a house that assigns by it.</param>
-    public VisitPlan? PlanFeasible(DayBook day, int start, WeekLoad? week = null) => Plan(day, start, _staffGates, Question.OfStaff, week, noGap: false);
+    public VisitPlan? PlanFeasible(DayBook day, int start, WeekLoad? week = null) => new Asked(_frame, Question.OfStaff).Plan(day, start, _staffGates, week, noGap: false);
 
     /// <summary>
     /// The visit as staff may book it at a start knowingly, over as little as possible; null when even that is not possible, or is
@@ -75,9 +85,9 @@ public sealed class StartFinder
         VisitPlan? plan = PlanFeasible(day.Eased(needed), start, week);
         if (plan is null) return null;
         // What more is eased can only help; so each that is not missed goes, the greatest first, and what is left is the least.
-        foreach (Easing one in Easings.GreatestFirst.Where(one => needed.HasFlag(one)))
+        foreach (Easing easing in Easings.GreatestFirst.Where(easing => needed.HasFlag(easing)))
         {
-            if (PlanFeasible(day.Eased(needed & ~one), start, week) is { } lesser) (needed, plan) = (needed & ~one, lesser);
+            if (PlanFeasible(day.Eased(needed & ~easing), start, week) is { } lesser) (needed, plan) = (needed & ~easing, lesser);
         }
 
         return new Overruns(day).Of(plan);
@@ -86,15 +96,26 @@ public sealed class StartFinder
     /// <summary>The visit as a client would book it at a start, or null when that start is not offered.</summary>
     public VisitPlan? PlanOffered(DayBook day, int start, Audience audience, Instant now, WeekLoad? week = null)
     {
-        Question question = new(audience, now, true);
-        if (Rules(day, question).Gap == GapRule.Off) return Plan(day, start, _allGates, question, week, noGap: false);
-        if (!Offered(day, question).Starts.Contains(start)) return null;
+        Asked asked = new(_frame, new Question(audience, now, true));
+        if (asked.Rules.On(day).Gap == GapRule.Off) return asked.Plan(day, start, _allGates, week, noGap: false);
+        if (!asked.Offered(day).Starts.Contains(start)) return null;
         // A plan that leaves no gap goes before one that does.
-        return Plan(day, start, _allGates, question, week, noGap: true) ?? Plan(day, start, _allGates, question, week, noGap: false);
+        return asked.Plan(day, start, _allGates, week, noGap: true) ?? asked.Plan(day, start, _allGates, week, noGap: false);
     }
 
     /// <summary>Whether a booking of this client waits for the desk to approve it.</summary>
-    public bool NeedsApproval(DayBook day, Audience audience, Instant now) => Rules(day, new Question(audience, now, true)).NeedsApproval;
+    public bool NeedsApproval(DayBook day, Audience audience, Instant now) => new GateRules(_frame, audience, now).On(day).NeedsApproval;
+
+    /// <summary>What staff are told before they book a plan that fits: a visit that has to come first and is missing (rules, section 5).</summary>
+    /// <param name="day">The day.</param>
+    /// <param name="start">The grain of the start.</param>
+    /// <param name="audience">Whom it is for.</param>
+    /// <param name="now">The present.</param>
+    public IReadOnlyList<Reason> MissingBefore(DayBook day, int start, Audience audience, Instant now)
+    {
+        GateRules rules = new GateRules(_frame, audience, now).On(day);
+        return new ReasonFinder(_frame, day, rules, asClient: false).MissingBefore(start);
+    }
 
     /// <summary>How many starts of the grid each gate removed first, for a day (rules, section 5, "Why not?").</summary>
     public IReadOnlyDictionary<Gate, int> RemovedByGate(DayBook day, Audience audience, Instant now) => Explain(day, audience, now).Removed;
@@ -111,106 +132,129 @@ public sealed class StartFinder
     /// <summary>The whole day as staff find it, with the reasons for every start that does not fit.</summary>
     public DayReasons ExplainFeasible(DayBook day) => Explain(day, _staffGates, Question.OfStaff);
 
-    private DayReasons Explain(DayBook day, IReadOnlySet<Gate> gates, Question question)
+    private DayReasons Explain(DayBook day, Gate[] gates, Question question)
     {
         ArgumentNullException.ThrowIfNull(day);
-        GateRules rules = Rules(day, question);
+        Asked asked = new(_frame, question);
+        GateRules rules = asked.Rules.On(day);
         Dictionary<Gate, DaySet> alone = [], together = [];
-        HashSet<Gate> passed = [];
-        foreach (Gate gate in gates.Order())
+        List<Gate> passed = [];
+        foreach (Gate gate in gates)
         {
             passed.Add(gate);
             if (gate == Gate.Gap)
             {
-                DaySet kept = Offered(day, question).Starts;
+                DaySet kept = asked.Offered(day).Starts;
                 // On its own the gap rule looks at starts that fit; what does not fit leaves no gap.
-                DaySet fits = Starts(day, _staffGates, question);
+                DaySet fits = asked.Starts(day, _staffGates, noGap: false);
                 bool refuses = rules.Gap == GapRule.Strict && kept != together[Gate.RoomAndEquipment];
-                (alone[gate], together[gate]) = (refuses ? DaySet.Full.Except(fits.Except(Starts(day, _staffGates, question, noGap: true))) : DaySet.Full, kept);
+                (alone[gate], together[gate]) = (refuses ? DaySet.Full.Except(fits.Except(asked.Starts(day, _staffGates, noGap: true))) : DaySet.Full, kept);
                 continue;
             }
 
-            alone[gate] = Starts(day, new HashSet<Gate> { gate }, question);
-            together[gate] = Starts(day, passed, question);
+            alone[gate] = asked.Starts(day, [gate], noGap: false);
+            together[gate] = asked.Starts(day, [.. passed], noGap: false);
         }
 
         DaySet grid = rules.Grid == StartGrid.EveryMinutes ? rules.GridStarts(-1) : day.Day.Whole;
         return new DayReasons(day, grid & day.Day.Whole, alone, together, new ReasonFinder(_frame, day, rules, question.AsClient));
     }
 
-    private GateRules Rules(DayBook day, Question question) => new(_frame, day, question.Audience, question.Now);
-
-    private OfferedStarts Offered(DayBook day, Question question)
+    /// <summary>A question put to one day after another; what is worked out for it is used again.</summary>
+    private sealed class Asked(VisitFrame frame, Question question)
     {
-        ArgumentNullException.ThrowIfNull(day);
-        GapRule rule = Rules(day, question).Gap;
-        if (rule == GapRule.Off) return new OfferedStarts(Starts(day, _allGates, question), DaySet.Empty);
-        DaySet clean = Starts(day, _allGates, question, noGap: true);
-        if (rule == GapRule.Strict && !clean.IsEmpty) return new OfferedStarts(clean, DaySet.Empty);
-        // Strict that would leave nothing in a day does what prefer does.
-        DaySet all = Starts(day, _allGates, question);
-        return new OfferedStarts(all, all.Except(clean));
-    }
+        private readonly StartSets _sets = new(frame);
+        private readonly int[][][] _candidates = [.. frame.Services.Select(service => new int[service.Roles.Count][])];
 
-    private VisitPlan? Plan(DayBook day, int start, IReadOnlySet<Gate> gates, Question question, WeekLoad? week, bool noGap)
-    {
-        VisitPlan? plan = null;
-        Starts(day, gates, question, noGap, needs: search => plan = search.PlanAt(start), only: DaySet.Of(start), week);
-        return plan;
-    }
+        internal GateRules Rules { get; } = new(frame, question.Audience, question.Now);
 
-    private DaySet Starts(
-        DayBook day, IReadOnlySet<Gate> gates, Question question, bool noGap = false, Action<VisitSearch>? needs = null, DaySet? only = null, WeekLoad? week = null)
-    {
-        ArgumentNullException.ThrowIfNull(day);
-        GateRules rules = Rules(day, question);
-        DaySet within = day.Day.Whole;
-        if (only is { } bound) within &= bound;
-        if (gates.Contains(Gate.Client) && rules.RefusesClient() is not null) return DaySet.Empty;
-        if (gates.Contains(Gate.Service)) within &= rules.ServiceStarts();
-        if (gates.Contains(Gate.Date)) within &= rules.DateStarts();
-        if (within.IsEmpty || (_frame.IsElsewhere && gates.Contains(Gate.Practitioner))) return DaySet.Empty;
-
-        int[][][] candidates = Candidates(day.Day.Date, gates, rules);
-        Assignment assignment = rules.OfFirst.Values.Assignment!.Value;
-        GapSets? gaps = noGap || (needs is not null && assignment == Assignment.TightFit)
-            ? new GapSets(_frame, day, rules.OfGap.Values.ShortestGapMinutes)
-            : null;
-        VisitSearch search = new(_frame, day, candidates, new SearchLimits
+        internal OfferedStarts Offered(DayBook day)
         {
-            Practitioners = gates.Contains(Gate.Practitioner),
-            Daily = gates.Contains(Gate.Practitioner) && question.AsClient && _frame.House.HasDailyLimits,
-            Rooms = gates.Contains(Gate.RoomAndEquipment),
-            Equipment = gates.Contains(Gate.RoomAndEquipment),
-            Within = gates.Contains(Gate.OpeningHours) ? day.Opening : null,
-            ByLead = gates.Contains(Gate.StartGrid) ? rules.GridStarts : null,
-            Gaps = noGap ? gaps : null,
-            Order = needs is null || assignment == Assignment.HouseOrder ? null : new StaffOrder(day, assignment, week, gaps),
-        });
-        if (needs is null) return search.Starts(within);
-        needs(search);
-        return DaySet.Empty;
-    }
-
-    private int[][][] Candidates(LocalDate date, IReadOnlySet<Gate> gates, GateRules rules)
-    {
-        int[][][] all = new int[_frame.Services.Length][][];
-        for (int line = 0; line < all.Length; line++)
-        {
-            all[line] = new int[_frame.Services[line].Roles.Count][];
-            for (int role = 0; role < all[line].Length; role++)
-            {
-                int[] allowed = _frame.CandidatesOn(line, role, date);
-                // Without gate 6 a role nobody may take still has a length: somebody, nobody in particular.
-                if (allowed.Length == 0 && !gates.Contains(Gate.Practitioner)) allowed = [-1];
-                if (role == 0 && gates.Contains(Gate.Client))
-                    allowed = [.. allowed.Where(one => one < 0 || rules.RefusesLead(line, one) is null)];
-                else if (role > 0 && !gates.Contains(Gate.Practitioner))
-                    allowed = [-1];
-                all[line][role] = allowed;
-            }
+            ArgumentNullException.ThrowIfNull(day);
+            GapRule rule = Rules.On(day).Gap;
+            if (rule == GapRule.Off) return new OfferedStarts(Starts(day, _allGates, noGap: false), DaySet.Empty);
+            DaySet clean = Starts(day, _allGates, noGap: true);
+            if (rule == GapRule.Strict && !clean.IsEmpty) return new OfferedStarts(clean, DaySet.Empty);
+            // Strict that would leave nothing in a day does what prefer does.
+            DaySet all = Starts(day, _allGates, noGap: false);
+            return new OfferedStarts(all, all.Except(clean));
         }
 
-        return all;
+        internal DaySet Starts(DayBook day, Gate[] gates, bool noGap)
+        {
+            ArgumentNullException.ThrowIfNull(day);
+            DaySet within = Within(day, gates);
+            if (within.IsEmpty || !Choose(day, gates)) return DaySet.Empty;
+            SearchLimits limits = Limits(day, gates, noGap);
+            (DaySet certain, DaySet possible) = _sets.Of(day, _candidates, limits, within);
+            DaySet open = possible.Except(certain);
+            if (open.IsEmpty) return certain;
+            VisitSearch search = new(frame, day, _candidates, limits);
+            foreach (int start in open)
+                if (search.Exists(start)) certain |= DaySet.Of(start);
+            return certain;
+        }
+
+        internal VisitPlan? Plan(DayBook day, int start, Gate[] gates, WeekLoad? week, bool noGap)
+        {
+            ArgumentNullException.ThrowIfNull(day);
+            if (!Within(day, gates).Contains(start) || !Choose(day, gates)) return null;
+            SearchLimits limits = Limits(day, gates, noGap);
+            Assignment assignment = Rules.OfFirst.Values.Assignment!.Value;
+            limits.Order = new StaffOrder(day, assignment, week, limits.Gaps ?? (assignment == Assignment.TightFit ? GapsOf(day) : null));
+            return new VisitSearch(frame, day, _candidates, limits).PlanAt(start);
+        }
+
+        private DaySet Within(DayBook day, Gate[] gates)
+        {
+            GateRules rules = Rules.On(day);
+            DaySet within = day.Day.Whole;
+            if (gates.Contains(Gate.Client) && rules.RefusesClient() is not null) return DaySet.Empty;
+            if (gates.Contains(Gate.Service)) within &= rules.ServiceStarts();
+            if (gates.Contains(Gate.Date)) within &= rules.DateStarts();
+            return gates.Contains(Gate.Practitioner) && frame.IsElsewhere ? DaySet.Empty : within;
+        }
+
+        private SearchLimits Limits(DayBook day, Gate[] gates, bool noGap)
+        {
+            bool onGrid = gates.Contains(Gate.StartGrid), backToBack = Rules.Grid == StartGrid.BackToBack;
+            return new SearchLimits
+            {
+                Practitioners = gates.Contains(Gate.Practitioner),
+                Daily = gates.Contains(Gate.Practitioner) && question.AsClient && frame.House.HasDailyLimits,
+                Rooms = gates.Contains(Gate.RoomAndEquipment),
+                Equipment = gates.Contains(Gate.RoomAndEquipment),
+                Within = gates.Contains(Gate.OpeningHours) ? day.Opening : null,
+                ByLead = onGrid && !backToBack ? Rules.GridStarts : null,
+                ByHold = onGrid && backToBack ? Rules.BackToBackStarts : null,
+                Gaps = noGap ? GapsOf(day) : null,
+            };
+        }
+
+        private GapSets GapsOf(DayBook day) => new(frame, day, Rules.OfGap.Values.ShortestGapMinutes);
+
+        /// <summary>Who may be asked for each role.</summary>
+        /// <returns>False when some role has nobody.</returns>
+        private bool Choose(DayBook day, Gate[] gates)
+        {
+            bool practitioners = gates.Contains(Gate.Practitioner), clients = gates.Contains(Gate.Client);
+            for (int line = 0; line < _candidates.Length; line++)
+            {
+                for (int role = 0; role < _candidates[line].Length; role++)
+                {
+                    int[] allowed = role > 0 && !practitioners ? _nobody : frame.CandidatesOn(line, role, day.Day.Date);
+                    // Without gate 6 a role nobody may take still has a length: somebody, nobody in particular.
+                    if (allowed.Length == 0 && !practitioners) allowed = _nobody;
+                    if (role == 0 && clients && Array.Exists(allowed, who => who >= 0 && Rules.RefusesLead(line, who) is not null))
+                        allowed = Array.FindAll(allowed, who => who < 0 || Rules.RefusesLead(line, who) is null);
+                    if (allowed.Length == 0) return false;
+                    _candidates[line][role] = allowed;
+                }
+            }
+
+            return true;
+        }
+
+        private static readonly int[] _nobody = [-1];
     }
 }

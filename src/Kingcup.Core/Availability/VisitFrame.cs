@@ -1,5 +1,6 @@
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
+using Kingcup.Core.Time;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;
@@ -9,6 +10,8 @@ internal sealed class VisitFrame
 {
     /// <summary>Most lines a visit may have; bounds the exact search.</summary>
     internal const int MostLines = 6;
+
+    private readonly RoleCandidates[][] _candidates;
 
     internal VisitFrame(House house, VisitWish wish)
     {
@@ -20,7 +23,11 @@ internal sealed class VisitFrame
         Shapes = [.. wish.Lines.Select((line, i) => ShapesOf(house, line, Services[i]))];
         UsualShapes = [.. wish.Lines.Select((line, i) => house.Shape(Services[i], Services[i].Minutes + line.ExtraMinutes))];
         Rooms = [.. Services.Select(service => RoomsOf(house, service))];
-        RoomChoices = [.. Services.Select((service, line) => ChoicesOf(house, service, Rooms[line]))];
+        Before = [.. wish.Lines.Select((line, i) => wish.Lines.Take(i).ToList().FindLastIndex(other => other.Person == line.Person))];
+        After = [.. wish.Lines.Select((_, i) => Array.IndexOf(Before, i))];
+        Offsets = [.. wish.Lines.Select((line, i) => Before[i] < 0 ? Grain.Count(line.OffsetMinutes) : 0)];
+        LongestWait = Grain.Count(house.Location.LongestWaitMinutes);
+        _candidates = [.. Services.Select((service, line) => service.Roles.Select((rule, role) => new RoleCandidates(house, rule, role == 0 ? wish.Lines[line].PractitionerId : null)).ToArray())];
     }
 
     internal House House { get; }
@@ -28,6 +35,24 @@ internal sealed class VisitFrame
     internal VisitWish Wish { get; }
 
     internal Service[] Services { get; }
+
+    /// <summary>How many lines.</summary>
+    internal int Lines => Services.Length;
+
+    /// <summary>For each line the one before it of the same person, or -1.</summary>
+    internal int[] Before { get; }
+
+    /// <summary>For each line the next of the same person, or -1.</summary>
+    internal int[] After { get; }
+
+    /// <summary>For the first line of each person, grains after the start of the visit; 0 for all others.</summary>
+    internal int[] Offsets { get; }
+
+    /// <summary>Most grains between two lines of a person.</summary>
+    internal int LongestWait { get; }
+
+    /// <summary>Whether all lines are for one person.</summary>
+    internal bool IsForOne => Before.Count(line => line < 0) == 1;
 
     /// <summary>For each line and practitioner (by place in the house order) the layout with that one as lead.</summary>
     internal LineShape[][] Shapes { get; }
@@ -38,36 +63,16 @@ internal sealed class VisitFrame
     /// <summary>For each line the rooms that could ever serve, those with the fewest spare features first.</summary>
     internal int[][] Rooms { get; }
 
-    /// <summary>For each line the rooms with every way to take the units needed.</summary>
-    internal (int Room, int[] Units)[][] RoomChoices { get; }
-
     /// <summary>Whether some service of the wish is not done at this location.</summary>
     internal bool IsElsewhere => Services.Any(service => service.Locations.Count > 0 && !service.Locations.Contains(House.Location.Id));
 
     internal LineShape ShapeOf(int line, int lead) => lead < 0 ? UsualShapes[line] : Shapes[line][lead];
 
     /// <summary>Who may take a role of a line on a date; the wish's own choice binds the lead role.</summary>
-    internal int[] CandidatesOn(int line, int role, LocalDate date)
-    {
-        Guid? chosen = role == 0 ? Wish.Lines[line].PractitionerId : null;
-        StaffRule rule = Services[line].Roles[role];
-        List<int> found = [];
-        for (int i = 0; i < House.Practitioners.Count; i++)
-        {
-            Practitioner practitioner = House.Practitioners[i];
-            if ((chosen is null || chosen.GetValueOrDefault() == practitioner.Id) && rule.Allows(practitioner, date)) found.Add(i);
-        }
-
-        return [.. found];
-    }
+    internal int[] CandidatesOn(int line, int role, LocalDate date) => _candidates[line][role].On(date);
 
     private static LineShape[] ShapesOf(House house, LineWish line, Service service) =>
         [.. house.Practitioners.Select(one => house.Shape(service, service.MinutesBy(one.Id) + line.ExtraMinutes))];
-
-    private static (int Room, int[] Units)[] ChoicesOf(House house, Service service, int[] rooms) =>
-        [.. from room in rooms
-            from units in VisitSearch.Combinations(house.Rooms[room].Capacity, service.Room!.Units)
-            select (room, units)];
 
     private static int[] RoomsOf(House house, Service service) =>
         service.Room is not { } rule
@@ -75,4 +80,37 @@ internal sealed class VisitFrame
             : [.. Enumerable.Range(0, house.Rooms.Count)
                 .Where(i => rule.Accepts(house.Rooms[i]))
                 .OrderBy(i => house.Rooms[i].Features.Count).ThenBy(i => i)];
+
+    /// <summary>Who may take a role, remembered for as long as nobody's standing changes.</summary>
+    private sealed class RoleCandidates(House house, StaffRule rule, Guid? chosen)
+    {
+        private volatile Known? _known;
+
+        private sealed record Known(LocalDate From, LocalDate Until, int[] Who);
+
+        internal int[] On(LocalDate date)
+        {
+            Known? known = _known;
+            if (known is not null && known.From <= date && date <= known.Until) return known.Who;
+            List<int> found = [];
+            (LocalDate from, LocalDate until) = (LocalDate.MinIsoValue, LocalDate.MaxIsoValue);
+            for (int i = 0; i < house.Practitioners.Count; i++)
+            {
+                Practitioner one = house.Practitioners[i];
+                if (chosen is { } only && only != one.Id) continue;
+                if (rule.Allows(one, date)) found.Add(i);
+                // Dates on which somebody's standing may change.
+                foreach (LocalDate turn in one.Qualifications.SelectMany(held => new[] { held.From, held.Until < LocalDate.MaxIsoValue ? held.Until.Value.PlusDays(1) : LocalDate.MaxIsoValue })
+                    .Append(one.Retired ?? LocalDate.MaxIsoValue))
+                {
+                    if (turn <= date) from = LocalDate.Max(from, turn);
+                    else until = LocalDate.Min(until, turn.PlusDays(-1));
+                }
+            }
+
+            int[] who = [.. found];
+            _known = new Known(from, until, who);
+            return who;
+        }
+    }
 }

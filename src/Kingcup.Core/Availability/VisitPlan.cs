@@ -27,7 +27,11 @@ public sealed record PlannedClaim(int Line, Guid ResourceId, int Unit, Interval 
 /// <param name="End">When it ends, without buffers.</param>
 /// <param name="Practitioners">Who takes each role, the lead first.</param>
 /// <param name="RoomId">The room, or null for none.</param>
-public sealed record PlannedLine(Guid ServiceId, Instant Start, Instant End, IReadOnlyList<Guid> Practitioners, Guid? RoomId);
+public sealed record PlannedLine(Guid ServiceId, Instant Start, Instant End, IReadOnlyList<Guid> Practitioners, Guid? RoomId)
+{
+    /// <summary>Who of those who come it is for, 0 for the first.</summary>
+    public int Person { get; init; }
+}
 
 /// <summary>A visit with everything it will hold.</summary>
 /// <param name="Start">When the client comes.</param>

@@ -1,296 +1,457 @@
+using System.Text;
 using Kingcup.Core.Services;
-using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 
 namespace Kingcup.Core.Availability;
 
 /// <summary>
-/// The exact search for starts of a visit on one day. It walks the tree of assignments (wait, practitioner of each role,
-/// room units, equipment units, line after line) once for all starts of the day together: at every step the set of starts
-/// still possible is cut by the time the chosen unit is free, and a branch ends when it can add nothing new. So it refuses
-/// no start that any assignment would serve, and needs no walk per start.
+/// The exact search at one start: it walks the tree of assignments (wait, practitioner of each role, room, line after line) and
+/// refuses nothing that any assignment would serve. <see cref="StartSets"/> asks it only where sets do not say all; a plan is always
+/// made by it.
 /// </summary>
-internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][][] candidates, SearchLimits limits)
+internal sealed class VisitSearch(VisitFrame frame, DayBook day, int[][][] candidates, SearchLimits limits)
 {
     private readonly House _house = frame.House;
-    private readonly int _longestWait = Grain.Count(frame.House.Location.LongestWaitMinutes);
-    private readonly Placed[] _placed = [.. frame.Services.Select(service => new Placed(service.Roles.Count))];
-    private readonly List<Held> _held = [];
-    private readonly DaySet[]? _reach = frame.Services.Length > 1 ? VisitReach.Of(frame, day, candidates, limits) : null;
-    private DaySet _found;
-    private int _changesAllowed = int.MaxValue;
+    private readonly PlacedLine?[] _placed = new PlacedLine?[frame.Lines];
+    private readonly List<UnitNeed>[] _people = Lists(frame.House.Practitioners.Count);
+    private readonly List<UnitNeed>[] _pools = Lists(frame.House.Pools.Count);
+    private readonly List<(int Who, int Index, UnitNeed Before)> _lengthened = [];
+    private readonly HashSet<string> _hopeless = [];
+    private int _start;
     private bool _planning;
-    private int _planStart;
+    private int _changesAllowed;
+    private int[]? _leads;
     private VisitPlan? _plan;
 
-    /// <summary>Time held on a unit along the present branch, in grains from the start of the visit.</summary>
-    private readonly record struct Held(int Unit, int From, int Until);
-
-    /// <summary>A line as placed along the present branch.</summary>
-    private sealed class Placed(int roles)
+    /// <summary>Whether some assignment serves a start.</summary>
+    internal bool Exists(int start)
     {
-        internal LineShape Shape = null!;
-        internal int At;
-        internal readonly int[] Practitioners = new int[roles];
-        internal int Room = -1;
-        internal int[] RoomUnits = [];
-        internal bool RoomKept;
-        internal readonly List<(EquipmentSpan Span, int Pool, int[] Units)> Equipment = [];
-
-        internal int Until => At + Shape.Grains;
-
-        internal bool HasFirst(int practitioner) => Holds(Shape.FirstAttended, practitioner);
-
-        internal bool HasLast(int practitioner) => Holds(Shape.LastAttended, practitioner);
-
-        /// <summary>Whether somebody takes a role of this line that is with the client at some time.</summary>
-        internal bool Attends(int practitioner)
-        {
-            for (int role = 0; role < Practitioners.Length; role++)
-                if (Practitioners[role] == practitioner && Shape.RoleSpans[role].Count > 0) return true;
-            return false;
-        }
-
-        private bool Holds(IReadOnlyList<int> roles, int practitioner)
-        {
-            foreach (int role in roles)
-                if (Practitioners[role] == practitioner) return true;
-            return false;
-        }
+        (_start, _planning, _changesAllowed, _leads) = (start, false, int.MaxValue, null);
+        return Walk();
     }
 
-    /// <summary>All starts out of <paramref name="within"/> that some assignment serves.</summary>
-    internal DaySet Starts(DaySet within)
-    {
-        _found = DaySet.Empty;
-        PlaceLine(0, within, 0);
-        return _found;
-    }
-
-    /// <summary>The preferred assignment at one start, or null: fewest changes of practitioner, then the preferences in order.</summary>
+    /// <summary>The preferred assignment at a start, or null: fewest changes of practitioner, then the preferences of section 6 in order.</summary>
     internal VisitPlan? PlanAt(int start)
     {
-        _planning = true;
-        _planStart = start;
-        for (_changesAllowed = 0; _changesAllowed < frame.Services.Length && _plan is null; _changesAllowed++)
+        (_start, _planning, _plan) = (start, true, null);
+        for (_changesAllowed = 0; _changesAllowed < frame.Lines && _plan is null; _changesAllowed++)
         {
-            _found = DaySet.Empty;
-            PlaceLine(0, DaySet.Of(start), 0);
+            foreach (int[]? leads in LeadsInOrder())
+            {
+                _leads = leads;
+                if (Walk()) return _plan;
+            }
         }
 
         return _plan;
     }
 
-    private void PlaceLine(int line, DaySet starts, int changes)
+    /// <summary>Walks the tree from its root; what an earlier walk that came to its end still held is let go.</summary>
+    private bool Walk()
     {
-        if (!StillOpen(ref starts)) return;
-        if (line == _placed.Length)
-        {
-            Finish(starts);
-            return;
-        }
+        foreach (List<UnitNeed> list in _people) list.Clear();
+        foreach (List<UnitNeed> list in _pools) list.Clear();
+        Array.Clear(_placed);
+        _lengthened.Clear();
+        _hopeless.Clear();
+        return PlaceLine(0, 0);
+    }
 
-        int earliest = line == 0 ? 0 : _placed[line - 1].Until;
-        int longestWait = line == 0 ? 0 : _longestWait;
-        for (int wait = 0; wait <= longestWait; wait++)
+    private static List<UnitNeed>[] Lists(int count) => [.. Enumerable.Range(0, count).Select(_ => new List<UnitNeed>())];
+
+    /// <summary>
+    /// Who leads each line, the best first by what each would really hold; for more than one change of practitioner the lines are
+    /// decided one after another (null).
+    /// </summary>
+    private IEnumerable<int[]?> LeadsInOrder()
+    {
+        if (_changesAllowed > 1 || limits.Order is not { } order) return [null];
+        List<int[]> all = [];
+        Grow([], 0);
+        return all.Select(leads => (Leads: leads, Key: KeyOf(order, leads))).OrderBy(one => one.Key, Comparer<long[]>.Create(Compare)).Select(one => one.Leads);
+
+        void Grow(int[] leads, int changes)
         {
-            DaySet here = starts;
-            if (_reach is not null) here &= _reach[line].Earlier(earliest + wait);
-            if (here.IsEmpty) continue;
-            foreach (int lead in LeadsOf(line))
+            if (leads.Length == frame.Lines)
             {
-                int changed = changes + (line > 0 && lead != _placed[line - 1].Practitioners[0] ? 1 : 0);
-                if (changed > _changesAllowed) continue;
-                DaySet mine = line == 0 && limits.ByLead is { } byLead ? here & byLead(lead) : here;
-                Placed placed = _placed[line];
-                placed.Shape = frame.ShapeOf(line, lead);
-                placed.At = earliest + wait;
-                PlaceRole(line, 0, lead, mine, changed);
+                if (changes == _changesAllowed) all.Add(leads);
+                return;
+            }
+
+            int before = frame.Before[leads.Length];
+            foreach (int lead in candidates[leads.Length][0])
+            {
+                int changed = changes + (before >= 0 && leads[before] != lead ? 1 : 0);
+                if (changed <= _changesAllowed) Grow([.. leads, lead], changed);
             }
         }
     }
 
-    /// <summary>Leads to try; with a plan in mind the one of the line before comes first.</summary>
-    private int[] LeadsOf(int line)
+    /// <summary>How good a choice of leads is: person by person in the order in which they come in, smaller is better.</summary>
+    private long[] KeyOf(StaffOrder order, int[] leads)
     {
-        int[] all = candidates[line][0];
-        if (!_planning) return all;
-        if (limits.Order is { } order) all = order.Order(all, lead => HeldFrom(line, lead));
-        if (line == 0) return all;
-        int before = _placed[line - 1].Practitioners[0];
-        return [.. all.OrderBy(lead => lead == before ? 0 : 1)];
-    }
-
-    /// <summary>From when until when a lead would be held who keeps the visit from a line to its end, on the day of the plan.</summary>
-    private (int From, int Until) HeldFrom(int line, int lead)
-    {
-        int at = _planStart + (line == 0 ? 0 : _placed[line - 1].Until);
-        (int from, int until) = frame.ShapeOf(line, lead).HeldBy(0);
-        (from, until) = (from + at, until + at);
-        for (int i = line; i + 1 < _placed.Length; i++)
+        List<long> key = [];
+        foreach (int lead in leads.Distinct())
         {
-            at += frame.ShapeOf(i, lead).Grains;
-            until = at + frame.ShapeOf(i + 1, lead).HeldBy(0).Until;
+            (int from, int until) = (int.MaxValue, int.MinValue);
+            int[] ends = new int[leads.Length];
+            for (int line = 0; line < leads.Length; line++)
+            {
+                LineShape shape = frame.ShapeOf(line, leads[line]);
+                int at = frame.Before[line] < 0 ? _start + frame.Offsets[line] : ends[frame.Before[line]];
+                ends[line] = at + shape.Grains;
+                if (leads[line] != lead) continue;
+                bool before = frame.Before[line] < 0 || leads[frame.Before[line]] != lead || frame.Services[line].BufferAlways;
+                bool after = frame.After[line] < 0 || leads[frame.After[line]] != lead || frame.Services[line].BufferAlways;
+                GrainSpan held = shape.HeldBy(0, before, after);
+                if (held.From == held.Until) continue;
+                (from, until) = (Math.Min(from, at + held.From), Math.Max(until, at + held.Until));
+            }
+
+            key.AddRange(order.KeyOf(lead, from, Math.Max(from, until)));
         }
 
-        return (from, until);
+        return [.. key];
+    }
+
+    private static int Compare(long[]? a, long[]? b)
+    {
+        for (int i = 0; i < Math.Min(a!.Length, b!.Length); i++)
+            if (a[i] != b[i]) return a[i].CompareTo(b[i]);
+        return a!.Length.CompareTo(b!.Length);
+    }
+
+    private bool PlaceLine(int line, int changes)
+    {
+        if (line == frame.Lines) return Finish();
+        string? state = _planning ? null : StateOf(line);
+        if (state is not null && _hopeless.Contains(state)) return false;
+        int before = frame.Before[line];
+        int earliest = before < 0 ? _start + frame.Offsets[line] : _placed[before]!.Until;
+        for (int wait = 0; wait <= (before < 0 ? 0 : frame.LongestWait); wait++)
+        {
+            foreach (int lead in LeadsOf(line, before))
+            {
+                int changed = changes + (before >= 0 && lead != _placed[before]!.Practitioners[0] ? 1 : 0);
+                if (changed > _changesAllowed) continue;
+                if (line == 0 && limits.ByLead is { } byLead && !byLead(lead).Contains(_start)) continue;
+                PlacedLine placed = new(frame.ShapeOf(line, lead), earliest + wait, new int[frame.Services[line].Roles.Count]);
+                if (limits.Within is { } within && !within.Covers(_start, placed.Until)) continue;
+                Array.Fill(placed.Practitioners, -1);
+                _placed[line] = placed;
+                if (PlaceRole(line, 0, lead, changed)) return true;
+                _placed[line] = null;
+            }
+        }
+
+        if (state is not null) _hopeless.Add(state);
+        return false;
+    }
+
+    /// <summary>Leads to try; in a plan without a list of them the one of the line before comes first.</summary>
+    private int[] LeadsOf(int line, int before)
+    {
+        if (_leads is not null) return [_leads[line]];
+        int[] all = candidates[line][0];
+        if (!_planning || before < 0) return all;
+        int present = _placed[before]!.Practitioners[0];
+        return [.. all.OrderBy(lead => lead == present ? 0 : 1)];
+    }
+
+    private bool PlaceRole(int line, int role, int who, int changes)
+    {
+        PlacedLine placed = _placed[line]!;
+        for (int i = 0; i < role; i++)
+            if (who >= 0 && placed.Practitioners[i] == who) return false;
+        placed.Practitioners[role] = who;
+        if (role + 1 < placed.Practitioners.Length)
+        {
+            foreach (int next in OthersOf(line, role + 1))
+                if (PlaceRole(line, role + 1, next, changes)) return true;
+            placed.Practitioners[role] = -1;
+            return false;
+        }
+
+        // Everybody of this line stands, and so what the line before holds behind it.
+        Mark mark = Here(_people);
+        if (HoldPeople(line) && PlaceRoom(line, changes)) return true;
+        Release(_people, mark);
+        placed.Practitioners[role] = -1;
+        return false;
     }
 
     private int[] OthersOf(int line, int role)
     {
         int[] all = candidates[line][role];
-        return _planning && limits.Order is { } order
-            ? order.Order(all, _ =>
-            {
-                (int from, int until) = _placed[line].Shape.HeldBy(role);
-                return (_planStart + _placed[line].At + from, _planStart + _placed[line].At + until);
-            })
-            : all;
+        if (!_planning || limits.Order is not { } order) return all;
+        GrainSpan held = _placed[line]!.Shape.HeldBy(role);
+        int at = _placed[line]!.At;
+        return [.. all.OrderBy(who => order.KeyOf(who, at + held.From, at + held.Until), Comparer<long[]>.Create(Compare))];
     }
 
-    private bool IsWithinDay(int line, int role, int practitioner)
+    /// <summary>Holds the people of a line, and of the line before what its buffers after hold now that it is known who goes on.</summary>
+    private bool HoldPeople(int line)
     {
-        DailyLimits most = _house.Practitioners[practitioner].Limits;
-        if (most.AreOff || _placed[line].Shape.RoleSpans[role].Count == 0) return true;
-        Guid category = frame.Services[line].CategoryId;
-        Load load = day.Loads[practitioner];
-        int all = load.Appointments + 1, same = load.PerCategory.GetValueOrDefault(category) + 1;
+        PlacedLine placed = _placed[line]!;
+        PlacedLine? before = frame.Before[line] < 0 ? null : _placed[frame.Before[line]];
+        if (!limits.Practitioners) return true;
+        if (before is not null && !HoldAfter(before, frame.Before[line], placed)) return false;
+        for (int role = 0; role < placed.Practitioners.Length; role++)
+        {
+            int who = placed.Practitioners[role];
+            IReadOnlyList<GrainSpan> spans = placed.Shape.RoleSpans[role];
+            bool goesOn = before?.HasLast(who) == true && !frame.Services[line].BufferAlways;
+            for (int i = 0; i < spans.Count; i++)
+            {
+                int from = spans[i].From - (i == 0 && !goesOn && placed.Shape.Begins(role) ? placed.Shape.BufferBefore : 0);
+                // The buffer after comes with the next line; until then the last stretch is held without it.
+                if (!Hold(who, line, placed.At + from, placed.At + spans[i].Until)) return false;
+            }
+        }
+
+        return true;
+    }
+
+    /// <summary>The buffer after a line, left out for whoever goes on unless it is marked always.</summary>
+    private bool HoldAfter(PlacedLine placed, int line, PlacedLine? next)
+    {
+        if (placed.Shape.BufferAfter == 0 || !limits.Practitioners) return true;
+        int from = placed.At + placed.Shape.LastAttendedUntil;
+        foreach (int role in placed.Shape.LastAttended)
+        {
+            int who = placed.Practitioners[role];
+            if (next?.HasFirst(who) == true && !frame.Services[line].BufferAlways) continue;
+            if (!Lengthen(who, line, from, from + placed.Shape.BufferAfter)) return false;
+        }
+
+        return true;
+    }
+
+    private bool Hold(int who, int line, int from, int until)
+    {
+        if (who < 0 || from >= until) return true;
+        _people[who].Add(new UnitNeed(from, until, 0, _house.UnitsOf(who, frame.Services[line])));
+        return Fits(who, line, _people[who].Count - 1);
+    }
+
+    /// <summary>A buffer behind a stretch is held by the same units as that stretch.</summary>
+    private bool Lengthen(int who, int line, int from, int until)
+    {
+        if (who < 0) return true;
+        int i = _people[who].FindLastIndex(need => need.Until == from);
+        if (i < 0) return Hold(who, line, from, until);
+        _lengthened.Add((who, i, _people[who][i]));
+        _people[who][i] = _people[who][i] with { Until = until };
+        return Fits(who, line, i);
+    }
+
+    private bool Fits(int who, int line, int latest)
+    {
+        List<UnitNeed> needs = _people[who];
+        UnitNeed wanted = needs[latest];
+        if (!day.OnShift(who, frame.Services[line]).Covers(wanted.From, wanted.Until)) return false;
+        int attention = _house.Practitioners[who].Attention, first = _house.PersonUnits[who];
+        if (attention > 1)
+            return UnitAssignment.Exists([.. Enumerable.Range(first, attention).Select(unit => day.Free(unit))], DaySet.Full, [.. needs.OrderBy(need => need.From)]);
+        if (!day.Free(first).Covers(wanted.From, wanted.Until)) return false;
+        for (int i = 0; i < needs.Count; i++)
+            if (i != latest && needs[i].From < wanted.Until && wanted.From < needs[i].Until) return false;
+        return true;
+    }
+
+    private bool PlaceRoom(int line, int changes)
+    {
+        PlacedLine placed = _placed[line]!;
+        if (!limits.Rooms || frame.Services[line].Room is null) return PlaceEquipment(line, changes);
+        int before = frame.Before[line];
+        int present = before < 0 ? -1 : _placed[before]!.Room;
+        foreach (int room in RoomsOf(line, present))
+        {
+            placed.Room = room;
+            if (RoomFits(room) && PlaceEquipment(line, changes)) return true;
+        }
+
+        placed.Room = -1;
+        return false;
+    }
+
+    /// <summary>
+    /// Rooms to try, the present one first. For a plan, then in the order of section 6: fewest spare features, the least idle gap
+    /// beside (the shorter of the two left in the free run, turnaround counted as used), house order.
+    /// </summary>
+    private IEnumerable<int> RoomsOf(int line, int present)
+    {
+        int[] rooms = frame.Rooms[line];
+        IOrderedEnumerable<int> kept = rooms.OrderBy(room => room == present ? 0 : 1);
+        return !_planning ? kept : kept.ThenBy(room => _house.Rooms[room].Features.Count).ThenBy(room => IdleBeside(room, _placed[line]!)).ThenBy(room => room);
+    }
+
+    private int IdleBeside(int room, PlacedLine placed)
+    {
+        int until = placed.Until + Grain.Count(_house.Rooms[room].TurnaroundMinutes), least = int.MaxValue;
+        for (int unit = _house.RoomUnits[room]; unit < _house.RoomUnits[room] + _house.Rooms[room].Capacity; unit++)
+        {
+            if (!day.Free(unit).Covers(placed.At, until)) continue;
+            (int runFrom, int runUntil) = (day.Free(unit) & day.RoomsOpen).RunAround(placed.At);
+            least = Math.Min(least, Math.Min(placed.At - runFrom, Math.Max(0, runUntil - until)));
+        }
+
+        return least;
+    }
+
+    private bool RoomFits(int room) => UnitAssignment.Exists(UnitsOfRoom(room), day.RoomsOpen, RoomNeeds(room).Needs);
+
+    private DaySet[] UnitsOfRoom(int room) => [.. Enumerable.Range(_house.RoomUnits[room], _house.Rooms[room].Capacity).Select(unit => day.Free(unit))];
+
+    /// <summary>What the lines placed so far need of a room, by beginning, and which lines those are.</summary>
+    private (List<UnitNeed> Needs, List<int> Lines) RoomNeeds(int room)
+    {
+        List<int> lines = [.. Enumerable.Range(0, frame.Lines).Where(line => _placed[line]?.Room == room).OrderBy(line => _placed[line]!.At)];
+        int turnaround = Grain.Count(_house.Rooms[room].TurnaroundMinutes);
+        return ([.. lines.Select(line => new UnitNeed(_placed[line]!.At, _placed[line]!.Until, turnaround, frame.Services[line].Room!.Units, lines.IndexOf(frame.Before[line])))], lines);
+    }
+
+    private bool PlaceEquipment(int line, int changes)
+    {
+        if (!limits.Equipment) return PlaceLine(line + 1, changes);
+        PlacedLine placed = _placed[line]!;
+        Mark mark = Here(_pools);
+        bool fits = true;
+        foreach (EquipmentSpan need in placed.Shape.Equipment)
+        {
+            int pool = _house.PoolOf(need.PoolId);
+            if (pool < 0)
+            {
+                fits = false;
+                break;
+            }
+
+            _pools[pool].Add(new UnitNeed(placed.At + need.Span.From, placed.At + need.Span.Until, Grain.Count(_house.Pools[pool].TurnaroundMinutes), need.Units));
+        }
+
+        for (int pool = 0; fits && pool < _pools.Length; pool++)
+            if (_pools[pool].Count > mark.Counts[pool]) fits = UnitAssignment.Exists(UnitsOfPool(pool), day.RoomsOpen, [.. _pools[pool].OrderBy(need => need.From)]);
+        if (fits && PlaceLine(line + 1, changes)) return true;
+        Release(_pools, mark);
+        return false;
+    }
+
+    private DaySet[] UnitsOfPool(int pool) => [.. Enumerable.Range(_house.PoolUnits[pool], _house.Pools[pool].Quantity).Select(unit => day.Free(unit))];
+
+    private bool Finish()
+    {
+        Mark mark = Here(_people);
+        bool holds = true;
+        for (int line = 0; line < frame.Lines && holds; line++)
+            if (frame.After[line] < 0) holds = HoldAfter(_placed[line]!, line, next: null);
+        holds = holds && KeepsDay() && KeepsGrid();
+        if (holds && _planning) _plan = PlanMaker.Make(frame, day, [.. _placed.OfType<PlacedLine>()]);
+        Release(_people, mark);
+        return holds;
+    }
+
+    /// <summary>Daily limits and gaps, which depend on the whole assignment.</summary>
+    private bool KeepsDay()
+    {
+        if (!limits.Practitioners || (!limits.Daily && limits.Gaps is null)) return true;
+        for (int who = 0; who < _people.Length; who++)
+        {
+            List<UnitNeed> held = _people[who];
+            if (held.Count == 0) continue;
+            if (limits.Daily && !DailyRule.Allows(_house.Practitioners[who], day.Loads[who], [.. LedBy(who)])) return false;
+            if (limits.Gaps is { } gaps && (!gaps.Begins(who).Contains(held.Min(need => need.From)) || !gaps.Ends(who).Contains(held.Max(need => need.Until)))) return false;
+        }
+
+        return true;
+    }
+
+    private IEnumerable<LedLine> LedBy(int who) =>
+        from line in Enumerable.Range(0, frame.Lines)
+        let placed = _placed[line]!
+        where placed.Practitioners[0] == who
+        let before = frame.Before[line] < 0 ? null : _placed[frame.Before[line]]
+        let after = frame.After[line] < 0 ? null : _placed[frame.After[line]]
+        select new LedLine(
+            frame.Services[line].CategoryId, placed.Shape,
+            frame.Services[line].BufferAlways || before?.HasLast(who) != true, frame.Services[line].BufferAlways || after?.HasFirst(who) != true);
+
+    private bool KeepsGrid()
+    {
+        if (limits.ByHold is not { } byHold) return true;
+        int lead = _placed[0]!.Practitioners[0];
+        (int from, int until) = (int.MaxValue, int.MinValue);
+        for (int line = 0; line < frame.Lines; line++)
+        {
+            PlacedLine placed = _placed[line]!;
+            for (int role = 0; role < placed.Practitioners.Length; role++)
+            {
+                if (placed.Practitioners[role] != lead) continue;
+                bool before = frame.Services[line].BufferAlways || frame.Before[line] < 0 || !_placed[frame.Before[line]]!.HasLast(lead);
+                bool after = frame.Services[line].BufferAlways || frame.After[line] < 0 || !_placed[frame.After[line]]!.HasFirst(lead);
+                GrainSpan held = placed.Shape.HeldBy(role, before, after);
+                if (held.From < held.Until) (from, until) = (Math.Min(from, placed.At + held.From), Math.Max(until, placed.At + held.Until));
+            }
+        }
+
+        return byHold(lead, from < until ? new GrainSpan(from - _start, until - _start) : new GrainSpan(0, 0)).Contains(_start);
+    }
+
+    /// <summary>
+    /// Everything the lines still to come can depend on, so that a dead end is walked into once; null where the whole assignment counts.
+    /// </summary>
+    private string? StateOf(int line)
+    {
+        if (line == 0 || frame.Lines < 3 || limits.Daily || limits.Gaps is not null || limits.ByHold is not null) return null;
+        StringBuilder state = new();
+        int present = int.MaxValue;
+        state.Append(line);
         for (int i = 0; i < line; i++)
         {
-            if (!_placed[i].Attends(practitioner)) continue;
-            all++;
-            if (frame.Services[i].CategoryId == category) same++;
+            // Lines whose end or people the next of their person will look at.
+            if (frame.After[i] >= 0 && frame.After[i] < line) continue;
+            PlacedLine placed = _placed[i]!;
+            present = Math.Min(present, frame.After[i] < 0 ? int.MaxValue : placed.Until);
+            state.Append('|').Append(placed.At).Append(',').Append(placed.Until).Append(',').Append(placed.Room).Append(':').AppendJoin(',', placed.Practitioners);
         }
 
-        return !(all > most.Appointments) && !(most.PerCategory.TryGetValue(category, out int bound) && same > bound);
-    }
-
-    /// <summary>Minutes of the day and gaps, which depend on the whole assignment.</summary>
-    private bool KeepsDay(ref DaySet starts)
-    {
-        for (int one = 0; one < _house.Practitioners.Count; one++)
+        for (int i = line; i < frame.Lines; i++)
+            if (frame.Before[i] < 0) present = Math.Min(present, _start + frame.Offsets[i]);
+        // A buffer before may still reach back by this much.
+        present -= frame.Services.Max(service => Grain.Count(service.BufferBeforeMinutes));
+        Append('p', _people, 0);
+        Append('e', _pools, 1);
+        for (int i = 0; i < line; i++)
         {
-            int held = 0, from = int.MaxValue, until = int.MinValue;
-            foreach (Held own in _held)
-            {
-                if (own.Unit != one) continue;
-                held += own.Until - own.From;
-                (from, until) = (Math.Min(from, own.From), Math.Max(until, own.Until));
-            }
-
-            if (held == 0) continue;
-            if (limits.Daily && day.Loads[one].Minutes + (held * Grain.Minutes) > _house.Practitioners[one].Limits.Minutes) return false;
-            if (limits.Gaps is { } gaps) starts &= gaps.Begins(one).Earlier(from) & gaps.Ends(one).Earlier(until);
+            PlacedLine placed = _placed[i]!;
+            if (placed.Room >= 0 && placed.Until + Grain.Count(_house.Rooms[placed.Room].TurnaroundMinutes) > present)
+                state.Append(';').Append(i).Append(',').Append(placed.At).Append(',').Append(placed.Until).Append(',').Append(placed.Room);
         }
 
-        return true;
-    }
+        return state.ToString();
 
-    private void PlaceRole(int line, int role, int practitioner, DaySet starts, int changes)
-    {
-        if (!StillOpen(ref starts)) return;
-        Placed placed = _placed[line];
-        for (int i = 0; i < role; i++)
-            if (practitioner >= 0 && placed.Practitioners[i] == practitioner) return;
-        if (limits.Daily && practitioner >= 0 && !IsWithinDay(line, role, practitioner)) return;
-        placed.Practitioners[role] = practitioner;
-        int mark = _held.Count;
-        bool holds = true;
-        IReadOnlyList<GrainSpan> spans = placed.Shape.RoleSpans[role];
-        for (int i = 0; i < spans.Count; i++)
+        void Append(char kind, List<UnitNeed>[] lists, int turnaround)
         {
-            GrainSpan span = spans[i];
-            holds = holds && Hold(practitioner, placed.At + span.From, placed.At + span.Until, limits.Practitioners, ref starts);
-        }
-
-        if (holds)
-        {
-            if (role + 1 == placed.Practitioners.Length)
+            for (int i = 0; i < lists.Length; i++)
             {
-                PlaceBuffers(line, starts, changes);
-            }
-            else
-            {
-                foreach (int next in OthersOf(line, role + 1)) PlaceRole(line, role + 1, next, starts, changes);
+                foreach (UnitNeed need in lists[i])
+                    if (need.Until + (turnaround * need.Turnaround) > present) state.Append(kind).Append(i).Append(',').Append(need.From).Append(',').Append(need.Until).Append(',').Append(need.Units);
             }
         }
-
-        Release(mark);
     }
 
-    /// <summary>The buffer between the line before and this one, left out for whoever goes on unless it is marked always.</summary>
-    private void PlaceBuffers(int line, DaySet starts, int changes)
+    /// <summary>How far the lists had come, to step back to.</summary>
+    private readonly record struct Mark(int[] Counts, int Lengthened);
+
+    private Mark Here(List<UnitNeed>[] lists) => new([.. lists.Select(list => list.Count)], _lengthened.Count);
+
+    private void Release(List<UnitNeed>[] lists, Mark mark)
     {
-        int mark = _held.Count;
-        Placed placed = _placed[line];
-        Placed? before = line == 0 ? null : _placed[line - 1];
-        bool holds = before is null || HoldAfter(before, frame.Services[line - 1].BufferAlways, placed, ref starts);
-        for (int i = 0; i < placed.Shape.FirstAttended.Count; i++)
+        for (; ReferenceEquals(lists, _people) && _lengthened.Count > mark.Lengthened; _lengthened.RemoveAt(_lengthened.Count - 1))
         {
-            int role = placed.Shape.FirstAttended[i];
-            int practitioner = placed.Practitioners[role];
-            bool goesOn = before is not null && before.HasLast(practitioner) && !frame.Services[line].BufferAlways;
-            int from = placed.At + placed.Shape.FirstAttendedFrom;
-            if (!goesOn && placed.Shape.BufferBefore > 0)
-                holds = holds && Hold(practitioner, from - placed.Shape.BufferBefore, from, limits.Practitioners, ref starts);
+            (int who, int index, UnitNeed before) = _lengthened[^1];
+            _people[who][index] = before;
         }
 
-        if (holds) PlaceRoom(line, starts, changes);
-        Release(mark);
-    }
-
-    private bool HoldAfter(Placed line, bool always, Placed? next, ref DaySet starts)
-    {
-        if (line.Shape.BufferAfter == 0) return true;
-        int from = line.At + line.Shape.LastAttendedUntil;
-        foreach (int role in line.Shape.LastAttended)
-        {
-            int practitioner = line.Practitioners[role];
-            if (next is not null && !always && next.HasFirst(practitioner)) continue;
-            if (!Hold(practitioner, from, from + line.Shape.BufferAfter, limits.Practitioners, ref starts)) return false;
-        }
-
-        return true;
-    }
-
-    private void Finish(DaySet starts)
-    {
-        int mark = _held.Count;
-        Placed last = _placed[^1];
-        bool holds = HoldAfter(last, always: false, next: null, ref starts)
-            && (last.Room < 0 || HoldTurnaround(last, ref starts));
-        if (holds && (limits.Daily || limits.Gaps is not null)) holds = KeepsDay(ref starts);
-        if (holds && limits.Within is { } within) starts &= within.StartsHolding(0, last.Until);
-        if (holds)
-        {
-            _found |= starts;
-            if (_planning && _plan is null && !starts.IsEmpty) _plan = PlanMaker.Make(_house, day, frame, _planStart, Branch());
-        }
-
-        Release(mark);
-    }
-
-    private IReadOnlyList<PlacedLine> Branch() =>
-        [.. _placed.Select((line, i) => new PlacedLine(line.Shape, line.At, [.. line.Practitioners], line.Room, line.RoomUnits, line.RoomKept, [.. line.Equipment]))];
-
-    /// <summary>Cuts <paramref name="starts"/> to those at which the unit is free for the stretch; false when none are left.</summary>
-    private bool Hold(int unit, int from, int until, bool counts, ref DaySet starts)
-    {
-        if (!counts || unit < 0 || from >= until) return true;
-        foreach (Held other in _held)
-            if (other.Unit == unit && other.From < until && from < other.Until) return false;
-        starts &= day.Free(unit).StartsHolding(from, until);
-        if (starts.IsEmpty) return false;
-        _held.Add(new Held(unit, from, until));
-        return true;
-    }
-
-    private void Release(int mark) => _held.RemoveRange(mark, _held.Count - mark);
-
-    private bool StillOpen(ref DaySet starts)
-    {
-        if (_plan is not null) return false;
-        starts = starts.Except(_found);
-        return !starts.IsEmpty;
+        for (int i = 0; i < lists.Length; i++) lists[i].RemoveRange(mark.Counts[i], lists[i].Count - mark.Counts[i]);
     }
 }

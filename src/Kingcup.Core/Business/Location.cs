@@ -37,7 +37,4 @@ public sealed record Location
 
     /// <summary>When a client who did not come too often is stopped, or null for never.</summary>
     public NoShowLimit? NoShowLimit { get; init; }
-
-    /// <summary>Dates on which nothing more is booked online, with the reason.</summary>
-    public IReadOnlyDictionary<LocalDate, string> StoppedOnline { get; init; } = new Dictionary<LocalDate, string>();
 }

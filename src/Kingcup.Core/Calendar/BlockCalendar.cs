@@ -1,4 +1,3 @@
-using Kingcup.Core.Availability;
 using Kingcup.Core.Time;
 using NodaTime;
 
@@ -12,6 +11,22 @@ public enum BlockKind
 
     /// <summary>A practitioner is away.</summary>
     TimeOff,
+}
+
+/// <summary>Time taken out of all units of a resource.</summary>
+/// <param name="ResourceId">The resource.</param>
+/// <param name="During">When.</param>
+/// <param name="Reason">Why.</param>
+public sealed record BlockedTime(Guid ResourceId, Interval During, string Reason)
+{
+    /// <summary>The block it belongs to, or null.</summary>
+    public Guid? BlockId { get; init; }
+
+    /// <summary>Why.</summary>
+    public BlockKind Kind { get; init; }
+
+    /// <summary>The local date it stands for, where the block repeats.</summary>
+    public LocalDate? Date { get; init; }
 }
 
 /// <summary>
@@ -55,22 +70,22 @@ public sealed class BlockCalendar
     /// <summary>Blocks that repeat.</summary>
     public IReadOnlyList<RepeatingBlock> Repeating => _repeating;
 
-    /// <summary>Everything blocked that reaches into the window of a day.</summary>
+    /// <summary>Everything blocked that reaches into a day, the one before or the one after.</summary>
     public IEnumerable<BlockedTime> Around(BookDay day)
     {
         ArgumentNullException.ThrowIfNull(day);
-        Instant from = day.At(DaySet.First), until = day.At(DaySet.Last + 1);
+        // The three days a book day is laid out over.
+        BookDay before = new(day.Date.PlusDays(-1), day.Zone), after = new(day.Date.PlusDays(1), day.Zone);
         foreach (BlockedTime block in _once)
         {
-            if (block.During.Start >= until) break;
-            if (block.During.End > from) yield return block;
+            if (block.During.Start >= after.End) break;
+            if (block.During.End > before.Start) yield return block;
         }
 
         foreach (RepeatingBlock block in _repeating)
         {
-            for (int offset = -1; offset <= 1; offset++)
+            foreach (BookDay there in new[] { before, day, after })
             {
-                BookDay there = offset == 0 ? day : new BookDay(day.Date.PlusDays(offset), day.Zone);
                 if (block.On(there.Date) is { } stretch && there.Of(stretch) is var during && during.Duration > Duration.Zero)
                     yield return new BlockedTime(block.ResourceId, during, block.Reason) { BlockId = block.Id, Date = there.Date };
             }

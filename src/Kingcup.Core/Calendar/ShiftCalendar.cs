@@ -15,49 +15,81 @@ public sealed record ShiftChange(Guid PractitionerId, LocalDate Date, IReadOnlyL
 /// <param name="LocationId">Which location.</param>
 /// <param name="Date">The date, or the first of the yearly ones.</param>
 /// <param name="Yearly">Whether it comes back every year.</param>
-/// <param name="Reason">Why, as clients may read it.</param>
-public sealed record Closure(Guid LocationId, LocalDate Date, bool Yearly, string Reason)
+/// <param name="Reason">Why, for the people who read the book; never told to clients.</param>
+/// <param name="ForClients">What clients read of it, or null for nothing.</param>
+public sealed record Closure(Guid LocationId, LocalDate Date, bool Yearly, string Reason, string? ForClients = null)
 {
     /// <summary>Whether the location is shut on <paramref name="date"/>.</summary>
     public bool Holds(LocalDate date) =>
         Yearly ? date >= Date && date.Month == Date.Month && date.Day == Date.Day : date == Date;
 }
 
-/// <summary>Who works when, day by day, from rotas, shift changes and closures (rules, section 3, points 1 to 3).</summary>
-public sealed class RotaCalendar
+/// <summary>A date on which a location takes no more bookings online.</summary>
+/// <param name="LocationId">Which location.</param>
+/// <param name="Date">The date.</param>
+/// <param name="Reason">Why, for the people who read the book; never told to clients.</param>
+public sealed record OnlineStop(Guid LocationId, LocalDate Date, string Reason);
+
+/// <summary>
+/// What holds on dates beside the setup: shift changes, closures, stopped days and blocked time (rules, section 3). It changes all
+/// day long and is read by window, like the visits; what lies outside the window it was read for is not in it.
+/// </summary>
+public sealed class DatedCalendar
 {
-    private readonly ILookup<Guid, Rota> _rotas;
     private readonly Dictionary<(Guid, LocalDate), ShiftChange> _changes;
     private readonly ILookup<Guid, Closure> _closures;
+    private readonly Dictionary<(Guid, LocalDate), OnlineStop> _stops;
 
-    /// <summary>Makes the calendar. A practitioner has at most one shift change on a day.</summary>
-    public RotaCalendar(IEnumerable<Rota> rotas, IEnumerable<ShiftChange> changes, IEnumerable<Closure> closures)
+    /// <summary>Makes the calendar. A practitioner has at most one shift change on a day, a location one stop.</summary>
+    public DatedCalendar(IEnumerable<ShiftChange> changes, IEnumerable<Closure> closures, IEnumerable<OnlineStop> stops, BlockCalendar blocks)
     {
-        _rotas = rotas.OrderByDescending(rota => rota.From).ToLookup(rota => rota.PractitionerId);
-        _changes = changes.ToDictionary(change => (change.PractitionerId, change.Date));
-        _closures = closures.ToLookup(closure => closure.LocationId);
+        Changes = [.. changes];
+        Closures = [.. closures];
+        Stops = [.. stops];
+        Blocks = blocks;
+        _changes = Changes.ToDictionary(change => (change.PractitionerId, change.Date));
+        _closures = Closures.ToLookup(closure => closure.LocationId);
+        _stops = Stops.ToDictionary(stop => (stop.LocationId, stop.Date));
     }
 
+    /// <summary>A calendar with nothing in it.</summary>
+    public static DatedCalendar Empty { get; } = new([], [], [], BlockCalendar.Empty);
+
+    /// <summary>All shift changes of the window.</summary>
+    public IReadOnlyList<ShiftChange> Changes { get; }
+
+    /// <summary>All closures of the window, and the yearly ones.</summary>
+    public IReadOnlyList<Closure> Closures { get; }
+
+    /// <summary>All stopped days of the window.</summary>
+    public IReadOnlyList<OnlineStop> Stops { get; }
+
+    /// <summary>Blocked time of the window, and what repeats.</summary>
+    public BlockCalendar Blocks { get; }
+
     /// <summary>The closure that shuts a location on a date, or null when it is not shut.</summary>
-    public Closure? ClosureOn(Guid locationId, LocalDate date) => _closures[locationId].FirstOrDefault(closure => closure.Holds(date));
+    public Closure? ClosureOn(Guid locationId, LocalDate date)
+    {
+        foreach (Closure closure in _closures[locationId])
+            if (closure.Holds(date)) return closure;
+        return null;
+    }
+
+    /// <summary>Why online booking is stopped on a date, or null when it is not.</summary>
+    public OnlineStop? StopOn(Guid locationId, LocalDate date) => _stops.GetValueOrDefault((locationId, date));
 
     /// <summary>The shift change of a practitioner on a date, or null when the rota holds.</summary>
     public ShiftChange? ChangeOn(Guid practitionerId, LocalDate date) => _changes.GetValueOrDefault((practitionerId, date));
 
-    /// <summary>The shifts of a practitioner on a date, at all locations that are not closed to her.</summary>
-    public IReadOnlyList<Shift> On(Guid practitionerId, LocalDate date)
+    /// <summary>The shifts of a practitioner on a date, at all locations that are not closed to them (rules, section 3, points 1 to 3).</summary>
+    public IReadOnlyList<Shift> ShiftsOn(RotaCalendar rotas, Guid practitionerId, LocalDate date)
     {
+        ArgumentNullException.ThrowIfNull(rotas);
         ShiftChange? change = ChangeOn(practitionerId, date);
         if (change is { WorksDuringClosure: true }) return change.Shifts;
-        IEnumerable<Shift> shifts = change is not null ? change.Shifts : FromRota(practitionerId, date);
-        return [.. shifts.Where(shift => ClosureOn(shift.LocationId, date) is null)];
+        return [.. (change is not null ? change.Shifts : rotas.On(practitionerId, date)).Where(shift => ClosureOn(shift.LocationId, date) is null)];
     }
 
-    private IEnumerable<Shift> FromRota(Guid practitionerId, LocalDate date)
-    {
-        Rota? rota = _rotas[practitionerId].FirstOrDefault(candidate => candidate.From <= date);
-        if (rota is null) return [];
-        int week = rota.WeekOf(date);
-        return rota.Shifts.Where(shift => shift.Week == week && shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
-    }
+    /// <summary>This calendar with other blocked time in it.</summary>
+    public DatedCalendar With(BlockCalendar blocks) => new(Changes, Closures, Stops, blocks);
 }

@@ -7,7 +7,7 @@ namespace Kingcup.Core.Services;
 /// <param name="Until">End, not included.</param>
 public readonly record struct GrainSpan(int From, int Until);
 
-/// <summary>Equipment held by a line: consecutive phases with the same need hold the same units in one go.</summary>
+/// <summary>Equipment held by a line: neighbouring phases hold the units they share in one go.</summary>
 /// <param name="PoolId">Which pool.</param>
 /// <param name="Units">How many units.</param>
 /// <param name="Span">Use, without turnaround.</param>
@@ -38,8 +38,9 @@ public sealed class LineShape
         LastAttended = final < 0 ? [] : service.Phases[final].AttendedBy;
         FirstAttendedFrom = first < 0 ? 0 : PhaseSpans[first].From;
         LastAttendedUntil = final < 0 ? 0 : PhaseSpans[final].Until;
-        BufferBefore = Grain.Count(service.BufferBeforeMinutes);
-        BufferAfter = Grain.Count(service.BufferAfterMinutes);
+        // Buffers belong to whoever attends; where nobody does, there are none.
+        BufferBefore = first < 0 ? 0 : Grain.Count(service.BufferBeforeMinutes);
+        BufferAfter = first < 0 ? 0 : Grain.Count(service.BufferAfterMinutes);
     }
 
     /// <summary>Length of the line.</summary>
@@ -73,13 +74,21 @@ public sealed class LineShape
     public int BufferAfter { get; }
 
     /// <summary>From when until when a role is held, buffers included; an empty stretch when it attends no phase.</summary>
-    internal GrainSpan HeldBy(int role)
+    internal GrainSpan HeldBy(int role, bool before = true, bool after = true)
     {
         IReadOnlyList<GrainSpan> spans = RoleSpans[role];
-        if (spans.Count == 0) return new GrainSpan(0, 0);
-        bool first = FirstAttended.Contains(role) && spans[0].From == FirstAttendedFrom, last = LastAttended.Contains(role) && spans[^1].Until == LastAttendedUntil;
-        return new GrainSpan(spans[0].From - (first ? BufferBefore : 0), spans[^1].Until + (last ? BufferAfter : 0));
+        return spans.Count == 0
+            ? new GrainSpan(0, 0)
+            : new GrainSpan(
+                spans[0].From - (before && Begins(role) ? BufferBefore : 0),
+                spans[^1].Until + (after && Ends(role) ? BufferAfter : 0));
     }
+
+    /// <summary>Whether a role is of those in the first attended phase, which the buffer before holds.</summary>
+    internal bool Begins(int role) => FirstAttended.Contains(role);
+
+    /// <summary>Whether a role is of those in the last attended phase, which the buffer after holds.</summary>
+    internal bool Ends(int role) => LastAttended.Contains(role);
 
     private static int LongestAttended(Service service)
     {
@@ -119,10 +128,19 @@ public sealed class LineShape
         }
     }
 
-    private static IEnumerable<EquipmentSpan> EquipmentOf(Service service, IReadOnlyList<GrainSpan> spans) =>
-        from need in service.Phases.SelectMany(phase => phase.Equipment).Distinct()
-        from span in Merge(service, spans, phase => phase.Equipment.Contains(need))
-        select new EquipmentSpan(need.PoolId, need.Units, span);
+    /// <summary>
+    /// Unit by unit, as if they lay upon each other: the first unit is used wherever any is needed, the second wherever two are.
+    /// Neighbouring phases so share as many as they can (rules, section 4).
+    /// </summary>
+    private static IEnumerable<EquipmentSpan> EquipmentOf(Service service, IReadOnlyList<GrainSpan> spans)
+    {
+        foreach (Guid pool in service.Phases.SelectMany(phase => phase.Equipment).Select(need => need.PoolId).Distinct())
+        {
+            int UnitsIn(Phase phase) => phase.Equipment.Where(need => need.PoolId == pool).Sum(need => need.Units);
+            IEnumerable<GrainSpan> uses = Enumerable.Range(1, service.Phases.Max(UnitsIn)).SelectMany(unit => Merge(service, spans, phase => UnitsIn(phase) >= unit));
+            foreach (IGrouping<GrainSpan, GrainSpan> use in uses.GroupBy(span => span)) yield return new EquipmentSpan(pool, use.Count(), use.Key);
+        }
+    }
 
     private static int IndexOf(Service service, Func<Phase, bool> holds, bool last)
     {

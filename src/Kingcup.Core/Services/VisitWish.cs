@@ -4,9 +4,16 @@ namespace Kingcup.Core.Services;
 /// <param name="ServiceId">Which service.</param>
 /// <param name="PractitionerId">Who is to take the lead role, or null for no preference.</param>
 /// <param name="ExtraMinutes">Minutes add-ons bring to the longest attended phase; whole grains.</param>
-public sealed record LineWish(Guid ServiceId, Guid? PractitionerId = null, int ExtraMinutes = 0);
+public sealed record LineWish(Guid ServiceId, Guid? PractitionerId = null, int ExtraMinutes = 0)
+{
+    /// <summary>Who of those who come it is for, 0 for the first. Lines of one person follow each other, those of others may lie beside them.</summary>
+    public int Person { get; init; }
 
-/// <summary>A visit somebody wants: one or more lines in a row.</summary>
+    /// <summary>For the first line of a person: minutes after the start of the visit at which it begins; whole grains.</summary>
+    public int OffsetMinutes { get; init; }
+}
+
+/// <summary>A visit somebody wants: lines in order for one or more people (rules, section 4).</summary>
 /// <param name="Lines">The lines in order, at least one.</param>
 public sealed record VisitWish(IReadOnlyList<LineWish> Lines)
 {

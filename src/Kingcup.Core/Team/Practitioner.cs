@@ -12,7 +12,7 @@ public sealed record HeldQualification(Guid QualificationId, LocalDate From, Loc
     public bool IsValidOn(LocalDate date) => From <= date && (Until is null || date <= Until);
 }
 
-/// <summary>A person who treats clients: one unit that can be held.</summary>
+/// <summary>A person who treats clients: as many units that can be held as clients they look after at once.</summary>
 public sealed record Practitioner
 {
     /// <summary>Identity.</summary>
@@ -23,6 +23,9 @@ public sealed record Practitioner
 
     /// <summary>Place in the house order, lowest first; ties end in it.</summary>
     public int Order { get; init; }
+
+    /// <summary>How many clients they look after at once in services that allow it, 1 or more; any other service takes the whole person.</summary>
+    public int Attention { get; init; } = 1;
 
     /// <summary>What the practitioner holds.</summary>
     public IReadOnlyList<HeldQualification> Qualifications { get; init; } = [];
@@ -45,7 +48,7 @@ public sealed record Practitioner
 
 /// <summary>
 /// The most that clients may book of one practitioner's local day (rules, section 5, gate 6). Appointments are lines that hold
-/// her and begin that day; minutes are the time held by them, buffers included. The desk may go beyond.
+/// them and begin that day; minutes are the time held by them, buffers included. The desk may go beyond.
 /// </summary>
 public sealed record DailyLimits
 {

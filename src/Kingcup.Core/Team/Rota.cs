@@ -12,7 +12,20 @@ public sealed record Break(Stretch During, string Reason);
 /// <param name="LocationId">Where.</param>
 /// <param name="During">When.</param>
 /// <param name="Breaks">Pauses inside it.</param>
-public sealed record Shift(Guid LocationId, Stretch During, IReadOnlyList<Break> Breaks);
+public sealed record Shift(Guid LocationId, Stretch During, IReadOnlyList<Break> Breaks)
+{
+    /// <summary>The services it is kept for; for others it is not a shift. With no category named either, all.</summary>
+    public IReadOnlySet<Guid> Services { get; init; } = new HashSet<Guid>();
+
+    /// <summary>The categories it is kept for.</summary>
+    public IReadOnlySet<Guid> Categories { get; init; } = new HashSet<Guid>();
+
+    /// <summary>Whether it is kept for some services only.</summary>
+    public bool IsKept => Services.Count + Categories.Count > 0;
+
+    /// <summary>Whether it is a shift for a service.</summary>
+    public bool IsFor(Guid serviceId, Guid categoryId) => !IsKept || Services.Contains(serviceId) || Categories.Contains(categoryId);
+}
 
 /// <summary>A shift of a repeating rota.</summary>
 /// <param name="Week">Which week of the cycle, 0 for the first.</param>
@@ -38,4 +51,25 @@ public sealed record Rota(Guid PractitionerId, LocalDate From, int Weeks, IReadO
     }
 
     private static LocalDate Monday(LocalDate date) => date.PlusDays(1 - (int)date.DayOfWeek);
+}
+
+/// <summary>Who works when by their rotas alone (rules, section 3, point 2).</summary>
+public sealed class RotaCalendar
+{
+    private readonly ILookup<Guid, Rota> _rotas;
+
+    /// <summary>Makes the calendar.</summary>
+    public RotaCalendar(IEnumerable<Rota> rotas) => _rotas = rotas.OrderByDescending(rota => rota.From).ToLookup(rota => rota.PractitionerId);
+
+    /// <summary>The rotas of a practitioner, the newest first.</summary>
+    public IEnumerable<Rota> Of(Guid practitionerId) => _rotas[practitionerId];
+
+    /// <summary>The shifts of a practitioner on a date, whatever else holds on it.</summary>
+    public IEnumerable<Shift> On(Guid practitionerId, LocalDate date)
+    {
+        Rota? rota = _rotas[practitionerId].FirstOrDefault(candidate => candidate.From <= date);
+        if (rota is null) return [];
+        int week = rota.WeekOf(date);
+        return rota.Shifts.Where(shift => shift.Week == week && shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
+    }
 }

@@ -6,16 +6,16 @@ using System.Runtime.Intrinsics;
 namespace Kingcup.Core.Time;
 
 /// <summary>
-/// A set of grains around one book day, as 512 bits. Grain 0 is local midnight; the set reaches from
-/// <see cref="First"/> (two hours before it) to <see cref="Last"/>, well into the next morning, so that
-/// buffers and turnaround may cross midnight. Grains outside that window are never members.
+/// A set of grains around one book day, as 1024 bits. Grain 0 is local midnight; the set reaches from <see cref="First"/>, before
+/// the midnight of the day before, to <see cref="Last"/>, behind the end of the day after, so that visits and free runs may cross
+/// midnight on either side. Grains outside that window are never members.
 /// </summary>
 public readonly struct DaySet : IEquatable<DaySet>, IEnumerable<int>
 {
-    private const int Words = 8;
+    private const int Words = 16;
 
     /// <summary>The first grain a set can hold, relative to local midnight.</summary>
-    public const int First = -24;
+    public const int First = -300;
 
     /// <summary>The last grain a set can hold, relative to local midnight.</summary>
     public const int Last = First + (Words * 64) - 1;
@@ -63,7 +63,7 @@ public readonly struct DaySet : IEquatable<DaySet>, IEnumerable<int>
     }
 
     /// <summary>True when nothing is in the set.</summary>
-    public bool IsEmpty => Wide(this) == Vector512<ulong>.Zero;
+    public bool IsEmpty => (Low(this) | High(this)) == Vector512<ulong>.Zero;
 
     /// <summary>How many grains are in the set.</summary>
     public int Count
@@ -77,22 +77,32 @@ public readonly struct DaySet : IEquatable<DaySet>, IEnumerable<int>
     }
 
     /// <summary>Grains in both sets.</summary>
-    public static DaySet operator &(in DaySet a, in DaySet b) => Of(Wide(a) & Wide(b));
+    public static DaySet operator &(in DaySet a, in DaySet b) => Of(Low(a) & Low(b), High(a) & High(b));
 
     /// <summary>Grains in either set.</summary>
-    public static DaySet operator |(in DaySet a, in DaySet b) => Of(Wide(a) | Wide(b));
+    public static DaySet operator |(in DaySet a, in DaySet b) => Of(Low(a) | Low(b), High(a) | High(b));
 
     /// <summary>Grains of the first set that are not in the second.</summary>
-    public DaySet Except(in DaySet other) => Of(Vector512.AndNot(Wide(this), Wide(other)));
+    public DaySet Except(in DaySet other) => Of(Vector512.AndNot(Low(this), Low(other)), Vector512.AndNot(High(this), High(other)));
 
-    // The eight words as one vector; where the machine has none so wide, .NET works on two halves.
-    private static Vector512<ulong> Wide(in DaySet set) => Unsafe.As<DaySet, Vector512<ulong>>(ref Unsafe.AsRef(in set));
+    // The words as two vectors; where the machine has none so wide, .NET works on halves of them.
+    private static Vector512<ulong> Low(in DaySet set) => Unsafe.As<DaySet, Vector512<ulong>>(ref Unsafe.AsRef(in set));
 
-    private static DaySet Of(Vector512<ulong> wide) => Unsafe.As<Vector512<ulong>, DaySet>(ref wide);
+    private static Vector512<ulong> High(in DaySet set) => Unsafe.Add(ref Unsafe.As<DaySet, Vector512<ulong>>(ref Unsafe.AsRef(in set)), 1);
+
+    private static DaySet Of(Vector512<ulong> low, Vector512<ulong> high)
+    {
+        Unsafe.SkipInit(out DaySet set);
+        ref Vector512<ulong> words = ref Unsafe.As<DaySet, Vector512<ulong>>(ref set);
+        words = low;
+        Unsafe.Add(ref words, 1) = high;
+        return set;
+    }
 
     /// <summary>The grains <c>s</c> for which <c>s + grains</c> is a member; <paramref name="grains"/> may be negative.</summary>
     public DaySet Earlier(int grains)
     {
+        if (grains == 0) return this;
         if (grains < 0) return Later(-grains);
         int words = grains >> 6, shift = grains & 63;
         Bits bits = default;
@@ -159,6 +169,50 @@ public readonly struct DaySet : IEquatable<DaySet>, IEnumerable<int>
         return null;
     }
 
+    /// <summary>Whether every grain of the half-open stretch is a member; true for an empty one.</summary>
+    public bool Covers(int from, int until) => until <= from || (from >= First && NextGap(from) >= until);
+
+    /// <summary>The grains that are in at least <paramref name="wanted"/> of the sets: so many of them, whichever.</summary>
+    public static DaySet AtLeast(ReadOnlySpan<DaySet> sets, int wanted)
+    {
+        if (wanted <= 0) return Full;
+        if (wanted > sets.Length) return Empty;
+        DaySet all = Empty;
+        if (wanted == 1)
+        {
+            foreach (ref readonly DaySet set in sets) all |= set;
+            return all;
+        }
+
+        if (wanted == sets.Length)
+        {
+            all = sets[0];
+            foreach (ref readonly DaySet set in sets[1..]) all &= set;
+            return all;
+        }
+
+        // Counters of several bits, one for each grain: digit by digit, as one adds on paper, beginning at 2^n - wanted, so that the
+        // last carry says that so many have come.
+        int digits = BitOperations.Log2((uint)wanted - 1) + 1;
+        int start = (1 << digits) - wanted;
+        Span<DaySet> counter = stackalloc DaySet[digits];
+        for (int digit = 0; digit < digits; digit++) counter[digit] = (start >> digit & 1) == 1 ? Full : Empty;
+        foreach (ref readonly DaySet set in sets)
+        {
+            DaySet carry = set;
+            for (int digit = 0; digit < digits; digit++)
+            {
+                DaySet more = counter[digit] & carry;
+                counter[digit] = (counter[digit] | carry).Except(more);
+                carry = more;
+            }
+
+            all |= carry;
+        }
+
+        return all;
+    }
+
     /// <summary>The maximal runs of members, as half-open grain stretches in order.</summary>
     public IEnumerable<(int From, int Until)> Runs()
     {
@@ -175,8 +229,11 @@ public readonly struct DaySet : IEquatable<DaySet>, IEnumerable<int>
     public (int From, int Until) RunAround(int grain)
     {
         if (!Contains(grain)) return (grain, grain);
-        int from = grain;
-        while (Contains(from - 1)) from--;
+        int at = grain - First, word = at >> 6;
+        // The last word before it that is not full of members up to it, and the gap in that.
+        ulong gaps = ~_bits[word] & ((at & 63) == 63 ? ulong.MaxValue : (1UL << ((at & 63) + 1)) - 1);
+        while (gaps == 0 && word > 0) gaps = ~_bits[--word];
+        int from = gaps == 0 ? First : (word * 64) + 64 - BitOperations.LeadingZeroCount(gaps) + First;
         return (from, NextGap(grain));
     }
 

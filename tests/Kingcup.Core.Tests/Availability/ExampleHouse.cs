@@ -42,6 +42,8 @@ internal sealed class ExampleHouse
 
     internal List<Closure> Closures { get; } = [];
 
+    internal List<OnlineStop> Stops { get; } = [];
+
     internal List<TakenTime> Taken { get; } = [];
 
     internal List<BlockedTime> Blocked { get; } = [];
@@ -54,13 +56,15 @@ internal sealed class ExampleHouse
         Rooms,
         Pools,
         Services,
-        new RotaCalendar(
-            Practitioners.Select(one => new Rota(one.Id, Date.PlusDays(-70), 1, [.. Enum.GetValues<IsoDayOfWeek>()
-                .Where(day => day != IsoDayOfWeek.None).Select(day => new RotaShift(0, day, new Shift(Here, Shift, [])))])),
-            Changes,
-            Closures));
+        new RotaCalendar(Practitioners.Select(one => new Rota(one.Id, Date.PlusDays(-70), 1, [.. Enum.GetValues<IsoDayOfWeek>()
+            .Where(day => day != IsoDayOfWeek.None).Select(day => new RotaShift(0, day, new Shift(Here, Shift, []) { Services = KeptFor }))]))));
 
-    internal DayBook Day(LocalDate? date = null) => new(Build(), date ?? Date, Taken, Blocked);
+    /// <summary>The services every shift is kept for; none means all.</summary>
+    internal IReadOnlySet<Guid> KeptFor { get; set; } = new HashSet<Guid>();
+
+    internal DatedCalendar Dated() => new(Changes, Closures, Stops, new BlockCalendar(Blocked, []));
+
+    internal DayBook Day(LocalDate? date = null) => new(Build(), date ?? Date, Dated(), Taken);
 
     internal Service Add(int number, string name, params Phase[] phases)
     {

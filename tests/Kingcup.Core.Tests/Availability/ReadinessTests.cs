@@ -21,7 +21,7 @@ public sealed class ReadinessTests
     private ReadinessIssue? IssueOf(Service service)
     {
         House house = _house.Build();
-        return Readiness.Of(house, service, [.. Enumerable.Range(0, 70).Select(offset => new DayBook(house, ExampleHouse.Date.PlusDays(offset), [], []))], _now);
+        return Readiness.Of(house, service, [.. Enumerable.Range(0, 70).Select(offset => new DayBook(house, ExampleHouse.Date.PlusDays(offset), DatedCalendar.Empty, []))], _now);
     }
 
     private Service Laser(LocalDate? until)

@@ -256,7 +256,7 @@ public sealed class WorkedExamples
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
         DayBook day = _house.Day();
         House house = _house.Build();
-        House off = new(house.Location, house.Practitioners, house.Rooms, house.Pools, house.Services.Values, house.Calendar) { BusinessIsOnline = false };
+        House off = new(house.Location, house.Practitioners, house.Rooms, house.Pools, house.Services.Values, house.Rotas) { BusinessIsOnline = false };
         StartFinder finder = new(off, VisitWish.Of(service.Id));
         finder.Offered(day, Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
         finder.WhyNotOffered(day, _house.Grain(10), Audience.Stranger, _longAgo).Single().Reasons.Single().Code.ShouldBe(ReasonCode.BusinessNotOnline);

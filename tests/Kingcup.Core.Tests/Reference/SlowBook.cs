@@ -9,18 +9,39 @@ using NodaTime.TimeZones;
 
 namespace Kingcup.Core.Tests.Reference;
 
-/// <summary>A claim of the reference: plain instants, no grains.</summary>
-public sealed record SlowClaim(Guid ResourceId, int Unit, Interval During);
+/// <summary>A stretch of a resource in the reference: plain instants, no grains.</summary>
+/// <param name="ResourceId">The resource.</param>
+/// <param name="During">From when until when it is held.</param>
+/// <param name="Core">The part of it that has to lie on open days.</param>
+/// <param name="Units">How many units.</param>
+/// <param name="ServiceId">What for.</param>
+public sealed record SlowClaim(Guid ResourceId, Interval During, Interval Core, int Units, Guid ServiceId);
 
 /// <summary>A line as the reference tries it.</summary>
-public sealed record SlowLine(Service Service, Instant Start, IReadOnlyList<int> PhaseMinutes, IReadOnlyList<Practitioner> Staff, Room? Room, IReadOnlyList<int> Units)
+public sealed record SlowLine(int Index, Service Service, int Person, Instant Start, IReadOnlyList<int> PhaseMinutes, IReadOnlyList<Practitioner> Staff, Room? Room)
 {
     public Instant End => Start + Duration.FromMinutes(PhaseMinutes.Sum());
+
+    public Interval Phase(int phase)
+    {
+        Instant from = Start + Duration.FromMinutes(PhaseMinutes.Take(phase).Sum());
+        return new Interval(from, from + Duration.FromMinutes(PhaseMinutes[phase]));
+    }
+
+    public int? FirstAttended => Attended().FirstOrDefault();
+
+    public int? LastAttended => Attended().LastOrDefault();
+
+    private IEnumerable<int?> Attended() => Enumerable.Range(0, PhaseMinutes.Count).Where(i => Service.Phases[i].AttendedBy.Count > 0).Select(i => (int?)i);
+
+    public bool BeginsWith(Practitioner one) => FirstAttended is { } first && Service.Phases[first].AttendedBy.Any(role => Staff[role] == one);
+
+    public bool EndsWith(Practitioner one) => LastAttended is { } last && Service.Phases[last].AttendedBy.Any(role => Staff[role] == one);
 }
 
 /// <summary>
-/// The slow, obvious reference: it tries every start, every wait, every person, room and item, one after another, writes down
-/// the claims as the rules say and looks whether each of them is free. It shares no code with the engine but the descriptions.
+/// The slow, obvious reference: it tries every start, every wait, every person and room, one after another, writes down what is held
+/// as the rules say and looks whether all of it is free. It shares no code with the engine but the descriptions.
 /// </summary>
 public sealed class SlowBook(World world)
 {
@@ -34,30 +55,31 @@ public sealed class SlowBook(World world)
     }
 
     /// <summary>All ways to place the visit at a start.</summary>
-    public IEnumerable<IReadOnlyList<SlowLine>> Ways(Instant start) => Place(start, []);
+    public IEnumerable<IReadOnlyList<SlowLine>> Ways(Instant start) =>
+        world.Wish.Lines.Any(line => _house.Services[line.ServiceId].Locations is { Count: > 0 } places && !places.Contains(_house.Location.Id)) ? [] : Place(start, []);
 
     private IEnumerable<IReadOnlyList<SlowLine>> Place(Instant start, IReadOnlyList<SlowLine> done)
     {
         if (done.Count == world.Wish.Lines.Count)
         {
-            if (EquipmentWays(done, 0, [.. Claims(done)]).Any(AllFree)) yield return done;
+            if (AllFree(done)) yield return done;
             yield break;
         }
 
         LineWish wish = world.Wish.Lines[done.Count];
         Service service = _house.Services[wish.ServiceId];
-        int longestWait = done.Count == 0 ? 0 : _house.Location.LongestWaitMinutes;
-        for (int wait = 0; wait <= longestWait; wait += 5)
+        SlowLine? before = done.LastOrDefault(line => line.Person == wish.Person);
+        for (int wait = 0; wait <= (before is null ? 0 : _house.Location.LongestWaitMinutes); wait += 5)
         {
-            Instant at = (done.Count == 0 ? start : done[^1].End) + Duration.FromMinutes(wait);
+            Instant at = (before?.End ?? start + Duration.FromMinutes(wish.OffsetMinutes)) + Duration.FromMinutes(wait);
             foreach (IReadOnlyList<Practitioner> staff in Staffings(service, wish, 0, []))
             {
                 IReadOnlyList<int> minutes = Minutes(service, staff[0], wish.ExtraMinutes);
-                foreach ((Room? room, int[] units) in RoomsFor(service))
+                foreach (Room? room in RoomsFor(service))
                 {
-                    SlowLine line = new(service, at, minutes, staff, room, units);
+                    SlowLine line = new(done.Count, service, wish.Person, at, minutes, staff, room);
                     // The bare attended time has to be free whatever comes behind; saves most of the walk.
-                    if (!Attended(line).All(Free)) continue;
+                    if (!Attended(line).All(claim => FreeUnits(claim) >= claim.Units)) continue;
                     foreach (IReadOnlyList<SlowLine> way in Place(start, [.. done, line])) yield return way;
                 }
             }
@@ -90,173 +112,249 @@ public sealed class SlowBook(World world)
         return minutes;
     }
 
-    private IEnumerable<(Room? Room, int[] Units)> RoomsFor(Service service)
-    {
-        if (service.Room is null)
-        {
-            yield return (null, []);
-            yield break;
-        }
+    private IEnumerable<Room?> RoomsFor(Service service) =>
+        service.Room is null ? [null] : _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features) && service.Room.Units <= room.Capacity);
 
-        foreach (Room room in _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features)))
-            foreach (int[] units in Picks(room.Capacity, service.Room.Units)) yield return (room, units);
-    }
+    private static int UnitsOf(Practitioner one, Service service) => service.BesideOthers ? 1 : one.Attention;
 
-    private static IEnumerable<int[]> Picks(int of, int wanted) =>
-        Enumerable.Range(0, 1 << of)
-            .Select(mask => Enumerable.Range(0, of).Where(unit => (mask >> unit & 1) == 1).ToArray())
-            .Where(pick => pick.Length == wanted);
-
-    private static Interval Phase(SlowLine line, int phase)
-    {
-        Instant from = line.Start + Duration.FromMinutes(line.PhaseMinutes.Take(phase).Sum());
-        return new Interval(from, from + Duration.FromMinutes(line.PhaseMinutes[phase]));
-    }
+    private static SlowClaim Of(Practitioner one, Service service, Instant from, Instant until) =>
+        new(one.Id, new Interval(from, until), new Interval(from, until), UnitsOf(one, service), service.Id);
 
     private static IEnumerable<SlowClaim> Attended(SlowLine line) =>
         from phase in Enumerable.Range(0, line.PhaseMinutes.Count)
         from role in line.Service.Phases[phase].AttendedBy
-        select new SlowClaim(line.Staff[role].Id, 0, Phase(line, phase));
+        select Of(line.Staff[role], line.Service, line.Phase(phase).Start, line.Phase(phase).End);
 
-    /// <summary>Claims of practitioners and rooms, as rules section 4 has them.</summary>
-    public static IEnumerable<SlowClaim> Claims(IReadOnlyList<SlowLine> lines)
+    /// <summary>What a way holds of its people, role by role: neighbouring phases and buffers are one stretch (rules, section 4).</summary>
+    public static IEnumerable<(int Line, int Role, SlowClaim Claim)> People(IReadOnlyList<SlowLine> lines)
     {
-        for (int i = 0; i < lines.Count; i++)
+        foreach (SlowLine line in lines)
         {
-            SlowLine line = lines[i];
-            foreach (SlowClaim claim in Attended(line)) yield return claim;
-            if (FirstAttended(line) is { } first)
-                foreach (Practitioner one in On(line, first))
-                    if (line.Service.BufferAlways || i == 0 || !EndsWith(lines[i - 1], one))
-                        yield return new SlowClaim(one.Id, 0, new Interval(Phase(line, first).Start - Duration.FromMinutes(line.Service.BufferBeforeMinutes), Phase(line, first).Start));
-            if (LastAttended(line) is { } last)
-                foreach (Practitioner one in On(line, last))
-                    if (line.Service.BufferAlways || i == lines.Count - 1 || !BeginsWith(lines[i + 1], one))
-                        yield return new SlowClaim(one.Id, 0, new Interval(Phase(line, last).End, Phase(line, last).End + Duration.FromMinutes(line.Service.BufferAfterMinutes)));
-            if (line.Room is null || (i > 0 && Keeps(lines[i - 1], line))) continue;
-            int until = i;
-            while (until + 1 < lines.Count && Keeps(lines[until], lines[until + 1])) until++;
-            foreach (int unit in line.Units)
-                yield return new SlowClaim(line.Room.Id, unit, new Interval(line.Start, lines[until].End + Duration.FromMinutes(line.Room.TurnaroundMinutes)));
-        }
-    }
-
-    private static bool Keeps(SlowLine before, SlowLine line) =>
-        before.Room is not null && line.Room is not null && before.Room.Id == line.Room.Id && before.Units.SequenceEqual(line.Units);
-
-    private static int? FirstAttended(SlowLine line) =>
-        Enumerable.Range(0, line.PhaseMinutes.Count).Select(i => (int?)i).FirstOrDefault(i => line.Service.Phases[i!.Value].AttendedBy.Count > 0);
-
-    private static int? LastAttended(SlowLine line) =>
-        Enumerable.Range(0, line.PhaseMinutes.Count).Select(i => (int?)i).LastOrDefault(i => line.Service.Phases[i!.Value].AttendedBy.Count > 0);
-
-    private static IEnumerable<Practitioner> On(SlowLine line, int phase) => line.Service.Phases[phase].AttendedBy.Select(role => line.Staff[role]);
-
-    private static bool EndsWith(SlowLine line, Practitioner one) => LastAttended(line) is { } last && On(line, last).Contains(one);
-
-    private static bool BeginsWith(SlowLine line, Practitioner one) => FirstAttended(line) is { } first && On(line, first).Contains(one);
-
-    private IEnumerable<List<SlowClaim>> EquipmentWays(IReadOnlyList<SlowLine> lines, int index, List<SlowClaim> claims)
-    {
-        List<(EquipmentNeed Need, Interval During)> needs = [.. lines.SelectMany(EquipmentOf)];
-        if (index == needs.Count)
-        {
-            yield return claims;
-            yield break;
-        }
-
-        (EquipmentNeed need, Interval during) = needs[index];
-        EquipmentPool? pool = _house.Pools.SingleOrDefault(one => one.Id == need.PoolId);
-        if (pool is null) yield break;
-        Interval held = new(during.Start, during.End + Duration.FromMinutes(pool.TurnaroundMinutes));
-        foreach (int[] units in Picks(pool.Quantity, need.Units))
-        {
-            List<SlowClaim> more = [.. claims, .. units.Select(unit => new SlowClaim(pool.Id, unit, held))];
-            foreach (List<SlowClaim> way in EquipmentWays(lines, index + 1, more)) yield return way;
-        }
-    }
-
-    /// <summary>Equipment of a line; neighbouring phases with the same need are one use.</summary>
-    private static IEnumerable<(EquipmentNeed Need, Interval During)> EquipmentOf(SlowLine line)
-    {
-        foreach (EquipmentNeed need in line.Service.Phases.SelectMany(phase => phase.Equipment).Distinct())
-        {
-            Interval? run = null;
-            for (int i = 0; i < line.PhaseMinutes.Count; i++)
+            SlowLine? before = lines.LastOrDefault(other => other.Person == line.Person && other.Index < line.Index), after = lines.FirstOrDefault(other => other.Person == line.Person && other.Index > line.Index);
+            for (int role = 0; role < line.Staff.Count; role++)
             {
-                if (line.Service.Phases[i].Equipment.Contains(need))
+                Practitioner one = line.Staff[role];
+                List<(Instant From, Instant Until)> stretches = [];
+                for (int phase = 0; phase < line.PhaseMinutes.Count; phase++)
                 {
-                    run = new Interval(run?.Start ?? Phase(line, i).Start, Phase(line, i).End);
+                    if (!line.Service.Phases[phase].AttendedBy.Contains(role)) continue;
+                    (Instant from, Instant until) = (line.Phase(phase).Start, line.Phase(phase).End);
+                    if (phase == line.FirstAttended && (line.Service.BufferAlways || before?.EndsWith(one) != true)) from -= Duration.FromMinutes(line.Service.BufferBeforeMinutes);
+                    if (phase == line.LastAttended && (line.Service.BufferAlways || after?.BeginsWith(one) != true)) until += Duration.FromMinutes(line.Service.BufferAfterMinutes);
+                    if (stretches.Count > 0 && stretches[^1].Until == from) stretches[^1] = (stretches[^1].From, until);
+                    else stretches.Add((from, until));
                 }
-                else if (run is { } done)
+
+                foreach ((Instant from, Instant until) in stretches) yield return (line.Index, role, Of(one, line.Service, from, until));
+            }
+        }
+    }
+
+    /// <summary>Equipment of a line, unit upon unit: neighbouring phases share as many as both need.</summary>
+    private IEnumerable<SlowClaim> Equipment(SlowLine line)
+    {
+        foreach (EquipmentPool pool in _house.Pools)
+        {
+            for (int unit = 1; unit <= 4; unit++)
+            {
+                Instant? from = null;
+                for (int phase = 0; phase <= line.PhaseMinutes.Count; phase++)
                 {
-                    yield return (need, done);
-                    run = null;
+                    bool used = phase < line.PhaseMinutes.Count && line.Service.Phases[phase].Equipment.Where(need => need.PoolId == pool.Id).Sum(need => need.Units) >= unit;
+                    if (used) from ??= line.Phase(phase).Start;
+                    if (used || from is not { } began) continue;
+                    Instant until = line.Phase(phase - 1).End;
+                    yield return new SlowClaim(pool.Id, new Interval(began, until + Duration.FromMinutes(pool.TurnaroundMinutes)), new Interval(began, until), 1, line.Service.Id);
+                    from = null;
                 }
             }
-
-            if (run is { } last) yield return (need, last);
         }
     }
 
-    private bool AllFree(List<SlowClaim> claims) =>
-        claims.All(Free) && claims.Index().All(one => claims.Skip(one.Index + 1).All(other =>
-            other.ResourceId != one.Item.ResourceId || other.Unit != one.Item.Unit || !Overlap(other.During, one.Item.During)));
-
-    /// <summary>Whether the resource is open and has nothing else for the whole claim.</summary>
-    public bool Free(SlowClaim claim)
+    private bool AllFree(IReadOnlyList<SlowLine> lines)
     {
-        if (claim.During.Start == claim.During.End) return true;
-        bool person = _house.Practitioners.Any(one => one.Id == claim.ResourceId);
-        if (person && !ShiftsOf(claim.ResourceId).Any(shift => shift.Start <= claim.During.Start && claim.During.End <= shift.End)) return false;
-        // Rooms and equipment rest on the day their location is closed, unless somebody works all the same.
-        Instant midnight = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
-        if (!person && claim.During.Start < midnight && _house.Calendar.ClosureOn(_house.Location.Id, world.Date) is not null && !_house.Practitioners.Any(one => ShiftsOf(one.Id).Any())) return false;
+        List<SlowClaim> flat = [.. People(lines).Select(one => one.Claim), .. lines.SelectMany(Equipment)];
+        foreach (IGrouping<Guid, SlowClaim> own in flat.GroupBy(claim => claim.ResourceId))
+            if (!Fits([.. own])) return false;
+        return lines.Where(line => line.Room is not null).GroupBy(line => line.Room!).All(own => RoomFits(own.Key, [.. own]));
+    }
+
+    /// <summary>Whether stretches of one resource find units: each tries every choice of units, one after another.</summary>
+    private bool Fits(List<SlowClaim> claims)
+    {
+        if (claims.Count == 1) return FreeUnits(claims[0]) >= claims[0].Units;
+        int units = UnitsOf(claims[0].ResourceId);
+        return Try(0, []);
+
+        bool Try(int index, List<(int Unit, Interval During)> held)
+        {
+            if (index == claims.Count) return true;
+            SlowClaim claim = claims[index];
+            List<int> free = [.. Enumerable.Range(0, units).Where(unit => IsFree(claim, unit) && !held.Any(other => other.Unit == unit && Overlap(other.During, claim.During)))];
+            return Picks(free, claim.Units).Any(pick => Try(index + 1, [.. held, .. pick.Select(unit => (unit, claim.During))]));
+        }
+    }
+
+    /// <summary>
+    /// Whether the lines spent in one room find units there. Units go on into the next line of the same person, or are left and need
+    /// their turnaround.
+    /// </summary>
+    private bool RoomFits(Room room, List<SlowLine> lines)
+    {
+        Duration turnaround = Duration.FromMinutes(room.TurnaroundMinutes);
+        SlowClaim Held(SlowLine line, Instant from, Instant until) => new(room.Id, new Interval(from, until + turnaround), new Interval(from, until), 1, line.Service.Id);
+        if (lines.Count == 1) return FreeUnits(Held(lines[0], lines[0].Start, lines[0].End)) >= lines[0].Service.Room!.Units;
+        lines = [.. lines.OrderBy(line => line.Start)];
+        return Try(0, [.. lines.Select(_ => Array.Empty<int>())]);
+
+        bool Try(int index, List<int[]> chosen)
+        {
+            if (index == lines.Count) return Enumerable.Range(0, room.Capacity).All(unit => UnitHolds(unit, [.. lines.Where((_, i) => chosen[i].Contains(unit))]));
+            return Picks([.. Enumerable.Range(0, room.Capacity)], lines[index].Service.Room!.Units).Any(pick => Try(index + 1, [.. chosen.Take(index), pick, .. chosen.Skip(index + 1)]));
+        }
+
+        bool UnitHolds(int unit, List<SlowLine> own)
+        {
+            // Between two of its lines the unit is either kept through the wait, or left.
+            for (int choice = 0; choice < 1 << Math.Max(0, own.Count - 1); choice++)
+            {
+                List<SlowClaim> claims = [];
+                Instant? from = null;
+                bool possible = true;
+                for (int i = 0; i < own.Count; i++)
+                {
+                    from ??= own[i].Start;
+                    bool keeps = i + 1 < own.Count && (choice >> i & 1) == 1;
+                    if (keeps)
+                    {
+                        int next = world.Wish.Lines.Index().Where(one => one.Item.Person == own[i].Person && one.Index > own[i].Index).Select(one => one.Index).FirstOrDefault(-1);
+                        possible &= next == own[i + 1].Index;
+                        continue;
+                    }
+
+                    claims.Add(Held(own[i], from.Value, own[i].End));
+                    from = null;
+                }
+
+                if (possible && claims.All(claim => IsFree(claim, unit)) && claims.Zip(claims.Skip(1)).All(pair => pair.First.During.End <= pair.Second.During.Start)) return true;
+            }
+
+            return own.Count == 0;
+        }
+    }
+
+    private static IEnumerable<int[]> Picks(IReadOnlyList<int> from, int wanted)
+    {
+        if (wanted == 0) return [[]];
+        return from.Index().SelectMany(one => Picks([.. from.Skip(one.Index + 1)], wanted - 1).Select(rest => (int[])[one.Item, .. rest]));
+    }
+
+    private int UnitsOf(Guid id) => _house.Practitioners.FirstOrDefault(one => one.Id == id)?.Attention ?? _house.Rooms.FirstOrDefault(one => one.Id == id)?.Capacity ?? _house.Pools.First(one => one.Id == id).Quantity;
+
+    /// <summary>How many units are free for the whole of a stretch.</summary>
+    public int FreeUnits(SlowClaim claim) => Enumerable.Range(0, UnitsOf(claim.ResourceId)).Count(unit => IsFree(claim, unit));
+
+    /// <summary>Whether a unit is open and has nothing else for the whole stretch.</summary>
+    public bool IsFree(SlowClaim claim, int unit)
+    {
+        if (claim.During.Start >= claim.During.End) return true;
+        Practitioner? person = _house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId);
+        for (Instant at = claim.Core.Start; at < claim.Core.End; at += Duration.FromMinutes(5))
+        {
+            if (person is null ? !IsOpen(at) : !IsOnShift(person, at, claim.ServiceId)) return false;
+        }
+
         LocalDate? retired = _house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId)?.Retired;
         if (world.Date >= retired) return false;
-        if (world.Blocked.Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))) return false;
+        if (Blocked().Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))) return false;
         return !world.Taken.Any(taken =>
         {
             Duration travel = Duration.FromMinutes(taken.LocationId == _house.Location.Id ? 0 : 20);
-            return taken.ResourceId == claim.ResourceId && taken.Unit == claim.Unit
+            return taken.ResourceId == claim.ResourceId && taken.Unit == unit
                 && Overlap(new Interval(taken.During.Start - travel, taken.During.End + travel), claim.During);
         });
     }
 
-    private IEnumerable<Interval> ShiftsOf(Guid practitionerId) =>
-        from shift in _house.Calendar.On(practitionerId, world.Date)
-        let interval = Wall(shift.During)
-        where interval.Duration > Duration.Zero
-        select interval;
+    private List<(Guid ResourceId, Interval During)>? _blocked;
 
-    private Interval Wall(Stretch stretch)
+    /// <summary>Everything blocked, the repeating written out date by date.</summary>
+    public List<(Guid ResourceId, Interval During)> Blocked()
     {
-        Instant from = Wall(world.Date + stretch.From);
-        Instant until = stretch.Until == LocalTime.Midnight ? _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant() : Wall(world.Date + stretch.Until);
+        if (_blocked is not null) return _blocked;
+        _blocked = [.. world.Dated.Blocks.Once.Select(block => (block.ResourceId, block.During))];
+        foreach (Calendar.RepeatingBlock block in world.Dated.Blocks.Repeating)
+        {
+            for (LocalDate date = world.Date.PlusDays(-2); date <= world.Date.PlusDays(2); date = date.PlusDays(1))
+                if (!(block.Changed.TryGetValue(date, out Stretch? other) && other is null)) _blocked.Add((block.ResourceId, Wall(date, other ?? block.During)));
+        }
+
+        return _blocked;
+    }
+
+    /// <summary>Rooms and equipment rest on days on which their location is closed, unless somebody works all the same.</summary>
+    private bool IsOpen(Instant at)
+    {
+        LocalDate date = at.InZone(_zone).Date;
+        return !IsClosed(date) || _house.Practitioners.Any(one => ShiftsOf(one, date).Any());
+    }
+
+    private bool IsClosed(LocalDate date) => world.Dated.Closures.Any(closure => closure.LocationId == _house.Location.Id
+        && (closure.Date == date || (closure.Yearly && closure.Date <= date && (closure.Date.Month, closure.Date.Day) == (date.Month, date.Day))));
+
+    private bool IsOnShift(Practitioner one, Instant at, Guid serviceId) => Enumerable.Range(-1, 3).Select(offset => world.Date.PlusDays(offset)).Any(date =>
+        ShiftsOf(one, date).Any(shift => IsFor(shift, serviceId) && Wall(date, shift.During).Contains(at) && Wall(date, shift.During).End >= at + Duration.FromMinutes(5)
+            && !shift.Breaks.Any(pause => Overlap(Wall(date, pause.During), new Interval(at, at + Duration.FromMinutes(5))))));
+
+    private bool IsFor(Shift shift, Guid serviceId) =>
+        (shift.Services.Count == 0 && shift.Categories.Count == 0) || shift.Services.Contains(serviceId) || shift.Categories.Contains(_house.Services[serviceId].CategoryId);
+
+    private IEnumerable<Shift> ShiftsOf(Practitioner one, LocalDate date)
+    {
+        if (date >= one.Retired) return [];
+        Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other => other.PractitionerId == one.Id && other.Date == date);
+        IEnumerable<Shift> shifts = change?.Shifts ?? _house.Rotas.Of(one.Id).First().Shifts.Where(shift => shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
+        return IsClosed(date) && change?.WorksDuringClosure != true ? [] : shifts;
+    }
+
+    private Interval Wall(LocalDate date, Stretch stretch)
+    {
+        Instant from = Wall(date + stretch.From);
+        Instant until = stretch.Until == LocalTime.Midnight ? _zone.AtStartOfDay(date.PlusDays(1)).ToInstant() : Wall(date + stretch.Until);
         return new Interval(from, Instant.Max(from, until));
     }
 
     private Instant Wall(LocalDateTime wall) => wall.InZone(_zone, Resolvers.LenientResolver).ToInstant();
 
-    /// <summary>Whether a way passes the gates a client has to pass besides being free; no set times in these worlds.</summary>
+    private T Rule<T>(Service service, Func<OnlineRules, T?> of, OnlineRules? client = null) where T : struct =>
+        (client is null ? null : of(client)) ?? of(service.Online) ?? (service.CategoryId == Worlds.Id(50) ? of(world.CategoryRules) : null) ?? of(_house.Location.Online) ?? of(OnlineRules.Usual)!.Value;
+
+    /// <summary>Whether a way passes the gates a client has to pass besides being free.</summary>
     public bool IsOffered(IReadOnlyList<SlowLine> way, Audience audience, Instant now)
     {
-        OnlineRules rules = _house.Location.Online;
-        // Set at the client goes before set at the location; a value for everyone is one for new clients too.
-        int lead = audience.Own?.LeadMinutes ?? (audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes!.Value;
-        int horizon = audience.Own?.HorizonDays ?? rules.HorizonDays!.Value;
+        // A value for everyone at a place is one for new clients too.
+        int Lead(Service service) => Rule(service, rules => (audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes, audience.Own);
+        int Horizon(Service service) => Rule(service, rules => (audience.IsNew ? rules.NewHorizonDays : null) ?? rules.HorizonDays, audience.Own);
         Instant start = way[0].Start;
         bool mayBook = _house.BusinessIsOnline && _house.Location.BookableOnline && (_house.Location.AcceptsNewClients || !audience.IsNew) && audience.MayBookOnline && !IsLimited(audience, now)
-            && way.All(line => line.Staff[0].BookableOnline) && way.All(line => MayBeBooked(line.Service, audience, start));
+            && way.All(line => line.Staff[0].BookableOnline) && way.All(line => MayBeBooked(line.Service, audience, start, now));
         bool accepted = way.All(line => !audience.IsNew || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true)));
-        bool date = !_house.Location.StoppedOnline.ContainsKey(world.Date)
+        bool date = !world.Dated.Stops.Any(stop => stop.Date == world.Date)
             && way.All(line => InSeason(line.Service.Season))
             && way.All(line => line.Service.Weekdays.Count == 0 || line.Service.Weekdays.Contains(world.Date.DayOfWeek))
-            && start >= now + Duration.FromMinutes(lead)
-            && world.Date <= now.InZone(_zone).Date.PlusDays(horizon);
-        bool open = _house.Calendar.ClosureOn(_house.Location.Id, world.Date) is null && _house.Location.Opening.Any(hours => hours.Weekday == world.Date.DayOfWeek
-            && Wall(hours.During).Start <= start && way[^1].End <= Wall(hours.During).End);
-        return mayBook && accepted && date && open && OnGrid(way[0], rules) && WithinLimits(way);
+            && start >= now + Duration.FromMinutes(way.Max(line => Lead(line.Service)))
+            && world.Date <= now.InZone(_zone).Date.PlusDays(way.Min(line => Horizon(line.Service)));
+        return mayBook && accepted && date && IsInside(start, way.Max(line => line.End)) && OnGrid(way) && WithinLimits(way);
+    }
+
+    private bool IsInside(Instant start, Instant end)
+    {
+        for (Instant at = start; at < end; at += Duration.FromMinutes(5))
+        {
+            if (!Enumerable.Range(-1, 3).Select(offset => world.Date.PlusDays(offset)).Any(day => !IsClosed(day) && _house.Location.Opening.Any(hours =>
+                hours.Weekday == day.DayOfWeek && Wall(day, hours.During).Contains(at) && Wall(day, hours.During).End >= at + Duration.FromMinutes(5)))) return false;
+        }
+
+        return true;
     }
 
     /// <summary>The starts offered by rules section 5, and those offered last; gate 8 looks at all ways of the day.</summary>
@@ -266,9 +364,14 @@ public sealed class SlowBook(World world)
             .Select(start => (start, Ways: Ways(start).Where(way => IsOffered(way, audience, now)).ToList()))
             .Where(one => one.Ways.Count > 0)
             .Select(one => (one.start, one.Ways.Any(LeavesNoGap)))];
-        GapRule rule = _house.Location.Online.Gap!.Value;
-        if (rule == GapRule.Strict && found.Any(one => one.Clean)) found.RemoveAll(one => !one.Clean);
-        return ([.. found.Select(one => one.Start)], rule == GapRule.Off ? [] : [.. found.Where(one => !one.Clean).Select(one => one.Start)]);
+        List<Instant> all = [.. found.Select(one => one.Start)], clean = [.. found.Where(one => one.Clean).Select(one => one.Start)];
+        GapRule gap = world.Wish.Lines.Max(line => Rule(_house.Services[line.ServiceId], rules => rules.Gap));
+        return gap switch
+        {
+            GapRule.Off => (all, []),
+            GapRule.Strict when clean.Count > 0 => (clean, []),
+            _ => (all, [.. all.Except(clean)]),
+        };
     }
 
     private bool IsLimited(Audience audience, Instant now)
@@ -278,11 +381,11 @@ public sealed class SlowBook(World world)
         return audience.Missed.Where(at => since <= at && at <= now).Count() >= limit.Times;
     }
 
-    private static bool MayBeBooked(Service service, Audience audience, Instant start)
+    private static bool MayBeBooked(Service service, Audience audience, Instant start, Instant now)
     {
         bool shown = service.Visibility is Visibility.Everyone || (service.Visibility is Visibility.WithLink && audience.Links.Contains(service.Id));
         bool meant = service.For switch { ClientKind.NewOnly => audience.IsNew, ClientKind.ReturningOnly => !audience.IsNew, _ => true };
-        bool prepared = service.Prerequisite is not { } before || audience.Visits.Any(visit => visit.ServiceId == before.ServiceId
+        bool prepared = service.Prerequisite is not { } before || audience.Visits.Any(visit => visit.ServiceId == before.ServiceId && (visit.IsDone || visit.End > now)
             && visit.End.Plus(Duration.FromHours(before.AtLeastHours)) <= start && start <= visit.End.Plus(Duration.FromDays(before.AtMostDays)));
         return shown && meant && prepared;
     }
@@ -294,15 +397,22 @@ public sealed class SlowBook(World world)
         return from.CompareTo(until) <= 0 ? day.CompareTo(from) >= 0 && day.CompareTo(until) <= 0 : day.CompareTo(from) >= 0 || day.CompareTo(until) <= 0;
     }
 
-    private bool WithinLimits(IReadOnlyList<SlowLine> way) => _house.Practitioners.All(one =>
+    private List<TakenTime> HadBy(Practitioner one)
     {
         Instant dayStart = _zone.AtStartOfDay(world.Date).ToInstant(), dayEnd = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
-        List<TakenTime> had = [.. world.Taken.Where(taken => taken.ResourceId == one.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd)];
-        List<SlowLine> own = [.. way.Where(line => Attended(line).Any(claim => claim.ResourceId == one.Id))];
-        if (own.Count == 0) return true;
-        double minutes = had.Sum(taken => taken.During.Duration.TotalMinutes) + Claims(way).Where(claim => claim.ResourceId == one.Id).Sum(claim => claim.During.Duration.TotalMinutes);
-        List<Guid> categories = [.. had.DistinctBy(taken => taken.AppointmentId).Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId), .. own.Select(line => line.Service.CategoryId)];
-        return !(categories.Count > one.Limits.Appointments) && !(minutes > one.Limits.Minutes)
+        return [.. world.Taken.Where(taken => taken.ResourceId == one.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd)];
+    }
+
+    /// <summary>Daily limits: of the people of a line, of the first role's only.</summary>
+    private bool WithinLimits(IReadOnlyList<SlowLine> way) => _house.Practitioners.All(one =>
+    {
+        List<TakenTime> had = HadBy(one);
+        List<(int Line, SlowClaim Claim)> led = [.. People(way).Where(held => held.Role == 0 && way[held.Line].Staff[0] == one).Select(held => (held.Line, held.Claim))];
+        if (led.Count == 0) return true;
+        List<SlowLine> own = [.. led.Select(held => held.Line).Distinct().Select(line => way[line])];
+        double minutes = had.Sum(taken => taken.During.Duration.TotalMinutes) + led.Sum(held => held.Claim.During.Duration.TotalMinutes);
+        List<Guid> categories = [.. had.Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId), .. own.Select(line => line.Service.CategoryId)];
+        return (one.Limits.Appointments is null || categories.Count <= one.Limits.Appointments) && (one.Limits.Minutes is null || minutes <= one.Limits.Minutes)
             && one.Limits.PerCategory.All(bound => !own.Any(line => line.Service.CategoryId == bound.Key) || categories.Count(category => category == bound.Key) <= bound.Value);
     });
 
@@ -312,16 +422,22 @@ public sealed class SlowBook(World world)
     /// <summary>Minutes of gap a way leaves before and after a person's time that are too short to be of use.</summary>
     public int Unusable(IReadOnlyList<SlowLine> way, Practitioner one)
     {
-        List<SlowClaim> own = [.. Claims(way).Where(claim => claim.ResourceId == one.Id && claim.During.Duration > Duration.Zero)];
-        if (own.Count == 0) return 0;
-        int shortest = _house.Location.Online.ShortestGapMinutes ?? _house.Services.Values.Where(service => service.Roles.Any(role => MayTake(role, one)))
+        List<SlowClaim> own = [.. People(way).Where(held => held.Claim.ResourceId == one.Id).Select(held => held.Claim)];
+        // Whoever looks after several at once has no gap that could be lost.
+        if (own.Count == 0 || one.Attention > 1) return 0;
+        Service strictest = world.Wish.Lines.Select(line => _house.Services[line.ServiceId]).MaxBy(service => Rule(service, rules => rules.Gap))!;
+        int? set = strictest.Online.ShortestGapMinutes ?? (strictest.CategoryId == Worlds.Id(50) ? world.CategoryRules.ShortestGapMinutes : null) ?? _house.Location.Online.ShortestGapMinutes;
+        int shortest = set ?? _house.Services.Values.Where(service => (service.Locations.Count == 0 || service.Locations.Contains(_house.Location.Id)) && service.Roles.Any(role => MayTake(role, one)))
             .Select(service => service.Terms.GetValueOrDefault(one.Id)?.Minutes ?? service.Phases.Sum(phase => phase.Minutes)).DefaultIfEmpty(0).Min();
         int before = 0, after = 0;
         Instant first = own.Min(claim => claim.During.Start), last = own.Max(claim => claim.During.End);
-        while (Free(new SlowClaim(one.Id, 0, new Interval(first - Duration.FromMinutes(before + 5), first - Duration.FromMinutes(before))))) before += 5;
-        while (Free(new SlowClaim(one.Id, 0, new Interval(last + Duration.FromMinutes(after), last + Duration.FromMinutes(after + 5))))) after += 5;
+        while (before < 2000 && IsIdle(one, first - Duration.FromMinutes(before + 5))) before += 5;
+        while (after < 2000 && IsIdle(one, last + Duration.FromMinutes(after))) after += 5;
         return (before < shortest ? before : 0) + (after < shortest ? after : 0);
     }
+
+    private bool IsIdle(Practitioner one, Instant at) =>
+        _house.Services.Keys.Any(service => IsFree(new SlowClaim(one.Id, new Interval(at, at + Duration.FromMinutes(5)), new Interval(at, at + Duration.FromMinutes(5)), 1, service), 0));
 
     private bool MayTake(StaffRule rule, Practitioner one) =>
         !(world.Date >= one.Retired) && !rule.Excluded.Contains(one.Id)
@@ -331,10 +447,9 @@ public sealed class SlowBook(World world)
     /// <summary>Who is taken at a start when nobody was chosen and one line with one role is wanted (rules, section 6).</summary>
     public Guid Assigned(Instant start, WeekLoad week)
     {
-        Instant dayStart = _zone.AtStartOfDay(world.Date).ToInstant(), dayEnd = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
-        double Day(Practitioner one) => world.Taken.Where(taken => taken.ResourceId == one.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd).Sum(taken => taken.During.Duration.TotalMinutes);
+        double Day(Practitioner one) => HadBy(one).Sum(taken => taken.During.Duration.TotalMinutes);
         var candidates = Ways(start).GroupBy(way => way[0].Staff[0]).Select(group => (One: group.Key, Way: group.First())).OrderBy(one => one.One.Order);
-        return (_house.Location.Online.Assignment switch
+        return (Rule(_house.Services[world.Wish.Lines[0].ServiceId], rules => rules.Assignment) switch
         {
             Assignment.HouseOrder => candidates.First(),
             Assignment.EvenLoad => candidates.OrderBy(one => week.Minutes.GetValueOrDefault(one.One.Id)).ThenBy(one => Day(one.One)).ThenBy(one => one.One.Order).First(),
@@ -342,24 +457,29 @@ public sealed class SlowBook(World world)
         }).One.Id;
     }
 
-    private bool OnGrid(SlowLine first, OnlineRules rules)
+    private bool OnGrid(IReadOnlyList<SlowLine> way)
     {
-        if (rules.Grid == StartGrid.EveryMinutes)
+        SlowLine first = way[0];
+        LocalTime wall = first.Start.InZone(_zone).TimeOfDay;
+        switch (Rule(first.Service, rules => rules.Grid))
         {
-            LocalTime wall = first.Start.InZone(_zone).TimeOfDay;
-            return ((wall.Hour * 60) + wall.Minute) % rules.EveryMinutes!.Value == 0;
+            case StartGrid.EveryMinutes: return ((wall.Hour * 60) + wall.Minute) % Rule(first.Service, rules => rules.EveryMinutes) == 0;
+            case StartGrid.SetTimes:
+                return first.Service.SetTimes.Any(time => time.Weekday == world.Date.DayOfWeek && (time.PractitionerId is null || time.PractitionerId == first.Staff[0].Id) && Wall(world.Date + time.At) == first.Start);
+            default: break;
         }
 
-        // Back to back: walk from the beginning of the lead's free run in steps of the visit with its buffers.
+        // Back to back: walk from the beginning of the lead's free run in steps of what the visit holds of them.
         Practitioner lead = first.Staff[0];
-        int length = first.Service.BufferBeforeMinutes + _house.Services[world.Wish.Lines[^1].ServiceId].BufferAfterMinutes
-            + world.Wish.Lines.Sum(line => Minutes(_house.Services[line.ServiceId], lead, line.ExtraMinutes).Sum());
-        bool IsFree(Instant at) => Free(new SlowClaim(lead.Id, 0, new Interval(at, at + Duration.FromMinutes(5))));
-        Instant begins = first.Start - Duration.FromMinutes(first.Service.BufferBeforeMinutes);
-        if (!Enumerable.Range(0, length / 5).All(i => IsFree(begins + Duration.FromMinutes(5 * i)))) return false;
+        List<SlowClaim> own = [.. People(way).Where(held => held.Claim.ResourceId == lead.Id).Select(held => held.Claim)];
+        if (own.Count == 0) return true;
+        Instant begins = own.Min(claim => claim.During.Start), ends = own.Max(claim => claim.During.End);
+        bool IsFree(Instant at) => FreeUnits(Of(lead, first.Service, at, at + Duration.FromMinutes(5))) >= UnitsOf(lead, first.Service);
+        for (Instant at = begins; at < ends; at += Duration.FromMinutes(5))
+            if (!IsFree(at)) return false;
         Instant run = begins;
         while (IsFree(run - Duration.FromMinutes(5))) run -= Duration.FromMinutes(5);
-        return (begins - run).TotalMinutes % length == 0;
+        return (begins - run).TotalMinutes % (ends - begins).TotalMinutes == 0;
     }
 
     private static bool Overlap(Interval a, Interval b) => a.Start < b.End && b.Start < a.End;
