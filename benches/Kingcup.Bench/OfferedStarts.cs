@@ -55,7 +55,7 @@ public class OfferedStarts
             Online = new OnlineRules { Grid = StartGrid.EveryMinutes, EveryMinutes = 15, LeadMinutes = 120, HorizonDays = 90 },
         };
         RotaCalendar calendar = new(practitioners.Select(one => new Rota(one.Id, _first.PlusDays(-30), 1, [.. Enumerable.Range(1, 6).Select(day =>
-            new RotaShift(0, (IsoDayOfWeek)day, new Shift(here, Stretch.Between(9, 0, 17, 30), [])))])), [], []);
+            new RotaShift(0, (IsoDayOfWeek)day, new Shift(here, Stretch.Between(9, 0, 17, 30), [])))])));
         House house = new(location, practitioners, rooms, pools, services, calendar);
         for (int d = 0; d < 60; d++)
         {
@@ -65,8 +65,8 @@ public class OfferedStarts
             foreach (Guid id in practitioners.Select(one => one.Id).Concat(rooms.Select(one => one.Id)).Concat(pools.Select(one => one.Id)))
                 for (int at = 9 * 12 + random.Next(6); at < 18 * 12; at += random.Next(9, 20))
                     if (random.Next(100) < 78) taken.Add(new TakenTime(id, 0, day.Between(at, at + 9), here));
-            _days.Add(new DayBook(house, date, taken, []));
-            if (d == 1) _slow = new World(house, date, taken, [], VisitWish.Of(services[0].Id), Audience.Stranger);
+            _days.Add(new DayBook(house, date, DatedCalendar.Empty, taken));
+            if (d == 1) _slow = new World(house, date, DatedCalendar.Empty, taken, VisitWish.Of(services[0].Id), Audience.Stranger);
         }
 
         _one = new StartFinder(house, VisitWish.Of(services[0].Id));

@@ -71,7 +71,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         int booked = 0;
         foreach (Core.Team.Practitioner one in house.Practitioners)
         {
-            DayBook day = new(house, date, taken, setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
+            DayBook day = new(house, date, setup.Dated, taken);
             List<Service> services = [.. house.Services.Values.Where(service => service.Roles[0].Allows(one, date)
                 && (service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id)))];
             int at = (day.OnShift(one.Id) & day.Day.Whole).NextMember(0) ?? int.MaxValue;
@@ -99,7 +99,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                 if (plan is not null)
                 {
                     taken.AddRange(plan.Claims.Select(claim => new TakenTime(claim.ResourceId, claim.Unit, claim.During, house.Location.Id, null, service.Id)));
-                    day = new DayBook(house, date, taken, setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
+                    day = new DayBook(house, date, setup.Dated, taken);
                     booked++;
                 }
 

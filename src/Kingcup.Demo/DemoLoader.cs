@@ -43,7 +43,8 @@ public static class DemoLoader
                 SetupWriter writer = new(connection);
                 if (empty) await writer.SaveAsync(new BusinessRow { Name = "My business", IsDemo = true });
                 else await new DemoBusiness(now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date).WriteAsync(writer);
-                await AddStaffAsync(connection, empty);
+                // A business with nothing in it has no account either: its first page makes the owner's.
+                if (!empty) await AddStaffAsync(connection);
                 await transaction.CommitAsync();
             }
 
@@ -64,9 +65,12 @@ public static class DemoLoader
         }
     }
 
-    private static async Task AddStaffAsync(NpgsqlConnection connection, bool empty)
+    /// <summary>Adds the demo sign-ins.</summary>
+    /// <param name="connection">An open connection.</param>
+    /// <param name="linked">Whether the practitioner among them is the demo business's Ines.</param>
+    public static async Task AddStaffAsync(NpgsqlConnection connection, bool linked = true)
     {
-        string hash = SignInEndpoints.Hash(Password);
+        string hash = Passwords.Hash(Password);
         foreach ((string role, string email, string name) in SignIns)
         {
             await StaffStore.AddAsync(connection, new StaffRow
@@ -75,7 +79,7 @@ public static class DemoLoader
                 Email = email,
                 Name = name,
                 Role = role,
-                PractitionerId = role == "Practitioner" && !empty ? DemoBusiness.Person("Ines") : null,
+                PractitionerId = linked && role == "Practitioner" ? DemoBusiness.Person("Ines") : null,
                 PasswordHash = hash,
                 EditsOwnShifts = role == "Practitioner",
                 Stamp = Guid.NewGuid(),

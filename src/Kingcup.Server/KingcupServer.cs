@@ -63,6 +63,9 @@ public static class KingcupServer
         services.AddSingleton(_ => new Database(connection));
         services.AddSingleton<BusinessClock>();
         services.AddSingleton<IClock>(provider => provider.GetRequiredService<BusinessClock>());
+        services.AddSingleton<Addresses>();
+        services.AddSingleton<RequestLimits>();
+        services.AddSingleton<LiveConnections>();
         services.AddSingleton<BookReader>();
         services.AddSingleton<BookingDesk>();
         services.AddSingleton<StartQueries>();
@@ -71,23 +74,30 @@ public static class KingcupServer
         services.AddSingleton<ImportWork>();
     }
 
+    private const string BackgroundSchema = "background";
+
     /// <summary>Work that goes on beside the requests is kept in the database: any server does it, and none loses it.</summary>
     private static void AddBackgroundWork(IServiceCollection services, string connection)
     {
         services.AddHangfire(hangfire => hangfire.UseRecommendedSerializerSettings().UsePostgreSqlStorage(
             storage => storage.UseNpgsqlConnection(connection),
-            new PostgreSqlStorageOptions { SchemaName = "background", PrepareSchemaIfNecessary = true, EnableLongPolling = true, UseSlidingInvisibilityTimeout = true }));
+            new PostgreSqlStorageOptions { SchemaName = BackgroundSchema, PrepareSchemaIfNecessary = false, EnableLongPolling = true, UseSlidingInvisibilityTimeout = true }));
         services.AddHangfireServer(server => server.WorkerCount = 2);
     }
 
     /// <summary>Brings the database up to date before the first request.</summary>
     public static async Task PrepareAsync(WebApplication app)
     {
-        app.Services.GetRequiredService<Database>().Migrate();
+        Database database = app.Services.GetRequiredService<Database>();
+        // Two servers may start at once on an empty database: one installs, the other waits.
+        database.Migrate(connection => PostgreSqlObjectsInstaller.Install(connection, BackgroundSchema));
         BusinessClock clock = app.Services.GetRequiredService<BusinessClock>();
         await clock.ReadAsync();
         // No client repeats a request after a week; until then the first answer is kept.
-        await using NpgsqlConnection connection = await app.Services.GetRequiredService<Database>().OpenAsync();
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Instant now = SystemClock.Instance.GetCurrentInstant();
+        await LimitStore.ForgetAsync(connection, now.ToUnixTimeSeconds() / 60 - 10, now - Duration.FromDays(1));
+        await SessionStore.ForgetAsync(connection, now - Duration.FromDays(60));
         await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
         await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
@@ -105,7 +115,6 @@ public static class KingcupServer
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();
         builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
-        builder.Services.AddRateLimiter(options => Limits.Add(options, builder.Configuration));
         builder.Services.AddOpenApi("v1", OpenApiSchemas.Add);
         builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -126,11 +135,12 @@ public static class KingcupServer
             options.Cookie.HttpOnly = true;
             options.Cookie.SameSite = SameSiteMode.Strict;
             options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-            options.ExpireTimeSpan = TimeSpan.FromHours(12);
-            options.SlidingExpiration = true;
+            // The session itself stands in the database; the cookie only names it.
+            options.ExpireTimeSpan = Sessions.Longest.ToTimeSpan();
+            options.SlidingExpiration = false;
             options.Events.OnRedirectToLogin = context => AnswerAsync(context.HttpContext, 401, "signed-out", "Sign in first.");
             options.Events.OnRedirectToAccessDenied = context => AnswerAsync(context.HttpContext, 403, "not-allowed", "Your role does not allow this.");
-            options.Events.OnValidatePrincipal = SignInEndpoints.ValidateAsync;
+            options.Events.OnValidatePrincipal = Sessions.ValidateAsync;
         });
         services.AddAuthorization(Rights.Add);
         services.AddAntiforgery(options =>
@@ -160,12 +170,14 @@ public static class KingcupServer
                 context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
         });
         app.UseRouting();
-        app.UseRateLimiter();
+        app.Use(app.Services.GetRequiredService<RequestLimits>().CheckAsync);
         app.UseAuthentication();
         app.UseAuthorization();
 
-        RouteGroupBuilder api = app.MapGroup("/api/v1").RequireAuthorization(Rights.Staff).AddEndpointFilter(AntiforgeryAsync).AddEndpointFilter(Gaps.RefuseAsync);
-        SignInEndpoints.Map(api);
+        RouteGroupBuilder api = app.MapGroup("/api/v1").RequireAuthorization(Rights.Staff).AddEndpointFilter(AntiforgeryAsync).AddEndpointFilter(Gaps.RefuseAsync).AddEndpointFilter(Idempotent.AnswerAsync);
+        RouteGroupBuilder own = app.MapGroup("/api/v1").RequireAuthorization(Rights.SignedIn).AddEndpointFilter(AntiforgeryAsync).AddEndpointFilter(Gaps.RefuseAsync);
+        SignInEndpoints.Map(own);
+        OwnAccountEndpoints.Map(own);
         BookEndpoints.Map(api);
         ClientEndpoints.Map(api);
         BusinessEndpoints.Map(api);
@@ -180,13 +192,13 @@ public static class KingcupServer
         FileEndpoints.Map(api);
         AccountEndpoints.Map(api);
         DemoEndpoints.Map(api);
-        RouteGroupBuilder open = app.MapGroup("/api/public/v1").AddEndpointFilter(Gaps.RefuseAsync);
+        RouteGroupBuilder open = app.MapGroup("/api/public/v1").AddEndpointFilter(Gaps.RefuseAsync).AddEndpointFilter(Idempotent.AnswerAsync);
         PublicEndpoints.Map(open);
         FileEndpoints.MapPublic(open);
-        app.MapHub<LiveHub>("/live");
+        app.MapHub<LiveHub>("/live", options => options.CloseOnAuthenticationExpiration = true);
         app.MapOpenApi("/openapi/{documentName}.json");
-        app.MapGet("/health/live", () => Results.Text("live")).ExcludeFromDescription();
-        app.MapGet("/health/ready", ReadyAsync).ExcludeFromDescription();
+        app.MapGet("/health/live", () => Results.Text("live")).WithTags("Operators").WithSummary("Whether the server runs.").Produces<string>(200, "text/plain");
+        app.MapGet("/health/ready", ReadyAsync).WithTags("Operators").WithSummary("Whether the server can answer: the database does.").Produces<string>(200, "text/plain").Produces<string>(503, "text/plain");
         app.MapFallbackToFile("/book/{**rest}", "book.html");
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
         app.MapFallbackToFile("{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}", "index.html");
@@ -210,7 +222,10 @@ public static class KingcupServer
             "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
+        if (http.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";
         if (http.Request.Path.StartsWithSegments("/api")) headers.CacheControl = "no-store";
+        // Pages are asked for anew each time, whatever address they are shown under.
+        else if (!http.Request.Path.StartsWithSegments("/assets")) headers.CacheControl = "no-cache";
         return next(http);
     }
 

@@ -42,8 +42,9 @@ public sealed class Database : IAsyncDisposable
     public async Task<NpgsqlConnection> OpenAsync(CancellationToken cancel = default) => await _source.OpenConnectionAsync(cancel);
 
     /// <summary>Applies the migrations that have not been applied yet, in order, each in its own transaction.</summary>
+    /// <param name="also">What else is to be installed while nobody else does, or null.</param>
     /// <exception cref="InvalidOperationException">A migration failed; the message names it.</exception>
-    public void Migrate()
+    public void Migrate(Action<NpgsqlConnection>? also = null)
     {
         // Two servers may start at once: the second waits until the first has migrated.
         using NpgsqlConnection guard = _source.OpenConnection();
@@ -55,6 +56,7 @@ public sealed class Database : IAsyncDisposable
             .LogTo(new NoOpUpgradeLog())
             .Build()
             .PerformUpgrade();
+        if (result.Successful) also?.Invoke(guard);
         guard.Execute("SELECT pg_advisory_unlock(775101)");
         if (!result.Successful) throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed: {result.Error.Message}", result.Error);
     }

@@ -13,6 +13,9 @@ public sealed class RememberedAnswer
     /// <summary>HTTP status of the first answer.</summary>
     public int? Status { get; init; }
 
+    /// <summary>Where what it made can be found, or null.</summary>
+    public string? Location { get; init; }
+
     /// <summary>Body of the first answer.</summary>
     public string? Body { get; init; }
 }
@@ -20,23 +23,19 @@ public sealed class RememberedAnswer
 /// <summary>First answers, kept in the same transaction as what they speak of (rules, section 7).</summary>
 public static class IdempotencyStore
 {
-    /// <summary>
-    /// Takes a key. A second request with it waits here until the first has ended, then is given its answer.
-    /// </summary>
-    /// <returns>Null when the key is new and now taken; otherwise the first answer.</returns>
-    public static async Task<RememberedAnswer?> TakeAsync(NpgsqlConnection connection, string scope, string key, byte[] fingerprint, Instant now)
-    {
-        int rows = await connection.ExecuteAsync(
-            "INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES (@scope, @key, @fingerprint, @now) ON CONFLICT DO NOTHING",
-            new { scope, key, fingerprint, now });
-        return rows == 1
-            ? null
-            : await connection.QuerySingleAsync<RememberedAnswer>("SELECT fingerprint, status, body FROM idempotency WHERE scope = @scope AND key = @key", new { scope, key });
-    }
+    /// <summary>What is remembered of a key, or null.</summary>
+    public static Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection, string scope, string key) =>
+        connection.QuerySingleOrDefaultAsync<RememberedAnswer>("SELECT fingerprint, status, location, body FROM idempotency WHERE scope = @scope AND key = @key", new { scope, key });
+
+    /// <summary>Takes a key. A second request with it waits here until the first has ended.</summary>
+    /// <returns>False when the first has been answered meanwhile.</returns>
+    public static async Task<bool> TakeAsync(NpgsqlConnection connection, string scope, string key, byte[] fingerprint, Instant now) => await connection.ExecuteAsync(
+        "INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES (@scope, @key, @fingerprint, @now) ON CONFLICT DO NOTHING",
+        new { scope, key, fingerprint, now }) == 1;
 
     /// <summary>Keeps the answer.</summary>
-    public static Task KeepAsync(NpgsqlConnection connection, string scope, string key, int status, string body) =>
-        connection.ExecuteAsync("UPDATE idempotency SET status = @status, body = @body WHERE scope = @scope AND key = @key", new { scope, key, status, body });
+    public static Task KeepAsync(NpgsqlConnection connection, string scope, string key, int status, string? location, string body) => connection.ExecuteAsync(
+        "UPDATE idempotency SET status = @status, location = @location, body = @body WHERE scope = @scope AND key = @key", new { scope, key, status, location, body });
 
     /// <summary>Forgets keys older than <paramref name="before"/>.</summary>
     public static Task ForgetAsync(NpgsqlConnection connection, Instant before) =>

@@ -211,14 +211,14 @@ public sealed class BookStoreTests : IAsyncLifetime
         duo.Roles.Count.ShouldBe(2);
         duo.Room!.Units.ShouldBe(2);
         again.Locations.Count.ShouldBe(2);
-        again.Calendar.On(again.Practitioners.Single(one => one.Name.StartsWith("Maren", StringComparison.Ordinal)).Id, new LocalDate(2027, 3, 2)).Single().Breaks.Single().Reason.ShouldBe("Lunch");
+        again.ShiftsOn(again.Practitioners.Single(one => one.Name.StartsWith("Maren", StringComparison.Ordinal)).Id, new LocalDate(2027, 3, 2)).Single().Breaks.Single().Reason.ShouldBe("Lunch");
     }
 
     [Fact]
     public async Task Migrations_can_be_applied_by_two_servers_at_once_and_again()
     {
         await using TestDatabase other = await TestDatabase.EmptyAsync();
-        await Task.WhenAll(Task.Run(other.Database.Migrate), Task.Run(other.Database.Migrate));
+        await Task.WhenAll(Task.Run(() => other.Database.Migrate()), Task.Run(() => other.Database.Migrate()));
         await using NpgsqlConnection connection = await other.Database.OpenAsync();
         (await SetupReader.RevisionAsync(connection)).ShouldBeNull();
     }

@@ -35,10 +35,16 @@ public sealed class TestDatabase : IAsyncDisposable
     }
 
     /// <summary>A database with the setup and the sign-ins of the demo business, and with clients and book if asked for.</summary>
-    public static async Task<TestDatabase> DemoAsync(bool book = false, bool empty = false)
+    public static async Task<TestDatabase> DemoAsync(bool book = false, bool empty = false, bool accounts = true)
     {
         TestDatabase made = await EmptyAsync();
         await DemoLoader.PrepareAsync(made.ConnectionString, empty, Now, _ => { }, book);
+        if (empty && accounts)
+        {
+            await using NpgsqlConnection connection = await made.Database.OpenAsync();
+            await DemoLoader.AddStaffAsync(connection, linked: false);
+        }
+
         return made;
     }
 

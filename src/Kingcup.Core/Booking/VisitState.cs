@@ -40,8 +40,12 @@ public static class VisitStates
         [VisitState.Cancelled] = [],
     };
 
-    /// <summary>The states that may follow, in the order people usually want them.</summary>
-    public static IReadOnlyList<VisitState> After(VisitState state) => _next[state];
+    /// <summary>The states that may follow, in the order people usually want them. Before a visit has begun it is neither done nor missed.</summary>
+    /// <param name="state">Where it stands.</param>
+    /// <param name="start">When it begins.</param>
+    /// <param name="now">The present.</param>
+    public static IReadOnlyList<VisitState> After(VisitState state, NodaTime.Instant start, NodaTime.Instant now) =>
+        now >= start ? _next[state] : [.. _next[state].Where(next => next is not (VisitState.Done or VisitState.NoShow))];
 
     /// <summary>Whether a visit in this state may be moved to another time.</summary>
     public static bool CanMove(VisitState state) => state is VisitState.Requested or VisitState.Confirmed;

@@ -62,6 +62,7 @@ public static class ServiceCheck
         foreach ((int i, StaffRule role) in service.Roles.Index())
         {
             if (string.IsNullOrWhiteSpace(role.Name)) yield return new Fault($"roles[{i}].name", "Give the role a name.");
+            if (role.Name.Length > 200 || role.Name.Any(char.IsControl)) yield return new Fault($"roles[{i}].name", "200 characters at the most, on one line.");
             if (role.Qualifications.Count == 0 && role.Added.Except(role.Excluded).Any() is false)
                 yield return new Fault($"roles[{i}].qualifications", "Nobody could ever take this role. Name a qualification, or add somebody by hand.");
         }
@@ -175,6 +176,7 @@ public static class ShiftCheck
             {
                 Stretch pause = shifts[i].Breaks[j].During;
                 string field = $"{prefix(i)}breaks[{j}].from";
+                if (shifts[i].Breaks[j].Reason.Length > 200) yield return new Fault($"{prefix(i)}breaks[{j}].reason", "200 characters at the most.");
                 if (!pause.IsValid) yield return new Fault(field, $"A break ends after it begins, both on whole {Grain.Minutes} minutes.");
                 else if (pause.FromMinute < during.FromMinute || pause.UntilMinute > during.UntilMinute) yield return new Fault(field, $"The break lies outside the shift from {Words(during)}.");
                 else if (shifts[i].Breaks.Take(j).Any(one => one.During.IsValid && Overlap(one.During, pause))) yield return new Fault(field, "Two breaks of this shift overlap.");

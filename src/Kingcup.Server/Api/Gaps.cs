@@ -1,6 +1,7 @@
 using System.Collections;
 using System.Collections.Concurrent;
 using System.Reflection;
+using NodaTime;
 
 namespace Kingcup.Server.Api;
 
@@ -11,6 +12,7 @@ namespace Kingcup.Server.Api;
 internal static class Gaps
 {
     private static readonly ConcurrentDictionary<Type, (PropertyInfo Property, bool IsNeeded)[]> _inside = new();
+    private static readonly ConcurrentDictionary<Type, PropertyInfo[]> _plain = new();
 
     /// <summary>Looks through what an endpoint is given before it runs.</summary>
     internal static async ValueTask<object?> RefuseAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
@@ -47,7 +49,28 @@ internal static class Gaps
             if (property.GetValue(value) is { } within) Look(within, at);
             else if (isNeeded) throw Refused.Invalid(at, "This is needed and is missing.");
         }
+
+        foreach (PropertyInfo property in _plain.GetOrAdd(value.GetType(), Plain))
+        {
+            string? wrong = property.GetValue(value) switch
+            {
+                Instant at => Year(at.InUtc().Year),
+                LocalDate date => Year(date.Year),
+                LocalDateTime time => Year(time.Year),
+                Enum choice when !Enum.IsDefined(choice.GetType(), choice) => "This is needed and is missing.",
+                _ => null,
+            };
+            if (wrong is not null) throw Refused.Invalid(path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}", wrong);
+        }
     }
+
+    // Every calculation holds between these years, and no salon books outside them.
+    private static string? Year(int year) => year is >= 2000 and <= 2100 ? null : "Choose a date between the years 2000 and 2100.";
+
+    private static PropertyInfo[] Plain(Type type) => [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
+        .Where(property => property.GetIndexParameters().Length == 0)
+        .Where(property => (Nullable.GetUnderlyingType(property.PropertyType) ?? property.PropertyType) is var plain
+            && (plain.IsEnum || plain == typeof(Instant) || plain == typeof(LocalDate) || plain == typeof(LocalDateTime)))];
 
     private static (PropertyInfo Property, bool IsNeeded)[] Inside(Type type)
     {
@@ -58,7 +81,7 @@ internal static class Gaps
     }
 
     /// <summary>Documents of this server and the rules they carry, alone or in an array.</summary>
-    private static bool IsOurs(Type type) => type.IsArray
+    internal static bool IsOurs(Type type) => type.IsArray
         ? IsOurs(type.GetElementType()!)
         : type is { IsClass: true, Namespace: { } name } && name.StartsWith("Kingcup.", StringComparison.Ordinal) && type.GetMethod("<Clone>$") is not null;
 

@@ -1,37 +1,88 @@
-using System.Threading.RateLimiting;
-using Microsoft.AspNetCore.RateLimiting;
+using System.Collections.Concurrent;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
 
 namespace Kingcup.Server.Api;
 
-/// <summary>How often an address may ask, where anyone may ask. Each can be set in the configuration (section "Limits").</summary>
+/// <summary>How often an address range may ask, where anyone may ask. Each can be set in the configuration (section "Limits").</summary>
 internal static class Limits
 {
     internal const string SignIn = "sign-in";
     internal const string PublicRead = "public-read";
     internal const string PublicBook = "public-book";
 
-    internal static void Add(RateLimiterOptions options, IConfiguration settings)
-    {
-        options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-        options.OnRejected = async (context, cancel) =>
-        {
-            context.HttpContext.Response.Headers.RetryAfter = "60";
-            await context.HttpContext.RequestServices.GetRequiredService<IProblemDetailsService>().WriteAsync(new ProblemDetailsContext
-            {
-                HttpContext = context.HttpContext,
-                ProblemDetails = ProblemAnswers.New(429, "too-often", "Too many requests in a short time. Wait a minute and try again."),
-            });
-        };
-        PerMinute(SignIn, 20);
-        PerMinute(PublicRead, 240);
-        PerMinute(PublicBook, 30);
+    private static readonly Dictionary<string, int> _usual = new() { [SignIn] = 20, [PublicRead] = 240, [PublicBook] = 30 };
 
-        void PerMinute(string name, int usual)
+    /// <summary>Says which limit an endpoint falls under.</summary>
+    internal sealed record LimitedBy(string Policy);
+
+    /// <summary>Bounds how often an endpoint may be asked from one address range in a minute.</summary>
+    internal static RouteHandlerBuilder Limit(this RouteHandlerBuilder route, string policy) => route.WithMetadata(new LimitedBy(policy)).ProducesProblem(429);
+
+    /// <summary>The most requests of a policy in a minute.</summary>
+    internal static int MostOf(IConfiguration settings, string policy) => settings.GetValue($"Limits:{policy}", _usual[policy]);
+}
+
+/// <summary>
+/// Counts requests over all servers. A server takes permits from the database a few at a time, so that most requests ask nobody;
+/// however many servers there are, no more permits are given than the limit allows.
+/// </summary>
+internal sealed class RequestLimits(Database database, Addresses addresses, IConfiguration settings)
+{
+    // Of the limit, so much is taken at a time: what a server holds when the minute ends is lost.
+    private const int Share = 12;
+    private readonly ConcurrentDictionary<(string Policy, string Range), Lease> _leases = new();
+
+    private sealed class Lease
+    {
+        internal readonly SemaphoreSlim Turn = new(1);
+        internal long Minute;
+        internal int Left;
+        internal bool IsSpent;
+    }
+
+    /// <summary>The middleware.</summary>
+    internal async Task CheckAsync(HttpContext http, RequestDelegate next)
+    {
+        if (http.GetEndpoint()?.Metadata.GetMetadata<Limits.LimitedBy>() is { } limited && !await TakeAsync(http, limited.Policy))
         {
-            int permits = settings.GetValue($"Limits:{name}", usual);
-            options.AddPolicy(name, http => RateLimitPartition.GetFixedWindowLimiter(
-                http.Connection.RemoteIpAddress?.ToString() ?? "",
-                _ => new FixedWindowRateLimiterOptions { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) }));
+            http.Response.Headers.RetryAfter = "60";
+            throw new Refused(StatusCodes.Status429TooManyRequests, "too-often", "Too many requests in a short time. Wait a minute and try again.");
+        }
+
+        await next(http);
+    }
+
+    private async Task<bool> TakeAsync(HttpContext http, string policy)
+    {
+        int most = Limits.MostOf(settings, policy);
+        // The machine's own clock: the clock of a demo may be moved.
+        long minute = SystemClock.Instance.GetCurrentInstant().ToUnixTimeSeconds() / 60;
+        if (_leases.Count > 50_000) _leases.Clear();
+        Lease lease = _leases.GetOrAdd((policy, Addresses.RangeOf(http.Connection.RemoteIpAddress)), static _ => new Lease());
+        await lease.Turn.WaitAsync(http.RequestAborted);
+        try
+        {
+            if (lease.Minute != minute) (lease.Minute, lease.Left, lease.IsSpent) = (minute, 0, false);
+            if (lease.Left == 0 && !lease.IsSpent)
+            {
+                await using NpgsqlConnection connection = await database.OpenAsync();
+                byte[] range = await addresses.RangeAsync(http, connection);
+                int wanted = Math.Max(1, most / Share);
+                lease.Left = await LimitStore.TakeRequestsAsync(connection, policy, range, minute, wanted, most);
+                // What is left may be less than a share of it.
+                if (lease.Left == 0 && wanted > 1) lease.Left = await LimitStore.TakeRequestsAsync(connection, policy, range, minute, 1, most);
+                lease.IsSpent = lease.Left == 0;
+            }
+
+            if (lease.Left == 0) return false;
+            lease.Left--;
+            return true;
+        }
+        finally
+        {
+            lease.Turn.Release();
         }
     }
 }

@@ -86,20 +86,15 @@ public sealed class BookReader
     private static LocalDate MondayOf(LocalDate date) => date.PlusDays(1 - (int)date.DayOfWeek);
 
     private static Interval WindowOf(House house, LocalDate first, LocalDate last) =>
-        new(new BookDay(first, house.Location.Zone).At(DaySet.First), new BookDay(last, house.Location.Zone).At(DaySet.Last + 1));
+        new(new BookDay(first.PlusDays(-1), house.Location.Zone).Start, new BookDay(last.PlusDays(1), house.Location.Zone).End);
 
     /// <summary>The same day as if a visit were not in it, for moving that visit.</summary>
-    public static DayBook Without(DayBook day, StoredVisit visit)
-    {
-        HashSet<Guid> own = [.. visit.Lines.Select(line => line.Id)];
-        return new DayBook(day.House, day.Day.Date, day.Taken.Where(claim => claim.AppointmentId is not { } id || !own.Contains(id)), day.Blocked);
-    }
+    public static DayBook Without(DayBook day, StoredVisit visit) => day.Without(visit.Lines.Select(line => line.Id).ToHashSet());
 
     private static DayBook LayOut(Setup setup, House house, LocalDate date, IReadOnlyList<TakenTime> taken)
     {
-        BookDay day = new(date, house.Location.Zone);
-        Interval window = new(day.At(DaySet.First), day.At(DaySet.Last + 1));
+        Interval window = WindowOf(house, date, date);
         bool Meets(Interval other) => other.Start < window.End && window.Start < other.End;
-        return new DayBook(house, date, taken.Where(claim => Meets(claim.During)), setup.Blocks.Around(day));
+        return new DayBook(house, date, setup.Dated, taken.Where(claim => Meets(claim.During)));
     }
 }

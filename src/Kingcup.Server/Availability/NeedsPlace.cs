@@ -37,7 +37,7 @@ internal static class NeedsPlace
             if (setup.HouseOf(visit.Visit.LocationId) is not { } house) continue;
             LocalDate date = visit.Visit.StartsAt.InZone(house.Location.Zone).Date;
             if (!days.TryGetValue((house.Location.Id, date), out DayBook? day))
-                days[(house.Location.Id, date)] = day = new DayBook(house, date, [], setup.Blocks.Around(new Core.Time.BookDay(date, house.Location.Zone)));
+                days[(house.Location.Id, date)] = day = new DayBook(house, date, setup.Dated, []);
             Dictionary<Guid, Guid> serviceOf = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
             IReadOnlyList<Reason> reasons = PlaceCheck.Of(day, visit.Claims.Select(claim => new StandingClaim(
                 claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, serviceOf[claim.AppointmentId])

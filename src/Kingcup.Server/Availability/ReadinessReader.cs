@@ -49,7 +49,7 @@ internal sealed class ReadinessReader(IClock clock)
         return new ReadinessReport(bookable.Count, [.. issues.OrderByDescending(one => one.Stops).ThenBy(one => one.ServiceId is null ? 0 : 1)], bookable.Count > 0);
     }
 
-    private static DayBook Empty(Setup setup, House house, LocalDate date) => new(house, date, [], setup.Blocks.Around(new BookDay(date, house.Location.Zone)));
+    private static DayBook Empty(Setup setup, House house, LocalDate date) => new(house, date, setup.Dated, []);
 
     /// <summary>What the engine cannot even be asked about.</summary>
     private static IEnumerable<ReadinessAnswer> Missing(Setup setup)

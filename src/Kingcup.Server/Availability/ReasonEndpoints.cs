@@ -137,7 +137,7 @@ internal static class ReasonEndpoints
         DaySet shown = (clock ? explained.Grid : day.Day.EveryMinutes(15)) | explained.Passing;
         return [.. (shown & DaySet.Range(from, until)).Select(grain => new StripStart(
             day.Day.At(grain), day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), explained.Passing.Contains(grain), explained.FirstGate(grain),
-            ReasonWords.Of(explained.At(grain), house, publicly: false)))];
+            ReasonWords.Of(explained.At(grain), house)))];
     }
 
     private static async Task<Ok<NeedsPlaceAnswer[]>> NeedsPlaceAsync(Database database, BookReader book, IClock clock)
@@ -175,7 +175,7 @@ internal static class ReasonEndpoints
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, setup, house, from, count);
         return TypedResults.Ok(days.Select(stored =>
         {
-            DayBook day = new(trial, stored.Day.Date, stored.Taken, stored.Blocked);
+            DayBook day = new(trial, stored.Day.Date, stored.Dated, stored.Taken);
             DaySet starts = online ? finder.Offered(day, Readiness.Welcome(service, day), now) : finder.Feasible(day) & day.Day.EveryMinutes(15);
             return new TryDay(
                 day.Day.Date, [.. starts.Select(grain => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture))],

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Kingcup.Core.Availability;
 using NodaTime;
 
@@ -8,7 +9,7 @@ namespace Kingcup.Server.Availability;
 /// <param name="Code">Stable code of the reason.</param>
 /// <param name="Text">A sentence for people.</param>
 /// <param name="SubjectId">What it speaks of, or null.</param>
-/// <param name="AppointmentId">The appointment in the way, or null; never told in public.</param>
+/// <param name="AppointmentId">The appointment in the way, or null.</param>
 /// <param name="OwnerKind">The kind of object whose setting is the cause, or null.</param>
 /// <param name="OwnerId">That object.</param>
 public sealed record ReasonText(Gate Gate, ReasonCode Code, string Text, Guid? SubjectId, Guid? AppointmentId, OwnerKind? OwnerKind = null, Guid? OwnerId = null);
@@ -16,18 +17,15 @@ public sealed record ReasonText(Gate Gate, ReasonCode Code, string Text, Guid? S
 /// <summary>Says in plain words why a start is refused.</summary>
 public static class ReasonWords
 {
-    /// <summary>The reasons of all refusals in order.</summary>
+    /// <summary>The reasons of all refusals in order. They are for the house; clients get <see cref="ClientReasons"/>.</summary>
     /// <param name="refusals">What was refused.</param>
     /// <param name="house">The house, for its zone.</param>
-    /// <param name="publicly">Whether strangers read it: then nothing is said of other appointments.</param>
-    public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Refusal> refusals, House house, bool publicly) =>
-        Of([.. refusals.SelectMany(refusal => refusal.Reasons)], house, publicly);
+    public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Refusal> refusals, House house) => Of([.. refusals.SelectMany(refusal => refusal.Reasons)], house);
 
     /// <summary>Reasons in words.</summary>
-    public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Reason> reasons, House house, bool publicly = false) =>
+    public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Reason> reasons, House house) =>
         [.. reasons.Select(reason => new ReasonText(
-            reason.Gate, reason.Code, Sentence(reason, house.Location.Zone), reason.SubjectId, publicly ? null : reason.AppointmentId,
-            publicly ? null : reason.OwnerKind, publicly ? null : reason.OwnerId))];
+            reason.Gate, reason.Code, Sentence(reason, house.Location.Zone), reason.SubjectId, reason.AppointmentId, reason.OwnerKind, reason.OwnerId)).DistinctBy(reason => reason.Text)];
 
     private static string Sentence(Reason reason, DateTimeZone zone)
     {
@@ -52,21 +50,25 @@ public static class ReasonWords
             ReasonCode.OnBreak => $"{reason.Subject} has a break from {from} to {until}: {reason.Value}.",
             ReasonCode.PractitionerRetired => $"{reason.Subject} no longer works here on that date.",
             ReasonCode.PractitionerAway => $"{reason.Subject} is away: {reason.Value}.",
-            ReasonCode.DailyLimit => $"{reason.Subject} has as much that day as she may have.",
+            ReasonCode.DailyLimit => $"{reason.Subject} has as much that day as they may have.",
             ReasonCode.RoomRetired => $"{reason.Subject} is no longer used on that date.",
             ReasonCode.EquipmentRetired => $"{reason.Subject} is no longer there on that date, or there is less of it.",
-            ReasonCode.LeavesGap => reason.Value is null ? "It would leave a gap nobody can use." : $"It would leave a gap shorter than {reason.Value} minutes, which nobody can use.",
-            ReasonCode.PrerequisiteMissing => $"{reason.Subject} needs {reason.Value ?? "another visit"} first, in good time before.",
-            ReasonCode.TooSoon => $"That is too soon: {reason.Subject} is booked at least {Span(reason.Value)} ahead.",
-            ReasonCode.TooFarAhead => $"That is too far ahead: {reason.Subject} is booked up to {reason.Value} days ahead.",
+            ReasonCode.LeavesGap => $"It would leave {reason.Subject} {reason.Minutes} minutes from {from} to {until}; less than {reason.Value} is of no use.",
+            ReasonCode.PrerequisiteMissing => $"{reason.Subject} needs {reason.Value ?? "another visit"} first{(reason.Minutes > 0 ? $", at least {Span($"{reason.Minutes}")} before" : "")}.",
+            ReasonCode.TooSoon => $"That is too soon: it is booked at least {Span(reason.Value)} ahead.",
+            ReasonCode.TooFarAhead => $"That is too far ahead: it is booked up to {reason.Value} days ahead.",
+            ReasonCode.OwnVisit => $"The client has {reason.Subject ?? "another visit"} from {from} to {until}.",
+            ReasonCode.OwnLength => $"{reason.Subject} takes {reason.Minutes} minutes for {reason.Value}.",
+            ReasonCode.QualificationEnded => $"{reason.Subject} held what {reason.Value} needs until {reason.Ended?.ToString("d MMMM uuuu", CultureInfo.InvariantCulture)}.",
+            ReasonCode.ShiftKept => $"{reason.Subject}'s shift that day is kept for other services than {reason.Value}.",
             ReasonCode.NotThatWeekday => $"{reason.Subject} is not offered on that day of the week.",
             ReasonCode.LocationClosed => $"{reason.Subject} is closed that day: {reason.Value}.",
-            ReasonCode.OutsideOpeningHours => reason.From is null ? $"{reason.Subject} is not open that day." : $"{reason.Subject} is open from {from} to {until}.",
+            ReasonCode.OutsideOpeningHours => reason.From is null ? $"{reason.Subject} is not open that day." : $"{reason.Subject} is open from {from} to {until}{Ends(reason, zone)}.",
             ReasonCode.OffGrid => "Starts online are further apart than that.",
             ReasonCode.NobodyQualified => $"Nobody may do {reason.Subject} on that date.",
             ReasonCode.NotQualified => $"{reason.Subject} does not hold what {reason.Value} needs on that date.",
             ReasonCode.NotChosenForService => $"{reason.Subject} does not do {reason.Value}.",
-            ReasonCode.OffShift => reason.From is null ? reason.Value is null ? $"{reason.Subject} is not on shift that day." : $"{reason.Subject} is off that day: {reason.Value}." : $"{reason.Subject} is on shift from {from} to {until}.",
+            ReasonCode.OffShift => reason.From is null ? reason.Value is null ? $"{reason.Subject} is not on shift that day." : $"{reason.Subject} is off that day: {reason.Value}." : $"{reason.Subject} is on shift from {from} to {until}{Ends(reason, zone)}.",
             ReasonCode.PractitionerElsewhere => $"{reason.Subject} works at another location that day.",
             ReasonCode.TravelTooShort => $"{reason.Subject} is at another location from {from} to {until}; the way takes too long.",
             ReasonCode.PractitionerBlocked => $"{reason.Subject} is blocked until {until}: {reason.Value}.",
@@ -80,6 +82,10 @@ public static class ReasonWords
         };
     }
 
+    /// <summary>Where the beginning would fit: the end that does not.</summary>
+    private static string Ends(Reason reason, DateTimeZone zone) =>
+        reason is { NeededFrom: { } from, NeededUntil: { } until } && from >= reason.From && until > reason.Until && from < reason.Until ? $", and this would end at {Clock(until, zone)}" : "";
+
     private static string Span(string? minutes) => int.TryParse(minutes, out int count) switch
     {
         true when count >= 2880 && count % 1440 == 0 => $"{count / 1440} days",
@@ -88,5 +94,5 @@ public static class ReasonWords
     };
 
     private static string Clock(Instant? instant, DateTimeZone zone) =>
-        instant is { } at ? at.InZone(zone).TimeOfDay.ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture) : "";
+        instant is { } at ? at.InZone(zone).TimeOfDay.ToString("HH:mm", CultureInfo.InvariantCulture) : "";
 }

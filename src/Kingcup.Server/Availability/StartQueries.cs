@@ -72,7 +72,7 @@ public sealed record StartsRequest(
 /// <param name="End">When the visit would end.</param>
 /// <param name="Clock">Local time of the start, HH:mm.</param>
 /// <param name="PractitionerId">Who would do the first line.</param>
-/// <param name="Practitioner">Her name.</param>
+/// <param name="Practitioner">Their name.</param>
 /// <param name="Rooms">Rooms that would be used.</param>
 /// <param name="Price">What it would cost.</param>
 /// <param name="OnGrid">Whether it lies on the start grid clients are offered.</param>
@@ -91,7 +91,8 @@ public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts)
 /// <param name="Start">The start.</param>
 /// <param name="VisitId">A visit that would be moved.</param>
 /// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
-public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId = null, bool AsClient = false);
+/// <param name="ClientId">Whom it is for, so that staff are told of what this client lacks; null when that is open.</param>
+public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId = null, bool AsClient = false, Guid? ClientId = null);
 
 /// <summary>Why a start does not fit.</summary>
 /// <param name="Fits">Whether it does after all.</param>
@@ -109,11 +110,10 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     public async Task<IReadOnlyList<StartDay>> FeasibleAsync(StartsRequest request)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
         StoredVisit? moving = await MovingAsync(connection, request.VisitId);
+        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request, moving);
         StartFinder finder = new(house, WithAddOnsOf(moving, wanted.Wish));
         Instant now = clock.GetCurrentInstant();
-        long addOns = wanted.AddOns.Sum(own => own.Sum(one => one.Price));
         List<StartDay> found = [];
         foreach (DayBook whole in days)
         {
@@ -122,7 +122,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             found.Add(new StartDay(
                 day.Day.Date,
                 [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
-                    .Select(grain => Answer(setup, day, finder.PlanFeasible(day, grain, week)!, grain, addOns))]));
+                    .Select(grain => Answer(day, finder.PlanFeasible(day, grain, week)!, grain, PriceOf(setup, house, wanted, moving)))]));
         }
 
         return found;
@@ -135,7 +135,8 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
         StartFinder finder = new(house, wanted.Wish);
         Instant now = clock.GetCurrentInstant();
-        return (setup, house, [.. days.Select(day => (day, finder.OfferedInOrder(day, audience, now)))]);
+        OfferedStarts[] offered = finder.OfferedInOrder(days, audience, now);
+        return (setup, house, [.. days.Select((day, i) => (day, offered[i]))]);
     }
 
     /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>
@@ -148,10 +149,11 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         VisitWish wish = wanted.Wish;
-        BookingDesk.CheckWish(house, wish);
+        StoredVisit? moving = await MovingAsync(connection, request.VisitId);
+        BookingDesk.CheckWish(house, wish, standing: moving);
         LocalDate date = CheckDate(request.Start.InZone(house.Location.Zone).Date, "start");
         DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
-        if (await MovingAsync(connection, request.VisitId) is { } moving)
+        if (moving is not null)
         {
             day = BookReader.Without(day, moving);
             wish = WithAddOnsOf(moving, wish);
@@ -162,19 +164,34 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         IReadOnlyList<Refusal> refusals = request.AsClient
             ? finder.WhyNotOffered(day, grain, Audience.Stranger, clock.GetCurrentInstant())
             : finder.WhyNotFeasible(day, grain);
-        AnywayAnswer? anyway = null;
-        if (!request.AsClient && refusals.Count > 0 && request.Start >= clock.GetCurrentInstant() - Duration.FromMinutes(Grain.Minutes)
-            && finder.PlanKnowingly(day, grain, await knowing.AllowedAsync(connection)) is { } over)
-            anyway = Anyway(setup, house, over, wanted.AddOns.Sum(own => own.Sum(one => one.Price)));
-        return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house, publicly: false), anyway);
+        if (request.AsClient) return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
+        Instant now = clock.GetCurrentInstant();
+        KnowingPlan? over = request.Start < now - Duration.FromMinutes(Grain.Minutes) ? null
+            : refusals.Count == 0 ? new KnowingPlan(finder.PlanFeasible(day, grain)!, Waivers.None, [])
+            : finder.PlanKnowingly(day, grain, await knowing.AllowedAsync(connection));
+        if (over is null) return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
+        IReadOnlyList<Reason> told = await ToldAsync(connection, request, moving, finder, day, grain, over.Plan, now);
+        over = over with { Warnings = [.. over.Warnings, .. told] };
+        AnywayAnswer? anyway = over.Warnings.Count == 0 ? null : Anyway(house, over, PriceOf(setup, house, wanted, moving)(over.Plan));
+        return new WhyNotAnswer(refusals.Count == 0, [.. ReasonWords.Of(refusals, house), .. ReasonWords.Of(told, house)], anyway);
     }
 
-    private async Task<(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request)
+    /// <summary>What staff are told of the client: what has to come first and is missing, and the client's own other visit. Of nobody in particular, what would be missing.</summary>
+    private static async Task<IReadOnlyList<Reason>> ToldAsync(
+        NpgsqlConnection connection, WhyNotRequest request, StoredVisit? moving, StartFinder finder, DayBook day, int grain, VisitPlan plan, Instant now)
+    {
+        Guid? clientId = request.ClientId ?? moving?.Visit.ClientId;
+        if (clientId is null || await ClientStore.FindAsync(connection, clientId.Value) is not { } client) return finder.MissingBefore(day, grain, Audience.Stranger, now);
+        IReadOnlyList<Core.Clients.ClientVisit> visits = await BookStore.OfClientAsync(connection, client.Id, moving?.Visit.Id);
+        return [.. BookingDesk.ClientWarnings(finder, day, grain, plan, BookingDesk.AudienceOf(client, visits, null, now), visits, now)];
+    }
+
+    private async Task<(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request, StoredVisit? moving = null)
     {
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
-        BookingDesk.CheckWish(house, wanted.Wish);
+        BookingDesk.CheckWish(house, wanted.Wish, standing: moving);
         int count = request.Days ?? 1;
         if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
         LocalDate from = CheckDate(request.From ?? clock.GetCurrentInstant().InZone(house.Location.Zone).Date, "from");
@@ -194,8 +211,8 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             ? wish
             : new VisitWish([.. wish.Lines.Select((line, i) => line with { ExtraMinutes = moving.AddOnsByLine[i].Sum(one => one.Minutes) })]);
 
-    private static AnywayAnswer Anyway(Setup setup, House house, KnowingPlan over, long addOns) => new(
-        over.Plan.End, over.Plan.Lines[0].Practitioners[0], PeopleOf(house, over.Plan), RoomsOf(house, over.Plan), PriceOf(setup, house, over.Plan, addOns),
+    private static AnywayAnswer Anyway(House house, KnowingPlan over, MoneyAnswer price) => new(
+        over.Plan.End, over.Plan.Lines[0].Practitioners[0], PeopleOf(house, over.Plan), RoomsOf(house, over.Plan), price,
         ReasonWords.Of(over.Warnings, house), over.Asks.HasFlag(Waivers.Overbook), Knowing.TokenOf(over));
 
     private static string PeopleOf(House house, VisitPlan plan) =>
@@ -204,10 +221,14 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     private static string[] RoomsOf(House house, VisitPlan plan) =>
         [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)];
 
-    private static MoneyAnswer PriceOf(Setup setup, House house, VisitPlan plan, long addOns) =>
-        new(addOns + plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])), setup.Business.Currency);
+    /// <summary>What a plan would cost, extras and all: a visit that is moved as it would be after the move.</summary>
+    private static Func<VisitPlan, MoneyAnswer> PriceOf(Setup setup, House house, WantedVisit wanted, StoredVisit? moving) => plan => new MoneyAnswer(
+        moving is not null && moving.Lines.Count == plan.Lines.Count
+            ? BookingDesk.PricesAfterMove(house, moving, plan).Sum() + moving.AddOns.Sum(addOn => addOn.Price)
+            : plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])) + wanted.AddOns.Sum(own => own.Sum(addOn => addOn.Price)),
+        setup.Business.Currency);
 
-    private static StartAnswer Answer(Setup setup, DayBook day, VisitPlan plan, int grain, long addOns)
+    private static StartAnswer Answer(DayBook day, VisitPlan plan, int grain, Func<VisitPlan, MoneyAnswer> price)
     {
         House house = day.House;
         PlannedLine first = plan.Lines[0];
@@ -217,7 +238,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         int until = day.Day.Ceiling(plan.End);
         return new StartAnswer(
             plan.Start, plan.End, day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), first.Practitioners[0],
-            PeopleOf(house, plan), RoomsOf(house, plan), PriceOf(setup, house, plan, addOns),
+            PeopleOf(house, plan), RoomsOf(house, plan), price(plan),
             onGrid, !day.Opening.StartsHolding(0, until - grain).Contains(grain));
     }
 }

@@ -1,4 +1,5 @@
 using Kingcup.Core.Booking;
+using Kingcup.Server.SignIn;
 using NodaTime;
 
 namespace Kingcup.Server.Booking;
@@ -120,7 +121,12 @@ public sealed record UnattendedAnswer(int Line, Guid ResourceId, Instant From, I
 public sealed record VisitAnswer(
     Guid Id, string Reference, long Version, Guid LocationId, VisitState State, IReadOnlyList<VisitState> Next, bool CanMove, string Source, bool IsFirst,
     VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason, CancelledBy? CancelledBy, bool CancelledLate, Instant CancelUntil,
-    IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended, IReadOnlyList<AnswerGiven> Answers);
+    IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended, IReadOnlyList<AnswerGiven> Answers)
+{
+    /// <summary>The visit as somebody may read it: of clients who come to colleagues no number and no address, unless they have the right.</summary>
+    internal VisitAnswer For(System.Security.Claims.ClaimsPrincipal who) =>
+        Rights.SeesContacts(who) || Claims.Any(claim => claim.ResourceId == Rights.PractitionerOf(who)) ? this : this with { Client = Client with { Phone = null, Email = null } };
+}
 
 /// <summary>One day of the book at one location.</summary>
 /// <param name="LocationId">The location.</param>

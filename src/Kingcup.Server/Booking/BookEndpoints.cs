@@ -125,14 +125,15 @@ internal static class BookEndpoints
             [.. setup.Practitioners.Select(one => new DeskPractitioner(one.Id, one.Name, one.IsRetiredOn(now.InUtc().Date.PlusDays(-1))))]));
     }
 
-    private static async Task<Ok<DayAnswer>> DayAsync(Guid locationId, string date, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<DayAnswer>> DayAsync(Guid locationId, string date, HttpContext http, Database database, BookReader book, IClock clock)
     {
         LocalDate day = Date(date, "date");
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("location");
         DayBook laidOut = (await book.DaysAsync(connection, setup, house, day, 1))[0];
-        return TypedResults.Ok(DayPicture.Of(setup, laidOut, await BookStore.DayAsync(connection, locationId, day), clock.GetCurrentInstant()));
+        DayAnswer picture = DayPicture.Of(setup, laidOut, await BookStore.DayAsync(connection, locationId, day), clock.GetCurrentInstant());
+        return TypedResults.Ok(picture with { Visits = [.. picture.Visits.Select(visit => visit.For(http.User))] });
     }
 
     private static async Task<Ok<DayFullness[]>> FullnessAsync(Guid locationId, string from, int days, Database database, BookReader book)
@@ -165,15 +166,17 @@ internal static class BookEndpoints
 
         StoredVisit visit = await desk.BookAsync(
             new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Desk", request.Note?.Trim() ?? "", wanted.AddOns),
-            http.Actor(), RequestKey.Of(http, request), Knowing.Of(http));
-        return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit));
+            http.Actor(), http.Key(), Knowing.Of(http), Answer);
+        return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit, clock.GetCurrentInstant()));
+
+        Answered Answer(Setup present, StoredVisit booked) => new($"/api/v1/visits/{booked.Visit.Id}", DayPicture.Of(present, booked, clock.GetCurrentInstant()));
     }
 
-    private static async Task<Ok<VisitAnswer>> FindAsync(Guid id, Database database, BookReader book)
+    private static async Task<Ok<VisitAnswer>> FindAsync(Guid id, HttpContext http, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         StoredVisit visit = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit");
-        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit));
+        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit, clock.GetCurrentInstant()).For(http.User));
     }
 
     private static async Task<Ok<HistoryAnswer[]>> HistoryAsync(Guid id, Database database)
@@ -184,26 +187,26 @@ internal static class BookEndpoints
         return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
     }
 
-    private static async Task<Ok<VisitAnswer>> MoveAsync(Guid id, MoveRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk) =>
-        await AnswerAsync(await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor(), Knowing.Of(http)), database, book);
+    private static async Task<Ok<VisitAnswer>> MoveAsync(Guid id, MoveRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock) =>
+        await AnswerAsync(await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor(), Knowing.Of(http)), database, book, clock);
 
-    private static async Task<Ok<VisitAnswer>> CancelAsync(Guid id, CancelRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk)
+    private static async Task<Ok<VisitAnswer>> CancelAsync(Guid id, CancelRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
     {
         string reason = request.Reason?.Trim() ?? "";
         if (reason.Length is 0 or > LongestReason) throw Refused.Invalid("reason", $"Say why it is cancelled, in {LongestReason} characters at the most.");
-        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor()), database, book);
+        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor()), database, book, clock);
     }
 
-    private static async Task<Ok<VisitAnswer>> StateAsync(Guid id, StateRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk)
+    private static async Task<Ok<VisitAnswer>> StateAsync(Guid id, StateRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
     {
         if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled) throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
-        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor()), database, book);
+        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor()), database, book, clock);
     }
 
-    private static async Task<Ok<VisitAnswer>> AnswerAsync(StoredVisit visit, Database database, BookReader book)
+    private static async Task<Ok<VisitAnswer>> AnswerAsync(StoredVisit visit, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit));
+        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit, clock.GetCurrentInstant()));
     }
 
     internal static LocalDate Date(string text, string field) =>

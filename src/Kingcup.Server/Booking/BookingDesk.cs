@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Time;
@@ -40,6 +41,20 @@ public sealed record BookingOrder(
 
     /// <summary>What the client answered, or null.</summary>
     public IReadOnlyList<VisitAnswerRow>? Answers { get; init; }
+
+    /// <summary>Where an online booking came from; null at the desk.</summary>
+    public BookingOrigin? Origin { get; init; }
+}
+
+/// <summary>Where an online booking came from.</summary>
+/// <param name="Email">E-mail address of whoever books.</param>
+/// <param name="Phone">Their number.</param>
+/// <param name="Range">Hash of their address range.</param>
+/// <param name="Device">Hash of their device.</param>
+public sealed record BookingOrigin(string Email, string Phone, byte[] Range, byte[] Device)
+{
+    /// <summary>What is locked so that two bookings at once of the same person, device or range count one after another.</summary>
+    internal IEnumerable<string> Locks => [$"email {Email}", $"phone {Phone}", $"device {Convert.ToHexString(Device)}", $"range {Convert.ToHexString(Range)}"];
 }
 
 /// <summary>
@@ -51,13 +66,20 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <summary>How far ahead staff may book, in days.</summary>
     public const int StaffHorizonDays = 730;
 
+    /// <summary>Draws references; another one is drawn where one is taken.</summary>
+    internal Func<string> References { get; init; } = VisitReference.New;
+
     /// <summary>Books a visit.</summary>
     /// <param name="order">What is to be booked.</param>
     /// <param name="actor">Who books it.</param>
     /// <param name="key">The idempotency key, or null.</param>
     /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
+    /// <param name="answer">The answer, to be kept with the key.</param>
     /// <exception cref="Refused">It cannot be booked as asked; nothing was changed.</exception>
-    public async Task<StoredVisit> BookAsync(BookingOrder order, Actor actor, RequestKey? key = null, Knowing? knowing = null)
+    public Task<StoredVisit> BookAsync(BookingOrder order, Actor actor, RequestKey? key = null, Knowing? knowing = null, Func<Setup, StoredVisit, Answered>? answer = null) =>
+        OnceMore.RunAsync(() => BookOnceAsync(order, actor, key, knowing, answer), also: exception => exception.ConstraintName == BookStore.ReferenceTaken);
+
+    private async Task<StoredVisit> BookOnceAsync(BookingOrder order, Actor actor, RequestKey? key, Knowing? knowing, Func<Setup, StoredVisit, Answered>? answer)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -67,39 +89,75 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         LocalDate date = CheckStart(house, order.Start, change.At);
 
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        if (key is not null && await key.TakeAsync(connection, actor.Scope, change.At) is { } first)
-            return await BookStore.FindAsync(connection, first) ?? throw Refused.NotFound("visit");
+        if (key is not null) await key.TakeAsync(connection, change.At);
         await BookStore.LockDaysAsync(connection, [date]);
+        if (order.Origin is { } origin) await ClientStore.LockAsync(connection, origin.Locks);
         // Now that nobody can change the setup: by its present state.
         setup = await book.SetupAsync(connection, locked: true);
         house = setup.HouseOf(order.LocationId)!;
         CheckWish(house, order.Wish);
         ClientRow client = await order.Client(connection, change);
+        IReadOnlyList<ClientVisit> visits = await BookStore.OfClientAsync(connection, client.Id, null);
+        Audience audience = AudienceOf(client, visits, order.Links, change.At);
         DayBook day = (await BookReader.FreshDaysAsync(connection, setup, house, date, 1))[0];
         StartFinder finder = new(house, order.Wish);
         int start = StartOn(day, order.Start);
-        Audience? audience = order.Source == "Online" ? await AudienceAsync(connection, client, order.Links) : null;
+        bool isOnline = order.Source == "Online";
         WeekLoad? week = await BookReader.FreshWeekAsync(connection, setup, house, finder, date);
-        VisitPlan? fits = audience is null ? finder.PlanFeasible(day, start, week) : finder.PlanOffered(day, start, audience, change.At, week);
-        KnowingPlan? over = fits is null ? await OverAsync(connection, knowing, finder, day, start, week) : null;
-        VisitPlan plan = fits ?? over?.Plan ?? throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, audience, change.At);
+        VisitPlan? fits = isOnline ? finder.PlanOffered(day, start, audience, change.At, week) : finder.PlanFeasible(day, start, week);
+        KnowingPlan? over = fits is null ? await OverAsync(connection, knowing, finder, day, start, week) : new KnowingPlan(fits, Waivers.None, []);
+        if (over is null) throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, isOnline ? audience : null, change.At);
+        if (isOnline) await CheckClientAsync(connection, setup, order, over.Plan, visits, change.At);
+        else over = Told(over, finder, day, start, audience, visits, change.At, knowing);
 
+        VisitPlan plan = over.Plan;
         NewVisit visit = new(
-            Guid.CreateVersion7(), VisitReference.New(), order.LocationId, client.Id, date, plan,
+            Guid.CreateVersion7(), References(), order.LocationId, client.Id, date, plan,
             Prices(house, plan), [.. order.Wish.Lines.Select(line => line.PractitionerId is not null)], order.Source, order.Note,
-            audience is not null && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
+            isOnline && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
             order.AddOns ?? [.. order.Wish.Lines.Select(_ => (IReadOnlyList<LineAddOn>)[])])
         {
             Over = WordsOf(over, house),
             TermsId = order.TermsId,
             Answers = order.Answers ?? [],
+            RangeHash = order.Origin?.Range,
+            DeviceHash = order.Origin?.Device,
         };
-        await GuardedAsync(() => BookStore.AddAsync(connection, visit, client.Visits == 0, change));
-        if (key is not null) await key.KeepAsync(connection, actor.Scope, visit.Id);
-        StoredVisit stored = (await BookStore.FindAsync(connection, visit.Id))!;
+        StoredVisit stored = await GuardedAsync(() => BookStore.AddAsync(connection, visit, visits.Count == 0 && audience.IsNew, change));
+        if (key is not null && answer is not null) await key.KeepAsync(connection, answer(setup, stored));
         await transaction.CommitAsync();
         return stored;
     }
+
+    /// <summary>
+    /// What binds a client who books online besides the gates (rules, section 7): they are never at two places at once, and have so many
+    /// bookings open at the most. Whoever only typed somebody's name learns nothing of them from the answer.
+    /// </summary>
+    private static async Task CheckClientAsync(NpgsqlConnection connection, Setup setup, BookingOrder order, VisitPlan plan, IReadOnlyList<ClientVisit> visits, Instant now)
+    {
+        if (ClientHistory.At(visits, plan.Start, plan.End).Any()) throw Refused.NotOnline();
+        if (order.Origin is not { } origin) return;
+        (int ofPerson, int ofDevice, int ofRange) = await BookStore.OpenOnlineAsync(connection, origin.Email, origin.Phone, origin.Device, origin.Range, now);
+        if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(ofPerson, ofDevice, ofRange)) throw Refused.NotOnline();
+    }
+
+    /// <summary>Adds what staff are told about the client and may go on after: a visit that has to come first, their own other visit then.</summary>
+    private static KnowingPlan Told(
+        KnowingPlan over, StartFinder finder, DayBook day, int start, Audience audience, IReadOnlyList<ClientVisit> visits, Instant now, Knowing? knowing)
+    {
+        KnowingPlan told = over with { Warnings = [.. over.Warnings, .. ClientWarnings(finder, day, start, over.Plan, audience, visits, now)] };
+        knowing?.Require(told, day.House);
+        return told;
+    }
+
+    /// <summary>What staff are told about a client before they book a plan.</summary>
+    internal static IEnumerable<Reason> ClientWarnings(
+        StartFinder finder, DayBook day, int start, VisitPlan plan, Audience audience, IReadOnlyList<ClientVisit> visits, Instant now) =>
+    [
+        .. finder.MissingBefore(day, start, audience, now),
+        .. ClientHistory.At(visits, plan.Start, plan.End).Select(other =>
+            new Reason(Gate.Client, ReasonCode.OwnVisit, other.ServiceId, day.House.Services.GetValueOrDefault(other.ServiceId)?.Name) { OwnerKind = OwnerKind.Client, From = other.Start, Until = other.End }),
+    ];
 
     /// <summary>Moves a visit to another start, and if a practitioner is named to that one.</summary>
     /// <param name="id">The visit.</param>
@@ -109,7 +167,10 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <param name="actor">Who does it.</param>
     /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
     /// <exception cref="Refused">It cannot be moved as asked; nothing was changed.</exception>
-    public async Task<StoredVisit> MoveAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor, Knowing? knowing = null)
+    public Task<StoredVisit> MoveAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor, Knowing? knowing = null) =>
+        OnceMore.RunAsync(() => MoveOnceAsync(id, version, start, practitionerId, actor, knowing));
+
+    private async Task<StoredVisit> MoveOnceAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor, Knowing? knowing)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -120,11 +181,10 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         Change change = new(actor.Name, clock.GetCurrentInstant());
         LocalDate date = CheckStart(house, start, change.At);
         VisitWish wish = WishOf(visit, practitionerId);
-        CheckWish(house, wish);
+        CheckWish(house, wish, standing: visit);
 
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        LocalDate[] dates = [visit.Visit.Date, date];
-        await BookStore.LockDaysAsync(connection, dates);
+        await BookStore.LockDaysAsync(connection, [visit.Visit.Date, date]);
         // Under the lock: nobody can have moved it in between, or changed the setup.
         setup = await book.SetupAsync(connection, locked: true);
         house = setup.HouseOf(visit.Visit.LocationId)!;
@@ -132,17 +192,18 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         DayBook day = BookReader.Without((await BookReader.FreshDaysAsync(connection, setup, house, date, 1))[0], visit);
         int grain = StartOn(day, start);
         VisitPlan? plan = null;
-        // The present practitioner goes with the visit where she can.
+        // The present practitioner goes with the visit where they can.
         StartFinder present = new(house, PresentStaff(visit)), finder = new(house, wish);
         if (practitionerId is null) plan = present.PlanFeasible(day, grain);
         plan ??= finder.PlanFeasible(day, grain, await BookReader.FreshWeekAsync(connection, setup, house, finder, date));
-        KnowingPlan? over = plan is null ? await OverAsync(connection, knowing, practitionerId is null ? present : finder, day, grain, null) : null;
-        plan ??= over?.Plan ?? throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
-        bool moved = false;
-        await GuardedAsync(async () => moved = await BookStore.MoveAsync(
-            connection, visit, date, plan, PricesAfterMove(house, visit, plan), [.. visit.Lines.Select(line => line.PractitionerAsked)], change, WordsOf(over, house)));
-        StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
-        if (!moved) throw Refused.Stale(stored.Visit.Version);
+        KnowingPlan? over = plan is null ? await OverAsync(connection, knowing, practitionerId is null ? present : finder, day, grain, null) : new KnowingPlan(plan, Waivers.None, []);
+        if (over is null) throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
+        ClientRow client = (await ClientStore.FindAsync(connection, visit.Visit.ClientId))!;
+        IReadOnlyList<ClientVisit> others = await BookStore.OfClientAsync(connection, client.Id, visit.Visit.Id);
+        over = Told(over, finder, day, grain, AudienceOf(client, others, null, change.At), others, change.At, knowing);
+        StoredVisit stored = await GuardedAsync(() => BookStore.MoveAsync(
+            connection, visit, date, over.Plan, PricesAfterMove(house, visit, over.Plan), [.. visit.Lines.Select(line => line.PractitionerAsked)], change, WordsOf(over, house)))
+            ?? throw Refused.Stale(visit.Visit.Version);
         await transaction.CommitAsync();
         return stored;
     }
@@ -176,41 +237,46 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         return Cancellation.LastInTime(visit.Visit.StartsAt, visit.Lines.Select(line => visit.Visit.ClientCancelNoticeHours ?? house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHoursFor(visit.Visit.IsFirst)));
     }
 
-    private async Task<StoredVisit> StandAsync(Guid id, long version, VisitState state, Func<StoredVisit, Cancellation>? cancellation, Actor actor)
+    private Task<StoredVisit> StandAsync(Guid id, long version, VisitState state, Func<StoredVisit, Cancellation>? cancellation, Actor actor) => OnceMore.RunAsync(async () =>
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Change change = new(actor.Name, clock.GetCurrentInstant());
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        // Days are locked before anything of the visit is changed, as everywhere; the date is read again under the lock.
         StoredVisit visit = await PresentAsync(connection, id, version);
-        if (!VisitStates.After(visit.Visit.VisitState).Contains(state))
-            throw new Refused(StatusCodes.Status409Conflict, "state", $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.");
         await BookStore.LockDaysAsync(connection, [visit.Visit.Date]);
+        visit = await PresentAsync(connection, id, version);
+        if (!VisitStates.After(visit.Visit.VisitState, visit.Visit.StartsAt, change.At).Contains(state))
+        {
+            throw new Refused(StatusCodes.Status409Conflict, "state", state is VisitState.Done or VisitState.NoShow && change.At < visit.Visit.StartsAt
+                ? $"A visit that has not begun yet cannot become {Words(state)}."
+                : $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.");
+        }
+
         bool changed = await BookStore.SetStateAsync(connection, visit, state, cancellation?.Invoke(visit), change);
         StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
         if (!changed) throw Refused.Stale(stored.Visit.Version);
         await transaction.CommitAsync();
         return stored;
-    }
+    });
 
     /// <summary>The plan over something that may be booked over, once it was read what; null where that is not possible.</summary>
     private static async Task<KnowingPlan?> OverAsync(NpgsqlConnection connection, Knowing? knowing, StartFinder finder, DayBook day, int start, WeekLoad? week)
     {
-        if (knowing is null || finder.PlanKnowingly(day, start, await knowing.AllowedAsync(connection), week) is not { } over) return null;
-        knowing.Require(over, day.House);
-        return over;
+        return knowing is null ? null : finder.PlanKnowingly(day, start, await knowing.AllowedAsync(connection), week);
     }
 
     private static string[] WordsOf(KnowingPlan? over, House house) => over is null ? [] : [.. ReasonWords.Of(over.Warnings, house).Select(one => one.Text)];
 
     /// <summary>What is known of a client as far as the gates look at it.</summary>
-    internal static async Task<Audience> AudienceAsync(NpgsqlConnection connection, ClientRow client, IReadOnlySet<Guid>? links) => new()
+    internal static Audience AudienceOf(ClientRow client, IReadOnlyList<ClientVisit> visits, IReadOnlySet<Guid>? links, Instant now) => new()
     {
-        IsNew = client.Visits == 0,
+        IsNew = ClientHistory.IsNew(client.KnownBefore, visits, now),
         Own = client.Own,
         MayBookOnline = client.MayBookOnline,
-        Missed = client.NoShows + client.LateCancellations == 0 ? [] : await BookStore.MissedAsync(connection, client.Id),
+        Missed = [.. ClientHistory.Missed(visits)],
         Links = links ?? new HashSet<Guid>(),
-        Visits = await BookStore.EarlierAsync(connection, client.Id, null),
+        Visits = [.. visits.Where(visit => ClientHistory.Holds(visit) && visit.State != VisitState.Requested).Select(visit => new EarlierVisit(visit.ServiceId, visit.End, visit.State == VisitState.Done))],
     };
 
     /// <summary>What a stored visit wants again, lines in order.</summary>
@@ -224,14 +290,14 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     internal static Guid? LeadOf(StoredVisit visit, AppointmentRow line) =>
         visit.Claims.FirstOrDefault(claim => claim.AppointmentId == line.Id && claim.Role == 0)?.ResourceId;
 
-    /// <summary>Refuses a wish that names what is not there.</summary>
-    internal static void CheckWish(House house, VisitWish wish)
+    /// <summary>Refuses a wish that names what is not there. A visit that stands in the book keeps services that are no longer done.</summary>
+    internal static void CheckWish(House house, VisitWish wish, StoredVisit? standing = null)
     {
         Checks checks = new();
         checks.Require(wish.Lines.Count is >= 1 and <= 6, "lines", "Choose one to six services.");
         foreach ((int i, LineWish line) in wish.Lines.Index())
         {
-            bool known = checks.Require(house.Services.TryGetValue(line.ServiceId, out Service? found) && !found.IsArchived, $"lines[{i}].serviceId", "There is no such service.");
+            bool known = checks.Require(house.Services.TryGetValue(line.ServiceId, out Service? found) && (!found.IsArchived || standing?.Lines.Any(other => other.ServiceId == line.ServiceId) == true), $"lines[{i}].serviceId", "There is no such service.");
             if (line.PractitionerId is not { } chosen) continue;
             bool exists = checks.Require(house.Practitioners.Any(one => one.Id == chosen), $"lines[{i}].practitionerId", "There is no such practitioner.");
             if (!known || !exists) continue;
@@ -265,7 +331,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         [.. plan.Lines.Select(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];
 
     /// <summary>A price once agreed stays, unless another practitioner takes the line.</summary>
-    private static IReadOnlyList<long> PricesAfterMove(House house, StoredVisit visit, VisitPlan plan) =>
+    internal static IReadOnlyList<long> PricesAfterMove(House house, StoredVisit visit, VisitPlan plan) =>
         [.. plan.Lines.Select((line, i) => line.Practitioners[0] == LeadOf(visit, visit.Lines[i])
             ? visit.Lines[i].Price
             : LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];
@@ -292,18 +358,18 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
             taken ? "start-taken" : "start-not-offered",
             taken ? "That time is not free any more. The nearest times that are free are given here." : "That time cannot be booked.",
             "start");
-        refused.More["reasons"] = ReasonWords.Of(refusals, house, publicly: audience is not null);
+        refused.More["reasons"] = audience is not null ? ClientReasons.Of(refusals, house) : ReasonWords.Of(refusals, house);
         refused.More["nearest"] = free.OrderBy(at => Duration.FromTicks(Math.Abs((at - wanted).TotalTicks))).Take(6).Order()
             .Select(at => new StartAt(at, at.InZone(house.Location.Zone).LocalDateTime)).ToArray();
         return refused;
     }
 
     /// <summary>The database's own refusal of a double booking is the same clear answer.</summary>
-    private static async Task GuardedAsync(Func<Task> write)
+    private static async Task<T> GuardedAsync<T>(Func<Task<T>> write)
     {
         try
         {
-            await write();
+            return await write();
         }
         catch (PostgresException exception) when (exception.ConstraintName == BookStore.DoubleBooking)
         {

@@ -26,7 +26,7 @@ internal static class DayPicture
         (Instant from, Instant until) = Bounds(day, visits);
         return new DayAnswer(
             day.House.Location.Id, day.Day.Date, day.Day.Zone.Id, now, from, until, Hours(day.Day, from, until),
-            Stretches(day.Day, day.Opening), day.Closure?.Reason, lanes, [.. visits.Select(visit => Of(setup, visit))]);
+            Stretches(day.Day, day.Opening), day.Closure?.Reason, lanes, [.. visits.Select(visit => Of(setup, visit, now))]);
     }
 
     /// <summary>How full a day is.</summary>
@@ -38,14 +38,14 @@ internal static class DayPicture
     }
 
     /// <summary>A visit for the screen.</summary>
-    internal static VisitAnswer Of(Setup setup, StoredVisit stored)
+    internal static VisitAnswer Of(Setup setup, StoredVisit stored, Instant now)
     {
         VisitRow visit = stored.Visit;
         House house = setup.HouseOf(visit.LocationId)!;
         Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(one => one.Item.Id, one => one.Index);
         string currency = setup.Business.Currency;
         return new VisitAnswer(
-            visit.Id, visit.Reference, visit.Version, visit.LocationId, visit.VisitState, VisitStates.After(visit.VisitState), VisitStates.CanMove(visit.VisitState),
+            visit.Id, visit.Reference, visit.Version, visit.LocationId, visit.VisitState, VisitStates.After(visit.VisitState, visit.StartsAt, now), VisitStates.CanMove(visit.VisitState),
             visit.Source, visit.IsFirst,
             new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
             visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
@@ -82,14 +82,14 @@ internal static class DayPicture
         !Shift(day, one).IsEmpty
         || visits.Any(visit => visit.Claims.Any(claim => claim.ResourceId == one.Id))
         // Off or closed today, but of this house: the lane says so rather than vanish.
-        || Enumerable.Range(0, 28).Any(offset => setup.Calendar.On(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
+        || Enumerable.Range(0, 28).Any(offset => setup.ShiftsOn(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
 
     private static LaneAnswer PractitionerLane(DayBook day, Practitioner one)
     {
         DaySet shift = Shift(day, one);
         List<StretchAnswer> pauses =
         [
-            .. day.House.Calendar.On(one.Id, day.Day.Date).Where(work => work.LocationId == day.House.Location.Id)
+            .. day.ShiftsOf(one.Id).Where(work => work.LocationId == day.House.Location.Id)
                 .SelectMany(work => work.Breaks).Select(pause => Of(day.Day.Of(pause.During), pause.Reason)),
             .. Blocked(day, one.Id),
         ];
@@ -100,7 +100,7 @@ internal static class DayPicture
     private static string Worked(DayBook day, Practitioner one, DaySet shift)
     {
         if (!shift.IsEmpty) return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
-        return day.House.Calendar.On(one.Id, day.Day.Date).Count > 0 ? "elsewhere" : day.House.Calendar.ChangeOn(one.Id, day.Day.Date)?.Reason ?? "off";
+        return day.ShiftsOf(one.Id).Count > 0 ? "elsewhere" : day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason ?? "off";
     }
 
     private static DaySet Shift(DayBook day, Practitioner one) => day.OnShift(one.Id) & day.Day.Whole;

@@ -37,7 +37,7 @@ public sealed record Knowing(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync,
     internal void Require(KnowingPlan plan, House house)
     {
         string token = TokenOf(plan);
-        if (plan.Asks == Waivers.None || Told == token) return;
+        if (plan.Warnings.Count == 0 || Told == token) return;
         Refused refused = new(StatusCodes.Status409Conflict, "would-go-over", "That time fits only over something else. Read what, then book it all the same or choose another time.", "start");
         refused.More["reasons"] = ReasonWords.Of(plan.Warnings, house);
         refused.More["accept"] = token;

@@ -149,7 +149,7 @@ public sealed record PublicStarts(string Zone, IReadOnlyList<PublicDay> Days, Lo
 /// <param name="Left">"closed", "full", "few" or "plenty".</param>
 /// <param name="Opens">When clients may first be there, HH:mm; null when closed.</param>
 /// <param name="Closes">When the last has left, HH:mm (24:00 for midnight); null when closed.</param>
-/// <param name="Closed">Why it is closed, if there is a reason.</param>
+/// <param name="Closed">What clients read of a closure, or null.</param>
 /// <param name="Starts">Starts by time.</param>
 public sealed record PublicDay(LocalDate Date, string Left, string? Opens, string? Closes, string? Closed, IReadOnlyList<PublicStart> Starts);
 
@@ -195,11 +195,11 @@ internal static class PublicEndpoints
 
     internal static void Map(RouteGroupBuilder api)
     {
-        RouteGroupBuilder group = api.MapGroup("").AllowAnonymous().WithTags("Public").ProducesProblem(400).ProducesProblem(429);
-        group.MapGet("/business", BusinessAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("The business, its locations and services.");
-        group.MapPost("/price", PriceAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("What a visit costs and how long it lasts.");
-        group.MapPost("/starts", StartsAsync).RequireRateLimiting(Limits.PublicRead).WithSummary("The starts offered, day by day.");
-        group.MapPost("/visits", BookAsync).RequireRateLimiting(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
+        RouteGroupBuilder group = api.MapGroup("").AllowAnonymous().WithTags("Public").ProducesProblem(400);
+        group.MapGet("/business", BusinessAsync).Limit(Limits.PublicRead).WithSummary("The business, its locations and services.");
+        group.MapPost("/price", PriceAsync).Limit(Limits.PublicRead).WithSummary("What a visit costs and how long it lasts.");
+        group.MapPost("/starts", StartsAsync).Limit(Limits.PublicRead).WithSummary("The starts offered, day by day.");
+        group.MapPost("/visits", BookAsync).Limit(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
     }
 
     private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)
@@ -323,7 +323,7 @@ internal static class PublicEndpoints
         DaySet open = day.Opening & day.Day.Whole;
         string? opens = open.IsEmpty ? null : Clock(day, open.Runs().First().From), closes = open.IsEmpty ? null : ClosingClock(day, open.Runs().Last().Until);
         string left = open.IsEmpty ? "closed" : starts.Count switch { 0 => "full", <= Few => "few", _ => "plenty" };
-        return new PublicDay(day.Day.Date, left, opens, closes, day.Closure?.Reason, [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain), offered.Last.Contains(grain)))]);
+        return new PublicDay(day.Day.Date, left, opens, closes, day.Closure?.ForClients, [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain), offered.Last.Contains(grain)))]);
     }
 
     private static string Clock(DayBook day, int grain) => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture);
@@ -331,10 +331,10 @@ internal static class PublicEndpoints
     private static string ClosingClock(DayBook day, int grain) => grain == day.Day.GrainCount ? "24:00" : Clock(day, grain);
 
     private static async Task<Created<PublicVisit>> BookAsync(
-        PublicBookRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
+        PublicBookRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, Addresses addresses, IClock clock)
     {
         CheckLines(request.Lines);
-        RequestKey key = RequestKey.Of(http, request) ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
+        RequestKey key = http.Key() ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
         Setup setup;
         await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
         Checks checks = new();
@@ -359,14 +359,20 @@ internal static class PublicEndpoints
             {
                 TermsId = request.AcceptedTerms,
                 Answers = answers,
+                Origin = new BookingOrigin(stranger.Email!, stranger.Phone!, await addresses.RangeAsync(http), await addresses.DeviceAsync(http)),
             },
-            new Actor("Booking page", "public"), key);
+            new Actor("Booking page", "public"), key, answer: (present, booked) => new Answered(null, Booked(present, booked, clock.GetCurrentInstant())));
+        return TypedResults.Created((string?)null, Booked(setup, visit, clock.GetCurrentInstant()));
+    }
+
+    private static PublicVisit Booked(Setup setup, StoredVisit visit, Instant now)
+    {
         ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
-        VisitAnswer answer = DayPicture.Of(setup, visit);
-        return TypedResults.Created((string?)null, new PublicVisit(
+        VisitAnswer answer = DayPicture.Of(setup, visit, now);
+        return new PublicVisit(
             answer.Reference, answer.Start, answer.End, answer.Zone, location.Location.Name, location.Address,
             [.. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}")], answer.Price, answer.State == VisitState.Requested,
-            setup.Parts.BookingPage is { AfterAddress: { } address } page ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce) : null));
+            setup.Parts.BookingPage is { AfterAddress: { } address } page ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce) : null);
     }
 
     /// <summary>The answers to what is asked for these services; what nobody asked is passed over.</summary>

@@ -12,29 +12,36 @@ namespace Kingcup.Server.Business;
 /// <param name="Terms">The terms (Markdown); empty for none. Changed terms are accepted anew.</param>
 /// <param name="AfterAddress">Where a client is led who has booked (https), or null.</param>
 /// <param name="AfterWords">What the button there says.</param>
-/// <param name="AfterAtOnce">Whether she is led there at once.</param>
+/// <param name="AfterAtOnce">Whether they are led there at once.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record BookingPageDocument(bool BookableOnline, string? Terms, string? AfterAddress, string? AfterWords, bool AfterAtOnce, long Version = 0)
+/// <param name="MostOpenOnline">How many visits booked online one person may have open at once.</param>
+public sealed record BookingPageDocument(bool BookableOnline, string? Terms, string? AfterAddress, string? AfterWords, bool AfterAtOnce, long Version = 0, int MostOpenOnline = 5)
 {
     internal const int LongestTerms = 20_000;
 
     internal static BookingPageDocument Of(Setup setup)
     {
         BookingPageRow page = setup.Parts.BookingPage;
-        return new BookingPageDocument(page.BookableOnline, page.Terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, setup.Business.Version);
+        return new BookingPageDocument(page.BookableOnline, page.Terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, setup.Business.Version, page.MostOpenOnline);
     }
 
     internal BookingPageRow Check(Checks checks)
     {
         string terms = Terms?.Trim() ?? "", address = AfterAddress?.Trim() ?? "", words = AfterWords?.Trim() ?? "";
         checks.Require(terms.Length <= LongestTerms, "terms", $"{LongestTerms} characters at the most.");
+        TextForClients.Check(checks, terms, "terms");
         bool led = address.Length > 0;
-        checks.Require(
-            !led || (address.Length <= 500 && Uri.TryCreate(address, UriKind.Absolute, out Uri? parsed) && parsed.Scheme == Uri.UriSchemeHttps && parsed.UserInfo.Length == 0 && !address.Any(char.IsWhiteSpace)),
-            "afterAddress", "Enter a whole address that begins with https://.");
+        if (led)
+        {
+            // Kept as the browser will read it, however it was typed.
+            Uri? parsed = !address.Any(char.IsWhiteSpace) && Uri.TryCreate(address, UriKind.Absolute, out Uri? uri) && uri.Scheme == Uri.UriSchemeHttps && uri.UserInfo.Length == 0 && uri.Host.Length > 0 ? uri : null;
+            if (checks.Require(parsed is not null && parsed.AbsoluteUri.Length <= 500, "afterAddress", "Enter a whole address that begins with https://.")) address = parsed!.AbsoluteUri;
+        }
+
+        checks.Require(MostOpenOnline is >= 1 and <= 100, "mostOpenOnline", "1 to 100 visits.");
         checks.Require(words.Length <= 80 && !words.Any(char.IsControl), "afterWords", "80 characters at the most, on one line.");
         checks.Require(led || !AfterAtOnce, "afterAtOnce", "Enter the address to lead the client to.");
-        return new BookingPageRow { BookableOnline = BookableOnline, Terms = terms, AfterAddress = led ? address : null, AfterWords = led && words.Length > 0 ? words : null, AfterAtOnce = led && AfterAtOnce };
+        return new BookingPageRow { BookableOnline = BookableOnline, Terms = terms, AfterAddress = led ? address : null, AfterWords = led && words.Length > 0 ? words : null, AfterAtOnce = led && AfterAtOnce, MostOpenOnline = MostOpenOnline };
     }
 }
 

@@ -156,13 +156,13 @@ public sealed record LocationDocument(
             location.Id, location.Name, location.Zone.Id, listed.Address, listed.Phone,
             [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
             location.BookableOnline, location.LongestWaitMinutes, location.NoShowLimit, location.Online,
-            [.. setup.Parts.Closures.Where(one => one.LocationId == location.Id).Select(one => new ClosureDocument(one.Date, one.Yearly, one.Reason))],
-            [.. location.StoppedOnline.OrderBy(one => one.Key).Select(one => new StopDocument(one.Key, one.Value))],
+            [.. setup.Parts.Closures.Where(one => one.LocationId == location.Id).Select(one => new ClosureDocument(one.Date, one.Yearly, one.Reason, one.ForClients))],
+            [.. setup.Parts.Stops.Where(one => one.LocationId == location.Id).Select(one => new StopDocument(one.Date, one.Reason))],
             [.. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value))],
             listed.Version, location.AcceptsNewClients);
     }
 
-    internal ListedLocation Check(Checks checks, Guid id, int position, ListedLocation? before)
+    internal ListedLocation Check(Checks checks, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter the name of the location.");
         DateTimeZone? zone = checks.Take(DateTimeZoneProviders.Tzdb.GetZoneOrNull(Zone ?? ""), "zone", "Choose a time zone like Europe/Dublin.");
@@ -194,7 +194,6 @@ public sealed record LocationDocument(
                 LongestWaitMinutes = LongestWaitMinutes,
                 NoShowLimit = NoShowLimit,
                 Online = Online ?? new OnlineRules(),
-                StoppedOnline = before?.Location.StoppedOnline ?? new Dictionary<LocalDate, string>(),
             },
             Address?.Trim() ?? "", position, Phone?.Trim() ?? "");
     }
@@ -203,8 +202,9 @@ public sealed record LocationDocument(
 /// <summary>A closure.</summary>
 /// <param name="Date">The date, or the first of the yearly ones.</param>
 /// <param name="Yearly">Whether it comes back every year.</param>
-/// <param name="Reason">Why, as clients may read it.</param>
-public sealed record ClosureDocument(LocalDate Date, bool Yearly, string? Reason);
+/// <param name="Reason">Why, for the people who read the book; clients never read it.</param>
+/// <param name="ForClients">What clients read of it, or null for nothing.</param>
+public sealed record ClosureDocument(LocalDate Date, bool Yearly, string? Reason, string? ForClients = null);
 
 /// <summary>A date stopped for online booking.</summary>
 /// <param name="Date">The date.</param>

@@ -14,7 +14,7 @@ namespace Kingcup.Server.Business;
 /// <summary>The business and its locations.</summary>
 internal static class BusinessEndpoints
 {
-    private const string WhyClosed = "Say why it is closed; clients may read it.", WhyStopped = "Say why online booking is stopped.",
+    private const string WhyClosed = "Say why it is closed; only those who read the book see it.", WhyStopped = "Say why online booking is stopped.",
         SaneYears = "Choose a date between the years 2000 and 2100.";
 
     internal static void Map(RouteGroupBuilder api)
@@ -56,20 +56,18 @@ internal static class BusinessEndpoints
             await change.RecordAsync("business", Guid.Empty, "Changed", BusinessDocument.Of(change.Setup), request);
         }, BusinessDocument.Of);
 
-    private static async Task<Created<LocationDocument>> AddLocationAsync(LocationDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
+    private static Task<Created<LocationDocument>> AddLocationAsync(LocationDocument request, HttpContext http, SetupDesk desk) => desk.CreateAsync(
+        http,
+        async change =>
         {
             Checks checks = new();
-            ListedLocation made = request.Check(checks, Guid.CreateVersion7(), change.Setup.Locations.Count, null);
+            ListedLocation made = request.Check(checks, Guid.CreateVersion7(), change.Setup.Locations.Count);
             checks.Done();
             await change.Writer.SaveAsync(made);
             await change.RecordAsync("location", made.Location.Id, "Added", null, request);
             return made.Location.Id;
-        });
-        Ok<LocationDocument> answer = await book.ReadAsync(database, setup => LocationDocument.Of(setup, Location(setup, id)));
-        return TypedResults.Created($"/api/v1/setup/locations/{id}", answer.Value);
-    }
+        },
+        (setup, id) => ($"/api/v1/setup/locations/{id}", LocationDocument.Of(setup, Location(setup, id))));
 
     private static Task<Ok<LocationDocument>> SaveLocationAsync(Guid id, LocationDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
         SavedAsync(desk, http, database, book, async change =>
@@ -77,7 +75,7 @@ internal static class BusinessEndpoints
             ListedLocation before = Location(change.Setup, id);
             SetupChange.Match(http, before.Version);
             Checks checks = new();
-            ListedLocation after = request.Check(checks, id, before.Position, before);
+            ListedLocation after = request.Check(checks, id, before.Position);
             checks.Done();
             await change.Writer.SaveAsync(after);
             await change.RecordAsync("location", id, "Changed", LocationDocument.Of(change.Setup, before), request);
@@ -104,9 +102,9 @@ internal static class BusinessEndpoints
         {
             Location(change.Setup, id);
             Checks checks = new();
-            string? reason = checks.Name(request.Reason, "reason", WhyClosed);
+            string? reason = checks.Name(request.Reason, "reason", WhyClosed), forClients = checks.Optional(request.ForClients, "forClients");
             checks.Done();
-            await CloseAsync(change, new Closure(id, BookEndpoints.Date(date, "date"), request.Yearly, reason!));
+            await CloseAsync(change, new Closure(id, BookEndpoints.Date(date, "date"), request.Yearly, reason!, forClients));
         }, setup => LocationDocument.Of(setup, Location(setup, id)));
 
     private static async Task CloseAsync(SetupChange change, Closure closure)
@@ -114,15 +112,15 @@ internal static class BusinessEndpoints
         await change.Writer.SaveAsync(closure);
         await change.RecordAsync("location", closure.LocationId, "Closed",
             change.Setup.Parts.Closures.FirstOrDefault(one => one.LocationId == closure.LocationId && one.Date == closure.Date) is { } before
-                ? new ClosureDocument(before.Date, before.Yearly, before.Reason)
+                ? new ClosureDocument(before.Date, before.Yearly, before.Reason, before.ForClients)
                 : null,
-            new ClosureDocument(closure.Date, closure.Yearly, closure.Reason));
+            new ClosureDocument(closure.Date, closure.Yearly, closure.Reason, closure.ForClients));
     }
 
     private static async Task StopAsync(SetupChange change, Guid id, LocalDate on, string reason)
     {
         await change.Writer.SaveStopAsync(id, on, reason);
-        await change.RecordAsync("location", id, "Online stopped", null, new StopDocument(on, reason));
+        await change.RecordAsync("location", id, "Online stopped", change.Setup.Dated.StopOn(id, on) is { } before ? new StopDocument(before.Date, before.Reason) : null, new StopDocument(on, reason));
     }
 
     private static Task<Ok<LocationDocument[]>> CloseDaysAsync(ClosedDaysRequest request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
@@ -138,6 +136,7 @@ internal static class BusinessEndpoints
             foreach ((int i, ClosureDocument one) in closures.Index())
             {
                 checks.Name(one.Reason, $"closures[{i}].reason", WhyClosed);
+                checks.Optional(one.ForClients, $"closures[{i}].forClients");
                 checks.Require(one.Date.Year is >= 2000 and <= 2100, $"closures[{i}].date", SaneYears);
             }
 
@@ -150,7 +149,7 @@ internal static class BusinessEndpoints
             checks.Done();
             foreach (Guid id in ids.Distinct())
             {
-                foreach (ClosureDocument one in closures) await CloseAsync(change, new Closure(id, one.Date, one.Yearly, one.Reason!.Trim()));
+                foreach (ClosureDocument one in closures) await CloseAsync(change, new Closure(id, one.Date, one.Yearly, one.Reason!.Trim(), string.IsNullOrWhiteSpace(one.ForClients) ? null : one.ForClients.Trim()));
                 foreach (StopDocument one in stops) await StopAsync(change, id, one.Date, one.Reason!.Trim());
             }
         }, setup => setup.Locations.Select(one => LocationDocument.Of(setup, one)).ToArray());
@@ -159,8 +158,9 @@ internal static class BusinessEndpoints
         SavedAsync(desk, http, database, book, async change =>
         {
             LocalDate on = BookEndpoints.Date(date, "date");
-            if (await change.Writer.RemoveClosureAsync(id, on) == 0) throw Refused.NotFound("closure");
-            await change.RecordAsync("location", id, "Closure taken back", new { date }, null);
+            Closure before = change.Setup.Parts.Closures.FirstOrDefault(one => one.LocationId == id && one.Date == on) ?? throw Refused.NotFound("closure");
+            await change.Writer.RemoveClosureAsync(id, on);
+            await change.RecordAsync("location", id, "Closure taken back", new ClosureDocument(before.Date, before.Yearly, before.Reason, before.ForClients), null);
         }, setup => LocationDocument.Of(setup, Location(setup, id)));
 
     private static Task<Ok<LocationDocument>> SaveStopAsync(Guid id, string date, StopDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
@@ -203,17 +203,6 @@ internal static class SetupRoutes
         await using NpgsqlConnection connection = await database.OpenAsync();
         return TypedResults.Ok(answer(await book.SetupAsync(connection)));
     }
-
-    /// <summary>Makes something, once for each idempotency key.</summary>
-    internal static Task<Guid> CreateAsync(this SetupDesk desk, HttpContext http, object body, Func<SetupChange, Task<Guid>> write) =>
-        desk.ChangeAsync(http, async change =>
-        {
-            RequestKey? key = RequestKey.Of(http, body);
-            if (key is not null && await key.TakeAsync(change.Connection, http.Actor().Scope, change.Change.At) is { } first) return first;
-            Guid made = await write(change);
-            if (key is not null) await key.KeepAsync(change.Connection, http.Actor().Scope, made);
-            return made;
-        });
 
     internal static RouteGroupBuilder Problems(this RouteGroupBuilder group) => group.ProducesProblem(400).ProducesProblem(401).ProducesProblem(403).ProducesProblem(404);
 

@@ -25,7 +25,7 @@ internal static class FileEndpoints
     }
 
     internal static void MapPublic(RouteGroupBuilder api) =>
-        api.MapGet("/pictures/{id:guid}", PictureAsync).AllowAnonymous().WithTags("Public").RequireRateLimiting(Limits.PublicRead).WithSummary("A picture of the business.").ProducesProblem(404);
+        api.MapGet("/pictures/{id:guid}", PictureAsync).AllowAnonymous().WithTags("Public").Limit(Limits.PublicRead).WithSummary("A picture of the business.").ProducesProblem(404);
 
     private static async Task<Created<MadeAnswer>> AddPictureAsync(IFormFile? file, HttpContext http, SetupDesk desk)
     {

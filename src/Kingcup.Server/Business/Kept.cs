@@ -44,15 +44,14 @@ internal sealed record Kept<TDocument, TKept>
     internal void Map(RouteGroupBuilder group, string path, string listed, string added, string changed)
     {
         group.MapGet(path, (Database database, BookReader book) => book.ReadAsync(database, setup => All(setup).Select(one => Tell(setup, one)).ToArray())).WithSummary(listed);
-        group.MapPost(path, async (TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-            await AddAsync(path, request, http, desk, database, book)).WithSummary(added);
+        group.MapPost(path, (TDocument request, HttpContext http, SetupDesk desk) => AddAsync(path, request, http, desk)).WithSummary(added);
         group.MapPut(path + "/{id:guid}", (Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
             SaveAsync(id, request, http, desk, database, book)).Changes().WithSummary(changed + " Needs If-Match.");
     }
 
-    private async Task<Created<TDocument>> AddAsync(string path, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
+    private Task<Created<TDocument>> AddAsync(string path, TDocument request, HttpContext http, SetupDesk desk) => desk.CreateAsync(
+        http,
+        async change =>
         {
             Checks checks = new();
             TKept made = await Check(request, checks, change, Guid.CreateVersion7(), null);
@@ -60,9 +59,8 @@ internal sealed record Kept<TDocument, TKept>
             await Save(change, made);
             await change.RecordAsync(Kind, IdOf(made), "Added", null, request);
             return IdOf(made);
-        });
-        return TypedResults.Created($"/api/v1/setup{path}/{id}", (await book.ReadAsync(database, setup => Tell(setup, Find(setup, id)))).Value);
-    }
+        },
+        (setup, id) => ($"/api/v1/setup{path}/{id}", Tell(setup, Find(setup, id))));
 
     private Task<Ok<TDocument>> SaveAsync(Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
         BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>

@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using Npgsql;
 
@@ -52,17 +53,46 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
     public Task<T> ChangeAsync<T>(HttpContext http, Func<SetupChange, Task<T>> write) =>
         ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[AcceptHeader].ToString(), write);
 
+    /// <summary>Makes something for the person signed in, once for each idempotency key.</summary>
+    /// <param name="http">The request.</param>
+    /// <param name="write">Writes, and says what was made.</param>
+    /// <param name="answer">The answer, from the setup as it stands then.</param>
+    /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
+    internal async Task<Created<T>> CreateAsync<T>(HttpContext http, Func<SetupChange, Task<Guid>> write, Func<Setup, Guid, (string Location, T Body)> answer)
+        where T : class
+    {
+        RequestKey? key = http.Key();
+        (string Location, T Body) answered = default;
+        await ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[AcceptHeader].ToString(), write, null, key, (after, made) =>
+        {
+            answered = answer(after, made);
+            return new Answered(answered.Location, answered.Body);
+        });
+        return TypedResults.Created(answered.Location, answered.Body);
+    }
+
     /// <summary>Makes a change.</summary>
     /// <param name="by">Who makes it, and when.</param>
     /// <param name="accept">The token of the hits that were seen, or null.</param>
     /// <param name="write">Writes.</param>
     /// <param name="keep">Whether what was written is to stay; an answer of false tries the change out and keeps nothing.</param>
+    /// <param name="key">The idempotency key, or null.</param>
+    /// <param name="answer">The answer to be given, and to be kept with the key.</param>
+    /// <param name="isLong">Whether it only adds and may take its time: bookings then wait for its end only.</param>
     /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
-    public async Task<T> ChangeAsync<T>(Change by, string? accept, Func<SetupChange, Task<T>> write, Func<T, bool>? keep = null)
+    internal Task<T> ChangeAsync<T>(
+        Change by, string? accept, Func<SetupChange, Task<T>> write, Func<T, bool>? keep = null, RequestKey? key = null, Func<Setup, T, Answered>? answer = null, bool isLong = false) =>
+        OnceMore.RunAsync(() => MakeAsync(by, accept, write, keep, key, answer, isLong));
+
+    private async Task<T> MakeAsync<T>(
+        Change by, string? accept, Func<SetupChange, Task<T>> write, Func<T, bool>? keep, RequestKey? key, Func<Setup, T, Answered>? answer, bool isLong)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        await SetupWriter.LockAsync(connection);
+        // Locks are taken in one order everywhere: the key, who changes the setup, the setup itself, days.
+        if (key is not null) await key.TakeAsync(connection, by.At);
+        await SetupWriter.LockChangesAsync(connection);
+        if (!isLong) await SetupWriter.LockAsync(connection);
         Setup before = await book.SetupAsync(connection, locked: true);
         SetupChange change = new(connection, before, by);
         T made;
@@ -76,6 +106,7 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
         }
 
         if (keep is not null && !keep(made)) return made;
+        if (isLong) await SetupWriter.LockAsync(connection);
         Setup after = await SetupReader.ReadAsync(connection);
         IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, change.Change.At);
         HashSet<Guid> already = [.. NeedsPlace.Of(before, ahead).Select(one => one.Visit.Visit.Id)];
@@ -91,6 +122,8 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
             throw refused;
         }
 
+        Answered? answered = answer?.Invoke(after, made);
+        if (key is not null && answered is not null) await key.KeepAsync(connection, answered);
         await BookStore.NotifySetupAsync(connection);
         await transaction.CommitAsync();
         return made;

@@ -90,11 +90,11 @@ internal static class ShiftEndpoints
         DateTimeZone zone = home.Location.Zone;
         return
         [
-            .. setup.Blocks.Repeating.Where(block => block.ResourceId == resourceId).Select(block => new BlockDocument(
+            .. setup.Dated.Blocks.Repeating.Where(block => block.ResourceId == resourceId).Select(block => new BlockDocument(
                 block.Id, resourceId, home.Location.Id, BlockKind.Block, block.Reason, Repeat: new RepeatDocument(
                     block.Repeat.First, block.Repeat.Rule, block.During.From, block.During.Until,
                     [.. block.Changed.OrderBy(one => one.Key).Select(one => new ChangedDateDocument(one.Key, one.Value?.From, one.Value?.Until))]))),
-            .. setup.Blocks.Once.Where(block => block.ResourceId == resourceId && block.During.End >= since).Select(block => new BlockDocument(
+            .. setup.Dated.Blocks.Once.Where(block => block.ResourceId == resourceId && block.During.End >= since).Select(block => new BlockDocument(
                 block.BlockId, resourceId, home.Location.Id, block.Kind, block.Reason, block.During.Start.InZone(zone).LocalDateTime, block.During.End.InZone(zone).LocalDateTime)),
         ];
     }
@@ -113,12 +113,12 @@ internal static class ShiftEndpoints
 
     private static WorkDay Day(Setup setup, Guid id, BookDay day)
     {
-        ShiftChange? change = setup.Calendar.ChangeOn(id, day.Date);
+        ShiftChange? change = setup.Dated.ChangeOn(id, day.Date);
         return new WorkDay(
-            day.Date, [.. setup.Calendar.On(id, day.Date).Select(ShiftDocument.Of)], change is not null, change?.Reason,
-            [.. setup.Locations.Select(one => (one.Location.Name, Closure: setup.Calendar.ClosureOn(one.Location.Id, day.Date))).Where(one => one.Closure is not null)
+            day.Date, [.. setup.ShiftsOn(id, day.Date).Select(ShiftDocument.Of)], change is not null, change?.Reason,
+            [.. setup.Locations.Select(one => (one.Location.Name, Closure: setup.Dated.ClosureOn(one.Location.Id, day.Date))).Where(one => one.Closure is not null)
                 .Select(one => $"{one.Name}: {one.Closure!.Reason}")],
-            [.. setup.Blocks.Around(day).Where(block => block.ResourceId == id && block.During.Start < day.End && block.During.End > day.Start).Select(block => new WorkBlock(
+            [.. setup.Dated.Blocks.Around(day).Where(block => block.ResourceId == id && block.During.Start < day.End && block.During.End > day.Start).Select(block => new WorkBlock(
                 block.BlockId ?? Guid.Empty, block.During.Start.InZone(day.Zone).LocalDateTime, block.During.End.InZone(day.Zone).LocalDateTime, block.Reason, block.Kind, block.Date is not null))]);
     }
 
@@ -137,8 +137,10 @@ internal static class ShiftEndpoints
     private static Task<Ok<WorkAnswer>> RemoveRotaAsync(Guid id, string from, HttpContext http, SetupDesk desk, Database database, BookReader book, IClock clock) =>
         ChangeAsync(id, http, desk, database, book, clock, async change =>
         {
-            if (await change.Writer.RemoveRotaAsync(id, BookEndpoints.Date(from, "from")) == 0) throw Refused.NotFound("rota");
-            await change.RecordAsync("practitioner", id, "Rota taken out", new { from }, null);
+            LocalDate first = BookEndpoints.Date(from, "from");
+            Rota before = change.Setup.Parts.Rotas.FirstOrDefault(rota => rota.PractitionerId == id && rota.From == first) ?? throw Refused.NotFound("rota");
+            await change.Writer.RemoveRotaAsync(id, first);
+            await change.RecordAsync("practitioner", id, "Rota taken out", RotaDocument.Of(before), null);
         });
 
     private static Task<Ok<WorkAnswer>> CopyRotaAsync(Guid id, string from, CopyRotaRequest request, HttpContext http, SetupDesk desk, Database database, BookReader book, IClock clock) =>
@@ -151,8 +153,9 @@ internal static class ShiftEndpoints
             foreach ((int i, Guid other) in request.To.Index())
             {
                 if (change.Setup.Practitioners.All(one => one.Id != other)) throw Refused.Invalid($"to[{i}]", "There is no such practitioner.");
+                Rota? before = change.Setup.Parts.Rotas.FirstOrDefault(own => own.PractitionerId == other && own.From == first);
                 await change.Writer.SaveAsync(rota with { PractitionerId = other });
-                await change.RecordAsync("practitioner", other, "Rota", null, RotaDocument.Of(rota));
+                await change.RecordAsync("practitioner", other, "Rota", before is null ? null : RotaDocument.Of(before), RotaDocument.Of(rota));
             }
         });
 
@@ -170,15 +173,17 @@ internal static class ShiftEndpoints
             checks.Done();
             ShiftChange made = new(id, on, shifts, request.WorksDuringClosure, string.IsNullOrWhiteSpace(request.Reason) ? null : request.Reason.Trim());
             await change.Writer.SaveAsync(made);
-            ShiftChange? before = change.Setup.Calendar.ChangeOn(id, on);
+            ShiftChange? before = change.Setup.Dated.ChangeOn(id, on);
             await change.RecordAsync("practitioner", id, "Shift change", before is null ? null : ShiftChangeDocument.Of(before), ShiftChangeDocument.Of(made));
         });
 
     private static Task<Ok<WorkAnswer>> RemoveChangeAsync(Guid id, string date, HttpContext http, SetupDesk desk, Database database, BookReader book, IClock clock) =>
         ChangeAsync(id, http, desk, database, book, clock, async change =>
         {
-            if (await change.Writer.RemoveChangeAsync(id, BookEndpoints.Date(date, "date")) == 0) throw Refused.NotFound("shift change");
-            await change.RecordAsync("practitioner", id, "Shift change taken back", new { date }, null);
+            LocalDate on = BookEndpoints.Date(date, "date");
+            ShiftChange before = change.Setup.Dated.ChangeOn(id, on) ?? throw Refused.NotFound("shift change");
+            await change.Writer.RemoveChangeAsync(id, on);
+            await change.RecordAsync("practitioner", id, "Shift change taken back", ShiftChangeDocument.Of(before), null);
         });
 
     private static async Task<Ok<BlockDocument[]>> BlocksAsync(Guid resourceId, HttpContext http, Database database, BookReader book, IClock clock)
@@ -189,18 +194,17 @@ internal static class ShiftEndpoints
         return TypedResults.Ok(Blocks(setup, resourceId, clock.GetCurrentInstant() - Duration.FromDays(2)).ToArray());
     }
 
-    private static async Task<Created<MadeAnswer>> AddBlockAsync(BlockDocument request, HttpContext http, SetupDesk desk)
-    {
-        Guid id = await desk.CreateAsync(http, request, async change =>
+    private static Task<Created<MadeAnswer>> AddBlockAsync(BlockDocument request, HttpContext http, SetupDesk desk) => desk.CreateAsync(
+        http,
+        async change =>
         {
             await AllowAsync(http, change.Connection, request.ResourceId);
             Guid made = Guid.CreateVersion7();
             await WriteAsync(change, made, request);
             await change.RecordAsync("block", made, "Added", null, request);
             return made;
-        });
-        return TypedResults.Created($"/api/v1/setup/blocks/{id}", new MadeAnswer(id));
-    }
+        },
+        (_, id) => ($"/api/v1/setup/blocks/{id}", new MadeAnswer(id)));
 
     private static async Task<NoContent> SaveBlockAsync(Guid id, BlockDocument request, HttpContext http, SetupDesk desk)
     {
@@ -233,7 +237,7 @@ internal static class ShiftEndpoints
 
     private static BlockDocument FindBlock(Setup setup, Guid id)
     {
-        Guid? resource = setup.Blocks.Repeating.FirstOrDefault(one => one.Id == id)?.ResourceId ?? setup.Blocks.Once.FirstOrDefault(one => one.BlockId == id)?.ResourceId;
+        Guid? resource = setup.Dated.Blocks.Repeating.FirstOrDefault(one => one.Id == id)?.ResourceId ?? setup.Dated.Blocks.Once.FirstOrDefault(one => one.BlockId == id)?.ResourceId;
         return resource is null ? throw Refused.NotFound("blocked time") : Blocks(setup, resource.Value, Instant.MinValue).First(one => one.Id == id);
     }
 
@@ -266,12 +270,15 @@ internal static class ShiftEndpoints
             return;
         }
 
-        checks.Require(!(request.End <= request.Start), "end", "It ends after it begins.");
+        checks.Require(request.End is null || request.Start is null || request.End > request.Start, "end", "It ends after it begins.");
         checks.Require(request.Start is not { } from1 || from1.Year is >= 2000 and <= 2100, "start", "Choose a date between the years 2000 and 2100.");
         checks.Require(request.End is not { } until1 || request.Start is not { } from2 || until1.Year <= 2100 && Period.DaysBetween(from2.Date, until1.Date) <= 800, "end", "Two years at the most.");
         checks.Done();
         BookDay On(LocalDateTime at) => new(at.Date, house!.Location.Zone);
-        Interval interval = new(On(request.Start!.Value).Of(request.Start.Value.TimeOfDay), On(request.End!.Value).Of(request.End.Value.TimeOfDay));
+        Instant begins = On(request.Start!.Value).Of(request.Start.Value.TimeOfDay), ends = On(request.End!.Value).Of(request.End.Value.TimeOfDay);
+        // What lies in the hour that the clocks skip is no time at all.
+        if (begins >= ends) throw Refused.Invalid("end", "The clocks go forward that night, and nothing is left of this time. Choose another.");
+        Interval interval = new(begins, ends);
         await change.Writer.SaveBlockAsync(id, new BlockedTime(request.ResourceId, interval, reason!) { Kind = request.Kind });
     }
 

@@ -52,32 +52,33 @@ public sealed record NewClientRequest(string? GivenName, string? FamilyName, str
     }
 }
 
-/// <summary>A client with what is set at her.</summary>
+/// <summary>A client with what is set at them.</summary>
 /// <param name="Id">Identity.</param>
 /// <param name="GivenName">Given name.</param>
 /// <param name="FamilyName">Family name.</param>
 /// <param name="Email">E-mail address.</param>
 /// <param name="Phone">Telephone number (E.164).</param>
 /// <param name="Alert">What the desk has to know.</param>
-/// <param name="MayBookOnline">Whether she may book online.</param>
+/// <param name="MayBookOnline">Whether they may book online.</param>
 /// <param name="LeadMinutes">Least minutes between booking online and the start; null for what holds for everyone.</param>
-/// <param name="HorizonDays">How many days ahead she may book online; null for what holds for everyone.</param>
-/// <param name="MoveNoticeHours">Least hours before the start at which she may still move a visit; null for what holds for everyone.</param>
-/// <param name="CancelNoticeHours">Least hours before the start at which she may still cancel; null for what holds for everyone.</param>
+/// <param name="HorizonDays">How many days ahead they may book online; null for what holds for everyone.</param>
+/// <param name="MoveNoticeHours">Least hours before the start at which they may still move a visit; null for what holds for everyone.</param>
+/// <param name="CancelNoticeHours">Least hours before the start at which they may still cancel; null for what holds for everyone.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="Visits">Visits that count; only told.</param>
-/// <param name="NoShows">Times she did not come; only told.</param>
-/// <param name="LateCancellations">Times she cancelled too late; only told.</param>
+/// <param name="NoShows">Times they did not come; only told.</param>
+/// <param name="LateCancellations">Times they cancelled too late; only told.</param>
+/// <param name="KnownBefore">Whether the business knew them before the book did: they are then never new.</param>
 public sealed record ClientDocument(
     Guid? Id, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Alert, bool MayBookOnline,
     int? LeadMinutes = null, int? HorizonDays = null, int? MoveNoticeHours = null, int? CancelNoticeHours = null, long Version = 0,
-    int Visits = 0, int NoShows = 0, int LateCancellations = 0)
+    int Visits = 0, int NoShows = 0, int LateCancellations = 0, bool KnownBefore = false)
 {
     private const int LongestAlert = 300;
 
     internal static ClientDocument Of(ClientRow row) => new(
         row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.MayBookOnline,
-        row.LeadMinutes, row.HorizonDays, row.MoveNoticeHours, row.CancelNoticeHours, row.Version, row.Visits, row.NoShows, row.LateCancellations);
+        row.LeadMinutes, row.HorizonDays, row.MoveNoticeHours, row.CancelNoticeHours, row.Version, row.Visits, row.NoShows, row.LateCancellations, row.KnownBefore);
 
     internal ClientRow Check(ClientRow before, string region, Checks checks)
     {
@@ -97,6 +98,7 @@ public sealed record ClientDocument(
             HorizonDays = HorizonDays,
             MoveNoticeHours = MoveNoticeHours,
             CancelNoticeHours = CancelNoticeHours,
+            KnownBefore = KnownBefore,
             Version = before.Version,
         };
         checks.Add(Core.Services.OnlineCheck.Of(after.Own ?? new OnlineRules(), ""));
@@ -114,7 +116,7 @@ internal static class ClientEndpoints
         api.MapGet("/clients", SearchAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients")
             .WithSummary("Clients whose name, number or address holds every word of the search, best first, twelve at the most.").ProducesProblem(400);
         api.MapPost("/clients", AddAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("Enters a client.").ProducesProblem(400);
-        api.MapGet("/clients/{id:guid}", FindAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("A client with what is set at her.").ProducesProblem(404);
+        api.MapGet("/clients/{id:guid}", FindAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("A client with what is set at them.").ProducesProblem(404);
         api.MapPut("/clients/{id:guid}", SaveAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("Changes a client. Needs If-Match.")
             .ProducesProblem(400).ProducesProblem(404).ProducesProblem(412).ProducesProblem(428);
     }
@@ -157,13 +159,13 @@ internal static class ClientEndpoints
         ClientRow client = request.Check("", setup.Business.Region, clock.GetCurrentInstant(), reachable: false, checks);
         checks.Done();
         Actor actor = http.Actor();
-        RequestKey? key = RequestKey.Of(http, request);
+        RequestKey? key = http.Key();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        if (key is not null && await key.TakeAsync(connection, actor.Scope, client.CreatedAt) is { } first)
-            return TypedResults.Created($"/api/v1/clients/{first}", ClientAnswer.Of((await ClientStore.FindAsync(connection, first))!));
+        if (key is not null) await key.TakeAsync(connection, client.CreatedAt);
         await ClientStore.AddAsync(connection, client, new Change(actor.Name, client.CreatedAt));
-        if (key is not null) await key.KeepAsync(connection, actor.Scope, client.Id);
+        Answered answer = new($"/api/v1/clients/{client.Id}", ClientAnswer.Of(client));
+        if (key is not null) await key.KeepAsync(connection, answer);
         await transaction.CommitAsync();
-        return TypedResults.Created($"/api/v1/clients/{client.Id}", ClientAnswer.Of(client));
+        return TypedResults.Created(answer.Location, (ClientAnswer)answer.Body);
     }
 }

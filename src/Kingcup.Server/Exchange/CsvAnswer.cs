@@ -6,8 +6,8 @@ namespace Kingcup.Server.Exchange;
 internal static class CsvAnswer
 {
     /// <summary>
-    /// A file (RFC 4180, UTF-8 with a mark, so that spreadsheets read it right). Cells of free text have to be made harmless
-    /// by the caller, who knows which those are.
+    /// A file (RFC 4180, UTF-8 with a mark, so that spreadsheets read it right). Every cell is made harmless: none is taken for
+    /// a formula, whatever it holds.
     /// </summary>
     internal static IResult Of(string name, Func<CsvWriter, Task> write) => Results.Stream(async stream =>
     {
@@ -17,5 +17,5 @@ internal static class CsvAnswer
     }, "text/csv; charset=utf-8", name);
 
     /// <summary>Writes a row.</summary>
-    internal static async Task RowAsync(CsvWriter csv, IEnumerable<string> cells) => await csv.WriteRecordAsync([.. cells]);
+    internal static async Task RowAsync(CsvWriter csv, IEnumerable<string> cells) => await csv.WriteRecordAsync([.. cells.Select(Core.Exchange.FieldText.Harmless)]);
 }

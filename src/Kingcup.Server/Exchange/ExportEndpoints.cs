@@ -36,8 +36,8 @@ internal static class ExportEndpoints
             {
                 await CsvAnswer.RowAsync(csv,
                 [
-                    FieldText.Harmless(one.GivenName), FieldText.Harmless(one.FamilyName), FieldText.Harmless($"{one.GivenName} {one.FamilyName}"), one.Email ?? "", one.Phone ?? "",
-                    FieldText.Harmless(one.Alert ?? ""), YesNo(one.MayBookOnline),
+                    one.GivenName, one.FamilyName, $"{one.GivenName} {one.FamilyName}", one.Email ?? "", one.Phone ?? "",
+                    one.Alert ?? "", YesNo(one.MayBookOnline),
                 ]);
             }
         });
@@ -66,20 +66,20 @@ internal static class ExportEndpoints
                 StaffRule lead = one.Roles[0];
                 await CsvAnswer.RowAsync(csv,
                 [
-                    FieldText.Harmless(one.Name),
-                    FieldText.Harmless(setup.Categories.First(category => category.Category.Id == one.CategoryId).Category.Name),
+                    one.Name,
+                    setup.Categories.First(category => category.Category.Id == one.CategoryId).Category.Name,
                     FieldText.Phases(one.Phases.Select(phase => new PhaseText(phase.Minutes, phase.AttendedBy.Count > 0))),
                     Whole(one.Minutes),
                     Currencies.Plain(one.Price, setup.Business.Currency),
                     one.PriceForm switch { PriceForm.OnRequest => "on request", var form => Lower(form) },
-                    FieldText.Harmless(string.Join("; ", setup.Practitioners.Where(who => lead.Added.Contains(who.Id)).Select(who => who.Name))),
-                    FieldText.Harmless(string.Join("; ", lead.Qualifications.Select(id => setup.Parts.Qualifications.First(held => held.Id == id).Name))),
-                    FieldText.Harmless(one.Room is { } room ? string.Join("; ", room.Features.Order()) : "none"),
+                    string.Join("; ", setup.Practitioners.Where(who => lead.Added.Contains(who.Id)).Select(who => who.Name)),
+                    string.Join("; ", lead.Qualifications.Select(id => setup.Parts.Qualifications.First(held => held.Id == id).Name)),
+                    one.Room is { } room ? string.Join("; ", room.Features.Order()) : "none",
                     Whole(one.BufferBeforeMinutes),
                     Whole(one.BufferAfterMinutes),
                     one.Visibility switch { Visibility.WithLink => "link", Visibility.ByPhone => "phone", var shown => Lower(shown) },
-                    FieldText.Harmless(listed.Description),
-                    FieldText.Harmless(setup.Parts.TaxRates.FirstOrDefault(rate => rate.Id == listed.TaxRateId)?.Name ?? ""),
+                    listed.Description,
+                    setup.Parts.TaxRates.FirstOrDefault(rate => rate.Id == listed.TaxRateId)?.Name ?? "",
                     listed.ReturnDays is { } days ? Whole(days) : "",
                 ]);
             }
@@ -98,9 +98,9 @@ internal static class ExportEndpoints
                 Core.Team.Practitioner one = listed.Practitioner;
                 await CsvAnswer.RowAsync(csv,
                 [
-                    FieldText.Harmless(one.Name), listed.Email ?? "", listed.Phone ?? "", FieldText.Harmless(listed.Bio), FieldText.Harmless(string.Join("; ", listed.Languages)),
-                    FieldText.Harmless(string.Join("; ", one.Qualifications.Select(held =>
-                        FieldText.Held(new HeldText(setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name, held.From, held.Until))))),
+                    one.Name, listed.Email ?? "", listed.Phone ?? "", listed.Bio, string.Join("; ", listed.Languages),
+                    string.Join("; ", one.Qualifications.Select(held =>
+                        FieldText.Held(new HeldText(setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name, held.From, held.Until)))),
                     YesNo(one.BookableOnline), YesNo(one.AcceptsNewClients),
                 ]);
             }

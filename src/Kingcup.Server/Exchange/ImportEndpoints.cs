@@ -131,7 +131,8 @@ internal static class ImportEndpoints
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
-        if (!_open.Contains(Enum.Parse<ImportState>(row.State))) throw NotNow();
+        // One that is under way ends with it: what it does is one transaction, which finds that it is gone.
+        if (Enum.Parse<ImportState>(row.State) is ImportState.Imported or ImportState.Undoing or ImportState.Undone) throw NotNow();
         await ImportStore.RemoveAsync(connection, id);
         return TypedResults.NoContent();
     }
@@ -159,7 +160,7 @@ internal static class ImportEndpoints
             while (await ImportStore.FaultsAsync(own, id, last, Page) is { Count: > 0 } faults)
             {
                 foreach (ImportFault fault in faults)
-                    await CsvAnswer.RowAsync(csv, [fault.Line.ToString(CultureInfo.InvariantCulture), fault.Message, .. fault.Cells.Select(FieldText.Harmless)]);
+                    await CsvAnswer.RowAsync(csv, [fault.Line.ToString(CultureInfo.InvariantCulture), fault.Message, .. fault.Cells]);
                 last = faults[^1].Place;
             }
         });

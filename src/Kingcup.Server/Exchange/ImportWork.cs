@@ -23,7 +23,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
     /// <summary>Does what the state of the import asks for; nothing when somebody else has done it.</summary>
     /// <param name="id">The import.</param>
     /// <param name="by">Who asked for it; the history says so.</param>
-    [AutomaticRetry(Attempts = 0)]
+    [AutomaticRetry(Attempts = 6, DelaysInSeconds = [5, 30, 60, 300, 900, 3600])]
     public async Task DoAsync(Guid id, string by)
     {
         await using NpgsqlConnection aside = await database.OpenAsync();
@@ -45,11 +45,18 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
                     break;
             }
         }
+        catch (Exception exception) when (exception is NpgsqlException and not PostgresException or TimeoutException or System.Net.Sockets.SocketException)
+        {
+            // The database went away. What was begun is rolled back, and the work is tried again when it is back.
+            Broke(log, exception, id, state);
+            throw;
+        }
         catch (Exception exception)
         {
             string why = exception is Refused refused ? refused.Message : "Something went wrong on our side. Nothing was kept; try again.";
             if (exception is not Refused) Broke(log, exception, id, state);
-            await ImportStore.FailAsync(aside, id, state == ImportState.Undoing ? ImportState.Imported : ImportState.Failed, why);
+            await using NpgsqlConnection fresh = await database.OpenAsync();
+            await ImportStore.FailAsync(fresh, id, state == ImportState.Undoing ? ImportState.Imported : ImportState.Failed, why);
         }
     }
 
@@ -120,7 +127,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
             bool keeps = tally.MayKeep(state);
             await EndAsync(change.Connection, import, tally, change.Change, keeps);
             return keeps;
-        }, keep: one => one);
+        }, keep: keeps => keeps, isLong: true);
         if (!kept) await OnlyFaultsAsync(null, aside, import, tally, state);
     }
 

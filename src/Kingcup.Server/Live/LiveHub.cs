@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using Kingcup.Server.Api;
 using Kingcup.Server.SignIn;
@@ -10,7 +11,44 @@ namespace Kingcup.Server.Live;
 
 /// <summary>Tells every open desk which day of which location has changed. It says no more: the desk asks for the day itself.</summary>
 [Authorize(Rights.SeeBook)]
-public sealed class LiveHub : Hub;
+public sealed class LiveHub : Hub
+{
+    private readonly LiveConnections _connections;
+
+    /// <summary>Made by the server for each call.</summary>
+    public LiveHub(LiveConnections connections) => _connections = connections;
+
+    /// <inheritdoc/>
+    public override Task OnConnectedAsync()
+    {
+        _connections.Add(Context);
+        return base.OnConnectedAsync();
+    }
+
+    /// <inheritdoc/>
+    public override Task OnDisconnectedAsync(Exception? exception)
+    {
+        _connections.Remove(Context);
+        return base.OnDisconnectedAsync(exception);
+    }
+}
+
+/// <summary>The live connections of this server by session, so that they end with it.</summary>
+public sealed class LiveConnections
+{
+    private readonly ConcurrentDictionary<string, HubCallerContext> _open = new();
+
+    internal void Add(HubCallerContext context) => _open[context.ConnectionId] = context;
+
+    internal void Remove(HubCallerContext context) => _open.TryRemove(context.ConnectionId, out _);
+
+    /// <summary>Ends the connections of a session.</summary>
+    internal void End(Guid session)
+    {
+        foreach (HubCallerContext context in _open.Values)
+            if (Sessions.IdOf(context.User) == session) context.Abort();
+    }
+}
 
 /// <summary>A day that has changed.</summary>
 /// <param name="LocationId">The location, or null when anything may have changed.</param>
@@ -18,7 +56,7 @@ public sealed class LiveHub : Hub;
 public sealed record DayChanged(Guid? LocationId, string? Date);
 
 /// <summary>Hears the notices of all servers from PostgreSQL and passes them to the desks of this one.</summary>
-internal sealed partial class NoticeListener(Database database, IHubContext<LiveHub> hub, BusinessClock clock, ILogger<NoticeListener> log) : BackgroundService
+internal sealed partial class NoticeListener(Database database, IHubContext<LiveHub> hub, LiveConnections connections, BusinessClock clock, ILogger<NoticeListener> log) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -41,7 +79,7 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
         await using NpgsqlConnection connection = new(database.ConnectionString + ";Pooling=false;Keepalive=30");
         connection.Notification += (_, notice) => _ = HandleAsync(notice);
         await connection.OpenAsync(cancel);
-        await using (NpgsqlCommand listen = new($"LISTEN {BookStore.Channel}; LISTEN {BusinessClock.Channel}", connection))
+        await using (NpgsqlCommand listen = new($"LISTEN {BookStore.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}", connection))
             await listen.ExecuteNonQueryAsync(cancel);
         // Whatever was told while nobody listened is lost: have every desk look again.
         await hub.Clients.All.SendAsync("changed", new DayChanged(null, null), cancel);
@@ -56,6 +94,12 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
             {
                 await clock.ReadAsync();
                 await hub.Clients.All.SendAsync("changed", new DayChanged(null, null));
+                return;
+            }
+
+            if (notice.Channel == SessionStore.Channel)
+            {
+                if (Guid.TryParse(notice.Payload, out Guid session)) connections.End(session);
                 return;
             }
 

@@ -153,12 +153,13 @@ public sealed record SeasonDocument(string? From, string? Until);
 /// <param name="IsArchived">Whether it is no longer done.</param>
 /// <param name="Link">Its direct link's token; given by the server.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
+/// <param name="BesideOthers">Whether whoever does it may look after others meanwhile.</param>
 public sealed record ServiceDocument(
     Guid? Id, string? Name, Guid CategoryId, ServiceKind Kind, int Seats, IReadOnlyList<PhaseDocument>? Phases, IReadOnlyList<RoleDocument>? Roles, RoomRuleDocument? Room,
     int BufferBeforeMinutes, int BufferAfterMinutes, bool BufferAlways, PriceForm PriceForm, long Price, Guid? TaxRateId, IReadOnlyList<TermsDocument>? Terms,
     Visibility Visibility, ClientKind For, OnlineRules? Online, IReadOnlyList<SetTimeDocument>? SetTimes, PrerequisiteDocument? Prerequisite, IReadOnlyList<Weekday>? Weekdays,
     SeasonDocument? Season, IReadOnlyList<Guid>? LocationIds, string? Description, string? OnlineName, int? OnlineMinutes, Guid? PictureId, int? ReturnDays, bool IsArchived = false,
-    string? Link = null, long Version = 0)
+    string? Link = null, long Version = 0, bool BesideOthers = false)
 {
     /// <summary>Longest text.</summary>
     internal const int LongestText = 10_000;
@@ -177,7 +178,7 @@ public sealed record ServiceDocument(
             one.Prerequisite is { } before ? new PrerequisiteDocument(before.ServiceId, before.AtLeastHours, before.AtMostDays) : null,
             [.. one.Weekdays.Order().Select(day => (Weekday)day)],
             one.Season is { } season ? new SeasonDocument(Text(season.From), Text(season.Until)) : null,
-            [.. one.Locations], listed.Description, listed.OnlineName, listed.OnlineMinutes, listed.PictureId, listed.ReturnDays, one.IsArchived, listed.Link, listed.Version);
+            [.. one.Locations], listed.Description, listed.OnlineName, listed.OnlineMinutes, listed.PictureId, listed.ReturnDays, one.IsArchived, listed.Link, listed.Version, one.BesideOthers);
     }
 
     internal ListedService Check(Checks checks, Setup setup, Guid id, int position, ListedService? before)
@@ -185,6 +186,7 @@ public sealed record ServiceDocument(
         string? name = checks.Name(Name, "name", "Enter the name of the service.");
         checks.Require(setup.Categories.Any(one => one.Category.Id == CategoryId), "categoryId", "Choose a category.");
         checks.Require((Description?.Length ?? 0) <= LongestText, "description", $"{LongestText} characters at the most.");
+        TextForClients.Check(checks, Description, "description");
         checks.Require(string.IsNullOrWhiteSpace(OnlineName) || OnlineName.Trim().Length <= 200, "onlineName", "200 characters at the most.");
         checks.Require(OnlineMinutes is null or (>= 1 and <= 1440), "onlineMinutes", "1 to 1440 minutes.");
         checks.Require(ReturnDays is null or (>= 1 and <= 1000), "returnDays", "1 to 1000 days.");
@@ -220,6 +222,7 @@ public sealed record ServiceDocument(
             BufferBeforeMinutes = BufferBeforeMinutes,
             BufferAfterMinutes = BufferAfterMinutes,
             BufferAlways = BufferAlways,
+            BesideOthers = BesideOthers,
             PriceForm = PriceForm,
             Price = Price,
             Terms = (Terms ?? []).DistinctBy(one => one.PractitionerId).ToDictionary(one => one.PractitionerId, one => new PractitionerTerms(one.Minutes, one.Price, one.AcceptsNewClients)),

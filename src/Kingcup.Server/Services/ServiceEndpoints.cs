@@ -138,20 +138,19 @@ internal static class ServiceEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Created<ServiceDocument>> CopyAsync(Guid id, HttpContext http, SetupDesk desk, Database database, BookReader book)
-    {
-        Guid copy = await desk.CreateAsync(http, new { id }, async change =>
+    private static Task<Created<ServiceDocument>> CopyAsync(Guid id, HttpContext http, SetupDesk desk) => desk.CreateAsync(
+        http,
+        async change =>
         {
-            ListedService one = _services.Find(change.Setup, id);
-            string name = Enumerable.Range(1, 1000).Select(i => i == 1 ? $"{one.Service.Name} (copy)" : $"{one.Service.Name} (copy {i})")
+            ListedService original = _services.Find(change.Setup, id);
+            string name = Enumerable.Range(1, 1000).Select(i => i == 1 ? $"{original.Service.Name} (copy)" : $"{original.Service.Name} (copy {i})")
                 .First(candidate => change.Setup.Parts.Services.All(other => other.Service.Name != candidate));
             Guid made = Guid.CreateVersion7();
-            await change.Writer.SaveAsync(one with { Service = one.Service with { Id = made, Name = name, Visibility = Visibility.Hidden, IsArchived = false }, Link = null }, change.Change.At);
+            await change.Writer.SaveAsync(original with { Service = original.Service with { Id = made, Name = name, Visibility = Visibility.Hidden, IsArchived = false }, Link = null }, change.Change.At);
             await change.RecordAsync("service", made, "Copied", null, new { from = id, name });
             return made;
-        });
-        return TypedResults.Created($"/api/v1/setup/services/{copy}", (await book.ReadAsync(database, setup => ServiceDocument.Of(_services.Find(setup, copy)))).Value);
-    }
+        },
+        (setup, copy) => ($"/api/v1/setup/services/{copy}", ServiceDocument.Of(_services.Find(setup, copy))));
 
     private static Task<Ok<ServiceDocument[]>> ManyAsync(ManyServicesRequest request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
         BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>

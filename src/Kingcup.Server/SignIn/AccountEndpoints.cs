@@ -19,10 +19,13 @@ namespace Kingcup.Server.SignIn;
 /// <param name="SignedOff">Whether the account was closed.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="MayOverbook">Whether somebody at the desk may book over another visit; owners and managers always may.</param>
+/// <param name="SeesContacts">Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.</param>
+/// <param name="HasCode">Whether a second factor is asked for; only told.</param>
 public sealed record AccountDocument(
-    Guid? Id, string? Email, string? Name, string? Role, Guid? PractitionerId, bool EditsOwnShifts = false, bool SignedOff = false, long Version = 0, bool MayOverbook = false)
+    Guid? Id, string? Email, string? Name, string? Role, Guid? PractitionerId, bool EditsOwnShifts = false, bool SignedOff = false, long Version = 0, bool MayOverbook = false,
+    bool SeesContacts = false, bool HasCode = false)
 {
-    internal static AccountDocument Of(StaffRow row) => new(row.Id, row.Email, row.Name, row.Role, row.PractitionerId, row.EditsOwnShifts, row.SignedOff, row.Version, row.MayOverbook);
+    internal static AccountDocument Of(StaffRow row) => new(row.Id, row.Email, row.Name, row.Role, row.PractitionerId, row.EditsOwnShifts, row.SignedOff, row.Version, row.MayOverbook, row.SeesContacts, row.TotpConfirmed);
 }
 
 /// <summary>A link with which somebody chooses a password, once.</summary>
@@ -38,7 +41,6 @@ public sealed record PasswordRequest(string? Token, string? Password);
 /// <summary>Accounts of those who sign in.</summary>
 internal static class AccountEndpoints
 {
-    private const int LeastPassword = 10;
     private static readonly string[] _roles = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"];
     private static readonly Duration _linkLasts = Duration.FromDays(7);
 
@@ -49,8 +51,9 @@ internal static class AccountEndpoints
         group.MapPost("", AddAsync).WithSummary("Adds an account; it has no password until somebody uses its link.");
         group.MapPut("/{id:guid}", SaveAsync).Changes().WithSummary("Changes an account; signs its sessions out when role or state change. Needs If-Match.");
         group.MapPost("/{id:guid}/link", LinkAsync).WithSummary("Makes a link with which the person chooses a password, good once and for seven days. Links made before are void.");
-        api.MapPost("/session/password", ChooseAsync).AllowAnonymous().RequireRateLimiting(Limits.SignIn).WithTags("Sign-in")
-            .WithSummary("Chooses a password with a sign-in link.").ProducesProblem(400).ProducesProblem(410).ProducesProblem(429);
+        group.MapDelete("/{id:guid}/second-factor", ForgetCodeAsync).WithSummary("Takes the second factor off an account whose owner has lost it.");
+        api.MapPost("/session/password", ChooseAsync).AllowAnonymous().Limit(Limits.SignIn).WithTags("Sign-in")
+            .WithSummary("Chooses a password with a sign-in link.").ProducesProblem(400).ProducesProblem(410);
     }
 
     private static async Task<Ok<AccountDocument[]>> AllAsync(Database database)
@@ -59,23 +62,22 @@ internal static class AccountEndpoints
         return TypedResults.Ok((await StaffStore.AllAsync(connection)).Select(AccountDocument.Of).ToArray());
     }
 
-    private static async Task<Created<AccountDocument>> AddAsync(AccountDocument request, HttpContext http, SetupDesk desk, Database database)
+    private static async Task<Created<AccountDocument>> AddAsync(AccountDocument request, HttpContext http, SetupDesk desk)
     {
-        Guid id = await desk.CreateAsync(http, request, async change =>
-        {
-            StaffRow made = await CheckAsync(request, http, change, new StaffRow
+        // Nobody knows it: a link has to be used first.
+        string hash = await Passwords.HashAsync(Convert.ToHexString(RandomNumberGenerator.GetBytes(32)));
+        AccountDocument? made = null;
+        return await desk.CreateAsync(
+            http,
+            async change =>
             {
-                Id = Guid.CreateVersion7(),
-                // Nobody knows it: a link has to be used first.
-                PasswordHash = SignInEndpoints.Hash(Convert.ToHexString(RandomNumberGenerator.GetBytes(32))),
-                Stamp = Guid.NewGuid(),
-            });
-            await StaffStore.AddAsync(change.Connection, made);
-            await change.RecordAsync("account", made.Id, "Added", null, request);
-            return made.Id;
-        });
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Created($"/api/v1/setup/accounts/{id}", AccountDocument.Of((await StaffStore.FindAsync(connection, id))!));
+                StaffRow row = await CheckAsync(request, http, change, new StaffRow { Id = Guid.CreateVersion7(), PasswordHash = hash, Stamp = Guid.NewGuid() });
+                await StaffStore.AddAsync(change.Connection, row);
+                await change.RecordAsync("account", row.Id, "Added", null, request);
+                made = AccountDocument.Of((await StaffStore.FindAsync(change.Connection, row.Id))!);
+                return row.Id;
+            },
+            (_, id) => ($"/api/v1/setup/accounts/{id}", made!));
     }
 
     private static async Task<Ok<AccountDocument>> SaveAsync(Guid id, AccountDocument request, HttpContext http, SetupDesk desk)
@@ -90,6 +92,7 @@ internal static class AccountEndpoints
                 && (await StaffStore.AllAsync(change.Connection)).Count(one => one is { Role: "Owner", SignedOff: false }) == 1;
             if (lastOwner) throw Refused.Invalid("role", "This is the last owner. Make somebody else an owner first.");
             await StaffStore.SaveAsync(change.Connection, after);
+            if (after.Role != before.Role || after.SignedOff) await SessionStore.EndAllAsync(change.Connection, id, null, change.Change.At);
             await change.RecordAsync("account", id, "Changed", AccountDocument.Of(before), request);
             return AccountDocument.Of((await StaffStore.FindAsync(change.Connection, id))!);
         });
@@ -113,14 +116,53 @@ internal static class AccountEndpoints
 
     private static async Task<NoContent> ChooseAsync(PasswordRequest request, Database database, IClock clock)
     {
-        if (request.Password is not { Length: >= LeastPassword and <= 200 }) throw Refused.Invalid("password", $"Choose a password of {LeastPassword} characters or more.");
+        Checks checks = new();
+        Passwords.Check(checks, request.Password, "password");
+        checks.Done();
+        string hash = await Passwords.HashAsync(request.Password!);
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         Guid id = await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), clock.GetCurrentInstant())
             ?? throw new Refused(StatusCodes.Status410Gone, "link-gone", "This link was used already, or is too old. Ask for a new one.");
-        await StaffStore.SetPasswordAsync(connection, id, SignInEndpoints.Hash(request.Password));
+        await StaffStore.SetPasswordAsync(connection, id, hash);
+        await SessionStore.EndAllAsync(connection, id, null, clock.GetCurrentInstant());
         await transaction.CommitAsync();
         return TypedResults.NoContent();
+    }
+
+    /// <summary>Takes a second factor off an account whose owner has lost it; whoever does it stands in the history.</summary>
+    private static async Task<NoContent> ForgetCodeAsync(Guid id, HttpContext http, SetupDesk desk)
+    {
+        await desk.ChangeAsync(http, async change =>
+        {
+            StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+            Guard(http, staff.Role);
+            await StaffStore.SetTotpAsync(change.Connection, id, null);
+            await SessionStore.EndAllAsync(change.Connection, id, null, change.Change.At);
+            await change.RecordAsync("account", id, "Second factor taken off", null, new { staff.Email });
+            return true;
+        });
+        return TypedResults.NoContent();
+    }
+
+    /// <summary>
+    /// Lets the operator of the machine rescue somebody who cannot sign in any more, such as a sole owner: a new link, no second
+    /// factor, an open account, no waiting.
+    /// </summary>
+    /// <returns>The path of the link, or null when there is no such account.</returns>
+    internal static async Task<string?> RescueAsync(NpgsqlConnection connection, Addresses addresses, string email, Instant now)
+    {
+        email = email.Trim().ToLowerInvariant();
+        if (await StaffStore.FindByEmailAsync(connection, email) is not { } staff) return null;
+        string token = Convert.ToHexString(RandomNumberGenerator.GetBytes(32)).ToLowerInvariant();
+        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        await StaffStore.AddLinkAsync(connection, staff.Id, HashOf(token), now + _linkLasts);
+        await StaffStore.SetTotpAsync(connection, staff.Id, null);
+        await StaffStore.OpenAsync(connection, staff.Id);
+        await LimitStore.ForgetSignInAsync(connection, await addresses.AccountAsync(email, connection), null);
+        await BookStore.RecordAsync(connection, staff.Id, "Rescued", null, new { staff.Email }, new Change("Operator", now), "account");
+        await transaction.CommitAsync();
+        return $"/welcome/{token}";
     }
 
     private static byte[] HashOf(string token) => SHA256.HashData(System.Text.Encoding.ASCII.GetBytes(token));
@@ -152,6 +194,7 @@ internal static class AccountEndpoints
             PasswordHash = before.PasswordHash,
             EditsOwnShifts = request.EditsOwnShifts,
             MayOverbook = request.MayOverbook,
+            SeesContacts = request.SeesContacts,
             SignedOff = request.SignedOff,
             // Another role or a closed account ends the sessions made before.
             Stamp = request.Role != before.Role || request.SignedOff != before.SignedOff ? Guid.NewGuid() : before.Stamp,

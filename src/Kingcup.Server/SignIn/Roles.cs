@@ -17,6 +17,15 @@ public static class Rights
     /// <summary>Change shifts and blocked time; a practitioner her own, if she was allowed to.</summary>
     public const string EditShifts = "edit-shifts";
 
+    /// <summary>Read telephone numbers and addresses of clients who come to colleagues; a practitioner only where the owner allows it.</summary>
+    public const string SeeContacts = "see-contacts";
+
+    /// <summary>The role of somebody who still has to set up a second factor.</summary>
+    internal const string NoRole = "none";
+
+    /// <summary>Be signed in, with whatever role.</summary>
+    internal const string SignedIn = "signed-in";
+
     /// <summary>Be signed in at all.</summary>
     public const string Staff = "staff";
 
@@ -32,8 +41,17 @@ public static class Rights
     /// <summary>The rights of a role.</summary>
     public static IReadOnlyList<string> Of(string role) => [.. _roles.Where(right => right.Value.Contains(role)).Select(right => right.Key).Order()];
 
+    internal static bool SeesContacts(System.Security.Claims.ClaimsPrincipal who) => who.HasClaim(SeeContacts, "true");
+
+    /// <summary>The practitioner somebody is, or null.</summary>
+    internal static Guid? PractitionerOf(System.Security.Claims.ClaimsPrincipal who) =>
+        Guid.TryParse(who.FindFirst(PractitionerClaim)?.Value, out Guid id) ? id : null;
+
+    internal const string PractitionerClaim = "practitioner";
+
     internal static void Add(AuthorizationOptions options)
     {
+        options.AddPolicy(SignedIn, policy => policy.RequireAuthenticatedUser());
         foreach ((string right, string[] roles) in _roles) options.AddPolicy(right, policy => policy.RequireAuthenticatedUser().RequireRole(roles));
     }
 }

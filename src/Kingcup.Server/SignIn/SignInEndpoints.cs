@@ -1,11 +1,8 @@
-using System.Security.Claims;
 using Kingcup.Server.Api;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
-using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 using NodaTime;
 using Npgsql;
 
@@ -14,126 +11,110 @@ namespace Kingcup.Server.SignIn;
 /// <summary>What a person signs in with.</summary>
 /// <param name="Email">E-mail address.</param>
 /// <param name="Password">Password.</param>
-public sealed record SignInRequest(string? Email, string? Password);
+/// <param name="Code">The six digits of the second factor, where the account has one.</param>
+public sealed record SignInRequest(string? Email, string? Password, string? Code = null);
 
 /// <summary>Who is signed in.</summary>
 /// <param name="Name">Name.</param>
 /// <param name="Role">Role.</param>
 /// <param name="Rights">What this role may do.</param>
 /// <param name="PractitionerId">The practitioner this person is, or null.</param>
-/// <param name="EditsOwnShifts">Whether this person may change when she works herself.</param>
+/// <param name="EditsOwnShifts">Whether this person may change when they work themselves.</param>
 /// <param name="Token">To be sent as X-Kingcup-Token with every request that changes something.</param>
-public sealed record SessionAnswer(string Name, string Role, IReadOnlyList<string> Rights, Guid? PractitionerId, bool EditsOwnShifts, string Token);
+/// <param name="NeedsCode">Whether nothing else is open until a second factor was set up: the owner wants one from owners.</param>
+public sealed record SessionAnswer(string Name, string Role, IReadOnlyList<string> Rights, Guid? PractitionerId, bool EditsOwnShifts, string Token, bool NeedsCode = false);
 
 /// <summary>Signing in and out.</summary>
-public static class SignInEndpoints
+internal static class SignInEndpoints
 {
-    /// <summary>Failed sign-ins in a row after which the account rests.</summary>
-    public const int MostFailures = 5;
+    /// <summary>Tries to sign in to one account from one address range after which that range rests for the account.</summary>
+    internal const int MostTries = 5;
 
     private static readonly Duration _rest = Duration.FromMinutes(15);
-    private static readonly PasswordHasher<StaffRow> _hasher = new();
-
-    // Checked when nobody has that address, so that the answer takes as long as for somebody who has.
-    private static readonly string _nobodysHash = _hasher.HashPassword(new StaffRow(), Guid.NewGuid().ToString());
-
-    /// <summary>Hashes a password as it is kept.</summary>
-    public static string Hash(string password) => _hasher.HashPassword(new StaffRow(), password);
 
     internal static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/session", SignInAsync).AllowAnonymous().RequireRateLimiting(Limits.SignIn).WithTags("Sign-in")
-            .WithSummary("Signs in; the cookie of the answer is the session.").ProducesProblem(400).ProducesProblem(401).ProducesProblem(429);
-        api.MapGet("/session", SessionAsync).RequireAuthorization(Rights.Staff).WithTags("Sign-in").WithSummary("Who is signed in.").ProducesProblem(401);
-        api.MapDelete("/session", (Delegate)SignOutAsync).RequireAuthorization(Rights.Staff).WithTags("Sign-in").WithSummary("Signs out.").ProducesProblem(401);
+        api.MapPost("/session", SignInAsync).AllowAnonymous().Limit(Limits.SignIn).WithTags("Sign-in").WithName("SignIn")
+            .WithSummary("Signs in; the cookie of the answer is the session.").ProducesProblem(400).ProducesProblem(401).ProducesProblem(503);
+        api.MapGet("/session", SessionAsync).WithTags("Sign-in").WithName("ReadSession").WithSummary("Who is signed in.").ProducesProblem(401);
+        api.MapDelete("/session", SignOutAsync).WithTags("Sign-in").WithName("SignOut").WithSummary("Signs out: the session is over on every server.").ProducesProblem(401);
     }
 
-    private static async Task<Ok<SessionAnswer>> SignInAsync(SignInRequest request, HttpContext http, Database database, IClock clock, IAntiforgery antiforgery)
+    private static async Task<Ok<SessionAnswer>> SignInAsync(
+        SignInRequest request, HttpContext http, Database database, Addresses addresses, IClock clock, IAntiforgery antiforgery)
     {
         string email = (request.Email ?? "").Trim().ToLowerInvariant();
         Checks checks = new();
         checks.Require(email.Length is > 0 and <= 254, "email", "Enter your e-mail address.");
-        checks.Require(request.Password is { Length: > 0 and <= 200 }, "password", "Enter your password.");
+        checks.Require(request.Password is { Length: > 0 and <= Passwords.Most }, "password", "Enter your password.");
         checks.Done();
 
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        StaffRow? staff = await StaffStore.FindForSignInAsync(connection, email);
         Instant now = clock.GetCurrentInstant();
-        bool resting = staff?.LockedUntil > now || staff?.SignedOff == true;
-        bool right = _hasher.VerifyHashedPassword(staff ?? new StaffRow(), staff?.PasswordHash ?? _nobodysHash, request.Password!) != PasswordVerificationResult.Failed;
-        if (staff is null || resting || !right)
+        StaffRow? staff;
+        byte[] account, range;
+        int tries;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
         {
-            if (staff is not null && !resting)
-            {
-                int failures = staff.Failures + 1;
-                bool rests = failures >= MostFailures;
-                await StaffStore.SetFailuresAsync(connection, staff.Id, rests ? 0 : failures, rests ? now + _rest : null);
-                await transaction.CommitAsync();
-            }
-
-            // One sentence for all three, so that nobody learns which addresses exist.
-            throw new Refused(StatusCodes.Status401Unauthorized, "sign-in",
-                $"E-mail address and password do not go together. After {MostFailures} failures an account rests for {_rest.TotalMinutes} minutes.");
+            (account, range) = (await addresses.AccountAsync(email, connection), await addresses.RangeAsync(http, connection));
+            // Counted before the password is looked at; the machine's clock, since that of a demo may be moved.
+            tries = await LimitStore.CountSignInAsync(connection, account, range, NodaTime.SystemClock.Instance.GetCurrentInstant(), _rest);
+            staff = tries > MostTries ? null : await StaffStore.FindByEmailAsync(connection, email);
         }
 
-        await StaffStore.SetFailuresAsync(connection, staff.Id, 0, null);
-        await transaction.CommitAsync();
-        ClaimsIdentity identity = new(
-            [
-                new Claim(ClaimTypes.NameIdentifier, staff.Id.ToString()),
-                new Claim(ClaimTypes.Name, staff.Name),
-                new Claim(ClaimTypes.Role, staff.Role),
-                new Claim(Stamp, staff.Stamp.ToString()),
-                .. staff.PractitionerId is { } practitioner ? [new Claim(PractitionerClaim, practitioner.ToString())] : Array.Empty<Claim>(),
-            ],
-            CookieAuthenticationDefaults.AuthenticationScheme);
-        http.User = new ClaimsPrincipal(identity);
-        await http.SignInAsync(http.User);
-        return TypedResults.Ok(Answer(http, antiforgery, staff));
+        // No connection and no lock is held while the hash is worked out.
+        bool isRight = tries <= MostTries && await Passwords.AreAsync(staff, request.Password!) && staff is { SignedOff: false };
+        if (!isRight || staff is null) throw Wrong();
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            if (staff.TotpConfirmed)
+            {
+                if (string.IsNullOrWhiteSpace(request.Code))
+                {
+                    await LimitStore.ForgetSignInAsync(connection, account, range);
+                    throw new Refused(StatusCodes.Status401Unauthorized, "code-needed", "Enter the six digits your application for codes shows.", "code");
+                }
+
+                if (!await SecondFactor.UseAsync(connection, staff, request.Code, NodaTime.SystemClock.Instance.GetCurrentInstant()))
+                    throw new Refused(StatusCodes.Status401Unauthorized, "code-wrong", "That code is not good, or no longer. Enter the one shown now.", "code");
+            }
+
+            await LimitStore.ForgetSignInAsync(connection, account, range);
+            await Sessions.BeginAsync(http, connection, staff, now);
+        }
+
+        return TypedResults.Ok(await AnswerAsync(http, antiforgery, staff, database));
     }
+
+    // One sentence for all reasons, so that nobody learns which addresses exist.
+    private static Refused Wrong() => new(
+        StatusCodes.Status401Unauthorized, "sign-in", $"E-mail address and password do not go together. After {MostTries} tries, wait {_rest.TotalMinutes} minutes.");
 
     private static async Task<Ok<SessionAnswer>> SessionAsync(HttpContext http, IAntiforgery antiforgery, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok(Answer(http, antiforgery, await StaffStore.FindAsync(connection, Guid.Parse(http.User.FindFirstValue(ClaimTypes.NameIdentifier)!))));
+        StaffRow staff = await StaffStore.FindAsync(connection, http.StaffId()) ?? throw Refused.NotFound("account");
+        return TypedResults.Ok(await AnswerAsync(http, antiforgery, staff, database));
     }
 
-    private static async Task<NoContent> SignOutAsync(HttpContext http)
+    private static async Task<NoContent> SignOutAsync(HttpContext http, Database database, IClock clock)
     {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        if (Sessions.IdOf(http.User) is { } id) await SessionStore.EndAsync(connection, id, clock.GetCurrentInstant());
         await http.SignOutAsync();
         return TypedResults.NoContent();
     }
 
-    private const string Stamp = "stamp";
-    private const string PractitionerClaim = "practitioner";
-
-    private static SessionAnswer Answer(HttpContext http, IAntiforgery antiforgery, StaffRow? staff)
+    private static async Task<SessionAnswer> AnswerAsync(HttpContext http, IAntiforgery antiforgery, StaffRow staff, Database database)
     {
-        string role = http.User.FindFirstValue(ClaimTypes.Role)!;
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        bool needsCode = await Sessions.NeedsCodeAsync(connection, staff);
         return new SessionAnswer(
-            http.User.Identity!.Name!,
-            role,
-            Rights.Of(role),
-            Guid.TryParse(http.User.FindFirstValue(PractitionerClaim), out Guid practitioner) ? practitioner : null,
-            staff is { PractitionerId: not null } && Rights.Of(role).Contains(Rights.EditShifts) && (role != "Practitioner" || staff.EditsOwnShifts),
-            antiforgery.GetAndStoreTokens(http).RequestToken!);
-    }
-
-    /// <summary>A cookie is good only while the account has the stamp and role it was made with.</summary>
-    internal static async Task ValidateAsync(CookieValidatePrincipalContext context)
-    {
-        Database database = context.HttpContext.RequestServices.GetRequiredService<Database>();
-        ClaimsPrincipal? who = context.Principal;
-        StaffRow? staff = null;
-        if (Guid.TryParse(who?.FindFirstValue(ClaimTypes.NameIdentifier), out Guid id))
-        {
-            await using NpgsqlConnection connection = await database.OpenAsync();
-            staff = await StaffStore.FindAsync(connection, id);
-        }
-
-        if (staff is { SignedOff: false } && who is not null && staff.Stamp.ToString() == who.FindFirstValue(Stamp) && staff.Role == who.FindFirstValue(ClaimTypes.Role)) return;
-        context.RejectPrincipal();
-        await context.HttpContext.SignOutAsync();
+            staff.Name,
+            staff.Role,
+            needsCode ? [] : Rights.Of(staff.Role),
+            staff.PractitionerId,
+            staff.PractitionerId is not null && Rights.Of(staff.Role).Contains(Rights.EditShifts) && (staff.Role != "Practitioner" || staff.EditsOwnShifts),
+            antiforgery.GetAndStoreTokens(http).RequestToken!,
+            needsCode);
     }
 }

@@ -28,10 +28,12 @@ namespace Kingcup.Server.Team;
 /// <param name="Qualifications">What the person holds; changed at its own address.</param>
 /// <param name="LocationIds">Where the rota has shifts; follows from the rotas.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
+/// <param name="Attention">How many clients they look after at once in services that allow it.</param>
 public sealed record PractitionerDocument(
     Guid? Id, string? Name, string? Bio, string? Phone, string? Email, IReadOnlyList<string>? Languages, int Tint, Guid? PhotoId, bool BookableOnline, bool AcceptsNewClients,
     int? MostAppointments, int? MostMinutes, IReadOnlyList<CategoryLimitDocument>? MostPerCategory, LocalDate? Retired,
-    IReadOnlyList<HeldDocument>? Qualifications = null, IReadOnlyList<Guid>? LocationIds = null, long Version = 0)
+    IReadOnlyList<HeldDocument>? Qualifications = null, IReadOnlyList<Guid>? LocationIds = null, long Version = 0,
+    int Attention = 1)
 {
     internal static PractitionerDocument Of(Setup setup, ListedPractitioner listed)
     {
@@ -42,7 +44,7 @@ public sealed record PractitionerDocument(
             [.. one.Qualifications.Select(held => new HeldDocument(
                 held.QualificationId, held.From, held.Until, listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : null))],
             [.. setup.Parts.Rotas.Where(rota => rota.PractitionerId == one.Id).SelectMany(rota => rota.Shifts).Select(shift => shift.Shift.LocationId).Distinct()],
-            listed.Version);
+            listed.Version, one.Attention);
     }
 
     internal ListedPractitioner Check(Checks checks, Setup setup, Guid id, int position, ListedPractitioner? before)
@@ -54,6 +56,7 @@ public sealed record PractitionerDocument(
         if (!string.IsNullOrWhiteSpace(Email)) email = checks.Take(ContactRules.Email(Email), "email", "Enter an e-mail address like name@example.com.");
         List<string> languages = [.. (Languages ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
         checks.Require(languages.Count <= 20 && languages.All(one => one.Length <= 60), "languages", "20 languages at the most, 60 characters each.");
+        checks.Require(Attention is >= 1 and <= 12, "attention", "Somebody looks after 1 to 12 clients at once.");
         checks.Require(Tint is >= 0 and <= 11, "tint", "Choose one of the tints, 0 to 11.");
         checks.Require(MostAppointments is null or (>= 0 and <= 200), "mostAppointments", "0 to 200 appointments a day.");
         checks.Require(MostMinutes is null || (MostMinutes is >= 0 and <= 1440 && Grain.IsWhole(MostMinutes.Value)), "mostMinutes", "A multiple of 5 minutes, 24 hours at the most.");
@@ -70,6 +73,7 @@ public sealed record PractitionerDocument(
             Id = id,
             Name = name ?? "",
             Order = position,
+            Attention = Attention,
             BookableOnline = BookableOnline,
             AcceptsNewClients = AcceptsNewClients,
             Limits = new DailyLimits
@@ -138,12 +142,20 @@ public sealed record BreakDocument(LocalTime From, LocalTime Until, string? Reas
 /// <param name="From">Beginning.</param>
 /// <param name="Until">End; 00:00:00 is the end of the day.</param>
 /// <param name="Breaks">Pauses.</param>
-public sealed record ShiftDocument(Guid LocationId, LocalTime From, LocalTime Until, IReadOnlyList<BreakDocument>? Breaks = null)
+/// <param name="ServiceIds">Services it is kept for; none, with no category either, for all.</param>
+/// <param name="CategoryIds">Categories it is kept for.</param>
+public sealed record ShiftDocument(
+    Guid LocationId, LocalTime From, LocalTime Until, IReadOnlyList<BreakDocument>? Breaks = null, IReadOnlyList<Guid>? ServiceIds = null, IReadOnlyList<Guid>? CategoryIds = null)
 {
-    internal Shift Shift => new(LocationId, new Stretch(From, Until), [.. (Breaks ?? []).Select(one => new Break(new Stretch(one.From, one.Until), string.IsNullOrWhiteSpace(one.Reason) ? "Break" : one.Reason.Trim()))]);
+    internal Shift Shift => new(LocationId, new Stretch(From, Until), [.. (Breaks ?? []).Select(one => new Break(new Stretch(one.From, one.Until), string.IsNullOrWhiteSpace(one.Reason) ? "Break" : one.Reason.Trim()))])
+    {
+        Services = (ServiceIds ?? []).ToHashSet(),
+        Categories = (CategoryIds ?? []).ToHashSet(),
+    };
 
     internal static ShiftDocument Of(Shift shift) => new(
-        shift.LocationId, shift.During.From, shift.During.Until, [.. shift.Breaks.Select(one => new BreakDocument(one.During.From, one.During.Until, one.Reason))]);
+        shift.LocationId, shift.During.From, shift.During.Until, [.. shift.Breaks.Select(one => new BreakDocument(one.During.From, one.During.Until, one.Reason))],
+        [.. shift.Services], [.. shift.Categories]);
 }
 
 /// <summary>A shift of a rota.</summary>

@@ -202,8 +202,14 @@ public sealed record NewVisit(
     /// <summary>The terms the client has accepted, or null.</summary>
     public long? TermsId { get; init; }
 
-    /// <summary>What the client answered when she booked.</summary>
+    /// <summary>What the client answered when they booked.</summary>
     public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
+
+    /// <summary>Hash of the address range it was booked from, online only.</summary>
+    public byte[]? RangeHash { get; init; }
+
+    /// <summary>Hash of the device it was booked from, online only.</summary>
+    public byte[]? DeviceHash { get; init; }
 }
 
 /// <summary>An answer a client gave when she booked.</summary>

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using Dapper;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Clients;
 using NodaTime;
 using NodaTime.Serialization.SystemTextJson;
 using Npgsql;
@@ -26,6 +27,9 @@ public static class BookStore
     {
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
     }.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
+
+    /// <summary>The constraint that refuses a reference that is taken.</summary>
+    public const string ReferenceTaken = "visit_reference_key";
 
     private const string VisitColumns =
         """
@@ -80,14 +84,14 @@ public static class BookStore
 
     /// <summary>Writes a new visit with its lines, claims, history and notice.</summary>
     /// <exception cref="PostgresException">Constraint <see cref="DoubleBooking"/>: some claim is no longer free.</exception>
-    public static async Task AddAsync(NpgsqlConnection connection, NewVisit visit, bool isFirst, Change change)
+    public static async Task<StoredVisit> AddAsync(NpgsqlConnection connection, NewVisit visit, bool isFirst, Change change)
     {
         await connection.ExecuteAsync(
             """
-            INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at, terms_id)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, @State, @Source, @isFirst, @Note, @At, @TermsId)
+            INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at, terms_id, range_hash, device_hash)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, @State, @Source, @isFirst, @Note, @At, @TermsId, @RangeHash, @DeviceHash)
             """,
-            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, State = visit.State.ToString(), visit.Source, isFirst, visit.Note, change.At, visit.TermsId });
+            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, State = visit.State.ToString(), visit.Source, isFirst, visit.Note, change.At, visit.TermsId, visit.RangeHash, visit.DeviceHash });
         await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked, visit.AddOns);
         if (visit.Answers.Count > 0)
         {
@@ -102,7 +106,9 @@ public static class BookStore
                 });
         }
 
-        await RecordAsync(connection, visit.Id, "Booked", null, Describe(visit.Plan, visit.State.ToString(), visit.Over), change, notices: Notice(visit.LocationId, visit.Date));
+        StoredVisit stored = (await FindAsync(connection, visit.Id))!;
+        await RecordAsync(connection, visit.Id, "Booked", null, Describe(stored, visit.Over), change, notices: Notice(visit.LocationId, visit.Date));
+        return stored;
     }
 
     /// <summary>Puts a visit at another time: its old lines and claims make way for those of the plan, in one transaction.</summary>
@@ -114,15 +120,15 @@ public static class BookStore
     /// <param name="asked">For each line whether the client asked for the practitioner.</param>
     /// <param name="change">Who does it, and when.</param>
     /// <param name="over">What it is knowingly put over, in words for the history.</param>
-    /// <returns>False when the visit no longer has the version expected; nothing is changed then.</returns>
-    public static async Task<bool> MoveAsync(
+    /// <returns>The visit as it stands now, or null when it no longer has the version expected; nothing is changed then.</returns>
+    public static async Task<StoredVisit?> MoveAsync(
         NpgsqlConnection connection, StoredVisit visit, LocalDate date, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked, Change change,
         IReadOnlyList<string>? over = null)
     {
         int rows = await connection.ExecuteAsync(
             "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version = @Version",
             new { visit.Visit.Id, visit.Visit.Version, date, plan.Start, plan.End });
-        if (rows == 0) return false;
+        if (rows == 0) return null;
         await connection.ExecuteAsync(
             """
             DELETE FROM claim WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id);
@@ -130,11 +136,12 @@ public static class BookStore
             """,
             new { visit.Visit.Id });
         await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked, visit.AddOnsByLine);
-        await SettleAsync(connection, visit);
+        await SettleAsync(connection, visit, change);
+        StoredVisit stored = (await FindAsync(connection, visit.Visit.Id))!;
         await RecordAsync(
-            connection, visit.Visit.Id, "Moved", Describe(visit), Describe(plan, visit.Visit.State, over), change,
+            connection, visit.Visit.Id, "Moved", Describe(visit), Describe(stored, over), change,
             notices: [.. Notice(visit.Visit.LocationId, visit.Visit.Date), .. Notice(visit.Visit.LocationId, date)]);
-        return true;
+        return stored;
     }
 
     /// <summary>Changes where a visit stands; a cancelled one gives its time back.</summary>
@@ -161,7 +168,7 @@ public static class BookStore
         if (!VisitStates.HoldsTime(state))
         {
             await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
-            await SettleAsync(connection, visit);
+            await SettleAsync(connection, visit, change);
         }
 
         await RecordAsync(
@@ -171,20 +178,32 @@ public static class BookStore
         return true;
     }
 
-    /// <summary>Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other.</summary>
-    private static async Task SettleAsync(NpgsqlConnection connection, StoredVisit left) => await connection.ExecuteAsync(
-        """
-        UPDATE claim k SET overbooked = false
-        FROM unnest(@Resources, @Starts, @Ends) AS freed(resource, starts, ends)
-        WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends)
-            AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.id <> k.id AND o.live AND o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during)
-        """,
-        new
+    /// <summary>
+    /// Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other; the history of
+    /// the visits it belongs to says so.
+    /// </summary>
+    private static async Task SettleAsync(NpgsqlConnection connection, StoredVisit left, Change change)
+    {
+        IEnumerable<(Guid Visit, Guid Resource)> settled = [.. await connection.QueryAsync<(Guid, Guid)>(
+            """
+            UPDATE claim k SET overbooked = false
+            FROM unnest(@Resources, @Starts, @Ends) AS freed(resource, starts, ends), appointment a
+            WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends) AND a.id = k.appointment_id
+                AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.id <> k.id AND o.live AND o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during)
+            RETURNING a.visit_id, k.resource_id
+            """,
+            new
+            {
+                Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
+                Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
+                Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
+            })];
+        foreach (IGrouping<Guid, (Guid Visit, Guid Resource)> visit in settled.Where(one => one.Visit != left.Visit.Id).GroupBy(one => one.Visit))
         {
-            Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
-            Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
-            Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
-        });
+            Guid[] resources = [.. visit.Select(one => one.Resource).Distinct()];
+            await RecordAsync(connection, visit.Key, "No clash any more", new { overbooked = resources }, new { overbooked = Array.Empty<Guid>(), because = left.Visit.Reference }, change);
+        }
+    }
 
     /// <summary>A visit, or null.</summary>
     public static async Task<StoredVisit?> FindAsync(NpgsqlConnection connection, Guid id)
@@ -251,18 +270,41 @@ public static class BookStore
             visit, [.. lines[visit.Id]], [.. lines[visit.Id].SelectMany(line => claims[line.Id])], [.. lines[visit.Id].SelectMany(line => addOns[line.Id])]))];
     }
 
-    /// <summary>The visits of a client that a prerequisite may look at, without <paramref name="except"/>.</summary>
-    public static async Task<IReadOnlyList<EarlierVisit>> EarlierAsync(NpgsqlConnection connection, Guid clientId, Guid? except) =>
-        [.. (await connection.QueryAsync<(Guid, Instant)>(
+    /// <summary>The lines of a client's visits, without those of <paramref name="except"/>: what the rules about clients look at.</summary>
+    public static async Task<IReadOnlyList<ClientVisit>> OfClientAsync(NpgsqlConnection connection, Guid clientId, Guid? except) =>
+        [.. (await connection.QueryAsync<ClientVisitRow>(
             """
-            SELECT a.service_id, a.ends_at FROM appointment a JOIN visit v ON v.id = a.visit_id
-            WHERE v.client_id = @clientId AND v.state NOT IN ('Cancelled', 'NoShow', 'Requested') AND v.id IS DISTINCT FROM @except
+            SELECT v.id, v.state, a.service_id, a.starts_at, a.ends_at, v.cancelled_at, v.cancelled_late FROM visit v JOIN appointment a ON a.visit_id = v.id
+            WHERE v.client_id = @clientId AND v.id IS DISTINCT FROM @except ORDER BY a.starts_at
             """,
-            new { clientId, except })).Select(row => new EarlierVisit(row.Item1, row.Item2))];
+            new { clientId, except })).Select(row => new ClientVisit(Enum.Parse<VisitState>(row.State), row.ServiceId, row.StartsAt, row.EndsAt)
+            {
+                VisitId = row.Id,
+                CancelledAt = row.CancelledAt,
+                CancelledLate = row.CancelledLate,
+            })];
 
-    /// <summary>When a client did not come, or cancelled too late.</summary>
-    public static async Task<IReadOnlyList<Instant>> MissedAsync(NpgsqlConnection connection, Guid clientId) =>
-        [.. await connection.QueryAsync<Instant>("SELECT CASE WHEN state = 'NoShow' THEN starts_at ELSE cancelled_at END FROM visit WHERE client_id = @clientId AND (state = 'NoShow' OR cancelled_late)", new { clientId })];
+    /// <summary>How many visits booked online are still to come: of whoever has an address or a number, from a device, from an address range.</summary>
+    public static Task<(int OfPerson, int OfDevice, int OfRange)> OpenOnlineAsync(NpgsqlConnection connection, string? email, string? phone, byte[] device, byte[] range, Instant now) =>
+        connection.QuerySingleAsync<(int, int, int)>(
+            """
+            SELECT
+                (SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND (c.email = @email OR c.phone = @phone)),
+                (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND v.device_hash = @device),
+                (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND v.range_hash = @range)
+            """,
+            new { email, phone, device, range, now });
+
+    private sealed class ClientVisitRow
+    {
+        public Guid Id { get; init; }
+        public string State { get; init; } = "";
+        public Guid ServiceId { get; init; }
+        public Instant StartsAt { get; init; }
+        public Instant EndsAt { get; init; }
+        public Instant? CancelledAt { get; init; }
+        public bool CancelledLate { get; init; }
+    }
 
     /// <summary>The history of a visit, oldest first.</summary>
     public static async Task<IReadOnlyList<HistoryRow>> HistoryAsync(NpgsqlConnection connection, Guid subjectId) =>
@@ -275,12 +317,12 @@ public static class BookStore
     /// <param name="most">How many.</param>
     public static async Task<IReadOnlyList<SetupHistoryRow>> SetupHistoryAsync(NpgsqlConnection connection, Guid? subjectId, long? before, int most) =>
         [.. await connection.QueryAsync<SetupHistoryRow>(
-            """
+            $"""
             SELECT id, at, actor, action, subject_kind, subject_id, before::text, after::text FROM history
-            WHERE subject_kind NOT IN ('visit', 'client') AND (@subjectId::uuid IS NULL OR subject_id = @subjectId) AND (@before::bigint IS NULL OR id < @before)
+            WHERE subject_kind NOT IN ('visit', 'client') AND id < @Before AND {(subjectId is null ? "true" : "subject_id = @subjectId")}
             ORDER BY id DESC LIMIT @most
             """,
-            new { subjectId, before, most })];
+            new { subjectId, Before = before ?? long.MaxValue, most })];
 
     private static async Task AddLinesAsync(
         NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked,
@@ -331,24 +373,23 @@ public static class BookStore
             });
     }
 
-    private static object Describe(VisitPlan plan, string state, IReadOnlyList<string>? over) => new
-    {
-        state,
-        over = over is { Count: > 0 } ? over : null,
-        start = plan.Start.ToString(),
-        end = plan.End.ToString(),
-        lines = plan.Lines.Select(line => new { service = line.ServiceId, practitioner = line.Practitioners[0], room = line.RoomId }),
-    };
-
-    private static object Describe(StoredVisit visit) => new
+    /// <summary>A visit as the history keeps it: the same parts before and after a change.</summary>
+    private static object Describe(StoredVisit visit, IReadOnlyList<string>? over = null) => new
     {
         state = visit.Visit.State,
-        start = visit.Visit.StartsAt.ToString(),
-        end = visit.Visit.EndsAt.ToString(),
+        over = over is { Count: > 0 } ? over : null,
+        start = visit.Visit.StartsAt,
+        end = visit.Visit.EndsAt,
+        price = visit.Lines.Sum(line => line.Price) + visit.AddOns.Sum(addOn => addOn.Price),
         lines = visit.Lines.Select(line => new
         {
             service = line.ServiceId,
-            practitioner = visit.Claims.FirstOrDefault(claim => claim.AppointmentId == line.Id && claim.Role == 0)?.ResourceId,
+            start = line.StartsAt,
+            end = line.EndsAt,
+            price = line.Price,
+            practitioners = visit.Claims.Where(claim => claim.AppointmentId == line.Id && claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct(),
+            held = visit.Claims.Where(claim => claim.AppointmentId == line.Id && claim.Role is null).Select(claim => new { resource = claim.ResourceId, unit = claim.Unit }).Distinct(),
+            addOns = visit.AddOns.Where(addOn => addOn.AppointmentId == line.Id).Select(addOn => new { addOn = addOn.AddOnId, count = addOn.Count, price = addOn.Price }),
         }),
     };
 

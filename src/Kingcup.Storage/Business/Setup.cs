@@ -201,6 +201,9 @@ public sealed record SetupParts
     /// <summary>Minutes between locations.</summary>
     public required IReadOnlyDictionary<(Guid From, Guid To), int> Travel { get; init; }
 
+    /// <summary>Days stopped for online booking, of every location.</summary>
+    public required IReadOnlyList<OnlineStop> Stops { get; init; }
+
     /// <summary>All blocked time.</summary>
     public required BlockCalendar Blocks { get; init; }
 }
@@ -217,7 +220,8 @@ public sealed class Setup
         Business = business;
         Parts = parts;
         Practitioners = [.. parts.Practitioners.Select(one => one.Practitioner)];
-        Calendar = new RotaCalendar(parts.Rotas, parts.Changes, parts.Closures);
+        Rotas = new RotaCalendar(parts.Rotas);
+        Dated = new DatedCalendar(parts.Changes, parts.Closures, parts.Stops, parts.Blocks);
         _services = parts.Services.ToDictionary(listed => listed.Service.Id, listed => listed.Service);
         _houses = parts.Locations.ToDictionary(
             one => one.Location.Id,
@@ -227,7 +231,7 @@ public sealed class Setup
                 parts.Rooms.Where(room => room.LocationId == one.Location.Id).Select(room => room.Room),
                 parts.Pools.Where(pool => pool.LocationId == one.Location.Id).Select(pool => pool.Pool),
                 _services.Values,
-                Calendar,
+                Rotas,
                 parts.Travel,
                 parts.Categories.Select(category => category.Category))
             { BusinessIsOnline = parts.BookingPage.BookableOnline });
@@ -254,11 +258,14 @@ public sealed class Setup
     /// <summary>Services that are done, by category and place.</summary>
     public IEnumerable<ListedService> Services => Parts.Services.Where(listed => !listed.Service.IsArchived);
 
-    /// <summary>Who works when.</summary>
-    public RotaCalendar Calendar { get; }
+    /// <summary>Who works when by their rotas.</summary>
+    public RotaCalendar Rotas { get; }
 
-    /// <summary>All blocked time.</summary>
-    public BlockCalendar Blocks => Parts.Blocks;
+    /// <summary>What holds on dates.</summary>
+    public DatedCalendar Dated { get; }
+
+    /// <summary>The shifts of a practitioner on a date, at all locations that are not closed to them.</summary>
+    public IReadOnlyList<Shift> ShiftsOn(Guid practitionerId, LocalDate date) => Dated.ShiftsOn(Rotas, practitionerId, date);
 
     /// <summary>The house of a location, or null when there is no such location.</summary>
     public House? HouseOf(Guid locationId) => _houses.GetValueOrDefault(locationId);

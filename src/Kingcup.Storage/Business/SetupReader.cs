@@ -50,9 +50,10 @@ public static class SetupReader
             TaxRates = [.. await connection.QueryAsync<TaxRate>("SELECT id, name, basis_points, position FROM tax_rate ORDER BY position, name")],
             Rotas = rotas,
             Changes = changes,
-            Closures = [.. (await connection.QueryAsync<ClosureRow>("SELECT location_id, date, yearly, reason FROM closure ORDER BY date"))
-                .Select(row => new Closure(row.LocationId, row.Date, row.Yearly, row.Reason))],
+            Closures = [.. (await connection.QueryAsync<ClosureRow>("SELECT location_id, date, yearly, reason, for_clients FROM closure ORDER BY date"))
+                .Select(row => new Closure(row.LocationId, row.Date, row.Yearly, row.Reason, row.ForClients))],
             Travel = (await connection.QueryAsync<(Guid, Guid, int)>("SELECT from_location_id, to_location_id, minutes FROM travel")).ToDictionary(row => (row.Item1, row.Item2), row => row.Item3),
+            Stops = [.. (await connection.QueryAsync<StopRow>("SELECT location_id, date, reason FROM online_stop ORDER BY date")).Select(row => new OnlineStop(row.LocationId, row.Date, row.Reason))],
             Blocks = await TeamReader.BlocksAsync(connection),
         });
     }
@@ -61,7 +62,6 @@ public static class SetupReader
     {
         ILookup<Guid, HoursRow> hours = (await connection.QueryAsync<HoursRow>(
             "SELECT location_id, weekday, from_time, until_time FROM opening_hours ORDER BY weekday, from_time")).ToLookup(row => row.LocationId);
-        ILookup<Guid, StopRow> stops = (await connection.QueryAsync<StopRow>("SELECT location_id, date, reason FROM online_stop")).ToLookup(row => row.LocationId);
         return [.. (await connection.QueryAsync<LocationRow>(
             $"""
             SELECT id, name, zone, address, phone, position, version, bookable_online, accepts_new_clients, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns}
@@ -79,7 +79,6 @@ public static class SetupReader
                     Opening = [.. hours[row.Id].Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.FromTime, one.UntilTime)))],
                     Online = row.Rules(),
                     NoShowLimit = row.NoShowTimes is { } times ? new NoShowLimit(times, row.NoShowMonths!.Value, Enum.Parse<NoShowAction>(row.NoShowAction!)) : null,
-                    StoppedOnline = stops[row.Id].ToDictionary(one => one.Date, one => one.Reason),
                 },
                 row.Address,
                 row.Position,
@@ -125,6 +124,7 @@ public static class SetupReader
         public LocalDate Date { get; init; }
         public bool Yearly { get; init; }
         public string Reason { get; init; } = "";
+        public string? ForClients { get; init; }
     }
 }
 

@@ -13,11 +13,14 @@ namespace Kingcup.Storage;
 public sealed partial class SetupWriter(NpgsqlConnection connection)
 {
     // Any number that no other lock of this database uses.
-    internal const long SetupLock = 7_201_903;
+    internal const long SetupLock = 7_201_903, ChangesLock = 7_201_905;
 
     /// <summary>Takes the lock of the setup until the transaction ends, so that changes of it come one after another.</summary>
     public static Task LockAsync(NpgsqlConnection connection) =>
         connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@SetupLock)", new { SetupLock });
+
+    /// <summary>Lets one change of the setup be made at a time, until the transaction ends. Bookings do not wait for it.</summary>
+    public static Task LockChangesAsync(NpgsqlConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ChangesLock)", new { ChangesLock });
 
     /// <summary>Writes the business itself; there is one.</summary>
     public Task SaveAsync(BusinessRow business) => connection.ExecuteAsync(
@@ -80,8 +83,8 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
     /// <summary>Saves a closure; a location has one at most on a date.</summary>
     public Task SaveAsync(Closure closure) => connection.ExecuteAsync(
         """
-        INSERT INTO closure (location_id, date, yearly, reason) VALUES (@LocationId, @Date, @Yearly, @Reason)
-        ON CONFLICT (location_id, date) DO UPDATE SET yearly = @Yearly, reason = @Reason
+        INSERT INTO closure (location_id, date, yearly, reason, for_clients) VALUES (@LocationId, @Date, @Yearly, @Reason, @ForClients)
+        ON CONFLICT (location_id, date) DO UPDATE SET yearly = @Yearly, reason = @Reason, for_clients = @ForClients
         """,
         closure);
 

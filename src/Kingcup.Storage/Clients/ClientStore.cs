@@ -38,14 +38,17 @@ public sealed class ClientRow
     /// <summary>Least minutes between booking and start, where it is set at this client.</summary>
     public int? LeadMinutes { get; init; }
 
-    /// <summary>How many days ahead this client may book, where it is set at her.</summary>
+    /// <summary>How many days ahead this client may book, where it is set at them.</summary>
     public int? HorizonDays { get; init; }
 
-    /// <summary>Least hours before the start at which this client may move a visit, where it is set at her.</summary>
+    /// <summary>Least hours before the start at which this client may move a visit, where it is set at them.</summary>
     public int? MoveNoticeHours { get; init; }
 
-    /// <summary>Least hours before the start at which this client may cancel, where it is set at her.</summary>
+    /// <summary>Least hours before the start at which this client may cancel, where it is set at them.</summary>
     public int? CancelNoticeHours { get; init; }
+
+    /// <summary>Whether the business knew this client before the book did; they are then never new.</summary>
+    public bool KnownBefore { get; init; }
 
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; } = 1;
@@ -62,7 +65,7 @@ public sealed class ClientRow
     /// <summary>How many times the client did not come.</summary>
     public int NoShows { get; init; }
 
-    /// <summary>How many times the client cancelled inside the notice she owes.</summary>
+    /// <summary>How many times the client cancelled inside the notice they owe.</summary>
     public int LateCancellations { get; init; }
 }
 
@@ -72,7 +75,7 @@ public static class ClientStore
     private const string Columns =
         """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.household_id, c.created_at, c.may_book_online,
-        c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.version,
+        c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.known_before, c.version,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.cancelled_late) AS late_cancellations
@@ -85,12 +88,15 @@ public static class ClientStore
         if (text.Length > 0 && text.All(one => char.IsDigit(one) || " +-().".Contains(one, StringComparison.Ordinal))) text = text.Replace(" ", "", StringComparison.Ordinal);
         string[] words = [.. text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6).Select(Pattern)];
         if (words.Length == 0) return [];
+        // Each word a condition of its own: the index answers those, and not one over all of them.
+        DynamicParameters values = new(new { First = words[0][1..], most });
+        foreach ((int i, string word) in words.Index()) values.Add($"Word{i}", word);
         return [.. await connection.QueryAsync<ClientRow>(
             $"""
-            SELECT {Columns} FROM client c WHERE search LIKE ALL (@words)
+            SELECT {Columns} FROM client c WHERE {string.Join(" AND ", words.Select((_, i) => $"search LIKE @Word{i}"))}
             ORDER BY search LIKE @First DESC, family_name, given_name, id LIMIT @most
             """,
-            new { words, First = words[0][1..], most })];
+            values)];
     }
 
     /// <summary>A client, or null.</summary>
@@ -108,6 +114,14 @@ public static class ClientStore
             WHERE email = @email AND lower(given_name) = lower(@givenName) AND lower(family_name) = lower(@familyName) ORDER BY created_at LIMIT 1
             """,
             new { email, givenName, familyName });
+
+    /// <summary>Lets one booking at a time be made for a stranger of these addresses, until the transaction ends; else two at once would be two people.</summary>
+    /// <param name="connection">An open connection in a transaction.</param>
+    /// <param name="who">What they are known by, hashed or not; taken in one order.</param>
+    public static async Task LockAsync(NpgsqlConnection connection, IEnumerable<string> who)
+    {
+        foreach (string one in who.Order(StringComparer.Ordinal)) await connection.ExecuteAsync("SELECT pg_advisory_xact_lock(7201906, hashtext(@one))", new { one });
+    }
 
     /// <summary>Adds a client with an entry in the history.</summary>
     public static async Task AddAsync(NpgsqlConnection connection, ClientRow client, Change change)
@@ -128,7 +142,8 @@ public static class ClientStore
         int rows = await connection.ExecuteAsync(
             """
             UPDATE client SET given_name = @GivenName, family_name = @FamilyName, email = @Email, phone = @Phone, alert = @Alert, may_book_online = @MayBookOnline,
-                lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours, cancel_notice_hours = @CancelNoticeHours, version = version + 1
+                lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours, cancel_notice_hours = @CancelNoticeHours,
+                known_before = @KnownBefore, version = version + 1
             WHERE id = @Id AND version = @Version
             """,
             after);
@@ -149,6 +164,7 @@ public static class ClientStore
         client.HorizonDays,
         client.MoveNoticeHours,
         client.CancelNoticeHours,
+        client.KnownBefore,
     };
 
     private static string Pattern(string word)

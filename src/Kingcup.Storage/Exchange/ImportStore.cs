@@ -183,13 +183,14 @@ public static class ImportStore
     /// <summary>Keeps what checking found.</summary>
     public static async Task FinishAsync(NpgsqlConnection connection, ImportRow result, IReadOnlyList<ImportFault> faults, bool forgetFile)
     {
-        await connection.ExecuteAsync(
+        int rows = await connection.ExecuteAsync(
             """
             UPDATE import SET state = @State, rows_done = rows, good = @Good, bad = @Bad, known = @Known, added = @Added, made = @Made, error = @Error,
-                file = CASE WHEN @forgetFile THEN NULL ELSE file END, version = version + 1 WHERE id = @Id;
-            DELETE FROM import_fault WHERE import_id = @Id;
+                file = CASE WHEN @forgetFile THEN NULL ELSE file END, version = version + 1 WHERE id = @Id
             """,
             new { result.Id, result.State, result.Good, result.Bad, result.Known, result.Added, result.Made, result.Error, forgetFile });
+        if (rows == 0) throw new InvalidOperationException("The import was given up meanwhile.");
+        await connection.ExecuteAsync("DELETE FROM import_fault WHERE import_id = @Id", new { result.Id });
         await using NpgsqlBinaryImporter copy = await connection.BeginBinaryImportAsync("COPY import_fault (import_id, place, line, is_known, field, message, cells) FROM STDIN (FORMAT binary)");
         foreach (ImportFault fault in faults)
         {

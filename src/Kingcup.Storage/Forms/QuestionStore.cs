@@ -1,4 +1,5 @@
 using Dapper;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Forms;
 using NodaTime;
 using Npgsql;
@@ -29,8 +30,14 @@ public sealed record BookingPageRow
     /// <summary>What the button there says, or null.</summary>
     public string? AfterWords { get; init; }
 
-    /// <summary>Whether she is led there at once.</summary>
+    /// <summary>Whether they are led there at once.</summary>
     public bool AfterAtOnce { get; init; }
+
+    /// <summary>How many visits booked online one person may have open at once.</summary>
+    public int MostOpenOnline { get; init; } = 5;
+
+    /// <summary>The rule made of it.</summary>
+    public OpenBookings MostOpen => new(MostOpenOnline);
 }
 
 /// <summary>Questions and terms.</summary>
@@ -58,7 +65,7 @@ internal static class QuestionStore
 
     internal static Task<BookingPageRow> PageAsync(NpgsqlConnection connection) => connection.QuerySingleAsync<BookingPageRow>(
         """
-        SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once
+        SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once, b.most_open_online
         FROM business b LEFT JOIN terms t ON t.id = b.terms_id
         """);
 
@@ -119,7 +126,10 @@ public sealed partial class SetupWriter
             : page.Terms == before.Terms ? before.TermsId
             : await connection.ExecuteScalarAsync<long>("INSERT INTO terms (at, text) VALUES (@now, @Terms) RETURNING id", new { now, page.Terms });
         await connection.ExecuteAsync(
-            "UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress, after_words = @AfterWords, after_at_once = @AfterAtOnce, version = version + 1, setup_revision = setup_revision + 1",
-            new { page.BookableOnline, terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce });
+            """
+            UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress, after_words = @AfterWords, after_at_once = @AfterAtOnce,
+                most_open_online = @MostOpenOnline, version = version + 1, setup_revision = setup_revision + 1
+            """,
+            new { page.BookableOnline, terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, page.MostOpenOnline });
     }
 }

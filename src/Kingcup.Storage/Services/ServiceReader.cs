@@ -50,7 +50,7 @@ internal static class ServiceReader
         IEnumerable<ServiceRow> rows = await connection.QueryAsync<ServiceRow>(
             $"""
             SELECT s.id, s.category_id, s.name, s.description, s.position, s.version, s.needs_room, s.room_features, s.room_units, s.buffer_before_minutes,
-                   s.buffer_after_minutes, s.buffer_always, s.kind, s.seats, s.price, s.price_form, s.visibility, s.client_kind, s.season_from, s.season_until,
+                   s.buffer_after_minutes, s.buffer_always, s.beside_others, s.kind, s.seats, s.price, s.price_form, s.visibility, s.client_kind, s.season_from, s.season_until,
                    s.archived_at IS NOT NULL AS is_archived, s.online_name, s.online_minutes, s.link, s.picture_id, s.return_days, s.tax_rate_id, {rules},
                    s.prerequisite_id, s.prerequisite_hours, s.prerequisite_days, s.weekdays
             FROM service s JOIN category c ON c.id = s.category_id
@@ -77,6 +77,7 @@ internal static class ServiceReader
                 BufferBeforeMinutes = row.BufferBeforeMinutes,
                 BufferAfterMinutes = row.BufferAfterMinutes,
                 BufferAlways = row.BufferAlways,
+                BesideOthers = row.BesideOthers,
                 Kind = Enum.Parse<ServiceKind>(row.Kind),
                 Seats = row.Seats,
                 Price = row.Price,
@@ -142,6 +143,7 @@ internal static class ServiceReader
         public int BufferBeforeMinutes { get; init; }
         public int BufferAfterMinutes { get; init; }
         public bool BufferAlways { get; init; }
+        public bool BesideOthers { get; init; }
         public string Kind { get; init; } = "";
         public short Seats { get; init; }
         public long Price { get; init; }

@@ -62,6 +62,7 @@ public sealed partial class SetupWriter
                 service.BufferBeforeMinutes,
                 service.BufferAfterMinutes,
                 service.BufferAlways,
+                service.BesideOthers,
                 Kind = service.Kind.ToString(),
                 service.Seats,
                 service.Price,
@@ -86,15 +87,15 @@ public sealed partial class SetupWriter
         await connection.ExecuteAsync(
             $"""
             INSERT INTO service (id, category_id, name, description, position, needs_room, room_features, room_units, buffer_before_minutes, buffer_after_minutes,
-                buffer_always, kind, seats, price, price_form, visibility, client_kind, season_from, season_until, archived_at, online_name, online_minutes, link,
+                buffer_always, beside_others, kind, seats, price, price_form, visibility, client_kind, season_from, season_until, archived_at, online_name, online_minutes, link,
                 picture_id, return_days, tax_rate_id, prerequisite_id, prerequisite_hours, prerequisite_days, weekdays, {RulesRow.Columns})
             VALUES (@Id, @CategoryId, @Name, @Description, @Position, @NeedsRoom, @Features, @Units, @BufferBeforeMinutes, @BufferAfterMinutes,
-                @BufferAlways, @Kind, @Seats, @Price, @PriceForm, @Visibility, @ClientKind, @SeasonFrom, @SeasonUntil, @Archived, @OnlineName, @OnlineMinutes,
+                @BufferAlways, @BesideOthers, @Kind, @Seats, @Price, @PriceForm, @Visibility, @ClientKind, @SeasonFrom, @SeasonUntil, @Archived, @OnlineName, @OnlineMinutes,
                 coalesce(@Link, replace(gen_random_uuid()::text, '-', '')),
                 @PictureId, @ReturnDays, @TaxRateId, @PrerequisiteId, @PrerequisiteHours, @PrerequisiteDays, @Weekdays, {RulesRow.Parameters})
             ON CONFLICT (id) DO UPDATE SET category_id = @CategoryId, name = @Name, description = @Description, position = @Position, needs_room = @NeedsRoom,
                 room_features = @Features, room_units = @Units, buffer_before_minutes = @BufferBeforeMinutes, buffer_after_minutes = @BufferAfterMinutes,
-                buffer_always = @BufferAlways, kind = @Kind, seats = @Seats, price = @Price, price_form = @PriceForm, visibility = @Visibility,
+                buffer_always = @BufferAlways, beside_others = @BesideOthers, kind = @Kind, seats = @Seats, price = @Price, price_form = @PriceForm, visibility = @Visibility,
                 client_kind = @ClientKind, season_from = @SeasonFrom, season_until = @SeasonUntil,
                 archived_at = CASE WHEN @Archived IS NULL THEN NULL ELSE coalesce(service.archived_at, @Archived) END,
                 online_name = @OnlineName, online_minutes = @OnlineMinutes, link = coalesce(@Link, service.link), picture_id = @PictureId, return_days = @ReturnDays,

@@ -28,9 +28,6 @@ public sealed class StaffRow
     /// <summary>Changes with the password and the role.</summary>
     public Guid Stamp { get; init; }
 
-    /// <summary>Failed sign-ins since the last good one.</summary>
-    public int Failures { get; init; }
-
     /// <summary>Whether a practitioner may change her own shifts and blocked time.</summary>
     public bool EditsOwnShifts { get; init; }
 
@@ -46,30 +43,33 @@ public sealed class StaffRow
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; }
 
-    /// <summary>No sign-in before this instant, or null.</summary>
-    public Instant? LockedUntil { get; init; }
+    /// <summary>Whether a practitioner reads telephone numbers and addresses of clients who come to colleagues; everybody else does anyway.</summary>
+    public bool SeesContacts { get; init; }
+
+    /// <summary>The secret of the second factor, or null when there is none.</summary>
+    public byte[]? TotpSecret { get; init; }
+
+    /// <summary>Whether the second factor was shown to work and is asked for.</summary>
+    public bool TotpConfirmed { get; init; }
 }
 
 /// <summary>Those who may sign in.</summary>
 public static class StaffStore
 {
-    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, failures, locked_until, edits_own_shifts, may_overbook, signed_off, version";
+    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts, may_overbook, sees_contacts, totp_secret, totp_confirmed, signed_off, version";
 
-    /// <summary>By e-mail address, locked until the transaction ends so that parallel guesses count one by one.</summary>
-    public static Task<StaffRow?> FindForSignInAsync(NpgsqlConnection connection, string email) =>
-        connection.QuerySingleOrDefaultAsync<StaffRow>($"SELECT {Columns} FROM staff WHERE email = @email FOR UPDATE", new { email });
+    /// <summary>By e-mail address.</summary>
+    public static Task<StaffRow?> FindByEmailAsync(NpgsqlConnection connection, string email) =>
+        connection.QuerySingleOrDefaultAsync<StaffRow>($"SELECT {Columns} FROM staff WHERE email = @email", new { email });
 
     /// <summary>By identity.</summary>
     public static Task<StaffRow?> FindAsync(NpgsqlConnection connection, Guid id) =>
         connection.QuerySingleOrDefaultAsync<StaffRow>($"SELECT {Columns} FROM staff WHERE id = @id", new { id });
 
-    /// <summary>Writes down how a sign-in went.</summary>
-    public static Task SetFailuresAsync(NpgsqlConnection connection, Guid id, int failures, Instant? lockedUntil) =>
-        connection.ExecuteAsync("UPDATE staff SET failures = @failures, locked_until = @lockedUntil WHERE id = @id", new { id, failures, lockedUntil });
-
     /// <summary>Adds somebody.</summary>
     public static Task AddAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
-        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts, may_overbook) VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp, @EditsOwnShifts, @MayOverbook)", staff);
+        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts, may_overbook, sees_contacts) "
+        + "VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp, @EditsOwnShifts, @MayOverbook, @SeesContacts)", staff);
 
     /// <summary>Everyone, by name.</summary>
     public static async Task<IReadOnlyList<StaffRow>> AllAsync(NpgsqlConnection connection) =>
@@ -79,9 +79,12 @@ public static class StaffStore
     public static Task SaveAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
         """
         UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, stamp = @Stamp, edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
-            signed_off = @SignedOff, version = version + 1 WHERE id = @Id
+            sees_contacts = @SeesContacts, signed_off = @SignedOff, version = version + 1 WHERE id = @Id
         """,
         staff);
+
+    /// <summary>Opens an account again that was closed.</summary>
+    public static Task OpenAsync(NpgsqlConnection connection, Guid id) => connection.ExecuteAsync("UPDATE staff SET signed_off = false WHERE id = @id", new { id });
 
     /// <summary>Makes a sign-in link the only good one of an account.</summary>
     public static Task AddLinkAsync(NpgsqlConnection connection, Guid staffId, byte[] tokenHash, Instant expiresAt) => connection.ExecuteAsync(
@@ -98,7 +101,22 @@ public static class StaffStore
 
     /// <summary>Sets a password; sessions made before are no longer good.</summary>
     public static Task SetPasswordAsync(NpgsqlConnection connection, Guid id, string hash) => connection.ExecuteAsync(
-        "UPDATE staff SET password_hash = @hash, stamp = gen_random_uuid(), failures = 0, locked_until = NULL WHERE id = @id", new { id, hash });
+        "UPDATE staff SET password_hash = @hash, stamp = gen_random_uuid() WHERE id = @id", new { id, hash });
+
+    /// <summary>Keeps the secret of a second factor that is not yet shown to work.</summary>
+    public static Task SetTotpAsync(NpgsqlConnection connection, Guid id, byte[]? secret) => connection.ExecuteAsync(
+        "UPDATE staff SET totp_secret = @secret, totp_confirmed = false, totp_step = 0 WHERE id = @id", new { id, secret });
+
+    /// <summary>Has the second factor asked for from now on.</summary>
+    public static Task ConfirmTotpAsync(NpgsqlConnection connection, Guid id) => connection.ExecuteAsync("UPDATE staff SET totp_confirmed = true WHERE id = @id AND totp_secret IS NOT NULL", new { id });
+
+    /// <summary>Uses a time step of the second factor up, so that no code is good twice.</summary>
+    /// <returns>False when that step, or a later one, was used before.</returns>
+    public static async Task<bool> UseTotpStepAsync(NpgsqlConnection connection, Guid id, long step) =>
+        await connection.ExecuteAsync("UPDATE staff SET totp_step = @step WHERE id = @id AND totp_step < @step", new { id, step }) == 1;
+
+    /// <summary>Whether any account exists at all.</summary>
+    public static Task<bool> AnyAsync(NpgsqlConnection connection) => connection.ExecuteScalarAsync<bool>("SELECT EXISTS (SELECT 1 FROM staff)");
 
     /// <summary>The keys that protect cookies, shared by all servers.</summary>
     public static async Task<IReadOnlyList<string>> ProtectionKeysAsync(NpgsqlConnection connection) =>

@@ -23,7 +23,8 @@ public sealed partial class SetupWriter
     public async Task SaveAsync(ListedPractitioner listed)
     {
         Practitioner one = listed.Practitioner;
-        await SaveResourceAsync(one.Id, "practitioner", one.Name, one.Order, null, 1, one.Retired);
+        await SaveResourceAsync(one.Id, "practitioner", one.Name, one.Order, null, one.Attention, one.Retired);
+        await FollowAttentionAsync(one);
         await connection.ExecuteAsync(
             """
             INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients, most_appointments, most_minutes)
@@ -63,6 +64,20 @@ public sealed partial class SetupWriter
                 });
         }
     }
+
+    /// <summary>
+    /// What takes the whole of a person takes all units of them: where they look after more clients at once than before, visits booked
+    /// ahead take the new units too.
+    /// </summary>
+    private Task FollowAttentionAsync(Practitioner one) => connection.ExecuteAsync(
+        """
+        INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core, live, overbooked, outside_shift, over_blocks)
+        SELECT gen_random_uuid(), k.appointment_id, k.location_id, k.resource_id, u.unit, k.role, k.during, k.core, true, k.overbooked, k.outside_shift, k.over_blocks
+        FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN service s ON s.id = a.service_id CROSS JOIN generate_series(1, @Attention - 1) AS u(unit)
+        WHERE k.resource_id = @Id AND k.unit = 0 AND k.live AND upper(k.during) > now() AND NOT s.beside_others
+            AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.appointment_id = k.appointment_id AND o.resource_id = k.resource_id AND o.unit = u.unit AND o.during = k.during)
+        """,
+        new { one.Id, one.Attention });
 
     /// <summary>Saves a room.</summary>
     public async Task SaveAsync(ListedRoom listed)
@@ -165,10 +180,23 @@ public sealed partial class SetupWriter
         Guid id = Guid.CreateVersion7();
         await connection.ExecuteAsync(
             """
-            INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time)
-            VALUES (@id, @practitionerId, @rotaFrom, @week, @weekday, @changeDate, @LocationId, @From, @Until)
+            INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids, category_ids)
+            VALUES (@id, @practitionerId, @rotaFrom, @week, @weekday, @changeDate, @LocationId, @From, @Until, @Services, @Categories)
             """,
-            new { id, practitionerId, rotaFrom, week, weekday, changeDate, shift.LocationId, shift.During.From, shift.During.Until });
+            new
+            {
+                id,
+                practitionerId,
+                rotaFrom,
+                week,
+                weekday,
+                changeDate,
+                shift.LocationId,
+                shift.During.From,
+                shift.During.Until,
+                Services = shift.Services.ToArray(),
+                Categories = shift.Categories.ToArray(),
+            });
         foreach (Break pause in shift.Breaks)
         {
             await connection.ExecuteAsync(

@@ -20,7 +20,7 @@ internal static class TeamReader
             "SELECT practitioner_id, category_id, most_appointments FROM practitioner_limit")).ToLookup(row => row.Item1, row => (row.Item2, row.Item3));
         return [.. (await connection.QueryAsync<PractitionerRow>(
             """
-            SELECT id, name, position, version, retired_from, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients, most_appointments, most_minutes
+            SELECT id, name, position, version, retired_from, units, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients, most_appointments, most_minutes
             FROM practitioner JOIN resource USING (id) ORDER BY position, name
             """))
             .Select(row => new ListedPractitioner(new Practitioner
@@ -28,6 +28,7 @@ internal static class TeamReader
                 Id = row.Id,
                 Name = row.Name,
                 Order = row.Position,
+                Attention = row.Units,
                 Retired = row.RetiredFrom,
                 BookableOnline = row.BookableOnline,
                 AcceptsNewClients = row.AcceptsNewClients,
@@ -89,8 +90,12 @@ internal static class TeamReader
         ILookup<Guid, Break> breaks = (await connection.QueryAsync<BreakRow>("SELECT shift_id, from_time, until_time, reason FROM shift_break ORDER BY from_time"))
             .ToLookup(row => row.ShiftId, row => new Break(new Stretch(row.FromTime, row.UntilTime), row.Reason));
         List<ShiftRow> shifts = [.. await connection.QueryAsync<ShiftRow>(
-            "SELECT id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time FROM shift ORDER BY week, weekday, from_time")];
-        Shift Make(ShiftRow row) => new(row.LocationId, new Stretch(row.FromTime, row.UntilTime), [.. breaks[row.Id]]);
+            "SELECT id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids, category_ids FROM shift ORDER BY week, weekday, from_time")];
+        Shift Make(ShiftRow row) => new(row.LocationId, new Stretch(row.FromTime, row.UntilTime), [.. breaks[row.Id]])
+        {
+            Services = row.ServiceIds.ToHashSet(),
+            Categories = row.CategoryIds.ToHashSet(),
+        };
         ILookup<(Guid, LocalDate), ShiftRow> ofRota = shifts.Where(row => row.RotaFrom is not null).ToLookup(row => (row.PractitionerId, row.RotaFrom!.Value));
         ILookup<(Guid, LocalDate), ShiftRow> ofChange = shifts.Where(row => row.ChangeDate is not null).ToLookup(row => (row.PractitionerId, row.ChangeDate!.Value));
         return (
@@ -134,6 +139,7 @@ internal static class TeamReader
         public string Name { get; init; } = "";
         public int Position { get; init; }
         public long Version { get; init; }
+        public short Units { get; init; }
         public LocalDate? RetiredFrom { get; init; }
         public string Bio { get; init; } = "";
         public string? Phone { get; init; }
@@ -178,6 +184,8 @@ internal static class TeamReader
         public Guid LocationId { get; init; }
         public LocalTime FromTime { get; init; }
         public LocalTime UntilTime { get; init; }
+        public Guid[] ServiceIds { get; init; } = [];
+        public Guid[] CategoryIds { get; init; } = [];
     }
 
     private sealed class BreakRow

@@ -113,7 +113,7 @@ public sealed class SlowBook(World world)
     }
 
     private IEnumerable<Room?> RoomsFor(Service service) =>
-        service.Room is null ? [null] : _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features) && service.Room.Units <= room.Capacity);
+        service.Room is null ? [null] : [.. _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features) && service.Room.Units <= room.Capacity)];
 
     private static int UnitsOf(Practitioner one, Service service) => service.BesideOthers ? 1 : one.Attention;
 
