@@ -85,7 +85,8 @@ public sealed class AssignmentExamples
         finder.Feasible(_house.Day()).IsEmpty.ShouldBeFalse();
         DayBook tomorrow = _house.Day(ExampleHouse.Date.PlusDays(1));
         finder.Feasible(tomorrow).IsEmpty.ShouldBeTrue();
-        finder.WhyNotFeasible(tomorrow, _house.Grain(10)).Single().Reasons.Single().Code.ShouldBe(ReasonCode.NobodyQualified);
+        finder.WhyNotFeasible(tomorrow, _house.Grain(10)).Single().Reasons.Select(reason => (reason.Code, reason.Ended))
+            .ShouldBe([(ReasonCode.NobodyQualified, null), (ReasonCode.QualificationEnded, ExampleHouse.Date)]);
     }
 
     [Fact]

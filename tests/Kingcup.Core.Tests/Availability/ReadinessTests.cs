@@ -52,7 +52,9 @@ public sealed class ReadinessTests
         Service laser = Laser(ExampleHouse.Date.PlusDays(-1));
         ReadinessIssue nobody = IssueOf(laser)!;
         nobody.From.ShouldBeNull();
-        nobody.Reasons.ShouldHaveSingleItem().Code.ShouldBe(ReasonCode.NobodyQualified);
+        nobody.Reasons.Select(reason => reason.Code).ShouldBe([ReasonCode.NobodyQualified, ReasonCode.QualificationEnded]);
+        Reason ended = nobody.Reasons[1];
+        (ended.Subject, ended.Value, ended.Ended).ShouldBe(("Ana", "Laser", ExampleHouse.Date.PlusDays(-1)));
 
         _house.Services.Clear();
         laser = _house.Change(Laser(null), one => one with { Room = new RoomRule(new HashSet<string> { "laser-safe" }) });

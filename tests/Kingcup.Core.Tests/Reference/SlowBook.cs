@@ -457,6 +457,15 @@ public sealed class SlowBook(World world)
         }).One.Id;
     }
 
+    /// <summary>The starts a count of what each gate removes speaks of: those of an even grid, or every one there is.</summary>
+    public IEnumerable<Instant> CountedStarts()
+    {
+        Service first = _house.Services[world.Wish.Lines[0].ServiceId];
+        if (Rule(first, rules => rules.Grid) != StartGrid.EveryMinutes) return AllStarts();
+        int step = Rule(first, rules => rules.EveryMinutes);
+        return AllStarts().Where(start => start.InZone(_zone).TimeOfDay is LocalTime wall && ((wall.Hour * 60) + wall.Minute) % step == 0);
+    }
+
     private bool OnGrid(IReadOnlyList<SlowLine> way)
     {
         SlowLine first = way[0];

@@ -38,6 +38,7 @@ export const freshService = (categoryId: string): Service => ({
   taxRateId: null,
   terms: [],
   visibility: "everyone",
+  besideOthers: false,
   for: "everyone",
   online: {},
   setTimes: [],

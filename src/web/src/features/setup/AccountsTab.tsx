@@ -24,6 +24,8 @@ export function AccountsTab() {
     practitionerId: null,
     editsOwnShifts: false,
     mayOverbook: false,
+    seesContacts: false,
+    hasCode: false,
     signedOff: false,
     version: 0,
   };
