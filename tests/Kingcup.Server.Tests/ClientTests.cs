@@ -46,12 +46,13 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
-    public async Task A_client_who_may_not_book_online_is_told_and_the_desk_still_books_her()
+    public async Task A_client_who_may_not_book_online_is_asked_to_call_and_the_desk_still_books_them()
     {
         (string path, JsonObject client) = await EnteredAsync("phone@example.com", "Byphone");
         await world.Desk.ChangeAsync(path, client, one => one["mayBookOnline"] = false);
         ApiAnswer refused = await BookOnlineAsync("2027-03-10T09:00:00Z", "phone@example.com", "Byphone");
-        Codes(refused).ShouldBe(["clientNotOnline"]);
+        // The page says the same as of a service that cannot be booked online: nobody learns there who is a client.
+        Codes(refused).ShouldBe(["notOnline"]);
         (await world.Desk.PostAsync("/api/v1/visits", new
         {
             locationId = await world.IdAsync("locations", "Mill Street"),

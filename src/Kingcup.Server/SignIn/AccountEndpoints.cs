@@ -92,7 +92,7 @@ internal static class AccountEndpoints
                 && (await StaffStore.AllAsync(change.Connection)).Count(one => one is { Role: "Owner", SignedOff: false }) == 1;
             if (lastOwner) throw Refused.Invalid("role", "This is the last owner. Make somebody else an owner first.");
             await StaffStore.SaveAsync(change.Connection, after);
-            if (after.Role != before.Role || after.SignedOff) await SessionStore.EndAllAsync(change.Connection, id, null, change.Change.At);
+            if (after.Role != before.Role || after.SignedOff) await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);
             await change.RecordAsync("account", id, "Changed", AccountDocument.Of(before), request);
             return AccountDocument.Of((await StaffStore.FindAsync(change.Connection, id))!);
         });
@@ -125,7 +125,7 @@ internal static class AccountEndpoints
         Guid id = await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), clock.GetCurrentInstant())
             ?? throw new Refused(StatusCodes.Status410Gone, "link-gone", "This link was used already, or is too old. Ask for a new one.");
         await StaffStore.SetPasswordAsync(connection, id, hash);
-        await SessionStore.EndAllAsync(connection, id, null, clock.GetCurrentInstant());
+        await SessionStore.EndAllAsync(connection, id, null, Sessions.Now);
         await transaction.CommitAsync();
         return TypedResults.NoContent();
     }
@@ -138,7 +138,7 @@ internal static class AccountEndpoints
             StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
             Guard(http, staff.Role);
             await StaffStore.SetTotpAsync(change.Connection, id, null);
-            await SessionStore.EndAllAsync(change.Connection, id, null, change.Change.At);
+            await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);
             await change.RecordAsync("account", id, "Second factor taken off", null, new { staff.Email });
             return true;
         });

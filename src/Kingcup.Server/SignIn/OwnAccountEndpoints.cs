@@ -90,27 +90,27 @@ internal static class OwnAccountEndpoints
         if (await StaffStore.AnyAsync(connection)) throw new Refused(StatusCodes.Status409Conflict, "not-first", "This business has an owner already. Sign in, or ask them for a link.");
         await StaffStore.AddAsync(connection, owner);
         await BookStore.RecordAsync(connection, owner.Id, "Added", null, new { owner.Name, owner.Email, owner.Role }, new Change(owner.Name, now), "account");
-        await Sessions.BeginAsync(http, connection, owner, now);
+        await Sessions.BeginAsync(http, connection, owner);
         await transaction.CommitAsync();
         return TypedResults.NoContent();
     }
 
-    private static async Task<Ok<OwnSession[]>> AllAsync(HttpContext http, Database database, IClock clock)
+    private static async Task<Ok<OwnSession[]>> AllAsync(HttpContext http, Database database)
     {
-        Instant now = clock.GetCurrentInstant();
+        Instant now = Sessions.Now;
         await using NpgsqlConnection connection = await database.OpenAsync();
         return TypedResults.Ok((await SessionStore.OfAsync(connection, http.StaffId(), now, now - Sessions.Idle))
             .Select(session => new OwnSession(session.Id, session.Device, session.CreatedAt, session.SeenAt, session.Id == Sessions.IdOf(http.User))).ToArray());
     }
 
-    private static async Task<NoContent> EndOthersAsync(HttpContext http, Database database, IClock clock)
+    private static async Task<NoContent> EndOthersAsync(HttpContext http, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        await SessionStore.EndAllAsync(connection, http.StaffId(), Sessions.IdOf(http.User), clock.GetCurrentInstant());
+        await SessionStore.EndAllAsync(connection, http.StaffId(), Sessions.IdOf(http.User), Sessions.Now);
         return TypedResults.NoContent();
     }
 
-    private static async Task<NoContent> ChangeAsync(NewPasswordRequest request, HttpContext http, Database database, IClock clock)
+    private static async Task<NoContent> ChangeAsync(NewPasswordRequest request, HttpContext http, Database database)
     {
         Checks checks = new();
         Passwords.Check(checks, request.Password, "password");
@@ -120,7 +120,7 @@ internal static class OwnAccountEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         await StaffStore.SetPasswordAsync(connection, http.StaffId(), hash);
-        await SessionStore.EndAllAsync(connection, http.StaffId(), Sessions.IdOf(http.User), clock.GetCurrentInstant());
+        await SessionStore.EndAllAsync(connection, http.StaffId(), Sessions.IdOf(http.User), Sessions.Now);
         await transaction.CommitAsync();
         return TypedResults.NoContent();
     }

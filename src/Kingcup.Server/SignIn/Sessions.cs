@@ -21,13 +21,17 @@ internal static class Sessions
     /// <summary>How long a session lasts however much it is used.</summary>
     internal static readonly Duration Longest = Duration.FromDays(14);
 
+    /// <summary>The present by which sessions last: the true one, since the clock of a demo that is moved on signs nobody out.</summary>
+    internal static Instant Now => SystemClock.Instance.GetCurrentInstant();
+
     private static readonly Duration _seenEvery = Duration.FromMinutes(5);
 
     private const string SessionClaim = "session";
 
     /// <summary>Begins a session for somebody and gives the cookie of it.</summary>
-    internal static async Task BeginAsync(HttpContext http, NpgsqlConnection connection, StaffRow staff, Instant now)
+    internal static async Task BeginAsync(HttpContext http, NpgsqlConnection connection, StaffRow staff)
     {
+        Instant now = Now;
         SessionRow session = new() { Id = Guid.NewGuid(), StaffId = staff.Id, CreatedAt = now, SeenAt = now, ExpiresAt = now + Longest, Device = DeviceOf(http) };
         await SessionStore.AddAsync(connection, session);
         http.User = PrincipalOf(staff, session.Id);
@@ -38,7 +42,7 @@ internal static class Sessions
     internal static async Task ValidateAsync(CookieValidatePrincipalContext context)
     {
         IServiceProvider services = context.HttpContext.RequestServices;
-        Instant now = services.GetRequiredService<IClock>().GetCurrentInstant();
+        Instant now = Now;
         if (IdOf(context.Principal) is { } id)
         {
             await using NpgsqlConnection connection = await services.GetRequiredService<Database>().OpenAsync();

@@ -79,7 +79,7 @@ internal static class SignInEndpoints
             }
 
             await LimitStore.ForgetSignInAsync(connection, account, range);
-            await Sessions.BeginAsync(http, connection, staff, now);
+            await Sessions.BeginAsync(http, connection, staff);
         }
 
         return TypedResults.Ok(await AnswerAsync(http, antiforgery, staff, database));
@@ -99,7 +99,7 @@ internal static class SignInEndpoints
     private static async Task<NoContent> SignOutAsync(HttpContext http, Database database, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        if (Sessions.IdOf(http.User) is { } id) await SessionStore.EndAsync(connection, id, clock.GetCurrentInstant());
+        if (Sessions.IdOf(http.User) is { } id) await SessionStore.EndAsync(connection, id, Sessions.Now);
         await http.SignOutAsync();
         return TypedResults.NoContent();
     }

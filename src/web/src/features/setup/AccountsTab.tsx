@@ -135,7 +135,7 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
         </Columns>
         {draft.role === "Practitioner" && (
           <CheckField
-            label="May change her own shifts and blocked time"
+            label="May change their own shifts and blocked time"
             checked={draft.editsOwnShifts}
             onChange={(editsOwnShifts) => set({ editsOwnShifts })}
           />
