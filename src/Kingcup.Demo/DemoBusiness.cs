@@ -1,4 +1,3 @@
-using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Rooms;

@@ -221,6 +221,7 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/setup/accounts", "owner manager" },
         { "PUT", "/api/v1/setup/accounts/{none}", "owner manager" },
         { "POST", "/api/v1/setup/accounts/{none}/link", "owner manager" },
+        { "DELETE", "/api/v1/setup/accounts/{none}/second-factor", "owner manager" },
         { "POST", "/api/v1/imports?kind=clients", "owner manager" },
         { "GET", "/api/v1/imports", "owner manager" },
         { "GET", "/api/v1/imports/{none}", "owner manager" },

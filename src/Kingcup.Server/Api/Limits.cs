@@ -34,9 +34,9 @@ internal sealed class RequestLimits(Database database, Addresses addresses, ICon
     private const int Share = 12;
     private readonly ConcurrentDictionary<(string Policy, string Range), Lease> _leases = new();
 
-    private sealed class Lease
+    // Taken by one request at a time.
+    private sealed class Lease() : SemaphoreSlim(1)
     {
-        internal readonly SemaphoreSlim Turn = new(1);
         internal long Minute;
         internal int Left;
         internal bool IsSpent;
@@ -61,7 +61,7 @@ internal sealed class RequestLimits(Database database, Addresses addresses, ICon
         long minute = SystemClock.Instance.GetCurrentInstant().ToUnixTimeSeconds() / 60;
         if (_leases.Count > 50_000) _leases.Clear();
         Lease lease = _leases.GetOrAdd((policy, Addresses.RangeOf(http.Connection.RemoteIpAddress)), static _ => new Lease());
-        await lease.Turn.WaitAsync(http.RequestAborted);
+        await lease.WaitAsync(http.RequestAborted);
         try
         {
             if (lease.Minute != minute) (lease.Minute, lease.Left, lease.IsSpent) = (minute, 0, false);
@@ -82,7 +82,7 @@ internal sealed class RequestLimits(Database database, Addresses addresses, ICon
         }
         finally
         {
-            lease.Turn.Release();
+            lease.Release();
         }
     }
 }

@@ -1,7 +1,6 @@
 using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Services;
-using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;
 

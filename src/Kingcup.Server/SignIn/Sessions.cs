@@ -1,6 +1,5 @@
 using System.Security.Claims;
 using Dapper;
-using Kingcup.Server.Api;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -22,7 +21,7 @@ internal static class Sessions
     internal static readonly Duration Longest = Duration.FromDays(14);
 
     /// <summary>The present by which sessions last: the true one, since the clock of a demo that is moved on signs nobody out.</summary>
-    internal static Instant Now => SystemClock.Instance.GetCurrentInstant();
+    internal static Instant Now => NodaTime.SystemClock.Instance.GetCurrentInstant();
 
     private static readonly Duration _seenEvery = Duration.FromMinutes(5);
 

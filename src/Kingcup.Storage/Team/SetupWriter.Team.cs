@@ -1,5 +1,4 @@
 using Dapper;
-using Kingcup.Core.Availability;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Team;
@@ -69,7 +68,7 @@ public sealed partial class SetupWriter
     /// What takes the whole of a person takes all units of them: where they look after more clients at once than before, visits booked
     /// ahead take the new units too.
     /// </summary>
-    private Task FollowAttentionAsync(Practitioner one) => connection.ExecuteAsync(
+    private Task<int> FollowAttentionAsync(Practitioner one) => connection.ExecuteAsync(
         """
         INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core, live, overbooked, outside_shift, over_blocks)
         SELECT gen_random_uuid(), k.appointment_id, k.location_id, k.resource_id, u.unit, k.role, k.during, k.core, true, k.overbooked, k.outside_shift, k.over_blocks

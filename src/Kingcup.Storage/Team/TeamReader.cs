@@ -1,5 +1,4 @@
 using Dapper;
-using Kingcup.Core.Availability;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Team;

@@ -23,6 +23,7 @@ const ServicesPage = lazy(() => import("../services/ServicesPage").then((page) =
 const AddOnsPage = lazy(() => import("../services/AddOnsPage").then((page) => ({ default: page.AddOnsPage })));
 const MyShiftsPage = lazy(() => import("../team/MyShiftsPage").then((page) => ({ default: page.MyShiftsPage })));
 const SetupPage = lazy(() => import("../setup/SetupPage").then((page) => ({ default: page.SetupPage })));
+const AccountPage = lazy(() => import("../signin/AccountPage").then((page) => ({ default: page.AccountPage })));
 const WhyNotPage = lazy(() => import("../reasons/WhyNotPage").then((page) => ({ default: page.WhyNotPage })));
 
 /** Everything of the desk; only choosing a first password needs no sign-in. */
@@ -38,6 +39,7 @@ export function Desk() {
 }
 
 function Inside() {
+  const { pathname } = useLocation();
   const session = useQuery({
     queryKey: ["session"],
     queryFn: async () => {
@@ -50,6 +52,14 @@ function Inside() {
   if (session.isPending) return null;
   if (session.error instanceof Problem && session.error.status === 401) return <SignIn />;
   if (!session.data) return <Message>{session.error?.message}</Message>;
+  const account = (
+    <Frame session={session.data}>
+      <Suspense fallback={null}>
+        <AccountPage needsCode={session.data.needsCode === true} />
+      </Suspense>
+    </Frame>
+  );
+  if (pathname === "/account" || session.data.needsCode) return account;
   if (!session.data.rights.includes("see-book"))
     return (
       <Frame session={session.data}>

@@ -97,6 +97,16 @@ export function Frame({ session, children }: { session: Session; children: React
         >
           <Box fontWeight="600">{session.name}</Box>
           <Box mb="6px">{session.role}</Box>
+          <Anchor
+            to="/account"
+            display="block"
+            mb="6px"
+            minH="24px"
+            textDecoration="underline"
+            aria-current={isHere("/account") ? "page" : undefined}
+          >
+            Your account
+          </Anchor>
           <Plain onClick={() => signOut.mutate()} textDecoration="underline" cursor="pointer" minH="24px">
             Sign out
           </Plain>

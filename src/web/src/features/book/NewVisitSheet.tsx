@@ -52,6 +52,8 @@ export function NewVisitSheet({
   const [practitionerId, setPractitionerId] = useState(by ?? "");
   const [addOnIds, setAddOnIds] = useState<string[]>([]);
   const [start, setStart] = useState<Chosen | null>(null);
+  // A start the server takes only over something, once its reasons were read.
+  const [over, setOver] = useState<Chosen | null>(null);
   const [note, setNote] = useState("");
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());
@@ -113,7 +115,10 @@ export function NewVisitSheet({
       // The request was answered, so the next one is another booking; a lost connection keeps its key.
       if (error instanceof Problem && error.status > 0) setKey(crypto.randomUUID());
       // What was read before is no longer how it stands.
-      if (error instanceof Problem && error.code === "would-go-over") setStart(null);
+      if (error instanceof Problem && error.code === "would-go-over") {
+        setOver(start && typeof error.body["accept"] === "string" ? { ...start, accept: error.body["accept"] } : null);
+        setStart(null);
+      }
       for (const key of ["starts", "why-not"]) void queries.invalidateQueries({ queryKey: [key] });
     },
   });
@@ -276,6 +281,13 @@ export function NewVisitSheet({
         {problem && Object.keys(errors).every((field) => !field.startsWith("newClient")) && (
           <Refusal>
             {problem.message} <Reasons body={problem.body} />
+            {over && !start && problem.code === "would-go-over" && (
+              <Box mt="6px">
+                <Press size="small" onClick={() => setStart(over)}>
+                  Take {over.clock} all the same
+                </Press>
+              </Box>
+            )}
           </Refusal>
         )}
         <Press type="submit" look="primary" disabled={!start || (!client && !fresh) || book.isPending}>

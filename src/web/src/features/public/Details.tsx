@@ -95,7 +95,7 @@ export function Details({
       <Box as="h2" fontSize="20px">
         Who is coming?
       </Box>
-      {problem && problem.field === "start" ? (
+      {problem && (problem.field === "start" || problem.code === "not-online") ? (
         <Box
           role="alert"
           borderLeftWidth="3px"

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { read, send, type Account } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
@@ -91,6 +91,11 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
       send<{ path: string; expiresAt: string }>("POST", `/setup/accounts/${one.id}/link`, {}, headers),
     (made) => setMade(made.path),
   );
+  const queries = useQueryClient();
+  const forget = useChange(
+    (_: null, headers) => send("DELETE", `/setup/accounts/${one.id}/second-factor`, undefined, headers),
+    () => void queries.invalidateQueries({ queryKey: ["accounts"] }),
+  );
   return (
     <Section title={one.name || "Somebody new"}>
       <Stack as="form" onSubmit={submit}>
@@ -134,11 +139,18 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
           </SelectField>
         </Columns>
         {draft.role === "Practitioner" && (
-          <CheckField
-            label="May change their own shifts and blocked time"
-            checked={draft.editsOwnShifts}
-            onChange={(editsOwnShifts) => set({ editsOwnShifts })}
-          />
+          <>
+            <CheckField
+              label="May change their own shifts and blocked time"
+              checked={draft.editsOwnShifts}
+              onChange={(editsOwnShifts) => set({ editsOwnShifts })}
+            />
+            <CheckField
+              label="May read numbers and addresses of clients who come to colleagues"
+              checked={draft.seesContacts}
+              onChange={(seesContacts) => set({ seesContacts })}
+            />
+          </>
         )}
         {draft.role === "Desk" && (
           <CheckField
@@ -160,7 +172,13 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
             </Press>
           )}
           <Outcome change={save} fields={["name", "email", "role", "practitionerId"]} />
+          {one.id && one.hasCode && (
+            <Press disabled={forget.pending} onClick={() => forget.run(null)}>
+              Take their second factor off
+            </Press>
+          )}
           <Outcome change={link} saved="" />
+          <Outcome change={forget} saved="Taken off. They sign in with their password alone." />
         </Row>
         {made && (
           <Box bg="glow" borderRadius="card" p="10px">

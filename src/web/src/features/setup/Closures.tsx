@@ -15,10 +15,11 @@ export function Closures({ location, all }: { location: Location; all: Location[
   const setup = useDeskSetup();
   const [date, setDate] = useState<string | null>(null);
   const [reason, setReason] = useState("");
+  const [forClients, setForClients] = useState("");
   const [kind, setKind] = useState("once");
   const [everywhere, setEverywhere] = useState(false);
   const save = useChange(
-    (wanted: { date: string; reason: string; kind: string }, headers) =>
+    (wanted: { date: string; reason: string; forClients: string; kind: string }, headers) =>
       send(
         "POST",
         "/setup/closed-days",
@@ -26,13 +27,23 @@ export function Closures({ location, all }: { location: Location; all: Location[
           locationIds: (everywhere ? all : [location]).map((one) => one.id),
           ...(wanted.kind === "stop"
             ? { stops: [{ date: wanted.date, reason: wanted.reason }] }
-            : { closures: [{ date: wanted.date, yearly: wanted.kind === "yearly", reason: wanted.reason }] }),
+            : {
+                closures: [
+                  {
+                    date: wanted.date,
+                    yearly: wanted.kind === "yearly",
+                    reason: wanted.reason,
+                    forClients: wanted.forClients,
+                  },
+                ],
+              }),
         },
         headers,
       ),
     () => {
       setDate(null);
       setReason("");
+      setForClients("");
     },
   );
   const remove = useChange((path: string, headers) =>
@@ -77,12 +88,31 @@ export function Closures({ location, all }: { location: Location; all: Location[
             onChange={(e) => setReason(e.target.value)}
           />
         </Box>
-        <Press disabled={!date || save.pending} onClick={() => save.run({ date: date!, reason, kind })}>
+        {kind !== "stop" && (
+          <Box w="240px">
+            <TextField
+              label="What clients read (optional)"
+              value={forClients}
+              error={save.errors["closures[0].forClients"]}
+              onChange={(e) => setForClients(e.target.value)}
+            />
+          </Box>
+        )}
+        <Press disabled={!date || save.pending} onClick={() => save.run({ date: date!, reason, forClients, kind })}>
           {kind === "stop" ? "Stop it" : "Close"}
         </Press>
         {all.length > 1 && <CheckField label="everywhere" checked={everywhere} onChange={setEverywhere} />}
       </Row>
-      <Outcome change={save} fields={["closures[0].date", "closures[0].reason", "stops[0].date", "stops[0].reason"]} />
+      <Outcome
+        change={save}
+        fields={[
+          "closures[0].date",
+          "closures[0].reason",
+          "closures[0].forClients",
+          "stops[0].date",
+          "stops[0].reason",
+        ]}
+      />
       <Outcome change={remove} saved="Taken back." />
       <Box mt="10px">
         {ahead.map((one) => (

@@ -1,79 +1,91 @@
 import { chakra } from "@chakra-ui/react";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { rememberToken, staff } from "../../api/staff";
 import { TextField } from "../../shared/Field";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
+import { Door } from "./Door";
+import { FirstOwner } from "./FirstOwner";
 
 const Box = chakra("div");
-const Form = chakra("form");
 
-/** The door of the desk. */
+/** The door of the desk; a business without an account asks for its first owner instead. */
 export function SignIn() {
+  const first = useQuery({
+    queryKey: ["session", "first"],
+    queryFn: () => answerOf(staff.GET("/api/v1/session/first")),
+    staleTime: Infinity,
+    retry: false,
+  });
+  if (first.isPending) return null;
+  return first.data?.isOpen ? <FirstOwner /> : <WithPassword />;
+}
+
+function WithPassword() {
   const queries = useQueryClient();
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const [asksCode, setAsksCode] = useState(false);
   const signIn = useMutation({
-    mutationFn: () => answerOf(staff.POST("/api/v1/session", { body: { email, password } })),
+    mutationFn: () =>
+      answerOf(staff.POST("/api/v1/session", { body: { email, password, code: asksCode ? code : null } })),
     onSuccess: (session) => {
       rememberToken(session.token);
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       queries.setQueryData(["session"], session);
     },
+    onError: (error) => {
+      if (error instanceof Problem && error.code === "code-needed") setAsksCode(true);
+    },
   });
-  const errors = signIn.error instanceof Problem ? signIn.error.errors : {};
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    signIn.mutate();
-  };
+  const problem = signIn.error instanceof Problem ? signIn.error : null;
+  // That a code is asked for is no fault of anybody's; the field says it itself.
+  const errors = problem?.code === "code-needed" ? {} : (problem?.errors ?? {});
+  const isSaid = problem?.code === "code-needed" || Object.keys(errors).length > 0;
   return (
-    <Box as="main" minH="100%" display="grid" placeItems="center" p="20px">
-      <Form
-        onSubmit={submit}
-        noValidate
-        w="100%"
-        maxW="360px"
-        bg="sheet"
-        borderWidth="1px"
-        borderColor="line"
-        borderRadius="card"
-        p="26px"
-        display="grid"
-        gap="16px"
-      >
-        <Box display="flex" alignItems="center" gap="10px">
-          <img src="/kingcup.svg" alt="" width="34" height="34" />
-          <Box as="h1" fontSize="24px">
-            Kingcup
-          </Box>
-        </Box>
+    <Door title="Kingcup" onSubmit={() => !signIn.isPending && signIn.mutate()}>
+      <TextField
+        label="E-mail address"
+        type="email"
+        autoComplete="username"
+        autoFocus
+        value={email}
+        onChange={(e) => {
+          setEmail(e.target.value);
+          setAsksCode(false);
+        }}
+        error={errors["email"]}
+      />
+      <TextField
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(e) => setPassword(e.target.value)}
+        error={errors["password"]}
+      />
+      {asksCode && (
         <TextField
-          label="E-mail address"
-          type="email"
-          autoComplete="username"
+          label="Code"
+          inputMode="numeric"
+          autoComplete="one-time-code"
           autoFocus
-          value={email}
-          onChange={(e) => setEmail(e.target.value)}
-          error={errors["email"]}
+          hint="The six digits your application for codes shows"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          error={errors["code"]}
         />
-        <TextField
-          label="Password"
-          type="password"
-          autoComplete="current-password"
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
-          error={errors["password"]}
-        />
-        {signIn.error && Object.keys(errors).length === 0 && (
-          <Box role="alert" color="clay" fontSize="14px">
-            {signIn.error.message}
-          </Box>
-        )}
-        <Press type="submit" look="primary" disabled={signIn.isPending}>
-          Sign in
-        </Press>
-      </Form>
-    </Box>
+      )}
+      {signIn.error && !isSaid && (
+        <Box role="alert" color="clay" fontSize="14px">
+          {signIn.error.message}
+        </Box>
+      )}
+      <Press type="submit" look="primary" disabled={signIn.isPending}>
+        Sign in
+      </Press>
+    </Door>
   );
 }
