@@ -21,7 +21,7 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
             familyName = "Marsh",
             // Somebody else each time: one client has only so many visits open online.
             email = $"ada.{Guid.NewGuid():N}@example.com",
-            phone = "020 910 0001",
+            phone = $"020 910 {Random.Shared.Next(1000, 10_000)}",
             acceptedTerms = terms,
             answers,
         }, World.Key());

@@ -279,7 +279,7 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         await CheckedAsync(import);
         await StepAsync(import, "run", new { });
         string rows = await world.Owner.TextAsync("/api/v1/export/clients.csv");
-        rows.ShouldContain("Oda,Sæther; Lund,Oda Sæther; Lund,oda@example.com,+353850123456,''=cmd(),yes");
+        rows.ShouldContain("Oda,Sæther; Lund,Oda Sæther; Lund,oda@example.com,'+353850123456,'=cmd(),yes");
         string cards = await world.Owner.TextAsync("/api/v1/export/clients.vcf");
         cards.ShouldContain("BEGIN:VCARD\r\nVERSION:4.0\r\n");
         cards.ShouldContain("N:Sæther\\; Lund;Oda;;;\r\nEMAIL:oda@example.com\r\nTEL;VALUE=uri:tel:+353850123456\r\nEND:VCARD\r\n");

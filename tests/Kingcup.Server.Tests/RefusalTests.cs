@@ -109,7 +109,7 @@ public sealed class RefusalTests(World world)
         JsonObject pool = Good();
         pool["lines"]![0]!["serviceId"] = world.Service("Pool hour");
         (await world.Stranger.PostAsync("/api/public/v1/visits", pool, World.Key())).Body!["reasons"]!.AsArray()
-            .Select(one => one!["code"]!.GetValue<string>()).ShouldBe(["notOnline"]);
+            .Select(one => one!["code"]!.GetValue<string>()).ShouldContain("notOnline");
     }
 
     [Fact]

@@ -106,7 +106,7 @@ internal static class AccountEndpoints
         {
             StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
             Guard(http, staff.Role);
-            Instant until = change.Change.At + _linkLasts;
+            Instant until = Sessions.Now + _linkLasts;
             await StaffStore.AddLinkAsync(change.Connection, id, HashOf(token), until);
             await change.RecordAsync("account", id, "Sign-in link made", null, new { staff.Email });
             return new SignInLink($"/welcome/{token}", until);
@@ -114,7 +114,7 @@ internal static class AccountEndpoints
         return TypedResults.Ok(link);
     }
 
-    private static async Task<NoContent> ChooseAsync(PasswordRequest request, Database database, IClock clock)
+    private static async Task<NoContent> ChooseAsync(PasswordRequest request, Database database)
     {
         Checks checks = new();
         Passwords.Check(checks, request.Password, "password");
@@ -122,7 +122,7 @@ internal static class AccountEndpoints
         string hash = await Passwords.HashAsync(request.Password!);
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        Guid id = await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), clock.GetCurrentInstant())
+        Guid id = await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), Sessions.Now)
             ?? throw new Refused(StatusCodes.Status410Gone, "link-gone", "This link was used already, or is too old. Ask for a new one.");
         await StaffStore.SetPasswordAsync(connection, id, hash);
         await SessionStore.EndAllAsync(connection, id, null, Sessions.Now);

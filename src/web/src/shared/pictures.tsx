@@ -83,7 +83,7 @@ export function PictureField({
   );
 }
 
-/** Somebody's photo, or initials on her tint. */
+/** Somebody's photo, or initials on their tint. */
 export function Face({
   name,
   photoId,

@@ -12,7 +12,7 @@ const Box = chakra("div");
 const Form = chakra("form");
 type Props = { id: string; onVisit: () => void; onClose: () => void };
 
-/** A client: how to reach her, what the desk has to know, and the rules of online booking set at her. */
+/** A client: how to reach them, what the desk has to know, and the rules of online booking set for them. */
 export function ClientSheet({ id, onVisit, onClose }: Props) {
   const client = useQuery({
     queryKey: ["client", id],

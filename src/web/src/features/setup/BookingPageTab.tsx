@@ -3,7 +3,7 @@ import { useState } from "react";
 import { read, send, type BookingPage, type Question } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
-import { CheckField, ChoiceField, WordsField } from "../../shared/inputs";
+import { CheckField, ChoiceField, WordsField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
 import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
@@ -18,7 +18,7 @@ const kinds: Record<Question["kind"], string> = {
   oneOf: "with one of several choices",
 };
 
-/** What a client is asked and accepts when she books online, and where she is led then. */
+/** What a client is asked and accepts when they book online, and where they are led then. */
 export function BookingPageTab() {
   const page = useQuery({ queryKey: ["booking-page"], queryFn: () => read<BookingPage>("/setup/booking-page") });
   return (
@@ -48,7 +48,7 @@ function Questions() {
   return (
     <Section
       title="Questions to the client"
-      hint="Asked after she has chosen a time. Her answers stand in the visit."
+      hint="Asked after they have chosen a time. Their answers stand in the visit."
       actions={
         <Press size="small" onClick={() => setChosen("new")}>
           Add a question
@@ -172,10 +172,20 @@ function PageForm({ page }: { page: BookingPage }) {
           hint="Taken out, the booking page says so and gives the telephone number; nothing else of the setup changes."
           onChange={(bookableOnline) => set({ bookableOnline })}
         />
+        <Box mt="10px" maxW="300px">
+          <NumberField
+            label="Visits one client may have booked ahead"
+            min={1}
+            value={draft.mostOpenOnline}
+            error={errors["mostOpenOnline"]}
+            hint="Counted over what they booked online; the desk books as many as it likes."
+            onChange={(mostOpenOnline) => set({ mostOpenOnline: mostOpenOnline ?? 0 })}
+          />
+        </Box>
       </Section>
       <Section
         title="Terms"
-        hint="Markdown. Where there are any, a client accepts them with each booking; which ones she accepted is kept."
+        hint="Markdown. Where there are any, a client accepts them with each booking; which ones they accepted is kept."
       >
         <AreaField
           label="What a client accepts"
@@ -187,11 +197,11 @@ function PageForm({ page }: { page: BookingPage }) {
       </Section>
       <Section
         title="After the booking"
-        hint="The client always sees what she booked and its reference, unless she is led on at once."
+        hint="The client always sees what they booked and its reference, unless they are led on at once."
       >
         <Columns least={300}>
           <TextField
-            label="Address to lead her to"
+            label="Address to lead them to"
             type="url"
             placeholder="https://"
             value={draft.afterAddress ?? ""}
@@ -208,7 +218,7 @@ function PageForm({ page }: { page: BookingPage }) {
         </Columns>
         <Box mt="10px">
           <CheckField
-            label="Lead her there at once"
+            label="Lead them there at once"
             checked={draft.afterAtOnce}
             onChange={(afterAtOnce) => set({ afterAtOnce })}
           />
@@ -223,7 +233,7 @@ function PageForm({ page }: { page: BookingPage }) {
         <Press type="submit" look="primary" disabled={save.pending}>
           Save
         </Press>
-        <Outcome change={save} fields={["terms", "afterAddress", "afterWords", "afterAtOnce"]} />
+        <Outcome change={save} fields={["mostOpenOnline", "terms", "afterAddress", "afterWords", "afterAtOnce"]} />
       </Row>
     </Stack>
   );

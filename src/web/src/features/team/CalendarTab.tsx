@@ -15,7 +15,7 @@ import { shiftWords, usualShift } from "./shifts";
 
 const weeksShown = 5;
 
-/** As much of a practitioner as her time needs. */
+/** As much of a practitioner as their time needs. */
 export type Person = { id?: string | null; name?: string | null };
 
 /** Each day as it really holds; one is chosen and changed beside it, by whoever may. */

@@ -5,7 +5,7 @@ import { usePlaces } from "../../shared/today";
 import { CalendarTab } from "./CalendarTab";
 import { RotaTab } from "./RotaTab";
 
-/** A practitioner's own time: when she works, when she is away, and, where the owner allows it, changing that. */
+/** A practitioner's own time: when they work, when they are away, and, where the owner allows it, changing that. */
 export function MyShiftsPage({ session }: { session: Session }) {
   const { tab } = useParams();
   const places = usePlaces();

@@ -14,7 +14,7 @@ import { RotaTab } from "./RotaTab";
 import { ServicesTab } from "./ServicesTab";
 import { usePractitioners } from "./team";
 
-/** One practitioner: who she is, when she works, what she does. */
+/** One practitioner: who they are, when they work, what they do. */
 export function PractitionerPage() {
   const { id = "", tab } = useParams();
   const people = usePractitioners();
@@ -65,7 +65,7 @@ function AboutTab({ one }: { one: Practitioner }) {
   const limits = draft.mostPerCategory ?? [];
   return (
     <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="880px" pb="30px">
-      <Section title="Who she is">
+      <Section title="Who they are">
         <Columns least={260}>
           <TextField
             label="Name"
@@ -130,7 +130,7 @@ function AboutTab({ one }: { one: Practitioner }) {
       <Section title="Booked online">
         <Stack gap="4px">
           <CheckField
-            label="Clients may book her online"
+            label="Clients may book them online"
             checked={draft.bookableOnline}
             onChange={(bookableOnline) => set({ bookableOnline })}
           />
@@ -220,7 +220,7 @@ function AboutTab({ one }: { one: Practitioner }) {
         )}
       </Section>
       <Section title="Signing in">
-        She sees the book and her own shifts with an account of her own;{" "}
+        They see the book and their own shifts with an account of their own;{" "}
         <Link to="/setup/accounts">
           <Box as="span" textDecoration="underline" fontWeight="600">
             make one, or a sign-in link
@@ -228,7 +228,7 @@ function AboutTab({ one }: { one: Practitioner }) {
         </Link>
         .
       </Section>
-      <Section title="Leaving" hint="From that day on she is not booked any more. Everything up to then stays.">
+      <Section title="Leaving" hint="From that day on they are not booked any more. Everything up to then stays.">
         <Box maxW="220px">
           <DateField
             label="First day no longer here"

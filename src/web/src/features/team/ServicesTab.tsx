@@ -14,7 +14,7 @@ export const useServices = () =>
 export const useWho = (date: string) =>
   useQuery({ queryKey: ["who", date], queryFn: () => read<WhoDoesWhat>(`/setup/who-does-what?date=${date}`) });
 
-/** Adds somebody to a role by hand, excludes her, or lets the rule decide. */
+/** Adds somebody to a role by hand, excludes them, or lets the rule decide. */
 export function byHand(
   service: Service,
   role: number,
@@ -41,7 +41,7 @@ export function byHand(
   };
 }
 
-/** What one practitioner does, why or why not, and how she does it differently. */
+/** What one practitioner does, why or why not, and how they do it differently. */
 export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
   const services = useServices();
   const who = useWho(useToday());
@@ -129,10 +129,10 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                         <Press
                           size="small"
                           look="quiet"
-                          aria-label={`Set her own length and price for ${service.name}`}
+                          aria-label={`Set their own length and price for ${service.name}`}
                           onClick={() => setOpen(id)}
                         >
-                          Set her own
+                          Set their own
                         </Press>
                       )}
                     </Stack>

@@ -9,7 +9,7 @@ import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
 import { teamTabs, useLocations, usePractitioners, useReadiness } from "./team";
 
-/** A practitioner as she begins: bookable online, without limits. */
+/** A practitioner as they begin: bookable online, without limits. */
 const fresh = (name: string, tint: number) => ({
   name,
   bio: "",
@@ -120,7 +120,7 @@ export function TeamPage() {
         )}
         {people.data?.length === 0 && !adding && (
           <Empty>
-            Nobody is here yet. Add the first practitioner; then say when she works and what she holds. If you have a
+            Nobody is here yet. Add the first practitioner; then say when they work and what they hold. If you have a
             list,{" "}
             <Link to="/setup/import">
               <Box as="span" textDecoration="underline">
