@@ -60,7 +60,14 @@ export function Closures({ location, all }: { location: Location; all: Location[
       })),
     ...(location.stops ?? [])
       .filter((one) => one.date >= today)
-      .map((one) => ({ ...one, yearly: false, path: `stops/${one.date}`, words: longDate(one.date), stop: true })),
+      .map((one) => ({
+        ...one,
+        yearly: false,
+        forClients: null,
+        path: `stops/${one.date}`,
+        words: longDate(one.date),
+        stop: true,
+      })),
   ].sort((a, b) => a.date.slice(a.yearly ? 5 : 0).localeCompare(b.date.slice(b.yearly ? 5 : 0)));
   return (
     <Section title="Closed, and stopped for online booking">
@@ -80,7 +87,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
             onChange={setDate}
           />
         </Box>
-        <Box w="220px">
+        <Box w="190px">
           <TextField
             label="Why"
             value={reason}
@@ -89,7 +96,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
           />
         </Box>
         {kind !== "stop" && (
-          <Box w="240px">
+          <Box w="215px">
             <TextField
               label="What clients read (optional)"
               value={forClients}
@@ -119,6 +126,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
           <Row key={one.path} borderTopWidth="1px" borderColor="line" py="4px" justifyContent="space-between">
             <Box>
               <b>{one.words}</b> {one.stop ? "no more online" : "closed"}: {one.reason}
+              {one.forClients && <Box color="quiet">Clients read: {one.forClients}</Box>}
             </Box>
             <Press
               size="small"

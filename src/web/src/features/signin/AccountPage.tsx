@@ -4,6 +4,7 @@ import { read, send } from "../../api/setup";
 import type { components } from "../../api/generated/schema";
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
+import { moment } from "../../shared/format";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 
@@ -191,10 +192,8 @@ function Sessions() {
     (_: null, headers) => send("DELETE", "/session/others", undefined, headers),
     () => void queries.invalidateQueries({ queryKey: ["own-sessions"] }),
   );
-  const when = new Intl.DateTimeFormat(document.documentElement.lang || "en", {
-    dateStyle: "medium",
-    timeStyle: "short",
-  });
+  // Where this device is, not where a location is.
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   return (
     <Section title="Where you are signed in">
       <Box as="ul" listStyleType="none">
@@ -203,7 +202,7 @@ function Sessions() {
             <b>{one.device}</b>
             {one.isThis && ", this one"}
             <Box fontSize="14px" color="quiet">
-              since {when.format(new Date(one.since))}, last used {when.format(new Date(one.seen))}
+              since {moment(one.since, zone)}, last used {moment(one.seen, zone)}
             </Box>
           </Box>
         ))}
