@@ -165,7 +165,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         if (fate < 4 && visit.Visit.StartsAt < now + Duration.FromDays(7))
         {
             _clock.At = Instant.Min(now, visit.Visit.StartsAt - Duration.FromHours(random.Next(1, 30)));
-            string[] reasons = ["Client is ill", "Train cancelled", "Changed her mind", "Child is ill", "Work came up"];
+            string[] reasons = ["Client is ill", "Train cancelled", "Changed their mind", "Child is ill", "Work came up"];
             await desk.CancelAsync(visit.Visit.Id, visit.Visit.Version, CancelledBy.Client, reasons[random.Next(reasons.Length)], _desk);
             return true;
         }

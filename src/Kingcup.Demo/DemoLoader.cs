@@ -82,7 +82,6 @@ public static class DemoLoader
                 PractitionerId = linked && role == "Practitioner" ? DemoBusiness.Person("Ines") : null,
                 PasswordHash = hash,
                 EditsOwnShifts = role == "Practitioner",
-                Stamp = Guid.NewGuid(),
             });
         }
     }

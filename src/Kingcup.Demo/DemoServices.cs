@@ -76,7 +76,7 @@ internal sealed class DemoServices(DemoBusiness business)
         Add(3, "Laser patch test 15", 0, "Needed two days before your first laser visit.", [Shot(15, 0)], ["Laser safety"], "laser-safe", 5);
         Add(3, "Laser small area 20", 7500, "", [Shot(20, 0)], ["Laser safety"], "laser-safe", 5, one => one with { Prerequisite = patch });
         Add(3, "Laser legs 60", 18900, "", [Shot(60, 0)], ["Laser safety"], "laser-safe", 10, one => one with { Prerequisite = patch });
-        Add(3, "Laser small area 30 with trainee", 5200, "By our trainee, with her supervisor beside her.", [Shot(30, 0, 1)], ["Laser trainee"], "laser-safe", 5, one => one with
+        Add(3, "Laser small area 30 with trainee", 5200, "By our trainee, with their supervisor beside them.", [Shot(30, 0, 1)], ["Laser trainee"], "laser-safe", 5, one => one with
         {
             Prerequisite = patch,
             Roles = [Role("Trainee", "Laser trainee"), Role("Supervisor", "Laser safety")],

@@ -93,13 +93,6 @@ public static class KingcupServer
         database.Migrate(connection => PostgreSqlObjectsInstaller.Install(connection, BackgroundSchema));
         BusinessClock clock = app.Services.GetRequiredService<BusinessClock>();
         await clock.ReadAsync();
-        // No client repeats a request after a week; until then the first answer is kept.
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        Instant now = SystemClock.Instance.GetCurrentInstant();
-        await LimitStore.ForgetAsync(connection, now.ToUnixTimeSeconds() / 60 - 10, now - Duration.FromDays(1));
-        await SessionStore.ForgetAsync(connection, now - Duration.FromDays(60));
-        await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
-        await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
 
     private static void AddApi(WebApplicationBuilder builder)
@@ -112,6 +105,7 @@ public static class KingcupServer
         });
         builder.Services.AddSignalR().AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
         builder.Services.AddHostedService<NoticeListener>();
+        builder.Services.AddHostedService<Housekeeping>();
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();
         builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);

@@ -25,11 +25,18 @@ public sealed class TestDatabase : IAsyncDisposable
 
     public Database Database { get; }
 
-    /// <summary>An empty, migrated database.</summary>
-    public static async Task<TestDatabase> EmptyAsync()
+    /// <summary>A database with nothing in it, not even tables.</summary>
+    public static async Task<TestDatabase> BareAsync()
     {
         TestDatabase made = new();
         await made.ExecuteOnServerAsync($"CREATE DATABASE {made._name}");
+        return made;
+    }
+
+    /// <summary>An empty, migrated database.</summary>
+    public static async Task<TestDatabase> EmptyAsync()
+    {
+        TestDatabase made = await BareAsync();
         made.Database.Migrate();
         return made;
     }

@@ -128,8 +128,8 @@ public sealed class DayBook
     {
         if (_easing.HasFlag(Easing.Shift) && !House.Practitioners[practitioner].IsRetiredOn(Day.Date)) return _window;
         DaySet open = _open[practitioner];
-        foreach ((Shift shift, DaySet more) in _kept[practitioner] ?? [])
-            if (shift.IsFor(service.Id, service.CategoryId)) open |= more;
+        foreach ((Shift shift, DaySet during) in _kept[practitioner] ?? [])
+            if (shift.IsFor(service.Id, service.CategoryId)) open |= during;
         return open;
     }
 
@@ -139,7 +139,7 @@ public sealed class DayBook
         if (House.FirstUnitOf(practitionerId) is not { } unit || unit >= PersonUnitCount) return DaySet.Empty;
         int practitioner = Array.IndexOf(House.PersonUnits, unit);
         DaySet open = _open[practitioner];
-        foreach ((_, DaySet more) in _kept[practitioner] ?? []) open |= more;
+        foreach ((_, DaySet during) in _kept[practitioner] ?? []) open |= during;
         return open;
     }
 

@@ -93,8 +93,8 @@ internal static class PlanMaker
     private static IEnumerable<PlannedClaim> Choose(VisitFrame frame, DayBook day, Guid resourceId, DaySet[] free, DaySet open, List<Use> uses)
     {
         uses = [.. uses.OrderBy(use => use.Held.From)];
-        int[] serves = free.Length == 1
-            ? [(1 << uses.Count) - 1]
+        UInt128[] serves = free.Length == 1
+            ? [(UInt128.One << uses.Count) - 1]
             : UnitAssignment.Find(free, open, [.. uses.Select(use => use.Held)]) ?? throw new InvalidOperationException("What the search has found free is not.");
         for (int unit = 0; unit < serves.Length; unit++)
         {

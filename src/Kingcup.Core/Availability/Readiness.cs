@@ -5,7 +5,7 @@ namespace Kingcup.Core.Availability;
 
 /// <summary>A qualification that runs out and takes a service with it.</summary>
 /// <param name="PractitionerId">Whose.</param>
-/// <param name="Practitioner">Her name.</param>
+/// <param name="Practitioner">Their name.</param>
 /// <param name="QualificationId">Which.</param>
 /// <param name="Until">The last local date on which it counts.</param>
 public sealed record Lapse(Guid PractitionerId, string Practitioner, Guid QualificationId, LocalDate Until);

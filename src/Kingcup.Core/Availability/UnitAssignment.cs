@@ -8,123 +8,63 @@ namespace Kingcup.Core.Availability;
 /// <param name="Turnaround">Grains each unit is held after its use, unless it goes on into the stretch that follows.</param>
 /// <param name="Units">How many units.</param>
 /// <param name="Follows">Index of the stretch a unit may go on from without turnaround and through the wait between, or -1.</param>
-internal readonly record struct UnitNeed(int From, int Until, int Turnaround, int Units, int Follows = -1);
+internal readonly record struct UnitNeed(int From, int Until, int Turnaround, int Units, int Follows = -1)
+{
+    /// <summary>When a unit that does not go on is free again.</summary>
+    internal int FreeAgain => Until + Turnaround;
+}
 
 /// <summary>
 /// Finds units of one resource for several stretches of the same visit. Equal units are interchangeable: those that could serve
-/// the same stretches are counted, never tried one by one.
+/// the same stretches are counted, never tried one by one. Stretches that are not in each other's way are found units each for
+/// themselves, so that many short uses one after another cost no more than each alone.
 /// </summary>
 internal static class UnitAssignment
 {
+    /// <summary>Most stretches of one visit: a bit for each.</summary>
+    internal const int MostNeeds = 128;
+
     /// <summary>Whether the stretches can be served.</summary>
     internal static bool Exists(ReadOnlySpan<DaySet> free, in DaySet open, IReadOnlyList<UnitNeed> needs) => Find(free, open, needs) is not null;
 
     /// <summary>For each unit the stretches it serves, as bits; null when they cannot all be served.</summary>
     /// <param name="free">Free time of each unit.</param>
     /// <param name="open">When a use may take place; turnaround may lie outside.</param>
-    /// <param name="needs">What is needed, by beginning.</param>
-    internal static int[]? Find(ReadOnlySpan<DaySet> free, in DaySet open, IReadOnlyList<UnitNeed> needs)
+    /// <param name="needs">What is needed, by beginning; <see cref="MostNeeds"/> at the most.</param>
+    internal static UInt128[]? Find(ReadOnlySpan<DaySet> free, in DaySet open, IReadOnlyList<UnitNeed> needs)
     {
+        if (needs.Count > MostNeeds) throw new ArgumentException($"{needs.Count} stretches are too many.", nameof(needs));
         foreach (UnitNeed need in needs)
             if (!open.Covers(need.From, need.Until)) return null;
-        return needs.Count == 1 ? FindOne(free, needs[0]) : new Search(free, open, needs).Run();
+        UInt128[] serves = new UInt128[free.Length];
+        for (int from = 0, until; from < needs.Count; from = until)
+        {
+            until = EndOfGroup(needs, from);
+            bool found = until == from + 1 ? ServeOne(free, needs[from], from, serves) : new UnitSearch(free, open, needs, from, until).Run(serves);
+            if (!found) return null;
+        }
+
+        return serves;
     }
 
-    private static int[]? FindOne(ReadOnlySpan<DaySet> free, UnitNeed need)
+    /// <summary>Where the first stretch stands that begins when all units of those before are free again; one that goes on stays with them.</summary>
+    private static int EndOfGroup(IReadOnlyList<UnitNeed> needs, int from)
     {
-        int[] serves = new int[free.Length];
+        int busy = needs[from].FreeAgain, until = from + 1;
+        for (; until < needs.Count && (needs[until].From < busy || needs[until].Follows >= 0); until++) busy = Math.Max(busy, needs[until].FreeAgain);
+        return until;
+    }
+
+    private static bool ServeOne(ReadOnlySpan<DaySet> free, UnitNeed need, int index, UInt128[] serves)
+    {
         int left = need.Units;
         for (int unit = 0; unit < free.Length && left > 0; unit++)
         {
-            if (!free[unit].Covers(need.From, need.Until + need.Turnaround)) continue;
-            serves[unit] = 1;
+            if (!free[unit].Covers(need.From, need.FreeAgain)) continue;
+            serves[unit] |= UInt128.One << index;
             left--;
         }
 
-        return left == 0 ? serves : null;
-    }
-
-    /// <summary>What units of a kind can do: every set of stretches that one of them can serve, the fullest first.</summary>
-    private sealed record UnitKind(int[] Patterns, List<int> Units);
-
-    private sealed class Search
-    {
-        private readonly IReadOnlyList<UnitNeed> _needs;
-        private readonly List<UnitKind> _kinds = [];
-        private readonly int[] _serves;
-        private readonly int[] _left;
-        private readonly HashSet<string> _failed = [];
-
-        internal Search(ReadOnlySpan<DaySet> free, in DaySet open, IReadOnlyList<UnitNeed> needs)
-        {
-            _needs = needs;
-            _serves = new int[free.Length];
-            _left = [.. needs.Select(need => need.Units)];
-            Dictionary<string, UnitKind> kinds = [];
-            for (int unit = 0; unit < free.Length; unit++)
-            {
-                int[] patterns = Patterns(free[unit], open);
-                string key = string.Join(',', patterns);
-                if (!kinds.TryGetValue(key, out UnitKind? kind)) _kinds.Add(kinds[key] = kind = new UnitKind(patterns, []));
-                kind.Units.Add(unit);
-            }
-        }
-
-        internal int[]? Run() => Serve(0, 0, 0) ? _serves : null;
-
-        /// <summary>Takes units of a kind for one pattern after another, as many as are still of use, until nothing is left to serve.</summary>
-        private bool Serve(int kind, int pattern, int used)
-        {
-            if (_left.All(left => left == 0)) return true;
-            if (kind == _kinds.Count) return false;
-            UnitKind here = _kinds[kind];
-            if (pattern == here.Patterns.Length) return Serve(kind + 1, 0, 0);
-            string state = $"{kind} {pattern} {used} {string.Join(',', _left)}";
-            if (_failed.Contains(state)) return false;
-            int bits = here.Patterns[pattern], most = here.Units.Count - used;
-            for (int i = 0; i < _left.Length; i++)
-                if ((bits >> i & 1) == 1) most = Math.Min(most, _left[i]);
-            for (int count = most; count >= 0; count--)
-            {
-                Add(bits, -count);
-                for (int i = 0; i < count; i++) _serves[here.Units[used + i]] = bits;
-                if (Serve(kind, pattern + 1, used + count)) return true;
-                for (int i = 0; i < count; i++) _serves[here.Units[used + i]] = 0;
-                Add(bits, count);
-            }
-
-            _failed.Add(state);
-            return false;
-        }
-
-        private void Add(int bits, int count)
-        {
-            for (int i = 0; i < _left.Length; i++)
-                if ((bits >> i & 1) == 1) _left[i] += count;
-        }
-
-        /// <summary>Every non-empty set of stretches one unit could serve; those that go on without leaving, and the fullest, first.</summary>
-        private int[] Patterns(DaySet free, DaySet open)
-        {
-            List<int> single = [.. Enumerable.Range(0, _needs.Count).Where(i => free.Covers(_needs[i].From, _needs[i].Until))];
-            List<int> found = [];
-            Grow(0, -1, 0);
-            return [.. found.OrderByDescending(bits => System.Numerics.BitOperations.PopCount((uint)bits)).ThenBy(bits => bits)];
-
-            // Stretches are added in order of time; the last one added is still open to go on.
-            void Grow(int bits, int last, int next)
-            {
-                // What serves last needs its turnaround, unless it goes on.
-                if (last >= 0 && free.Covers(_needs[last].Until, _needs[last].Until + _needs[last].Turnaround)) found.Add(bits);
-                for (int at = next; at < single.Count; at++)
-                {
-                    int need = single[at];
-                    bool goesOn = last >= 0 && _needs[need].Follows == last && free.Covers(_needs[last].From, _needs[need].Until) && open.Covers(_needs[last].From, _needs[need].Until);
-                    bool comesBack = last < 0 || (_needs[last].Until + _needs[last].Turnaround <= _needs[need].From
-                        && free.Covers(_needs[last].Until, _needs[last].Until + _needs[last].Turnaround));
-                    if (goesOn || comesBack) Grow(bits | (1 << need), need, at + 1);
-                }
-            }
-        }
+        return left == 0;
     }
 }

@@ -8,7 +8,7 @@ public enum CancelledBy
     /// <summary>The client cannot or will not come.</summary>
     Client,
 
-    /// <summary>The business cannot treat her.</summary>
+    /// <summary>The business cannot treat them.</summary>
     Business,
 }
 
@@ -19,7 +19,7 @@ public enum CancelledBy
 public sealed record Cancellation(CancelledBy By, string Reason, bool IsLate)
 {
     /// <summary>
-    /// The last instant at which a client still cancels in time. She gets the benefit of the boundary: exactly 24 hours before
+    /// The last instant at which a client still cancels in time. They get the benefit of the boundary: exactly 24 hours before
     /// is 24 hours before (rules, section 9).
     /// </summary>
     /// <param name="start">When the visit begins.</param>

@@ -68,10 +68,10 @@ public enum Approval
 /// <summary>What happens to a client who did not come too often.</summary>
 public enum NoShowAction
 {
-    /// <summary>She may not book online.</summary>
+    /// <summary>They may not book online.</summary>
     Refuse,
 
-    /// <summary>Her bookings wait for approval.</summary>
+    /// <summary>Their bookings wait for approval.</summary>
     Approve,
 }
 
@@ -224,7 +224,7 @@ public sealed class EffectiveRules
         Values = own.Over(wider.Values);
     }
 
-    /// <summary>These rules for a client who may have her own.</summary>
+    /// <summary>These rules for a client who may have their own.</summary>
     /// <param name="own">What is set at the client, or null.</param>
     public EffectiveRules For(OnlineRules? own) => own is null ? this : new EffectiveRules(own, this);
 

@@ -94,7 +94,7 @@ public enum Standing
     /// <summary>May not: excluded by hand.</summary>
     Excluded,
 
-    /// <summary>May not: no qualification is named and she was not added.</summary>
+    /// <summary>May not: no qualification is named and they were not added.</summary>
     NotAdded,
 
     /// <summary>May not: no longer works here.</summary>

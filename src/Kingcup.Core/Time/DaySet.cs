@@ -202,9 +202,9 @@ public readonly struct DaySet : IEquatable<DaySet>, IEnumerable<int>
             DaySet carry = set;
             for (int digit = 0; digit < digits; digit++)
             {
-                DaySet more = counter[digit] & carry;
-                counter[digit] = (counter[digit] | carry).Except(more);
-                carry = more;
+                DaySet both = counter[digit] & carry;
+                counter[digit] = (counter[digit] | carry).Except(both);
+                carry = both;
             }
 
             all |= carry;

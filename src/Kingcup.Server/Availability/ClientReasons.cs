@@ -62,7 +62,10 @@ public sealed record ClientReason
 
     /// <summary>What has to come first, as the booking page says it of the service.</summary>
     internal static ClientReason ComesFirst(Service service, Service? first) => new(
-        ClientReasonCode.ComesFirst, string.Create(CultureInfo.InvariantCulture, $"{service.Name} needs {first?.Name ?? "another visit"} first, at least {service.Prerequisite?.AtLeastHours} hours before."));
+        ClientReasonCode.ComesFirst,
+        service.Prerequisite is { AtLeastHours: > 0 and int hours }
+            ? string.Create(CultureInfo.InvariantCulture, $"{service.Name} needs {first?.Name ?? "another visit"} first, at least {hours} hours before.")
+            : $"{service.Name} needs {first?.Name ?? "another visit"} first.");
 }
 
 /// <summary>Turns what the engine has found into what clients are told.</summary>

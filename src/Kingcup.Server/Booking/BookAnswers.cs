@@ -81,7 +81,7 @@ public sealed record NamedAnswer(Guid Id, string Name);
 /// <param name="Overbooked">Whether it was knowingly booked over another visit.</param>
 public sealed record ClaimAnswer(int Line, Guid ResourceId, int Unit, Instant From, Instant Until, Instant CoreFrom, Instant CoreUntil, bool Overbooked);
 
-/// <summary>What a client answered when she booked.</summary>
+/// <summary>What a client answered when they booked.</summary>
 /// <param name="Question">The question as it was asked.</param>
 /// <param name="Answer">The answer.</param>
 public sealed record AnswerGiven(string Question, string Answer);
@@ -117,7 +117,7 @@ public sealed record UnattendedAnswer(int Line, Guid ResourceId, Instant From, I
 /// <param name="Lines">Its lines.</param>
 /// <param name="Claims">What it holds.</param>
 /// <param name="Unattended">Where practitioners are free meanwhile.</param>
-/// <param name="Answers">What the client answered when she booked; told with the single visit only.</param>
+/// <param name="Answers">What the client answered when they booked; told with the single visit only.</param>
 public sealed record VisitAnswer(
     Guid Id, string Reference, long Version, Guid LocationId, VisitState State, IReadOnlyList<VisitState> Next, bool CanMove, string Source, bool IsFirst,
     VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason, CancelledBy? CancelledBy, bool CancelledLate, Instant CancelUntil,

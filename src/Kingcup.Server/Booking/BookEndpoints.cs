@@ -23,7 +23,7 @@ public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<L
 
 /// <summary>Where a visit is to be moved.</summary>
 /// <param name="Start">The new start.</param>
-/// <param name="PractitionerId">Who is to do it; null keeps whoever does it now where she can.</param>
+/// <param name="PractitionerId">Who is to do it; null keeps whoever does it now where they can.</param>
 public sealed record MoveRequest(Instant Start, Guid? PractitionerId = null);
 
 /// <summary>Why a visit is cancelled.</summary>
@@ -52,7 +52,7 @@ public sealed record DeskSetup(
 /// <summary>A practitioner as the desk chooses one.</summary>
 /// <param name="Id">Identity.</param>
 /// <param name="Name">Name.</param>
-/// <param name="HasLeft">Whether she no longer works here; her visits keep her name.</param>
+/// <param name="HasLeft">Whether they no longer work here; their visits keep their name.</param>
 public sealed record DeskPractitioner(Guid Id, string Name, bool HasLeft);
 
 /// <summary>A location.</summary>

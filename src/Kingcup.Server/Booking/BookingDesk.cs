@@ -219,7 +219,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <summary>Cancels a visit; it is kept with its reason and gives its time back.</summary>
     /// <param name="id">The visit.</param>
     /// <param name="version">The version the change is based on.</param>
-    /// <param name="by">On whose account; a client's late one counts with her no-shows.</param>
+    /// <param name="by">On whose account; a client's late one counts with their no-shows.</param>
     /// <param name="reason">Why.</param>
     /// <param name="actor">Who does it.</param>
     /// <exception cref="Refused">It cannot be cancelled; nothing was changed.</exception>

@@ -52,7 +52,7 @@ public sealed record Knowing(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync,
 /// <summary>How a start that does not fit may be booked all the same.</summary>
 /// <param name="End">When the visit would end.</param>
 /// <param name="PractitionerId">Who would do the first line.</param>
-/// <param name="Practitioner">Her name, and those of the others.</param>
+/// <param name="Practitioner">Their name, and those of the others.</param>
 /// <param name="Rooms">Rooms that would be used.</param>
 /// <param name="Price">What it would cost.</param>
 /// <param name="Warnings">What it would go over, to be read before.</param>

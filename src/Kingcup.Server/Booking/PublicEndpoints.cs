@@ -59,7 +59,7 @@ public sealed record PublicAnswer(Guid QuestionId, string? Answer);
 /// <summary>Where a client is led who has booked.</summary>
 /// <param name="Address">The address.</param>
 /// <param name="Words">What the button says, or null.</param>
-/// <param name="AtOnce">Whether she is led there at once.</param>
+/// <param name="AtOnce">Whether they are led there at once.</param>
 public sealed record PublicAfter(string Address, string? Words, bool AtOnce);
 
 /// <summary>Somebody who can be booked.</summary>
@@ -68,7 +68,7 @@ public sealed record PublicAfter(string Address, string? Words, bool AtOnce);
 /// <param name="About">A few words for clients.</param>
 /// <param name="Languages">Languages spoken.</param>
 /// <param name="PhotoId">A photo, or null for initials.</param>
-/// <param name="LocationIds">Where she works.</param>
+/// <param name="LocationIds">Where they work.</param>
 public sealed record PublicPerson(Guid Id, string Name, string About, IReadOnlyList<string> Languages, Guid? PhotoId, IReadOnlyList<Guid> LocationIds);
 
 /// <summary>A location.</summary>
@@ -133,8 +133,8 @@ public sealed record PublicAddOn(Guid Id, string Name, int Minutes, MoneyAnswer 
 /// <summary>A practitioner for a service.</summary>
 /// <param name="Id">Identity.</param>
 /// <param name="Name">Name.</param>
-/// <param name="Minutes">How long it takes with her.</param>
-/// <param name="Price">What it costs with her.</param>
+/// <param name="Minutes">How long it takes with them.</param>
+/// <param name="Price">What it costs with them.</param>
 public sealed record PublicPractitioner(Guid Id, string Name, int Minutes, MoneyAnswer Price);
 
 /// <summary>The starts offered.</summary>
@@ -169,7 +169,7 @@ public sealed record PublicStart(Instant Start, string Clock, bool Last);
 /// <param name="Phone">Mobile number.</param>
 /// <param name="Link">The direct link the client came with.</param>
 /// <param name="AcceptedTerms">The terms the client has accepted.</param>
-/// <param name="Answers">What she answered.</param>
+/// <param name="Answers">What they answered.</param>
 public sealed record PublicBookRequest(
     Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Link = null,
     long? AcceptedTerms = null, IReadOnlyList<PublicAnswer>? Answers = null);
@@ -282,7 +282,7 @@ internal static class PublicEndpoints
         [.. setup.Houses.Where(house => service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id))
             .Select(house => new PublicChoice(house.Location.Id, house.RulesOf(service).Values.Choice!.Value))];
 
-    /// <summary>Refuses a choice of practitioner that is not the client's, or one she has not made.</summary>
+    /// <summary>Refuses a choice of practitioner that is not the client's, or one they have not made.</summary>
     private static void CheckChoice(House? house, IReadOnlyList<LineRequest> lines)
     {
         Checks checks = new();

@@ -34,7 +34,8 @@ public sealed record BookingPageDocument(bool BookableOnline, string? Terms, str
         if (led)
         {
             // Kept as the browser will read it, however it was typed.
-            Uri? parsed = !address.Any(char.IsWhiteSpace) && Uri.TryCreate(address, UriKind.Absolute, out Uri? uri) && uri.Scheme == Uri.UriSchemeHttps && uri.UserInfo.Length == 0 && uri.Host.Length > 0 ? uri : null;
+            bool isPlain = !address.Any(one => char.IsWhiteSpace(one) || one == '\\');
+            Uri? parsed = isPlain && Uri.TryCreate(address, UriKind.Absolute, out Uri? uri) && uri is { Scheme: "https", UserInfo: "", Host.Length: > 0 } ? uri : null;
             if (checks.Require(parsed is not null && parsed.AbsoluteUri.Length <= 500, "afterAddress", "Enter a whole address that begins with https://.")) address = parsed!.AbsoluteUri;
         }
 

@@ -298,7 +298,7 @@ internal static class ShiftEndpoints
             await write(change);
         }, setup => Work(setup, id, clock.GetCurrentInstant()));
 
-    /// <summary>Owner and manager may change anybody's; a practitioner her own, if that was allowed.</summary>
+    /// <summary>Owner and manager may change anybody's; a practitioner their own, if that was allowed.</summary>
     private static async Task AllowAsync(HttpContext http, NpgsqlConnection connection, Guid resourceId, bool reading = false)
     {
         if (!http.User.IsInRole("Practitioner")) return;

@@ -146,7 +146,7 @@ internal static class RowTexts
         foreach (string name in FieldText.List(text))
         {
             Core.Team.Practitioner? one = here.FirstOrDefault(other => Same(other.Name, name));
-            if (checks.Require(one is not null, "practitioners", $"There is nobody called '{name}' on the team. Write the name as it stands there, or add her first.")) added.Add(one!.Id);
+            if (checks.Require(one is not null, "practitioners", $"There is nobody called '{name}' on the team. Write the name as it stands there, or add them first.")) added.Add(one!.Id);
         }
 
         return added;

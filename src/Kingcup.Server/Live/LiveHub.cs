@@ -48,6 +48,18 @@ public sealed class LiveConnections
         foreach (HubCallerContext context in _open.Values)
             if (Sessions.IdOf(context.User) == session) context.Abort();
     }
+
+    /// <summary>Ends the connections of sessions that are over: by age, or while nobody heard that they were ended.</summary>
+    internal async Task EndThoseOverAsync(Database database)
+    {
+        HubCallerContext[] open = [.. _open.Values];
+        if (open.Length == 0) return;
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        IReadOnlySet<Guid> good = await SessionStore.GoodAsync(
+            connection, [.. open.Select(context => Sessions.IdOf(context.User)).OfType<Guid>().Distinct()], Sessions.Now, Sessions.Now - Sessions.Idle);
+        foreach (HubCallerContext context in open)
+            if (Sessions.IdOf(context.User) is not { } id || !good.Contains(id)) context.Abort();
+    }
 }
 
 /// <summary>A day that has changed.</summary>
@@ -81,7 +93,8 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
         await connection.OpenAsync(cancel);
         await using (NpgsqlCommand listen = new($"LISTEN {BookStore.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}", connection))
             await listen.ExecuteNonQueryAsync(cancel);
-        // Whatever was told while nobody listened is lost: have every desk look again.
+        // Whatever was told while nobody listened is lost: see which sessions are over, and have every desk look again.
+        await connections.EndThoseOverAsync(database);
         await hub.Clients.All.SendAsync("changed", new DayChanged(null, null), cancel);
         while (!cancel.IsCancellationRequested) await connection.WaitAsync(cancel);
     }

@@ -35,10 +35,10 @@ public sealed record WhoDoesWhat(LocalDate Date, IReadOnlyList<WhoCell> Cells);
 /// <param name="ServiceId">The service.</param>
 /// <param name="Role">Index of the role.</param>
 /// <param name="PractitionerId">The practitioner.</param>
-/// <param name="May">Whether she may take it.</param>
+/// <param name="May">Whether they may take it.</param>
 /// <param name="Standing">Why.</param>
 /// <param name="Text">The same in words.</param>
-/// <param name="Until">The last date before she may no longer, where a qualification runs out.</param>
+/// <param name="Until">The last date before they may no longer, where a qualification runs out.</param>
 public sealed record WhoCell(Guid ServiceId, int Role, Guid PractitionerId, bool May, Standing Standing, string Text, LocalDate? Until);
 
 /// <summary>Categories, services and add-ons.</summary>

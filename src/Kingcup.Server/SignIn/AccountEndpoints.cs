@@ -15,7 +15,7 @@ namespace Kingcup.Server.SignIn;
 /// <param name="Name">Name.</param>
 /// <param name="Role">Owner, Manager, Desk, Practitioner or Bookkeeper.</param>
 /// <param name="PractitionerId">The practitioner this person is, or null.</param>
-/// <param name="EditsOwnShifts">Whether a practitioner may change her own shifts and blocked time.</param>
+/// <param name="EditsOwnShifts">Whether a practitioner may change their own shifts and blocked time.</param>
 /// <param name="SignedOff">Whether the account was closed.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="MayOverbook">Whether somebody at the desk may book over another visit; owners and managers always may.</param>
@@ -71,7 +71,7 @@ internal static class AccountEndpoints
             http,
             async change =>
             {
-                StaffRow row = await CheckAsync(request, http, change, new StaffRow { Id = Guid.CreateVersion7(), PasswordHash = hash, Stamp = Guid.NewGuid() });
+                StaffRow row = await CheckAsync(request, http, change, new StaffRow { Id = Guid.CreateVersion7(), PasswordHash = hash });
                 await StaffStore.AddAsync(change.Connection, row);
                 await change.RecordAsync("account", row.Id, "Added", null, request);
                 made = AccountDocument.Of((await StaffStore.FindAsync(change.Connection, row.Id))!);
@@ -196,8 +196,6 @@ internal static class AccountEndpoints
             MayOverbook = request.MayOverbook,
             SeesContacts = request.SeesContacts,
             SignedOff = request.SignedOff,
-            // Another role or a closed account ends the sessions made before.
-            Stamp = request.Role != before.Role || request.SignedOff != before.SignedOff ? Guid.NewGuid() : before.Stamp,
         };
     }
 }

@@ -82,7 +82,7 @@ internal static class OwnAccountEndpoints
         Passwords.Check(checks, request.Password, "password");
         checks.Done();
         string hash = await Passwords.HashAsync(request.Password!);
-        StaffRow owner = new() { Id = Guid.CreateVersion7(), Name = name!, Email = email!, Role = "Owner", PasswordHash = hash, Stamp = Guid.NewGuid() };
+        StaffRow owner = new() { Id = Guid.CreateVersion7(), Name = name!, Email = email!, Role = "Owner", PasswordHash = hash };
         Instant now = clock.GetCurrentInstant();
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();

@@ -14,7 +14,7 @@ public static class Rights
     /// <summary>Describe the business: people, rooms, services, rules.</summary>
     public const string EditSetup = "edit-setup";
 
-    /// <summary>Change shifts and blocked time; a practitioner her own, if she was allowed to.</summary>
+    /// <summary>Change shifts and blocked time; a practitioner their own, if they were allowed to.</summary>
     public const string EditShifts = "edit-shifts";
 
     /// <summary>Read telephone numbers and addresses of clients who come to colleagues; a practitioner only where the owner allows it.</summary>

@@ -47,8 +47,8 @@ internal static class Sessions
             await using NpgsqlConnection connection = await services.GetRequiredService<Database>().OpenAsync();
             if (await SessionStore.FindAsync(connection, id, now, now - Idle) is { } found)
             {
-                if (found.Session.SeenAt + _seenEvery < now) await SessionStore.SeeAsync(connection, id, now);
-                context.ReplacePrincipal(PrincipalOf(found.Staff, id, await NeedsCodeAsync(connection, found.Staff)));
+                if (found.SeenAt + _seenEvery < now) await SessionStore.SeeAsync(connection, id, now);
+                context.ReplacePrincipal(PrincipalOf(found.Staff, id, found.NeedsCode));
                 return;
             }
         }

@@ -109,7 +109,7 @@ public sealed record CategoryLimitDocument(Guid CategoryId, int Most);
 /// <param name="EvidenceId">A file uploaded before, or null.</param>
 public sealed record HeldDocument(Guid QualificationId, LocalDate From, LocalDate? Until, Guid? EvidenceId = null);
 
-/// <summary>What one practitioner holds of one qualification; no stretch means she does not hold it.</summary>
+/// <summary>What one practitioner holds of one qualification; no stretch means they do not hold it.</summary>
 /// <param name="PractitionerId">Who.</param>
 /// <param name="QualificationId">Which.</param>
 /// <param name="Held">From when until when; stretches do not overlap.</param>
@@ -208,7 +208,7 @@ public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDoc
 /// <summary>Time taken out of a practitioner, a room or equipment, once or repeating.</summary>
 /// <param name="Id">Identity; given by the server.</param>
 /// <param name="ResourceId">The practitioner, room or pool.</param>
-/// <param name="LocationId">The location in whose wall time it is told; where it stands or she first works, when nothing is said.</param>
+/// <param name="LocationId">The location in whose wall time it is told; where it stands or they first work, when nothing is said.</param>
 /// <param name="Kind">Blocked time, or a practitioner away.</param>
 /// <param name="Reason">Why.</param>
 /// <param name="Start">Once: from when, local.</param>

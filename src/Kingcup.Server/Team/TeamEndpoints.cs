@@ -42,7 +42,7 @@ internal static class TeamEndpoints
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Team").Problems();
-        _people.Map(group, "/practitioners", "Everyone, in house order.", "Adds a practitioner.", "Changes a practitioner; a date as 'retired' lets her go without losing history.");
+        _people.Map(group, "/practitioners", "Everyone, in house order.", "Adds a practitioner.", "Changes a practitioner; a date as 'retired' lets them go without losing history.");
         group.MapPut("/practitioners/order", (OrderRequest request, HttpContext http, SetupDesk desk) => OrderAsync(request, "practitioner", http, desk)).WithSummary("Sets the house order.");
         _qualifications.Map(group, "/qualifications", "Qualifications people may hold.", "Adds a qualification.", "Changes a qualification.");
         group.MapPut("/held-qualifications", SaveHeldAsync).Hits().WithSummary("Sets who holds what, for any number of people and qualifications at once.");

@@ -34,7 +34,7 @@ public sealed class VisitRow
     /// <summary>What the desk has to know of the client, or null.</summary>
     public string? Alert { get; init; }
 
-    /// <summary>Least hours before the start at which this client may cancel, where it is set at her.</summary>
+    /// <summary>Least hours before the start at which this client may cancel, where it is set for them.</summary>
     public int? ClientCancelNoticeHours { get; init; }
 
     /// <summary>The local date of the start.</summary>
@@ -162,7 +162,7 @@ public sealed class ClaimRow
 /// <param name="AddOns">What was added to them.</param>
 public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims, IReadOnlyList<LineAddOn> AddOns)
 {
-    /// <summary>What the client answered when she booked; read with the single visit only.</summary>
+    /// <summary>What the client answered when they booked; read with the single visit only.</summary>
     public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
 
     /// <summary>The add-ons of each line, in order of the lines.</summary>
@@ -212,7 +212,7 @@ public sealed record NewVisit(
     public byte[]? DeviceHash { get; init; }
 }
 
-/// <summary>An answer a client gave when she booked.</summary>
+/// <summary>An answer a client gave when they booked.</summary>
 public sealed class VisitAnswerRow
 {
     /// <summary>The question.</summary>

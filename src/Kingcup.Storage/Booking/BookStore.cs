@@ -1,17 +1,13 @@
-using System.Text.Json;
-using System.Text.Json.Serialization;
 using Dapper;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
-using Kingcup.Core.Clients;
 using NodaTime;
-using NodaTime.Serialization.SystemTextJson;
 using Npgsql;
 
 namespace Kingcup.Storage;
 
 /// <summary>The book: visits, their lines and claims. Writers own the transaction and lock the days first.</summary>
-public static class BookStore
+public static partial class BookStore
 {
     /// <summary>The PostgreSQL channel on which changed days are told to every server.</summary>
     public const string Channel = "kingcup_book";
@@ -22,21 +18,8 @@ public static class BookStore
     /// <summary>The constraint that refuses two claims on one unit.</summary>
     public const string DoubleBooking = "claim_no_double_booking";
 
-    // The history is read by people and programs for years: times and names as the API writes them.
-    private static readonly JsonSerializerOptions _json = new JsonSerializerOptions(JsonSerializerDefaults.Web)
-    {
-        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
-    }.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
-
     /// <summary>The constraint that refuses a reference that is taken.</summary>
     public const string ReferenceTaken = "visit_reference_key";
-
-    private const string VisitColumns =
-        """
-        v.id, v.reference, v.location_id, v.client_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note, v.cancel_reason, v.cancelled_by, v.cancelled_late,
-        v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert,
-        c.cancel_notice_hours AS client_cancel_notice_hours
-        """;
 
     /// <summary>
     /// Keeps the setup as it is and takes the lock of each date until the transaction ends and counts its revision on. Dates are locked in order, so two
@@ -49,38 +32,6 @@ public static class BookStore
         ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + 1
         """,
         new { SetupWriter.SetupLock, Dates = dates.Distinct().Order().ToArray() });
-
-    /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has revision 0.</summary>
-    public static async Task<IReadOnlyDictionary<LocalDate, long>> RevisionsAsync(NpgsqlConnection connection, LocalDate from, LocalDate until) =>
-        (await connection.QueryAsync<(LocalDate, long)>("SELECT date, revision FROM book_day WHERE date BETWEEN @from AND @until", new { from, until }))
-            .ToDictionary(row => row.Item1, row => row.Item2);
-
-    /// <summary>Everything held at any time of <paramref name="window"/>, at all locations.</summary>
-    public static async Task<IReadOnlyList<TakenTime>> TakenAsync(NpgsqlConnection connection, Interval window)
-    {
-        // Read by hand: this is the one query that returns thousands of rows.
-        await using NpgsqlCommand command = new(
-            """
-            SELECT k.resource_id, k.unit, lower(k.during), upper(k.during), k.location_id, k.appointment_id, a.service_id
-            FROM claim k JOIN appointment a ON a.id = k.appointment_id WHERE k.live AND k.during && $1
-            """,
-            connection);
-        command.Parameters.Add(new NpgsqlParameter<Interval> { TypedValue = window });
-        List<TakenTime> taken = [];
-        await using NpgsqlDataReader reader = await command.ExecuteReaderAsync();
-        while (await reader.ReadAsync())
-        {
-            taken.Add(new TakenTime(
-                reader.GetGuid(0),
-                reader.GetInt16(1),
-                new Interval(reader.GetFieldValue<Instant>(2), reader.GetFieldValue<Instant>(3)),
-                reader.GetGuid(4),
-                reader.GetGuid(5),
-                reader.GetGuid(6)));
-        }
-
-        return taken;
-    }
 
     /// <summary>Writes a new visit with its lines, claims, history and notice.</summary>
     /// <exception cref="PostgresException">Constraint <see cref="DoubleBooking"/>: some claim is no longer free.</exception>
@@ -205,125 +156,6 @@ public static class BookStore
         }
     }
 
-    /// <summary>A visit, or null.</summary>
-    public static async Task<StoredVisit?> FindAsync(NpgsqlConnection connection, Guid id)
-    {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
-            $"""
-            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.id = @id;
-            SELECT id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked FROM appointment WHERE visit_id = @id ORDER BY line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id
-            WHERE a.visit_id = @id ORDER BY a.line, k.role, lower(k.during), k.unit;
-            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id WHERE a.visit_id = @id;
-            SELECT v.question_id, v.question, v.answer FROM visit_answer v JOIN question q ON q.id = v.question_id WHERE v.visit_id = @id ORDER BY q.position;
-            """,
-            new { id });
-        VisitRow? visit = await grid.ReadSingleOrDefaultAsync<VisitRow>();
-        if (visit is null) return null;
-        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()], [.. await grid.ReadAsync<LineAddOn>()])
-        {
-            Answers = [.. await grid.ReadAsync<VisitAnswerRow>()],
-        };
-    }
-
-    /// <summary>The visits of one day at one location that hold time, by start.</summary>
-    public static async Task<IReadOnlyList<StoredVisit>> DayAsync(NpgsqlConnection connection, Guid locationId, LocalDate date)
-    {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
-            $"""
-            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY v.starts_at, v.id;
-            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY a.visit_id, a.line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY lower(k.during), k.unit;
-            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled';
-            """,
-            new { locationId, date });
-        return await StoredAsync(grid);
-    }
-
-    /// <summary>All visits that hold time and have not ended by <paramref name="now"/>, by start.</summary>
-    public static async Task<IReadOnlyList<StoredVisit>> AheadAsync(NpgsqlConnection connection, Instant now)
-    {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
-            $"""
-            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY v.starts_at, v.id;
-            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
-            WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY a.visit_id, a.line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
-            WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY lower(k.during), k.unit;
-            SELECT NULL::uuid AS appointment_id WHERE false;
-            """,
-            new { now });
-        return await StoredAsync(grid);
-    }
-
-    private static async Task<IReadOnlyList<StoredVisit>> StoredAsync(SqlMapper.GridReader grid)
-    {
-        List<VisitRow> visits = [.. await grid.ReadAsync<VisitRow>()];
-        ILookup<Guid, AppointmentRow> lines = (await grid.ReadAsync<AppointmentRow>()).ToLookup(row => row.VisitId);
-        ILookup<Guid, ClaimRow> claims = (await grid.ReadAsync<ClaimRow>()).ToLookup(row => row.AppointmentId);
-        ILookup<Guid, LineAddOn> addOns = (await grid.ReadAsync<LineAddOn>()).ToLookup(row => row.AppointmentId);
-        return [.. visits.Select(visit => new StoredVisit(
-            visit, [.. lines[visit.Id]], [.. lines[visit.Id].SelectMany(line => claims[line.Id])], [.. lines[visit.Id].SelectMany(line => addOns[line.Id])]))];
-    }
-
-    /// <summary>The lines of a client's visits, without those of <paramref name="except"/>: what the rules about clients look at.</summary>
-    public static async Task<IReadOnlyList<ClientVisit>> OfClientAsync(NpgsqlConnection connection, Guid clientId, Guid? except) =>
-        [.. (await connection.QueryAsync<ClientVisitRow>(
-            """
-            SELECT v.id, v.state, a.service_id, a.starts_at, a.ends_at, v.cancelled_at, v.cancelled_late FROM visit v JOIN appointment a ON a.visit_id = v.id
-            WHERE v.client_id = @clientId AND v.id IS DISTINCT FROM @except ORDER BY a.starts_at
-            """,
-            new { clientId, except })).Select(row => new ClientVisit(Enum.Parse<VisitState>(row.State), row.ServiceId, row.StartsAt, row.EndsAt)
-            {
-                VisitId = row.Id,
-                CancelledAt = row.CancelledAt,
-                CancelledLate = row.CancelledLate,
-            })];
-
-    /// <summary>How many visits booked online are still to come: of whoever has an address or a number, from a device, from an address range.</summary>
-    public static Task<(int OfPerson, int OfDevice, int OfRange)> OpenOnlineAsync(NpgsqlConnection connection, string? email, string? phone, byte[] device, byte[] range, Instant now) =>
-        connection.QuerySingleAsync<(int, int, int)>(
-            """
-            SELECT
-                (SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND (c.email = @email OR c.phone = @phone)),
-                (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND v.device_hash = @device),
-                (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND v.range_hash = @range)
-            """,
-            new { email, phone, device, range, now });
-
-    private sealed class ClientVisitRow
-    {
-        public Guid Id { get; init; }
-        public string State { get; init; } = "";
-        public Guid ServiceId { get; init; }
-        public Instant StartsAt { get; init; }
-        public Instant EndsAt { get; init; }
-        public Instant? CancelledAt { get; init; }
-        public bool CancelledLate { get; init; }
-    }
-
-    /// <summary>The history of a visit, oldest first.</summary>
-    public static async Task<IReadOnlyList<HistoryRow>> HistoryAsync(NpgsqlConnection connection, Guid subjectId) =>
-        [.. await connection.QueryAsync<HistoryRow>("SELECT at, actor, action, before::text, after::text FROM history WHERE subject_id = @subjectId ORDER BY id", new { subjectId })];
-
-    /// <summary>Changes of the setup, newest first.</summary>
-    /// <param name="connection">An open connection.</param>
-    /// <param name="subjectId">Of one object only, or null.</param>
-    /// <param name="before">Entries before this number, or null for the newest.</param>
-    /// <param name="most">How many.</param>
-    public static async Task<IReadOnlyList<SetupHistoryRow>> SetupHistoryAsync(NpgsqlConnection connection, Guid? subjectId, long? before, int most) =>
-        [.. await connection.QueryAsync<SetupHistoryRow>(
-            $"""
-            SELECT id, at, actor, action, subject_kind, subject_id, before::text, after::text FROM history
-            WHERE subject_kind NOT IN ('visit', 'client') AND id < @Before AND {(subjectId is null ? "true" : "subject_id = @subjectId")}
-            ORDER BY id DESC LIMIT @most
-            """,
-            new { subjectId, Before = before ?? long.MaxValue, most })];
-
     private static async Task AddLinesAsync(
         NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked,
         IReadOnlyList<IReadOnlyList<LineAddOn>> addOns)
@@ -372,53 +204,4 @@ public static class BookStore
                 AddOnPrices = addOns.SelectMany(own => own.Select(one => one.Price)).ToArray(),
             });
     }
-
-    /// <summary>A visit as the history keeps it: the same parts before and after a change.</summary>
-    private static object Describe(StoredVisit visit, IReadOnlyList<string>? over = null) => new
-    {
-        state = visit.Visit.State,
-        over = over is { Count: > 0 } ? over : null,
-        start = visit.Visit.StartsAt,
-        end = visit.Visit.EndsAt,
-        price = visit.Lines.Sum(line => line.Price) + visit.AddOns.Sum(addOn => addOn.Price),
-        lines = visit.Lines.Select(line => new
-        {
-            service = line.ServiceId,
-            start = line.StartsAt,
-            end = line.EndsAt,
-            price = line.Price,
-            practitioners = visit.Claims.Where(claim => claim.AppointmentId == line.Id && claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct(),
-            held = visit.Claims.Where(claim => claim.AppointmentId == line.Id && claim.Role is null).Select(claim => new { resource = claim.ResourceId, unit = claim.Unit }).Distinct(),
-            addOns = visit.AddOns.Where(addOn => addOn.AppointmentId == line.Id).Select(addOn => new { addOn = addOn.AddOnId, count = addOn.Count, price = addOn.Price }),
-        }),
-    };
-
-    /// <summary>
-    /// Writes an entry of the history in the caller's transaction. The notices leave when it commits; the same one twice
-    /// leaves once.
-    /// </summary>
-    public static Task RecordAsync(
-        NpgsqlConnection connection, Guid subjectId, string action, object? before, object? after, Change change, string kind = "visit", string[]? notices = null) =>
-        connection.ExecuteAsync(
-            """
-            INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after) VALUES (@At, @Actor, @action, @kind, @subjectId, @before::jsonb, @after::jsonb);
-            SELECT pg_notify(@Channel, one) FROM unnest(@notices) AS one;
-            """,
-            new
-            {
-                change.At,
-                change.Actor,
-                action,
-                kind,
-                subjectId,
-                before = before is null ? null : JsonSerializer.Serialize(before, before.GetType(), _json),
-                after = after is null ? null : JsonSerializer.Serialize(after, after.GetType(), _json),
-                Channel,
-                notices = notices ?? [],
-            });
-
-    /// <summary>Tells every server, when the transaction commits, that the setup has changed.</summary>
-    public static Task NotifySetupAsync(NpgsqlConnection connection) => connection.ExecuteAsync("SELECT pg_notify(@Channel, @SetupNotice)", new { Channel, SetupNotice });
-
-    private static string[] Notice(Guid locationId, LocalDate date) => [$"{locationId} {date:uuuu-MM-dd}"];
 }

@@ -329,7 +329,7 @@ public static class ImportStore
     /// <summary>Gives an import up that brought nothing.</summary>
     public static Task RemoveAsync(NpgsqlConnection connection, Guid id) => connection.ExecuteAsync("DELETE FROM import WHERE id = @id", new { id });
 
-    // What somebody has changed since is hers and stays.
+    // What somebody has changed since is theirs and stays.
     private static readonly (string Kind, string Unused, string Removal)[] _removals =
     [
         ("service",

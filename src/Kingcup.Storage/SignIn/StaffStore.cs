@@ -25,10 +25,7 @@ public sealed class StaffRow
     /// <summary>Hashed password.</summary>
     public string PasswordHash { get; init; } = "";
 
-    /// <summary>Changes with the password and the role.</summary>
-    public Guid Stamp { get; init; }
-
-    /// <summary>Whether a practitioner may change her own shifts and blocked time.</summary>
+    /// <summary>Whether a practitioner may change their own shifts and blocked time.</summary>
     public bool EditsOwnShifts { get; init; }
 
     /// <summary>Whether somebody at the desk may overbook; owners and managers always may.</summary>
@@ -56,7 +53,7 @@ public sealed class StaffRow
 /// <summary>Those who may sign in.</summary>
 public static class StaffStore
 {
-    private const string Columns = "id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts, may_overbook, sees_contacts, totp_secret, totp_confirmed, signed_off, version";
+    internal const string Columns = "id, email, name, role, practitioner_id, password_hash, edits_own_shifts, may_overbook, sees_contacts, totp_secret, totp_confirmed, signed_off, version";
 
     /// <summary>By e-mail address.</summary>
     public static Task<StaffRow?> FindByEmailAsync(NpgsqlConnection connection, string email) =>
@@ -68,8 +65,8 @@ public static class StaffStore
 
     /// <summary>Adds somebody.</summary>
     public static Task AddAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
-        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, stamp, edits_own_shifts, may_overbook, sees_contacts) "
-        + "VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @Stamp, @EditsOwnShifts, @MayOverbook, @SeesContacts)", staff);
+        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, edits_own_shifts, may_overbook, sees_contacts) "
+        + "VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @EditsOwnShifts, @MayOverbook, @SeesContacts)", staff);
 
     /// <summary>Everyone, by name.</summary>
     public static async Task<IReadOnlyList<StaffRow>> AllAsync(NpgsqlConnection connection) =>
@@ -78,7 +75,7 @@ public static class StaffStore
     /// <summary>Changes an account; not its password.</summary>
     public static Task SaveAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
         """
-        UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, stamp = @Stamp, edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
+        UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
             sees_contacts = @SeesContacts, signed_off = @SignedOff, version = version + 1 WHERE id = @Id
         """,
         staff);
@@ -99,9 +96,9 @@ public static class StaffStore
     public static Task<Guid?> UseLinkAsync(NpgsqlConnection connection, byte[] tokenHash, Instant now) => connection.ExecuteScalarAsync<Guid?>(
         "UPDATE sign_in_link SET used_at = @now WHERE token_hash = @tokenHash AND used_at IS NULL AND expires_at > @now RETURNING staff_id", new { tokenHash, now });
 
-    /// <summary>Sets a password; sessions made before are no longer good.</summary>
+    /// <summary>Sets a password. Whoever does it ends the sessions made before.</summary>
     public static Task SetPasswordAsync(NpgsqlConnection connection, Guid id, string hash) => connection.ExecuteAsync(
-        "UPDATE staff SET password_hash = @hash, stamp = gen_random_uuid() WHERE id = @id", new { id, hash });
+        "UPDATE staff SET password_hash = @hash WHERE id = @id", new { id, hash });
 
     /// <summary>Keeps the secret of a second factor that is not yet shown to work.</summary>
     public static Task SetTotpAsync(NpgsqlConnection connection, Guid id, byte[]? secret) => connection.ExecuteAsync(

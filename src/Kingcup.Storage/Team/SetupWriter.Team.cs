@@ -18,7 +18,7 @@ public sealed partial class SetupWriter
         """,
         qualification);
 
-    /// <summary>Saves a practitioner with what she holds.</summary>
+    /// <summary>Saves a practitioner with what they hold.</summary>
     public async Task SaveAsync(ListedPractitioner listed)
     {
         Practitioner one = listed.Practitioner;

@@ -43,6 +43,12 @@ public sealed class DaySetProperties
         });
 
     [Fact]
+    public void At_least_so_many_is_counted_grain_by_grain() =>
+        Gen.Select(_members.Array[0, 9], Gen.Int[1, 9]).Sample((all, wanted) =>
+            DaySet.AtLeast([.. all.Select(Set)], wanted)
+                .ShouldBe(all.SelectMany(members => members).GroupBy(grain => grain).Where(grain => grain.Count() >= wanted).Select(grain => grain.Key).Order()));
+
+    [Fact]
     public void Runs_are_maximal_and_in_order() => _members.Sample(members =>
     {
         DaySet set = Set(members);

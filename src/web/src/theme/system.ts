@@ -75,6 +75,8 @@ const config = defineConfig({
         rail: { value: { base: "#18302A", _osDark: "#0E1815" } },
         onRail: { value: "#F3F0E6" },
         kingcup: { value: "#F4B400" },
+        // Dark on the yellow by day and by night.
+        onKingcup: { value: "#1D2B26" },
         focus: { value: { base: "#A87800", _osDark: "#F4B400" } },
         glow: { value: { base: "#FFF3CC", _osDark: "#4A3B0A" } },
         clay: { value: { base: "#B5412B", _osDark: "#F09A86" } },

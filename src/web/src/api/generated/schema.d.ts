@@ -2338,7 +2338,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Changes a practitioner; a date as 'retired' lets her go without losing history. Needs If-Match. */
+        /** Changes a practitioner; a date as 'retired' lets them go without losing history. Needs If-Match. */
         put: {
             parameters: {
                 query?: never;
@@ -9281,7 +9281,7 @@ export interface components {
              */
             practitionerId: null | string;
             /**
-             * @description Whether a practitioner may change her own shifts and blocked time.
+             * @description Whether a practitioner may change their own shifts and blocked time.
              * @default false
              */
             editsOwnShifts: boolean;
@@ -9377,7 +9377,7 @@ export interface components {
              */
             suggested: boolean;
         };
-        /** @description What a client answered when she booked. */
+        /** @description What a client answered when they booked. */
         AnswerGiven: {
             /** @description The question as it was asked. */
             question: string;
@@ -9393,7 +9393,7 @@ export interface components {
              * @description Who would do the first line.
              */
             practitionerId: string;
-            /** @description Her name, and those of the others. */
+            /** @description Their name, and those of the others. */
             practitioner: string;
             /** @description Rooms that would be used. */
             rooms: string[];
@@ -9424,7 +9424,7 @@ export interface components {
             resourceId: string;
             /**
              * Format: uuid
-             * @description The location in whose wall time it is told; where it stands or she first works, when nothing is said.
+             * @description The location in whose wall time it is told; where it stands or they first work, when nothing is said.
              */
             locationId: null | string;
             /** @description Blocked time, or a practitioner away. */
@@ -9914,7 +9914,7 @@ export interface components {
             id: string;
             /** @description Name. */
             name: string;
-            /** @description Whether she no longer works here; her visits keep her name. */
+            /** @description Whether they no longer work here; their visits keep their name. */
             hasLeft: boolean;
         };
         /** @description A service as the desk chooses it. */
@@ -10038,7 +10038,7 @@ export interface components {
              */
             starts: number;
         };
-        /** @description What one practitioner holds of one qualification; no stretch means she does not hold it. */
+        /** @description What one practitioner holds of one qualification; no stretch means they do not hold it. */
         HeldChange: {
             /**
              * Format: uuid
@@ -10493,7 +10493,7 @@ export interface components {
             start: components["schemas"]["Instant"];
             /**
              * Format: uuid
-             * @description Who is to do it; null keeps whoever does it now where she can.
+             * @description Who is to do it; null keeps whoever does it now where they can.
              */
             practitionerId?: null | string;
         };
@@ -10828,7 +10828,7 @@ export interface components {
             address: string;
             /** @description What the button says, or null. */
             words: null | string;
-            /** @description Whether she is led there at once. */
+            /** @description Whether they are led there at once. */
             atOnce: boolean;
         };
         /** @description An answer to a question. */
@@ -10883,7 +10883,7 @@ export interface components {
              * @description The terms the client has accepted.
              */
             acceptedTerms?: null | number;
-            /** @description What she answered. */
+            /** @description What they answered. */
             answers?: null | components["schemas"]["PublicAnswer"][];
         };
         /** @description The business as strangers see it. */
@@ -10984,7 +10984,7 @@ export interface components {
              * @description A photo, or null for initials.
              */
             photoId: null | string;
-            /** @description Where she works. */
+            /** @description Where they work. */
             locationIds: string[];
         };
         /** @description A practitioner for a service. */
@@ -10998,10 +10998,10 @@ export interface components {
             name: string;
             /**
              * Format: int32
-             * @description How long it takes with her.
+             * @description How long it takes with them.
              */
             minutes: number;
-            /** @description What it costs with her. */
+            /** @description What it costs with them. */
             price: components["schemas"]["MoneyAnswer"];
         };
         /** @description What a visit costs and how long it lasts, as far as it is chosen. */
@@ -11902,7 +11902,7 @@ export interface components {
             claims: components["schemas"]["ClaimAnswer"][];
             /** @description Where practitioners are free meanwhile. */
             unattended: components["schemas"]["UnattendedAnswer"][];
-            /** @description What the client answered when she booked; told with the single visit only. */
+            /** @description What the client answered when they booked; told with the single visit only. */
             answers: components["schemas"]["AnswerGiven"][];
         };
         /** @description The client of a visit. */
@@ -11950,7 +11950,7 @@ export interface components {
              * @description The practitioner.
              */
             practitionerId: string;
-            /** @description Whether she may take it. */
+            /** @description Whether they may take it. */
             may: boolean;
             /** @description Why. */
             standing: components["schemas"]["Standing"];

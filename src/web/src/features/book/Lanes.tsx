@@ -327,7 +327,7 @@ function Overlay({ day, scale, visit }: { day: Day; scale: Scale; visit: Visit |
             textAlign="center"
             borderRadius="4px"
             bg="kingcup"
-            color="#1D2B26"
+            color="onKingcup"
             fontWeight="700"
             fontSize="14px"
             lineHeight="20px"

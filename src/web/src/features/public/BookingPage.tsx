@@ -326,7 +326,7 @@ function Blank({
       borderBottomWidth="3px"
       borderColor="kingcup"
       bg={open ? "kingcup" : "transparent"}
-      color={open ? "#1D2B26" : "inherit"}
+      color={open ? "onKingcup" : "inherit"}
       borderRadius={open ? "card" : undefined}
       px={open ? "7px" : "0"}
       lineHeight="1.35"

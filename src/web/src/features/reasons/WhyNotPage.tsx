@@ -219,7 +219,7 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
                   borderWidth="2px"
                   borderColor={other === start ? "focus" : "transparent"}
                   bg={other.offered ? "kingcup" : "woven"}
-                  color={other.offered ? "#1D2B26" : "quiet"}
+                  color={other.offered ? "onKingcup" : "quiet"}
                   fontWeight={other.offered ? "700" : "400"}
                 >
                   {other.clock}

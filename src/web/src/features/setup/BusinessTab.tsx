@@ -96,7 +96,8 @@ function BusinessForm({ business }: { business: Business }) {
               px="14px"
               py="9px"
               borderRadius="card"
-              style={{ background: draft.colourAccent ?? "", color: "#1D2B26" }}
+              color="onKingcup"
+              style={{ background: draft.colourAccent ?? "" }}
             >
               10:15
             </Box>
