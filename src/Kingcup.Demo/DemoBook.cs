@@ -1,3 +1,5 @@
+using Kingcup.Core.Clients;
+using Kingcup.Core.Calendar;
 using Bogus;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
@@ -45,11 +47,17 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
 
     private async Task<int> FillShareAsync(int worker)
     {
-        BookReader book = new();
+        using BookReader book = new(_clock);
         BookingDesk desk = new(database, book, _clock);
         Setup setup;
-        await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
+        DatedCalendar dated;
         LocalDate today = now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            setup = await book.SetupAsync(connection);
+            dated = (await CalendarReader.WindowAsync(connection, today.PlusDays(-DaysBack - 1), today.PlusDays(DaysAhead + 1))).With(setup);
+        }
+
         int booked = 0;
         for (int offset = -DaysBack + worker; offset <= DaysAhead; offset += Workers)
         {
@@ -57,7 +65,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             Random random = new(HashSeed(offset));
             Queue<ClientRow> coming = new(clients.OrderBy(_ => random.Next()));
             foreach (ListedLocation location in setup.Locations)
-                booked += await FillDayAsync(desk, setup.HouseOf(location.Location.Id)!, setup, today.PlusDays(offset), offset, random, coming);
+                booked += await FillDayAsync(desk, setup.HouseOf(location.Location.Id)!, dated, today.PlusDays(offset), offset, random, coming);
         }
 
         return booked;
@@ -65,13 +73,13 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
 
     private static int HashSeed(int offset) => unchecked((Seed * 397) ^ (offset * 7919));
 
-    private async Task<int> FillDayAsync(BookingDesk desk, House house, Setup setup, LocalDate date, int offset, Random random, Queue<ClientRow> coming)
+    private async Task<int> FillDayAsync(BookingDesk desk, House house, DatedCalendar dated, LocalDate date, int offset, Random random, Queue<ClientRow> coming)
     {
         List<TakenTime> taken = [];
         int booked = 0;
         foreach (Core.Team.Practitioner one in house.Practitioners)
         {
-            DayBook day = new(house, date, setup.Dated, taken);
+            DayBook day = new(house, date, dated, taken);
             List<Service> services = [.. house.Services.Values.Where(service => service.Roles[0].Allows(one, date)
                 && (service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id)))];
             int at = (day.OnShift(one.Id) & day.Day.Whole).NextMember(0) ?? int.MaxValue;
@@ -99,7 +107,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                 if (plan is not null)
                 {
                     taken.AddRange(plan.Claims.Select(claim => new TakenTime(claim.ResourceId, claim.Unit, claim.During, house.Location.Id, null, service.Id)));
-                    day = new DayBook(house, date, setup.Dated, taken);
+                    day = new DayBook(house, date, dated, taken);
                     booked++;
                 }
 
@@ -142,11 +150,19 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         // What lies ahead was booked before now; what began a moment ago cannot have been booked after it began.
         _clock.At = Instant.Min(bookedAt, now - Duration.FromMinutes(random.Next(5, 60 * 24 * 3)));
         bool online = random.Next(100) < 35 && finder.PlanOffered(day, start, new Audience(), _clock.At) is not null && finder.PlanOffered(day, start, Audience.Stranger, _clock.At) is not null;
-        Task<ClientRow> Client(NpgsqlConnection connection, Change change) => FindAsync(connection, client.Id);
         StoredVisit visit;
         try
         {
-            visit = await desk.BookAsync(new BookingOrder(house.Location.Id, at, wish, Client, online ? "Online" : "Desk"), online ? _page : _desk);
+            visit = await desk.BookAsync(
+                new BookingOrder
+                {
+                    LocationId = house.Location.Id,
+                    Start = at,
+                    Wanted = new WantedVisit(wish, [[]]),
+                    Client = new ClientAsked(client.Id),
+                    Source = online ? "Online" : "Desk",
+                },
+                online ? _page : _desk);
         }
         catch (Refused)
         {
@@ -196,13 +212,11 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         string family = "";
-        Guid? household = null;
         for (int i = 0; i < Clients; i++)
         {
             // Every ninth lives with the one before; a few were entered twice.
             bool sameHouse = i % 9 == 8;
             family = sameHouse ? family : faker.Name.LastName();
-            household = sameHouse ? household ?? Guid.CreateVersion7() : i % 9 == 7 ? Guid.CreateVersion7() : null;
             string given = faker.Name.FirstName();
             string mail = new([.. $"{given}.{family}".ToLowerInvariant().Where(one => char.IsAsciiLetter(one) || one == '.')]);
             ClientRow client = new()
@@ -214,10 +228,16 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                 // 020 91x xxxx is set aside for made-up people.
                 Phone = $"+3532091{i:00000}",
                 Alert = i % 13 == 5 ? alerts[i % alerts.Length] : null,
-                HouseholdId = household,
                 CreatedAt = change.At,
             };
             await ClientStore.AddAsync(connection, client, change);
+            if (sameHouse)
+            {
+                // Who lives together books for one another; the one who was there first pays too.
+                await ClientStore.LinkAsync(connection, new ClientLink(clients[^1].Id, client.Id, "household") { MayBook = true, MayPay = true }, change);
+                await ClientStore.LinkAsync(connection, new ClientLink(client.Id, clients[^1].Id, "household") { MayBook = true }, change);
+            }
+
             clients.Add(client);
         }
 

@@ -6,6 +6,7 @@ using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;
+using Npgsql;
 
 namespace Kingcup.Demo;
 
@@ -24,14 +25,16 @@ internal sealed class DemoBusiness
     internal static Guid Id(string name) =>
         new(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name)).AsSpan(0, 16));
 
-    internal async Task WriteAsync(SetupWriter writer)
+    internal async Task WriteAsync(NpgsqlConnection connection)
     {
+        SetupWriter writer = new(connection);
+        CalendarWriter calendar = new(connection);
         await writer.SaveAsync(new BusinessRow { Name = "Harrowmere Baths & Clinic", Currency = "EUR", Locale = "en-IE", Region = "IE", Phone = "+353209100100", About = "Baths, massage and a small clinic by the lake.", GuideFinished = true, IsDemo = true });
         await writer.SaveAsync(new TaxRate(Treatments, "Treatments", 1350, 0));
         await writer.SaveAsync(new TaxRate(Id("tax Goods"), "Products and gift items", 2300, 1));
         foreach (ListedLocation location in Locations()) await writer.SaveAsync(location);
         await writer.SaveTravelAsync(MillStreet, Boathouse, 20);
-        foreach (Closure closure in Closures()) await writer.SaveAsync(closure);
+        foreach (Closure closure in Closures()) await calendar.SaveAsync(closure);
         foreach (string name in Qualifications) await writer.SaveAsync(new Qualification(Id("qualification " + name), name));
         foreach ((Practitioner one, string bio) in Practitioners()) await writer.SaveAsync(new ListedPractitioner(one) { Bio = bio, Tint = one.Order, Languages = ["English"] });
         foreach ((int i, (Guid at, string name, int capacity, int turnaround, string[] features)) in Rooms().Index())
@@ -43,8 +46,8 @@ internal sealed class DemoBusiness
         foreach ((int i, (string name, int quantity, int turnaround)) in Pools.Index())
             await writer.SaveAsync(new ListedPool(new EquipmentPool { Id = Id("pool " + name), Name = name, Order = i, Quantity = quantity, TurnaroundMinutes = turnaround }, MillStreet));
         foreach (Rota rota in Rotas()) await writer.SaveAsync(rota);
-        foreach (ShiftChange change in Changes()) await writer.SaveAsync(change);
-        await WriteBlocksAsync(writer);
+        foreach (ShiftChange change in Changes()) await calendar.SaveAsync(change);
+        await WriteBlocksAsync(calendar);
         DemoServices services = new(this);
         foreach ((int i, string name) in DemoServices.Categories.Index()) await writer.SaveAsync(new Category { Id = Id("category " + name), Name = name, Order = i });
         foreach (ListedService service in services.All()) await writer.SaveAsync(service with { TaxRateId = Treatments }, Instant.MinValue);
@@ -185,7 +188,7 @@ internal sealed class DemoBusiness
         yield return new ShiftChange(Person("Ines"), thursday, [], Reason: "course");
     }
 
-    private async Task WriteBlocksAsync(SetupWriter writer)
+    private async Task WriteBlocksAsync(CalendarWriter writer)
     {
         Interval On(LocalDate date, Stretch stretch) => new BookDay(date, _zone).Of(stretch);
         LocalDate day = _today.DayOfWeek == IsoDayOfWeek.Sunday ? _today.PlusDays(1) : _today;

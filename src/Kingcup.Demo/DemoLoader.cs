@@ -40,9 +40,8 @@ public static class DemoLoader
             Stopwatch watch = Stopwatch.StartNew();
             await using (NpgsqlTransaction transaction = await connection.BeginTransactionAsync())
             {
-                SetupWriter writer = new(connection);
-                if (empty) await writer.SaveAsync(new BusinessRow { Name = "My business", IsDemo = true });
-                else await new DemoBusiness(now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date).WriteAsync(writer);
+                if (empty) await new SetupWriter(connection).SaveAsync(new BusinessRow { Name = "My business", IsDemo = true });
+                else await new DemoBusiness(now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date).WriteAsync(connection);
                 // A business with nothing in it has no account either: its first page makes the owner's.
                 if (!empty) await AddStaffAsync(connection);
                 await transaction.CommitAsync();

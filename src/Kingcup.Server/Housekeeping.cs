@@ -41,6 +41,7 @@ internal sealed partial class Housekeeping(Database database, BusinessClock cloc
         await SessionStore.ForgetAsync(connection, now - Duration.FromDays(60));
         // No client repeats a request after a week; until then the first answer is kept.
         await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
+        await BookStore.SweepAsync(connection, clock.GetCurrentInstant());
         await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
 

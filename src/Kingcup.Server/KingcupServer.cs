@@ -70,6 +70,7 @@ public static class KingcupServer
         services.AddSingleton<BookingDesk>();
         services.AddSingleton<StartQueries>();
         services.AddSingleton<SetupDesk>();
+        services.AddSingleton<CalendarDesk>();
         services.AddSingleton<ReadinessReader>();
         services.AddSingleton<ImportWork>();
     }
@@ -177,6 +178,8 @@ public static class KingcupServer
         BusinessEndpoints.Map(api);
         TeamEndpoints.Map(api);
         ShiftEndpoints.Map(api);
+        BlockEndpoints.Map(api);
+        ClosureEndpoints.Map(api);
         RoomEndpoints.Map(api);
         ServiceEndpoints.Map(api);
         BookingPageEndpoints.Map(api);

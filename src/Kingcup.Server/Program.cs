@@ -1,7 +1,8 @@
 using Kingcup.Server;
 
-// Without a word it serves; "rescue EMAIL" lets somebody in again who cannot sign in any more.
+// Without a word it serves; "rescue EMAIL" lets somebody in again who cannot sign in any more, "verify" checks the database.
 if (args is ["rescue", ..]) return await Operator.RescueAsync(args);
+if (args is ["verify"]) return await Operator.VerifyAsync();
 WebApplication app = KingcupServer.Build(args);
 await KingcupServer.PrepareAsync(app);
 await app.RunAsync();

@@ -29,13 +29,19 @@ public static class IdempotencyStore
 
     /// <summary>Takes a key. A second request with it waits here until the first has ended.</summary>
     /// <returns>False when the first has been answered meanwhile.</returns>
-    public static async Task<bool> TakeAsync(NpgsqlConnection connection, string scope, string key, byte[] fingerprint, Instant now) => await connection.ExecuteAsync(
-        "INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES (@scope, @key, @fingerprint, @now) ON CONFLICT DO NOTHING",
-        new { scope, key, fingerprint, now }) == 1;
+    public static async Task<bool> TakeAsync(NpgsqlConnection connection, KeyToTake key, Instant now) => await connection.ExecuteAsync(
+        "INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES (@Scope, @Key, @Fingerprint, @now) ON CONFLICT DO NOTHING",
+        new { key.Scope, key.Key, key.Fingerprint, now }) == 1;
 
     /// <summary>Keeps the answer.</summary>
-    public static Task KeepAsync(NpgsqlConnection connection, string scope, string key, int status, string? location, string body) => connection.ExecuteAsync(
-        "UPDATE idempotency SET status = @status, location = @location, body = @body WHERE scope = @scope AND key = @key", new { scope, key, status, location, body });
+    public static Task KeepAsync(NpgsqlConnection connection, KeyToTake key, int status, string? location, string body) => connection.ExecuteAsync(
+        KeepSql, new { key.Scope, key.Key, status, location, body });
+
+    /// <summary>Keeps the answer with what else a transaction of the book writes.</summary>
+    public static void Keep(BookTransaction transaction, KeyToTake key, int status, string? location, string body) =>
+        transaction.Write(KeepSql, new { key.Scope, key.Key, status, location, body }, oneRow: true);
+
+    private const string KeepSql = "UPDATE idempotency SET status = @status, location = @location, body = @body WHERE scope = @Scope AND key = @Key";
 
     /// <summary>Forgets keys older than <paramref name="before"/>.</summary>
     public static Task ForgetAsync(NpgsqlConnection connection, Instant before) =>

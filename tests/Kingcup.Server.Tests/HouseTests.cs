@@ -47,7 +47,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldContain(visit["id"]!.GetValue<string>());
         foreach (string at in new[] { mill, boat })
             foreach (string date in new[] { "2027-04-13", "2027-04-14" })
-                (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{at}/closures/{date}")).Status.ShouldBe(HttpStatusCode.OK);
+                (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{at}/closures/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain(visit["id"]!.GetValue<string>());
     }
 
@@ -74,13 +74,13 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         const string date = "2027-03-30";
         string[] before = (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date];
         before.ShouldNotBeEmpty();
-        (await world.Owner.PutAsync($"/api/v1/setup/locations/{mill}/stops/{date}", new { date, reason = "short of people" })).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Owner.PutAsync($"/api/v1/setup/locations/{mill}/stops/{date}", new { date, reason = "short of people" }, 0)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date].ShouldBeEmpty();
         JsonNode desk = (await world.Desk.PostAsync("/api/v1/starts", new { locationId = mill, lines = new[] { new { serviceId = physio } }, from = date, days = 1 })).Body![0]!;
         desk["starts"]!.AsArray().Count.ShouldBeGreaterThan(0);
         JsonNode why = (await world.Desk.PostAsync("/api/v1/starts/days", new { locationId = mill, lines = new[] { new { serviceId = physio } }, from = date, days = 1, asClient = true, newClient = false })).Body![0]!;
         why["strip"]!.AsArray().SelectMany(one => one!["reasons"]!.AsArray()).Select(one => one!["code"]!.GetValue<string>()).ShouldContain("stoppedOnline");
-        (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{mill}/stops/{date}")).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{mill}/stops/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date].ShouldBe(before);
     }
 
@@ -286,8 +286,8 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{wet["locationId"]}/days/2027-06-14")).Body!;
         JsonNode lane = day["lanes"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == wet["id"]!.GetValue<string>())!;
         lane["blocked"]!.AsArray().Single()!["reason"]!.GetValue<string>().ShouldBe("new floor");
-        (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}")).Status.ShouldBe(HttpStatusCode.NoContent);
-        (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}")).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", block["version"])).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", block["version"])).Status.ShouldBe(HttpStatusCode.NotFound);
     }
 
     [Fact]

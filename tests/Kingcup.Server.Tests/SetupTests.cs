@@ -37,7 +37,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject person = await owner.MakeAsync("/api/v1/setup/practitioners", Person("Una Sedge"));
         string who = person["id"]!.GetValue<string>();
         object shift = new { locationId = at, from = "10:00:00", until = "14:00:00", breaks = new[] { new { from = "12:00:00", until = "12:30:00", reason = "Lunch" } } };
-        (await owner.PutAsync($"/api/v1/setup/practitioners/{who}/rotas/2027-03-01", new { from = "2027-03-01", weeks = 2, shifts = new[] { new { week = 0, weekday = "tuesday", shift } } }))
+        (await owner.PutAsync($"/api/v1/setup/practitioners/{who}/rotas/2027-03-01", new { from = "2027-03-01", weeks = 2, shifts = new[] { new { week = 0, weekday = "tuesday", shift } } }, 0))
             .Status.ShouldBe(HttpStatusCode.OK);
         string massage = (await owner.MakeAsync("/api/v1/setup/qualifications", new { name = "Massage", warnDays = 30 }))["id"]!.GetValue<string>();
         (await owner.PutAsync("/api/v1/setup/held-qualifications", new[] { new { practitionerId = who, qualificationId = massage, held = new[] { new { from = "2027-01-01" } } } })).Status.ShouldBe(HttpStatusCode.OK);
@@ -129,7 +129,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         });
         object until13 = new { shifts = new[] { new { locationId = mill, from = "10:00:00", until = "13:00:00" } }, reason = "dentist" };
         string path = $"/api/v1/setup/practitioners/{ines}/shift-changes/2027-03-10";
-        ApiAnswer shown = await world.Owner.PutAsync(path, until13);
+        ApiAnswer shown = await world.Owner.PutAsync(path, until13, 0);
         shown.Status.ShouldBe(HttpStatusCode.Conflict);
         shown.Code.ShouldBe("hits-appointments");
         shown.Body!["visits"]!.AsArray().ShouldHaveSingleItem()!["visitId"]!.GetValue<string>().ShouldBe(visit["id"]!.GetValue<string>());
@@ -137,15 +137,18 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.OfferedAsync(deep, mill, "2027-03-10", 1))["2027-03-10"].ShouldContain("16:30");
         (await LostAsync()).ShouldBeEmpty();
 
-        (await world.Owner.PutAsync(path, until13, accept: "0000")).Status.ShouldBe(HttpStatusCode.Conflict);
-        (await world.Owner.PutAsync(path, until13, accept: shown.Body!["accept"]!.GetValue<string>())).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Owner.PutAsync(path, until13, 0, accept: "0000")).Status.ShouldBe(HttpStatusCode.Conflict);
+        (await world.Owner.PutAsync(path, until13, 0, accept: shown.Body!["accept"]!.GetValue<string>())).Status.ShouldBe(HttpStatusCode.OK);
         JsonNode waiting = (await LostAsync()).ShouldHaveSingleItem()!;
         waiting["client"]!.GetValue<string>().ShouldBe("Ivo Hit");
         waiting["reasons"]![0]!["text"]!.GetValue<string>().ShouldContain("dentist");
         (await world.Desk.GetAsync($"/api/v1/visits/{visit["id"]}")).Body!["start"]!.GetValue<string>().ShouldBe("2027-03-10T15:00:00Z");
 
         // With the rota back, it has its place again.
-        (await world.Owner.DeleteAsync(path)).Status.ShouldBe(HttpStatusCode.OK);
+        // Whoever has seen an older state changes nothing.
+        (await world.Owner.PutAsync(path, until13, 0)).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await world.Owner.DeleteAsync(path)).Status.ShouldBe(HttpStatusCode.PreconditionRequired);
+        (await world.Owner.DeleteAsync(path, 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await LostAsync()).ShouldBeEmpty();
     }
 
@@ -252,7 +255,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         string maren = await world.IdAsync("practitioners", "Maren Odell"), mill = await world.IdAsync("locations", "Mill Street"), deep = await world.IdAsync("services", "Deep tissue 60");
         object Shift(string from, string until) => new { locationId = mill, from, until };
-        async Task<string?> Rota(params object[] shifts) => (await world.Owner.PutAsync($"/api/v1/setup/practitioners/{maren}/rotas/2027-06-07", new { from = "2027-06-07", weeks = 1, shifts })).Field;
+        async Task<string?> Rota(params object[] shifts) => (await world.Owner.PutAsync($"/api/v1/setup/practitioners/{maren}/rotas/2027-06-07", new { from = "2027-06-07", weeks = 1, shifts }, 0)).Field;
         (await Rota(new { week = 0, weekday = "monday", shift = Shift("09:00:00", "13:00:00") }, new { week = 0, weekday = "monday", shift = Shift("12:00:00", "15:00:00") })).ShouldBe("shifts[1].shift.from");
         (await Rota(new { week = 0, weekday = "monday", shift = Shift("13:00:00", "09:00:00") })).ShouldBe("shifts[0].shift.until");
         (await Rota(new { week = 0, weekday = "monday", shift = Shift("09:02:00", "10:00:00") })).ShouldBe("shifts[0].shift.until");
@@ -309,23 +312,23 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await On("2027-03-24")).ShouldNotContain("15:00");
         (await On("2027-03-31")).ShouldNotContain("10:00");
         (await On("2027-04-07")).ShouldContain("10:00");
-        (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}")).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", 1)).Status.ShouldBe(HttpStatusCode.NoContent);
         (await On("2027-03-10")).ShouldContain("10:00");
     }
 
     [Fact]
-    public async Task A_practitioner_changes_her_own_shifts_only_where_she_was_allowed_to()
+    public async Task A_practitioner_changes_their_own_shifts_only_where_they_were_allowed_to()
     {
         string ines = await world.IdAsync("practitioners", "Ines Calloway"), suki = await world.IdAsync("practitioners", "Suki Amara"), mill = await world.IdAsync("locations", "Mill Street");
         using ApiClient own = await ApiClient.SignedInAsync(world.Server, "ines@harrowmere.test");
         object off = new { shifts = Array.Empty<object>(), reason = "course" };
-        (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-01", off)).Status.ShouldBe(HttpStatusCode.OK);
-        (await own.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-07-01", off)).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-01", off, 0)).Status.ShouldBe(HttpStatusCode.OK);
+        (await own.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-07-01", off, 0)).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await own.PostAsync("/api/v1/setup/blocks", new { resourceId = suki, locationId = mill, kind = "block", reason = "x", start = "2027-07-02T10:00:00", end = "2027-07-02T11:00:00" })).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await own.GetAsync($"/api/v1/setup/practitioners/{suki}/work")).Status.ShouldBe(HttpStatusCode.Forbidden);
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         await connection.ExecuteAsync("UPDATE staff SET edits_own_shifts = false WHERE email = 'ines@harrowmere.test'");
-        (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-02", off)).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-02", off, 0)).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await own.GetAsync($"/api/v1/setup/practitioners/{ines}/work")).Status.ShouldBe(HttpStatusCode.OK);
         await connection.ExecuteAsync("UPDATE staff SET edits_own_shifts = true WHERE email = 'ines@harrowmere.test'");
     }
@@ -459,7 +462,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         string suki = await world.IdAsync("practitioners", "Suki Amara");
         ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 12).Select(i =>
-            world.Owner.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-08-{i + 1:00}", new { shifts = Array.Empty<object>(), reason = $"holiday {i}" })));
+            world.Owner.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-08-{i + 1:00}", new { shifts = Array.Empty<object>(), reason = $"holiday {i}" }, 0)));
         answers.ShouldAllBe(answer => answer.Status == HttpStatusCode.OK);
         (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{suki}/work")).Body!["changes"]!.AsArray().Count(one => one!["date"]!.GetValue<string>().StartsWith("2027-08", StringComparison.Ordinal)).ShouldBe(12);
     }

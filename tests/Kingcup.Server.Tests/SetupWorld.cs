@@ -64,7 +64,8 @@ internal static class SetupCalls
             .. accept is null ? Array.Empty<(string, string)>() : [("X-Accept-Hits", accept)],
         ]);
 
-    internal static Task<ApiAnswer> DeleteAsync(this ApiClient client, string path) => client.SendAsync(HttpMethod.Delete, path, null);
+    internal static Task<ApiAnswer> DeleteAsync(this ApiClient client, string path, object? version = null) =>
+        client.SendAsync(HttpMethod.Delete, path, null, version is null ? [] : [("If-Match", version.ToString()!)]);
 
     /// <summary>Makes something and gives what the server made.</summary>
     internal static async Task<JsonObject> MakeAsync(this ApiClient client, string path, object body)

@@ -49,7 +49,7 @@ public sealed class MigrationTests
         Setup setup = await SetupReader.LoadAsync(after);
         setup.Practitioners.ShouldAllBe(one => one.Attention == 1);
         setup.Parts.BookingPage.MostOpenOnline.ShouldBe(5);
-        setup.Parts.Rotas.SelectMany(rota => rota.Shifts).ShouldAllBe(shift => shift.Shift.Services.Count == 0 && shift.Shift.Categories.Count == 0);
+        setup.Parts.Rotas.SelectMany(rota => rota.Value.Shifts).ShouldAllBe(shift => shift.Shift.Services.Count == 0 && shift.Shift.Categories.Count == 0);
         (Guid location, LocalDate date) = await after.QueryFirstAsync<(Guid, LocalDate)>("SELECT location_id, date FROM visit WHERE state <> 'Cancelled' GROUP BY location_id, date ORDER BY count(*) DESC LIMIT 1");
         IReadOnlyList<StoredVisit> day = await BookStore.DayAsync(after, location, date);
         day.Count.ShouldBeGreaterThan(20);

@@ -13,7 +13,9 @@ public sealed class ServerProcess : IAsyncDisposable
 
     public Uri Address { get; }
 
-    public static async Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings)
+    public static Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings) => StartAsync(database.ConnectionString, settings);
+
+    public static async Task<ServerProcess> StartAsync(string database, params string[] settings)
     {
         string root = Root();
         string kind = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
@@ -31,7 +33,7 @@ public sealed class ServerProcess : IAsyncDisposable
             RedirectStandardError = true,
         };
         foreach (string setting in settings) start.ArgumentList.Add(setting);
-        start.Environment["KINGCUP_DATABASE"] = database.ConnectionString;
+        start.Environment["KINGCUP_DATABASE"] = database;
         Process process = Process.Start(start)!;
         process.OutputDataReceived += (_, _) => { };
         process.ErrorDataReceived += (_, _) => { };

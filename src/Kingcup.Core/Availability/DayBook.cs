@@ -12,9 +12,9 @@ namespace Kingcup.Core.Availability;
 /// <param name="Unit">Which unit, 0 for the first.</param>
 /// <param name="During">When.</param>
 /// <param name="LocationId">Where the practitioner is meanwhile.</param>
-/// <param name="AppointmentId">The occupation that holds it, if one does: a line's is the appointment itself.</param>
+/// <param name="OccupationId">The occupation that holds it, if one does: a line's has the identity of the line.</param>
 /// <param name="ServiceId">The service it is held for, if one is.</param>
-public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? AppointmentId = null, Guid? ServiceId = null)
+public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? OccupationId = null, Guid? ServiceId = null)
 {
     /// <summary>When it runs out and counts for nobody any more; null when it does not.</summary>
     public Instant? ExpiresAt { get; init; }
@@ -89,6 +89,9 @@ public sealed class DayBook
     /// <summary>What is held, of this house's resources.</summary>
     public IReadOnlyList<TakenTime> Taken { get; }
 
+    /// <summary>Until when this is how things stand, if nothing is changed: the first of what is held may run out then. Null for always.</summary>
+    public Instant? TrueUntil => Taken.Min(claim => claim.ExpiresAt);
+
     /// <summary>What is blocked, of this house's resources.</summary>
     public IReadOnlyList<BlockedTime> Blocked { get; }
 
@@ -103,7 +106,7 @@ public sealed class DayBook
 
     /// <summary>The same day without what some occupations hold, as if they were not there.</summary>
     public DayBook Without(IReadOnlySet<Guid> occupations) =>
-        new(House, Day.Date, Dated, Taken.Where(claim => claim.AppointmentId is not { } id || !occupations.Contains(id)), _easing);
+        new(House, Day.Date, Dated, Taken.Where(claim => claim.OccupationId is not { } id || !occupations.Contains(id)), _easing);
 
     /// <summary>Time in which nothing else has a unit: not taken and not blocked, open or not.</summary>
     internal ref readonly DaySet Free(int unit) => ref _free[unit];
@@ -154,11 +157,11 @@ public sealed class DayBook
     {
         // Something that takes all units of a person is there once.
         List<TakenTime> own = [.. Taken.Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)
-            .DistinctBy(claim => claim.AppointmentId is { } id ? (id, claim.During) : (object)claim)];
+            .DistinctBy(claim => claim.OccupationId is { } id ? (id, claim.During) : (object)claim)];
         return new Load(
-            own.DistinctBy(claim => claim.AppointmentId ?? (object)claim).Count(),
+            own.DistinctBy(claim => claim.OccupationId ?? (object)claim).Count(),
             (int)own.Sum(claim => claim.During.Duration.TotalMinutes),
-            own.Where(claim => claim.ServiceId is { } service && House.Services.ContainsKey(service)).DistinctBy(claim => claim.AppointmentId ?? (object)claim)
+            own.Where(claim => claim.ServiceId is { } service && House.Services.ContainsKey(service)).DistinctBy(claim => claim.OccupationId ?? (object)claim)
                 .GroupBy(claim => House.Services[claim.ServiceId!.Value].CategoryId).ToDictionary(group => group.Key, group => group.Count()));
     }
 

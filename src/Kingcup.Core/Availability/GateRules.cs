@@ -10,7 +10,7 @@ namespace Kingcup.Core.Availability;
 /// <summary>The gates that do not depend on what is free: who asks, what for, when (rules, section 5, gates 1 to 5).</summary>
 internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now)
 {
-    private LocalDate? _today;
+    private LocalDate? _horizon;
     private DayBook _day = null!;
 
     private readonly Location _location = frame.House.Location;
@@ -74,13 +74,10 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     internal ReasonCode? RefusesService(Service service) =>
         service.IsArchived ? ReasonCode.ServiceArchived
         : service.Kind == ServiceKind.Group ? ReasonCode.ServiceForGroups
-        : !IsVisible(service) ? ReasonCode.ServiceNotOnline
+        : !WhoMayBook.IsOpenTo(service, audience.Links) ? ReasonCode.ServiceNotOnline
         : service.For == ClientKind.NewOnly && !audience.IsNew ? ReasonCode.OnlyNewClients
         : service.For == ClientKind.ReturningOnly && audience.IsNew ? ReasonCode.OnlyReturningClients
         : null;
-
-    private bool IsVisible(Service service) =>
-        service.Visibility == Visibility.Everyone || (service.Visibility == Visibility.WithLink && audience.Links.Contains(service.Id));
 
     /// <summary>The starts that lie in the window of a prerequisite after one of the client's visits.</summary>
     internal DaySet Satisfying(Prerequisite before)
@@ -129,9 +126,7 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>The rules of the first line: grid and assignment are its own.</summary>
     internal EffectiveRules OfFirst => _rules[0];
 
-    internal bool IsTooFar => _day.Day.Date > Today.PlusDays(HorizonDays);
-
-    private LocalDate Today => _today ??= now.InZone(_location.Zone).Date;
+    internal bool IsTooFar => _day.Day.Date > (_horizon ??= Horizon.Of(frame.House, frame.Services.Select(service => service.Id), audience, now));
 
     internal OnlineStop? Stopped => _day.Dated.StopOn(_location.Id, _day.Day.Date);
 

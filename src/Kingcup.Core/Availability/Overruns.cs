@@ -78,7 +78,7 @@ internal sealed class Overruns(DayBook day)
     }
 
     private Reason Met(PlannedClaim claim, TakenTime other, ReasonCode code) =>
-        ReasonOf(claim, code) with { From = other.During.Start, Until = other.During.End, AppointmentId = other.AppointmentId };
+        ReasonOf(claim, code) with { From = other.During.Start, Until = other.During.End, AppointmentId = other.OccupationId };
 
     private Reason Closed() =>
         new(Gate.OpeningHours, ReasonCode.LocationClosed, _house.Location.Id, _house.Location.Name)

@@ -1,3 +1,4 @@
+using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using NodaTime;
 
@@ -38,7 +39,7 @@ public static class Readiness
         ArgumentNullException.ThrowIfNull(service);
         if (service.IsArchived || (service.Locations.Count > 0 && !service.Locations.Contains(house.Location.Id))) return null;
         StartFinder finder = new(house, VisitWish.Of(service.Id));
-        bool online = service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Kind == ServiceKind.OneToOne;
+        bool online = WhoMayBook.IsBookedOnline(service);
         LocalDate today = now.InZone(house.Location.Zone).Date;
         int horizon = online ? house.RulesOf(service).Values.HorizonDaysFor(service.For == ClientKind.NewOnly) : int.MaxValue;
         List<DayBook> asked = [.. days.Where(day => day.Day.Date >= today && Period.DaysBetween(today, day.Day.Date) <= horizon)];

@@ -303,7 +303,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
             Duration travel = Duration.FromMinutes(_house.TravelMinutes(claim.LocationId, _house.Location.Id));
             bool meets = Overlap(claim.During, wanted);
             if (!meets && !Overlap(new Interval(claim.During.Start - travel, claim.During.End + travel), wanted)) continue;
-            yield return reason with { Code = meets ? reason.Code : ReasonCode.TravelTooShort, From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.AppointmentId };
+            yield return reason with { Code = meets ? reason.Code : ReasonCode.TravelTooShort, From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.OccupationId };
         }
     }
 

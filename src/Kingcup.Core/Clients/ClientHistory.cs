@@ -1,3 +1,4 @@
+using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using NodaTime;
 
@@ -35,6 +36,10 @@ public static class ClientHistory
         visits.DistinctBy(visit => visit.VisitId)
             .Where(visit => visit.State == VisitState.NoShow || visit.CancelledLate)
             .Select(visit => visit.State == VisitState.NoShow ? visit.Start : visit.CancelledAt ?? visit.Start);
+
+    /// <summary>What a prerequisite may be satisfied by: what was confirmed and neither cancelled nor a no-show. Completed means done, and nothing else.</summary>
+    public static IReadOnlyList<EarlierVisit> Earlier(IEnumerable<ClientVisit> visits) =>
+        [.. visits.Where(visit => Holds(visit) && visit.State != VisitState.Requested).Select(visit => new EarlierVisit(visit.ServiceId, visit.End, visit.State == VisitState.Done))];
 
     /// <summary>Whether a visit holds its time, so that the client cannot be somewhere else.</summary>
     public static bool Holds(ClientVisit visit) => visit.State is not (VisitState.Cancelled or VisitState.NoShow);

@@ -68,7 +68,7 @@ internal static class OpenApiSchemas
             if (Answers("428")) Header(operation, "If-Match", "The version the change is based on.");
             if (isSetup && Answers("409"))
             {
-                Header(operation, SetupDesk.AcceptHeader,
+                Header(operation, Hits.AcceptHeader,
                     "A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made.");
             }
 

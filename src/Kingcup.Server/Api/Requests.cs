@@ -43,18 +43,29 @@ public sealed class RequestKey
     /// <exception cref="Refused">The key was used for another request.</exception>
     internal async Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection) => Same(await IdempotencyStore.FindAsync(connection, _scope, _key));
 
+    /// <summary>The key as a transaction takes it.</summary>
+    internal KeyToTake ToTake => new(_scope, _key, _fingerprint);
+
     /// <summary>Takes the key in the caller's transaction; waits for another request that holds it.</summary>
     /// <exception cref="AnsweredBefore">Another request with it has been answered meanwhile.</exception>
     /// <exception cref="Refused">The key was used for another request.</exception>
     internal async Task TakeAsync(NpgsqlConnection connection, Instant now)
     {
-        if (await IdempotencyStore.TakeAsync(connection, _scope, _key, _fingerprint, now)) return;
-        throw new AnsweredBefore(Same(await IdempotencyStore.FindAsync(connection, _scope, _key)) ?? throw Refused.Busy());
+        if (!await IdempotencyStore.TakeAsync(connection, ToTake, now)) throw await AnsweredBeforeAsync(connection);
     }
+
+    /// <summary>What says that another request with this key has been answered.</summary>
+    /// <exception cref="Refused">The key was used for another request.</exception>
+    internal async Task<AnsweredBefore> AnsweredBeforeAsync(NpgsqlConnection connection) =>
+        new(Same(await IdempotencyStore.FindAsync(connection, _scope, _key)) ?? throw Refused.Busy());
+
+    /// <summary>Keeps the answer with what else a transaction of the book writes.</summary>
+    internal void Keep(BookTransaction transaction, Answered answer) =>
+        IdempotencyStore.Keep(transaction, ToTake, StatusCodes.Status201Created, answer.Location, JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json));
 
     /// <summary>Keeps the answer, in the transaction of what it speaks of.</summary>
     internal Task KeepAsync(NpgsqlConnection connection, Answered answer) =>
-        IdempotencyStore.KeepAsync(connection, _scope, _key, StatusCodes.Status201Created, answer.Location, JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json));
+        IdempotencyStore.KeepAsync(connection, ToTake, StatusCodes.Status201Created, answer.Location, JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json));
 
     private RememberedAnswer? Same(RememberedAnswer? first) => first is null || first.Fingerprint.AsSpan().SequenceEqual(_fingerprint)
         ? first

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Kingcup.Core.Availability;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;
@@ -9,12 +10,13 @@ namespace Kingcup.Server.Availability;
 
 /// <summary>
 /// The setup and the book days as this server remembers them. Nothing here is trusted without asking: every use first reads
-/// the revisions from the database, and only what has the present revision is used again.
+/// the revisions from the database, and only what has the present revision is used again, until something in it runs out.
 /// </summary>
-public sealed class BookReader
+public sealed class BookReader(IClock clock) : IDisposable
 {
     private const int MostDays = 4000;
     private readonly ConcurrentDictionary<(Guid Location, LocalDate Date), Remembered> _days = new();
+    private readonly SemaphoreSlim _reading = new(1, 1);
     private volatile Setup? _setup;
 
     private sealed record Remembered(Setup Setup, Revisions Revisions, DayBook Day);
@@ -22,16 +24,30 @@ public sealed class BookReader
     /// <summary>The revisions of the three days that the window of one day is made of.</summary>
     private readonly record struct Revisions(long Before, long On, long After);
 
-    /// <summary>The present setup.</summary>
-    /// <param name="connection">An open connection.</param>
-    /// <param name="locked">Whether the caller's transaction holds the lock of the setup, shared or alone.</param>
-    public async Task<Setup> SetupAsync(NpgsqlConnection connection, bool locked = false)
+    /// <summary>The present setup. Many who ask at once have it read once.</summary>
+    /// <param name="connection">An open connection outside any transaction that changes the setup.</param>
+    public async Task<Setup> SetupAsync(NpgsqlConnection connection)
     {
-        Setup? known = _setup;
-        if (known is not null && known.Revision == await SetupReader.RevisionAsync(connection)) return known;
-        // What a transaction reads that holds the lock may be its own writing, so nothing of it is remembered.
-        return locked ? await SetupReader.ReadAsync(connection) : _setup = await SetupReader.LoadAsync(connection);
+        long? present = await SetupReader.RevisionAsync(connection);
+        if (_setup is { } known && known.Revision == present) return known;
+        await _reading.WaitAsync();
+        try
+        {
+            // Whoever waited finds what the first has read, at least as new as what they have seen.
+            if (_setup is { } read && read.Revision >= present) return read;
+            return _setup = await SetupReader.LoadAsync(connection);
+        }
+        finally
+        {
+            _reading.Release();
+        }
     }
+
+    /// <summary>The setup as a transaction sees it that holds its lock. It may be its own writing, so nothing of it is remembered.</summary>
+    /// <param name="connection">An open connection in the transaction.</param>
+    /// <param name="revision">The present revision.</param>
+    public async Task<Setup> LockedSetupAsync(NpgsqlConnection connection, long? revision) =>
+        _setup is { } known && known.Revision == revision ? known : await SetupReader.ReadAsync(connection);
 
     /// <summary>Book days in a row, as this server remembers them where nothing has changed since. Never inside a transaction that writes.</summary>
     /// <param name="connection">An open connection outside any transaction.</param>
@@ -41,26 +57,29 @@ public sealed class BookReader
     /// <param name="count">How many.</param>
     public async Task<IReadOnlyList<DayBook>> DaysAsync(NpgsqlConnection connection, Setup setup, House house, LocalDate from, int count)
     {
+        Instant now = clock.GetCurrentInstant();
         // Read before the claims: what is kept may then be newer than the revisions it is kept by, never older.
         IReadOnlyDictionary<LocalDate, long> known = await BookStore.RevisionsAsync(connection, from.PlusDays(-1), from.PlusDays(count));
         Revisions RevisionsOf(LocalDate date) => new(known.GetValueOrDefault(date.PlusDays(-1)), known.GetValueOrDefault(date), known.GetValueOrDefault(date.PlusDays(1)));
+        bool IsPresent(Remembered kept, LocalDate date) =>
+            ReferenceEquals(kept.Setup, setup) && kept.Revisions == RevisionsOf(date) && (kept.Day.TrueUntil is not { } until || now < until);
 
         DayBook?[] days = new DayBook?[count];
         List<LocalDate> stale = [];
         for (int i = 0; i < count; i++)
         {
             LocalDate date = from.PlusDays(i);
-            if (_days.TryGetValue((house.Location.Id, date), out Remembered? remembered) && ReferenceEquals(remembered.Setup, setup) && remembered.Revisions == RevisionsOf(date))
-                days[i] = remembered.Day;
+            if (_days.TryGetValue((house.Location.Id, date), out Remembered? kept) && IsPresent(kept, date)) days[i] = kept.Day;
             else stale.Add(date);
         }
 
         if (stale.Count == 0) return days!;
-        IReadOnlyList<TakenTime> taken = await BookStore.TakenAsync(connection, WindowOf(house, stale[0], stale[^1]));
+        BookWindow window = await BookStore.WindowAsync(connection, Asked(house, stale[0], stale[^1]), now);
+        DatedCalendar dated = window.Calendar.With(setup);
         if (_days.Count > MostDays) _days.Clear();
         foreach (LocalDate date in stale)
         {
-            DayBook day = LayOut(setup, house, date, taken);
+            DayBook day = LayOut(house, date, dated, window.Taken);
             days[Period.DaysBetween(from, date)] = day;
             _days[(house.Location.Id, date)] = new Remembered(setup, RevisionsOf(date), day);
         }
@@ -68,33 +87,37 @@ public sealed class BookReader
         return days!;
     }
 
-    /// <summary>Book days in a row as the caller's transaction sees them. Nothing of it is remembered: it may never be committed.</summary>
-    public static async Task<IReadOnlyList<DayBook>> FreshDaysAsync(NpgsqlConnection connection, Setup setup, House house, LocalDate from, int count)
-    {
-        IReadOnlyList<TakenTime> taken = await BookStore.TakenAsync(connection, WindowOf(house, from, from.PlusDays(count - 1)));
-        return [.. Enumerable.Range(0, count).Select(i => LayOut(setup, house, from.PlusDays(i), taken))];
-    }
-
     /// <summary>The load of the week around a date, where the practitioner is assigned by it; null where it does not matter.</summary>
     public async Task<WeekLoad?> WeekAsync(NpgsqlConnection connection, Setup setup, House house, StartFinder finder, LocalDate date) =>
         finder.AsksForLoad ? WeekLoad.Of(await DaysAsync(connection, setup, house, MondayOf(date), 7)) : null;
 
-    /// <summary>The same inside a transaction that writes.</summary>
-    public static async Task<WeekLoad?> FreshWeekAsync(NpgsqlConnection connection, Setup setup, House house, StartFinder finder, LocalDate date) =>
-        finder.AsksForLoad ? WeekLoad.Of(await FreshDaysAsync(connection, setup, house, MondayOf(date), 7)) : null;
+    /// <summary>The Monday of a date's week.</summary>
+    internal static LocalDate MondayOf(LocalDate date) => date.PlusDays(1 - (int)date.DayOfWeek);
 
-    private static LocalDate MondayOf(LocalDate date) => date.PlusDays(1 - (int)date.DayOfWeek);
+    /// <summary>What has to be read of the book to lay out the days from <paramref name="first"/> to <paramref name="last"/>: a day reaches over those beside it.</summary>
+    internal static DaysAsked Asked(House house, LocalDate first, LocalDate last)
+    {
+        DateTimeZone zone = house.Location.Zone;
+        (LocalDate from, LocalDate until) = (first.PlusDays(-1), last.PlusDays(1));
+        return new DaysAsked(from, until, new Interval(new BookDay(from, zone).Start, new BookDay(until, zone).End));
+    }
 
-    private static Interval WindowOf(House house, LocalDate first, LocalDate last) =>
-        new(new BookDay(first.PlusDays(-1), house.Location.Zone).Start, new BookDay(last.PlusDays(1), house.Location.Zone).End);
+    /// <summary>Days in a row laid out from a window that reaches over those beside them.</summary>
+    internal static IReadOnlyList<DayBook> LayOut(Setup setup, House house, LocalDate from, int count, BookWindow window)
+    {
+        DatedCalendar dated = window.Calendar.With(setup);
+        return [.. Enumerable.Range(0, count).Select(i => LayOut(house, from.PlusDays(i), dated, window.Taken))];
+    }
 
     /// <summary>The same day as if a visit were not in it, for moving that visit.</summary>
     public static DayBook Without(DayBook day, StoredVisit visit) => day.Without(visit.Lines.Select(line => line.Id).ToHashSet());
 
-    private static DayBook LayOut(Setup setup, House house, LocalDate date, IReadOnlyList<TakenTime> taken)
+    /// <inheritdoc/>
+    public void Dispose() => _reading.Dispose();
+
+    private static DayBook LayOut(House house, LocalDate date, DatedCalendar dated, IReadOnlyList<TakenTime> taken)
     {
-        Interval window = WindowOf(house, date, date);
-        bool Meets(Interval other) => other.Start < window.End && window.Start < other.End;
-        return new DayBook(house, date, setup.Dated, taken.Where(claim => Meets(claim.During)));
+        Interval window = Asked(house, date, date).During;
+        return new DayBook(house, date, dated, taken.Where(claim => claim.During.Start < window.End && window.Start < claim.During.End));
     }
 }

@@ -1,6 +1,8 @@
 using Kingcup.Core.Availability;
+using Kingcup.Core.Calendar;
 using Kingcup.Storage;
 using NodaTime;
+using Npgsql;
 
 namespace Kingcup.Server.Availability;
 
@@ -24,11 +26,16 @@ public sealed record NeedsPlaceAnswer(
     Guid VisitId, string Reference, Guid LocationId, LocalDate Date, Instant Start, string Zone, string Client, string Service,
     Kingcup.Core.Booking.VisitState State, IReadOnlyList<ReasonText> Reasons);
 
-/// <summary>Finds the visits that have lost their place. Nothing is kept about it: it follows from the setup and the book.</summary>
+/// <summary>Finds the visits that have lost their place. Nothing is kept about it: it follows from the setup, what holds on dates, and the book.</summary>
 internal static class NeedsPlace
 {
+    /// <summary>What holds on the dates of visits.</summary>
+    internal static async Task<CalendarWindow> DatesAsync(NpgsqlConnection connection, IReadOnlyList<StoredVisit> ahead) => ahead.Count == 0
+        ? CalendarWindow.Empty
+        : await CalendarReader.WindowAsync(connection, ahead.Min(visit => visit.Visit.Date).PlusDays(-1), ahead.Max(visit => visit.Visit.Date).PlusDays(2));
+
     /// <summary>Those of <paramref name="ahead"/> that no longer have their place in a setup.</summary>
-    internal static IReadOnlyList<LostVisit> Of(Setup setup, IEnumerable<StoredVisit> ahead)
+    internal static IReadOnlyList<LostVisit> Of(Setup setup, DatedCalendar dated, IEnumerable<StoredVisit> ahead)
     {
         Dictionary<(Guid, LocalDate), DayBook> days = [];
         List<LostVisit> lost = [];
@@ -37,10 +44,10 @@ internal static class NeedsPlace
             if (setup.HouseOf(visit.Visit.LocationId) is not { } house) continue;
             LocalDate date = visit.Visit.StartsAt.InZone(house.Location.Zone).Date;
             if (!days.TryGetValue((house.Location.Id, date), out DayBook? day))
-                days[(house.Location.Id, date)] = day = new DayBook(house, date, setup.Dated, []);
+                days[(house.Location.Id, date)] = day = new DayBook(house, date, dated, []);
             Dictionary<Guid, Guid> serviceOf = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
             IReadOnlyList<Reason> reasons = PlaceCheck.Of(day, visit.Claims.Select(claim => new StandingClaim(
-                claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, serviceOf[claim.AppointmentId])
+                claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, serviceOf[claim.OccupationId])
             {
                 OutsideShift = claim.OutsideShift,
                 OverBlocks = claim.OverBlocks,

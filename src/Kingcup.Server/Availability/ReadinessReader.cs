@@ -1,30 +1,36 @@
 using System.Globalization;
 using Kingcup.Core.Availability;
+using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Services;
 using Kingcup.Storage;
 using NodaTime;
+using Npgsql;
 
 namespace Kingcup.Server.Availability;
 
-/// <summary>Says what stops the business from being booked; remembered until the setup or the date changes.</summary>
+/// <summary>Says what stops the business from being booked; remembered until the setup, the date or a day ahead changes.</summary>
 internal sealed class ReadinessReader(IClock clock)
 {
     private const int Days = 75;
     private volatile Remembered? _last;
 
-    private sealed record Remembered(Setup Setup, LocalDate Date, ReadinessReport Report);
+    // Revisions only grow, so their sum says whether any of the days has changed.
+    private sealed record Remembered(Setup Setup, LocalDate Date, long Revisions, ReadinessReport Report);
 
-    internal ReadinessReport Of(Setup setup)
+    internal async Task<ReadinessReport> OfAsync(NpgsqlConnection connection, Setup setup)
     {
         Instant now = clock.GetCurrentInstant();
-        LocalDate date = now.InUtc().Date;
-        if (_last is { } last && ReferenceEquals(last.Setup, setup) && last.Date == date) return last.Report;
-        ReadinessReport report = Make(setup, now);
-        _last = new Remembered(setup, date, report);
+        LocalDate date = now.InUtc().Date, last = date.PlusDays(Days + 1);
+        long revisions = (await BookStore.RevisionsAsync(connection, date.PlusDays(-2), last)).Values.Sum();
+        if (_last is { } kept && ReferenceEquals(kept.Setup, setup) && kept.Date == date && kept.Revisions == revisions) return kept.Report;
+        DatedCalendar dated = (await CalendarReader.WindowAsync(connection, date.PlusDays(-2), last)).With(setup);
+        ReadinessReport report = Make(setup, dated, now);
+        _last = new Remembered(setup, date, revisions, report);
         return report;
     }
 
-    private static ReadinessReport Make(Setup setup, Instant now)
+    private static ReadinessReport Make(Setup setup, DatedCalendar dated, Instant now)
     {
         List<ReadinessAnswer> issues = [.. Missing(setup)];
         HashSet<Guid> bookable = [];
@@ -34,12 +40,12 @@ internal sealed class ReadinessReader(IClock clock)
             {
                 House house = setup.HouseOf(listed.Location.Id)!;
                 LocalDate today = now.InZone(listed.Location.Zone).Date;
-                List<DayBook> days = [.. Enumerable.Range(0, Days).Select(offset => Empty(setup, house, today.PlusDays(offset)))];
+                List<DayBook> days = [.. Enumerable.Range(0, Days).Select(offset => new DayBook(house, today.PlusDays(offset), dated, []))];
                 foreach (ListedService service in setup.Services)
                 {
                     if (service.Service.Locations.Count > 0 && !service.Service.Locations.Contains(listed.Location.Id)) continue;
                     ReadinessIssue? issue = Readiness.Of(house, service.Service, days, now);
-                    if (issue is not { From: null } && service.Service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Service.Kind == ServiceKind.OneToOne) bookable.Add(service.Service.Id);
+                    if (issue is not { From: null } && WhoMayBook.IsBookedOnline(service.Service)) bookable.Add(service.Service.Id);
                     if (issue is not null) issues.Add(Answer(setup, house, service.Service, issue));
                 }
             }
@@ -47,8 +53,6 @@ internal sealed class ReadinessReader(IClock clock)
 
         return new ReadinessReport(bookable.Count, [.. issues.OrderByDescending(one => one.Stops).ThenBy(one => one.ServiceId is null ? 0 : 1)], bookable.Count > 0);
     }
-
-    private static DayBook Empty(Setup setup, House house, LocalDate date) => new(house, date, setup.Dated, []);
 
     /// <summary>What the engine cannot even be asked about.</summary>
     private static IEnumerable<ReadinessAnswer> Missing(Setup setup)
@@ -63,7 +67,7 @@ internal sealed class ReadinessReader(IClock clock)
         }
 
         if (setup.Practitioners.Count == 0) yield return Stop("Nobody works here yet. Add the first practitioner.", "practitioners");
-        foreach (Core.Team.Practitioner one in setup.Practitioners.Where(one => one.Retired is null && setup.Parts.Rotas.All(rota => rota.PractitionerId != one.Id)))
+        foreach (Core.Team.Practitioner one in setup.Practitioners.Where(one => one.Retired is null && setup.Parts.Rotas.All(rota => rota.Value.PractitionerId != one.Id)))
             yield return Stop($"{one.Name} has no rota yet, so nothing can be booked with {one.Name.Split(' ')[0]}.", "rota", one.Id);
         if (!setup.Services.Any()) yield return Stop("There is no service yet. Describe the first one.", "services");
     }

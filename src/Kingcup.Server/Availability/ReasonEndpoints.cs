@@ -110,7 +110,7 @@ internal static class ReasonEndpoints
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         VisitWish wish = WantedVisit.Of(setup, request.Lines).Wish;
-        BookingDesk.CheckWish(house, wish);
+        BookingChecks.CheckWish(house, wish);
         StartFinder finder = new(house, wish);
         // As somebody with the direct link, and with whatever has to come before.
         Audience audience = new() { IsNew = request.NewClient, Links = wish.Lines.Select(line => line.ServiceId).ToHashSet() };
@@ -145,7 +145,7 @@ internal static class ReasonEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, clock.GetCurrentInstant());
-        IReadOnlyList<LostVisit> lost = NeedsPlace.Of(setup, ahead);
+        IReadOnlyList<LostVisit> lost = NeedsPlace.Of(setup, (await NeedsPlace.DatesAsync(connection, ahead)).With(setup), ahead);
         HashSet<Guid> known = [.. lost.Select(one => one.Visit.Visit.Id)];
         return TypedResults.Ok(lost.Concat(ahead.Where(one => one.Visit.VisitState == Core.Booking.VisitState.Requested && !known.Contains(one.Visit.Id)).Select(one => new LostVisit(one, [])))
             .OrderBy(one => one.Visit.Visit.StartsAt).Select(one => NeedsPlace.Answer(setup, one)).ToArray());
@@ -154,7 +154,7 @@ internal static class ReasonEndpoints
     private static async Task<Ok<ReadinessReport>> ReadinessAsync(Database database, BookReader book, ReadinessReader readiness)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok(readiness.Of(await book.SetupAsync(connection)));
+        return TypedResults.Ok(await readiness.OfAsync(connection, await book.SetupAsync(connection)));
     }
 
     private static async Task<Ok<TryDay[]>> TryAsync(TryRequest request, Database database, BookReader book, IClock clock)
@@ -171,7 +171,7 @@ internal static class ReasonEndpoints
         Instant now = clock.GetCurrentInstant();
         LocalDate from = StartQueries.CheckDate(request.From ?? now.InZone(house.Location.Zone).Date, "from");
         StartFinder finder = new(trial, VisitWish.Of(service.Id));
-        bool online = service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Kind == ServiceKind.OneToOne && !service.IsArchived;
+        bool online = WhoMayBook.IsBookedOnline(service);
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, setup, house, from, count);
         return TypedResults.Ok(days.Select(stored =>
         {
@@ -226,6 +226,6 @@ internal static class ReasonEndpoints
     private static async Task<Ok<SetupHistoryRow[]>> HistoryAsync(Guid? subjectId, long? before, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok((await BookStore.SetupHistoryAsync(connection, subjectId, before, 50)).ToArray());
+        return TypedResults.Ok((await History.OfSetupAsync(connection, subjectId, before, 50)).ToArray());
     }
 }

@@ -6,6 +6,7 @@ using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Booking;
+using Kingcup.Server.Money;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -16,7 +17,9 @@ namespace Kingcup.Server.Availability;
 /// <param name="ServiceId">The service.</param>
 /// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
 /// <param name="AddOns">What is added to it.</param>
-public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId = null, IReadOnlyList<AddOnRequest>? AddOns = null);
+/// <param name="Person">Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.</param>
+/// <param name="OffsetMinutes">For the first line of a person: minutes after the start of the visit at which it begins.</param>
+public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId = null, IReadOnlyList<AddOnRequest>? AddOns = null, int? Person = null, int? OffsetMinutes = null);
 
 /// <summary>An add-on of a line.</summary>
 /// <param name="AddOnId">The add-on.</param>
@@ -36,7 +39,7 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
         List<IReadOnlyList<LineAddOn>> all = [];
         foreach ((int i, LineRequest line) in (lines ?? []).Index())
         {
-            List<LineAddOn> own = [];
+            List<(AddOn AddOn, int Count)> own = [];
             foreach ((int j, AddOnRequest wanted) in (line.AddOns ?? []).Index())
             {
                 string field = $"lines[{i}].addOns[{j}]";
@@ -44,15 +47,27 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
                 if (!checks.Require(addOn is not null, field + ".addOnId", "There is no such add-on.")) continue;
                 checks.Require(addOn!.Services.ContainsKey(line.ServiceId), field + ".addOnId", $"{addOn.Name} does not go with this service.");
                 checks.Require(wanted.Count >= 1 && wanted.Count <= addOn.Limit, field + ".count", $"{addOn.Name} can be added {addOn.Limit} times at the most.");
-                checks.Require(own.All(other => other.AddOnId != wanted.AddOnId), field + ".addOnId", $"{addOn.Name} is there twice. Say how many instead.");
-                own.Add(new LineAddOn { AddOnId = addOn.Id, Count = (short)Math.Clamp(wanted.Count, 1, addOn.Limit), Minutes = addOn.Minutes * wanted.Count, Price = addOn.Price * wanted.Count });
+                checks.Require(own.All(other => other.AddOn.Id != wanted.AddOnId), field + ".addOnId", $"{addOn.Name} is there twice. Say how many instead.");
+                own.Add((addOn, Math.Clamp(wanted.Count, 1, addOn.Limit)));
             }
 
-            all.Add(own);
+            all.Add([.. own.Select(added => new LineAddOn
+            {
+                AddOnId = added.AddOn.Id,
+                Count = (short)added.Count,
+                Minutes = added.AddOn.Minutes * added.Count,
+                Price = VisitPrice.PartOf(added.AddOn, added.Count).Amount,
+            })]);
         }
 
         checks.Done();
-        return new WantedVisit(new VisitWish([.. (lines ?? []).Select((line, i) => new LineWish(line.ServiceId, line.PractitionerId, all[i].Sum(one => one.Minutes)))]), all);
+        return new WantedVisit(
+            new VisitWish([.. (lines ?? []).Select((line, i) => new LineWish(line.ServiceId, line.PractitionerId, all[i].Sum(added => added.Minutes))
+            {
+                Person = line.Person ?? 0,
+                OffsetMinutes = line.OffsetMinutes ?? 0,
+            })]),
+            all);
     }
 }
 
@@ -85,6 +100,14 @@ public sealed record StartAnswer(
 /// <param name="Starts">Those that fit, by time.</param>
 public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts);
 
+/// <summary>The starts a client is offered on each of some days.</summary>
+/// <param name="Setup">The setup they follow from.</param>
+/// <param name="House">The location.</param>
+/// <param name="Days">The days.</param>
+/// <param name="Starts">What is offered on each of them.</param>
+/// <param name="To">The same for another client, from the same days.</param>
+public sealed record OfferedDays(Setup Setup, House House, IReadOnlyList<DayBook> Days, IReadOnlyList<OfferedStarts> Starts, Func<Audience, OfferedStarts[]> To);
+
 /// <summary>A question why a start does not fit.</summary>
 /// <param name="LocationId">Where.</param>
 /// <param name="Lines">What is wanted.</param>
@@ -114,29 +137,23 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request, moving);
         StartFinder finder = new(house, WithAddOnsOf(moving, wanted.Wish));
         Instant now = clock.GetCurrentInstant();
-        List<StartDay> found = [];
-        foreach (DayBook whole in days)
-        {
-            DayBook day = moving is null ? whole : BookReader.Without(whole, moving);
-            WeekLoad? week = await book.WeekAsync(connection, setup, house, finder, day.Day.Date);
-            found.Add(new StartDay(
-                day.Day.Date,
-                [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
-                    .Select(grain => Answer(day, finder.PlanFeasible(day, grain, week)!, grain, PriceOf(setup, house, wanted, moving)))]));
-        }
-
-        return found;
+        Dictionary<LocalDate, WeekLoad?> weeks = [];
+        foreach (LocalDate monday in days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct()) weeks[monday] = await book.WeekAsync(connection, setup, house, finder, monday);
+        Func<VisitPlan, MoneyAnswer> price = PriceOf(setup, wanted, moving);
+        return [.. days.Select(day => moving is null ? day : BookReader.Without(day, moving)).Select(day => new StartDay(
+            day.Day.Date,
+            [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
+                .Select(grain => Answer(day, finder.PlanFeasible(day, grain, weeks[BookReader.MondayOf(day.Day.Date)])!, grain, price))]))];
     }
 
     /// <summary>The starts a client is offered.</summary>
-    public async Task<(Setup Setup, House House, IReadOnlyList<(DayBook Day, OfferedStarts Starts)> Days)> OfferedAsync(StartsRequest request, Audience audience)
+    public async Task<OfferedDays> OfferedAsync(StartsRequest request, Audience audience)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
         StartFinder finder = new(house, wanted.Wish);
         Instant now = clock.GetCurrentInstant();
-        OfferedStarts[] offered = finder.OfferedInOrder(days, audience, now);
-        return (setup, house, [.. days.Select((day, i) => (day, offered[i]))]);
+        return new OfferedDays(setup, house, days, finder.OfferedInOrder(days, audience, now), other => finder.OfferedInOrder(days, other, now));
     }
 
     /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>
@@ -150,7 +167,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         VisitWish wish = wanted.Wish;
         StoredVisit? moving = await MovingAsync(connection, request.VisitId);
-        BookingDesk.CheckWish(house, wish, standing: moving);
+        BookingChecks.CheckWish(house, wish, standing: moving);
         LocalDate date = CheckDate(request.Start.InZone(house.Location.Zone).Date, "start");
         DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
         if (moving is not null)
@@ -172,7 +189,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         if (over is null) return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
         IReadOnlyList<Reason> told = await ToldAsync(connection, request, moving, finder, day, grain, over.Plan, now);
         over = over with { Warnings = [.. over.Warnings, .. told] };
-        AnywayAnswer? anyway = over.Warnings.Count == 0 ? null : Anyway(house, over, PriceOf(setup, house, wanted, moving)(over.Plan));
+        AnywayAnswer? anyway = over.Warnings.Count == 0 ? null : Anyway(house, over, PriceOf(setup, wanted, moving)(over.Plan));
         return new WhyNotAnswer(refusals.Count == 0, [.. ReasonWords.Of(refusals, house), .. ReasonWords.Of(told, house)], anyway);
     }
 
@@ -183,7 +200,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         Guid? clientId = request.ClientId ?? moving?.Visit.ClientId;
         if (clientId is null || await ClientStore.FindAsync(connection, clientId.Value) is not { } client) return finder.MissingBefore(day, grain, Audience.Stranger, now);
         IReadOnlyList<Core.Clients.ClientVisit> visits = await BookStore.OfClientAsync(connection, client.Id, moving?.Visit.Id);
-        return [.. BookingDesk.ClientWarnings(finder, day, grain, plan, BookingDesk.AudienceOf(client, visits, null, now), visits, now)];
+        return [.. BookingChecks.ClientWarnings(finder, day, grain, plan, BookingChecks.AudienceOf(client, visits, null, now), visits, now)];
     }
 
     private async Task<(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request, StoredVisit? moving = null)
@@ -191,7 +208,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
-        BookingDesk.CheckWish(house, wanted.Wish, standing: moving);
+        BookingChecks.CheckWish(house, wanted.Wish, standing: moving);
         int count = request.Days ?? 1;
         if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
         LocalDate from = CheckDate(request.From ?? clock.GetCurrentInstant().InZone(house.Location.Zone).Date, "from");
@@ -222,10 +239,8 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)];
 
     /// <summary>What a plan would cost, extras and all: a visit that is moved as it would be after the move.</summary>
-    private static Func<VisitPlan, MoneyAnswer> PriceOf(Setup setup, House house, WantedVisit wanted, StoredVisit? moving) => plan => new MoneyAnswer(
-        moving is not null && moving.Lines.Count == plan.Lines.Count
-            ? BookingDesk.PricesAfterMove(house, moving, plan).Sum() + moving.AddOns.Sum(addOn => addOn.Price)
-            : plan.Lines.Sum(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0])) + wanted.AddOns.Sum(own => own.Sum(addOn => addOn.Price)),
+    private static Func<VisitPlan, MoneyAnswer> PriceOf(Setup setup, WantedVisit wanted, StoredVisit? moving) => plan => new MoneyAnswer(
+        (moving is not null && moving.Lines.Count == plan.Lines.Count ? Prices.AfterMove(setup, moving, plan) : Prices.Of(setup, plan, wanted.AddOns)).Total,
         setup.Business.Currency);
 
     private static StartAnswer Answer(DayBook day, VisitPlan plan, int grain, Func<VisitPlan, MoneyAnswer> price)

@@ -1,3 +1,4 @@
+using Kingcup.Core.Money;
 using Kingcup.Core.Booking;
 using Kingcup.Server.SignIn;
 using NodaTime;
@@ -55,7 +56,25 @@ public sealed record VisitClientAnswer(Guid Id, string GivenName, string FamilyN
 /// <param name="AddOns">What is added to it.</param>
 public sealed record LineAnswer(
     Guid Id, Guid ServiceId, string Service, Guid CategoryId, Instant Start, Instant End, MoneyAnswer Price,
-    IReadOnlyList<NamedAnswer> Practitioners, IReadOnlyList<string> Rooms, IReadOnlyList<string> Equipment, IReadOnlyList<LineAddOnAnswer> AddOns);
+    IReadOnlyList<NamedAnswer> Practitioners, IReadOnlyList<string> Rooms, IReadOnlyList<string> Equipment, IReadOnlyList<LineAddOnAnswer> AddOns)
+{
+    /// <summary>Who of those who come it is for: 0 for the client, or the place among <see cref="VisitAnswer.People"/> from 1 on.</summary>
+    public int Person { get; init; }
+
+    /// <summary>What the price is made of, in order; the parts add up to what the line and its add-ons cost.</summary>
+    public IReadOnlyList<PricePartAnswer> PriceParts { get; init; } = [];
+}
+
+/// <summary>A part of the price of a line.</summary>
+/// <param name="Kind">What it comes from.</param>
+/// <param name="Amount">The amount; what takes off is negative.</param>
+/// <param name="AddOnId">The add-on, where it is one's.</param>
+public sealed record PricePartAnswer(PricePartKind Kind, MoneyAnswer Amount, Guid? AddOnId);
+
+/// <summary>Somebody who comes besides the client.</summary>
+/// <param name="ClientId">A known client, or null.</param>
+/// <param name="Name">Their name.</param>
+public sealed record PersonAnswer(Guid? ClientId, string Name);
 
 /// <summary>An add-on of a line.</summary>
 /// <param name="AddOnId">The add-on.</param>
@@ -123,6 +142,12 @@ public sealed record VisitAnswer(
     VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason, CancelledBy? CancelledBy, bool CancelledLate, Instant CancelUntil,
     IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended, IReadOnlyList<AnswerGiven> Answers)
 {
+    /// <summary>Who comes besides the client.</summary>
+    public IReadOnlyList<PersonAnswer> People { get; init; } = [];
+
+    /// <summary>The client who pays.</summary>
+    public Guid PayerId { get; init; }
+
     /// <summary>The visit as somebody may read it: of clients who come to colleagues no number and no address, unless they have the right.</summary>
     internal VisitAnswer For(System.Security.Claims.ClaimsPrincipal who) =>
         Rights.SeesContacts(who) || Claims.Any(claim => claim.ResourceId == Rights.PractitionerOf(who)) ? this : this with { Client = Client with { Phone = null, Email = null } };

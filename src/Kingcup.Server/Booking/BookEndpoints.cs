@@ -19,7 +19,35 @@ namespace Kingcup.Server.Booking;
 /// <param name="ClientId">A known client; or <paramref name="NewClient"/>.</param>
 /// <param name="NewClient">A client entered with the booking.</param>
 /// <param name="Note">A note for the desk.</param>
-public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, Guid? ClientId = null, NewClientRequest? NewClient = null, string? Note = null);
+public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, Guid? ClientId = null, NewClientRequest? NewClient = null, string? Note = null)
+{
+    /// <summary>Who comes besides the client: person 1 of the lines, 2 and so on.</summary>
+    public IReadOnlyList<PersonRequest>? People { get; init; }
+
+    /// <summary>Who pays, a known client; the client when missing.</summary>
+    public Guid? PayerId { get; init; }
+
+    /// <summary>Checks who comes besides the client, and that every line is for somebody who does.</summary>
+    internal IReadOnlyList<VisitPersonRow> CheckPeople(Checks checks)
+    {
+        IReadOnlyList<PersonRequest> people = People ?? [];
+        checks.Require(people.Count <= 5, "people", "Up to six people come together.");
+        foreach ((int i, PersonRequest person) in people.Index())
+        {
+            if (checks.Require((person.ClientId is null) != string.IsNullOrWhiteSpace(person.Name), $"people[{i}].name", "Choose a client, or enter a name.") && person.ClientId is null)
+                checks.Require(person.Name!.Trim().Length <= 160 && !person.Name.Any(char.IsControl), $"people[{i}].name", "160 characters at the most, on one line.");
+        }
+
+        foreach ((int i, LineRequest line) in (Lines ?? []).Index())
+            checks.Require((line.Person ?? 0) <= people.Count, $"lines[{i}].person", "Say under 'people' who that is.");
+        return [.. people.Select((person, i) => new VisitPersonRow { Person = (short)(i + 1), ClientId = person.ClientId, Name = person.Name?.Trim() ?? "" })];
+    }
+}
+
+/// <summary>Somebody who comes besides the client: a known client, or only a name.</summary>
+/// <param name="ClientId">The client, or null.</param>
+/// <param name="Name">The name, or null.</param>
+public sealed record PersonRequest(Guid? ClientId = null, string? Name = null);
 
 /// <summary>Where a visit is to be moved.</summary>
 /// <param name="Start">The new start.</param>
@@ -154,19 +182,22 @@ internal static class BookEndpoints
         checks.Require((request.Note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
         checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");
         ClientRow? entered = request.NewClient?.Check("newClient.", setup.Business.Region, clock.GetCurrentInstant(), reachable: false, checks);
+        IReadOnlyList<VisitPersonRow> people = request.CheckPeople(checks);
         checks.Done();
-        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
-
-        async Task<ClientRow> Client(NpgsqlConnection connection, Change change)
-        {
-            if (entered is null) return await ClientStore.FindAsync(connection, request.ClientId!.Value) ?? throw Refused.Invalid("clientId", "There is no such client.");
-            await ClientStore.AddAsync(connection, entered, change);
-            return entered;
-        }
-
         StoredVisit visit = await desk.BookAsync(
-            new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Desk", request.Note?.Trim() ?? "", wanted.AddOns),
-            http.Actor(), http.Key(), Knowing.Of(http), Answer);
+            new BookingOrder
+            {
+                LocationId = request.LocationId,
+                Start = request.Start,
+                Wanted = WantedVisit.Of(setup, request.Lines),
+                Client = new ClientAsked(request.ClientId ?? entered!.Id),
+                NewClient = entered,
+                PayerId = request.PayerId,
+                People = people,
+                Source = "Desk",
+                Note = request.Note?.Trim() ?? "",
+            },
+            http.Actor(), http.Key(), Knowing.Of(http), Answer, setup);
         return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit, clock.GetCurrentInstant()));
 
         Answered Answer(Setup present, StoredVisit booked) => new($"/api/v1/visits/{booked.Visit.Id}", DayPicture.Of(present, booked, clock.GetCurrentInstant()));
@@ -182,7 +213,7 @@ internal static class BookEndpoints
     private static async Task<Ok<HistoryAnswer[]>> HistoryAsync(Guid id, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        IReadOnlyList<HistoryRow> rows = await BookStore.HistoryAsync(connection, id);
+        IReadOnlyList<HistoryRow> rows = await History.OfAsync(connection, id);
         if (rows.Count == 0) throw Refused.NotFound("visit");
         return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
     }

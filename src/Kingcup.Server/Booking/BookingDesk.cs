@@ -1,61 +1,15 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Clients;
-using Kingcup.Core.Money;
 using Kingcup.Core.Services;
-using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Money;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
 
 namespace Kingcup.Server.Booking;
-
-/// <summary>Who does something at the desk.</summary>
-/// <param name="Name">A name people recognise in the history.</param>
-/// <param name="Scope">Whose idempotency keys these are.</param>
-public sealed record Actor(string Name, string Scope);
-
-/// <summary>A visit to be booked.</summary>
-/// <param name="LocationId">Where.</param>
-/// <param name="Start">When it begins.</param>
-/// <param name="Wish">What is wanted.</param>
-/// <param name="Client">Who comes: found or made in the same transaction.</param>
-/// <param name="Source">"Desk" or "Online".</param>
-/// <param name="Note">A note for the desk.</param>
-/// <param name="AddOns">For each line what is added to it; its minutes are in the wish already.</param>
-/// <param name="Links">Services whose direct link the client came with.</param>
-public sealed record BookingOrder(
-    Guid LocationId,
-    Instant Start,
-    VisitWish Wish,
-    Func<NpgsqlConnection, Change, Task<ClientRow>> Client,
-    string Source,
-    string Note = "",
-    IReadOnlyList<IReadOnlyList<LineAddOn>>? AddOns = null,
-    IReadOnlySet<Guid>? Links = null)
-{
-    /// <summary>The terms the client has accepted, or null.</summary>
-    public long? TermsId { get; init; }
-
-    /// <summary>What the client answered, or null.</summary>
-    public IReadOnlyList<VisitAnswerRow>? Answers { get; init; }
-
-    /// <summary>Where an online booking came from; null at the desk.</summary>
-    public BookingOrigin? Origin { get; init; }
-}
-
-/// <summary>Where an online booking came from.</summary>
-/// <param name="Email">E-mail address of whoever books.</param>
-/// <param name="Phone">Their number.</param>
-/// <param name="Range">Hash of their address range.</param>
-/// <param name="Device">Hash of their device.</param>
-public sealed record BookingOrigin(string Email, string Phone, byte[] Range, byte[] Device)
-{
-    /// <summary>What is locked so that two bookings at once of the same person, device or range count one after another.</summary>
-    internal IEnumerable<string> Locks => [$"email {Email}", $"phone {Phone}", $"device {Convert.ToHexString(Device)}", $"range {Convert.ToHexString(Range)}"];
-}
 
 /// <summary>
 /// The operations that change the book: each is one transaction. The core decides on the day as it stands under the day's lock,
@@ -75,57 +29,71 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <param name="key">The idempotency key, or null.</param>
     /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
     /// <param name="answer">The answer, to be kept with the key.</param>
+    /// <param name="seen">The setup the order was checked by, as it was read a moment ago; null to have it read.</param>
     /// <exception cref="Refused">It cannot be booked as asked; nothing was changed.</exception>
-    public Task<StoredVisit> BookAsync(BookingOrder order, Actor actor, RequestKey? key = null, Knowing? knowing = null, Func<Setup, StoredVisit, Answered>? answer = null) =>
-        OnceMore.RunAsync(() => BookOnceAsync(order, actor, key, knowing, answer), also: exception => exception.ConstraintName == BookStore.ReferenceTaken);
+    public Task<StoredVisit> BookAsync(
+        BookingOrder order, Actor actor, RequestKey? key = null, Knowing? knowing = null, Func<Setup, StoredVisit, Answered>? answer = null, Setup? seen = null) =>
+        OnceMore.RunAsync(() => BookOnceAsync(order, actor, key, knowing, answer, seen), also: exception => exception.ConstraintName == BookStore.ReferenceTaken);
 
-    private async Task<StoredVisit> BookOnceAsync(BookingOrder order, Actor actor, RequestKey? key, Knowing? knowing, Func<Setup, StoredVisit, Answered>? answer)
+    private async Task<StoredVisit> BookOnceAsync(
+        BookingOrder order, Actor actor, RequestKey? key, Knowing? knowing, Func<Setup, StoredVisit, Answered>? answer, Setup? seen)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        Setup setup = await book.SetupAsync(connection);
+        // Whether it is still the present one is asked again under the lock.
+        Setup setup = seen ?? await book.SetupAsync(connection);
         House house = setup.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
-        CheckWish(house, order.Wish);
+        BookingChecks.CheckWish(house, order.Wanted.Wish);
         Change change = new(actor.Name, clock.GetCurrentInstant());
-        LocalDate date = CheckStart(house, order.Start, change.At);
+        LocalDate date = BookingChecks.CheckStart(house, order.Start, change.At);
 
-        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        if (key is not null) await key.TakeAsync(connection, change.At);
-        await BookStore.LockDaysAsync(connection, [date]);
-        if (order.Origin is { } origin) await ClientStore.LockAsync(connection, origin.Locks);
-        // Now that nobody can change the setup: by its present state.
-        setup = await book.SetupAsync(connection, locked: true);
-        house = setup.HouseOf(order.LocationId)!;
-        CheckWish(house, order.Wish);
-        ClientRow client = await order.Client(connection, change);
-        IReadOnlyList<ClientVisit> visits = await BookStore.OfClientAsync(connection, client.Id, null);
-        Audience audience = AudienceOf(client, visits, order.Links, change.At);
-        DayBook day = (await BookReader.FreshDaysAsync(connection, setup, house, date, 1))[0];
-        StartFinder finder = new(house, order.Wish);
-        int start = StartOn(day, order.Start);
-        bool isOnline = order.Source == "Online";
-        WeekLoad? week = await BookReader.FreshWeekAsync(connection, setup, house, finder, date);
-        VisitPlan? fits = isOnline ? finder.PlanOffered(day, start, audience, change.At, week) : finder.PlanFeasible(day, start, week);
+        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
+        LockedBook locked = await transaction.LockAsync(
+            new BookLocks { Key = key?.ToTake, Days = [date], People = order.Origin is { } origin ? origin.KnownBy() : [] },
+            new BookQuestion { Days = DaysOf(house, order.Wanted.Wish, date), Client = order.Client, Origin = order.Origin });
+        if (locked.IsAnswered) throw await key!.AnsweredBeforeAsync(connection);
+        StandingBook standing = await StandingAsync(connection, setup, locked, order.LocationId, order.Wanted.Wish, date, change.At);
+        (setup, house) = (standing.Setup, standing.House);
+        BookingChecks.CheckWish(house, order.Wanted.Wish);
+
+        ClientRow client = locked.Client ?? order.NewClient ?? throw Refused.Invalid("clientId", "There is no such client.");
+        IReadOnlyList<ClientVisit> visits = locked.ClientVisits;
+        Audience audience = BookingChecks.AudienceOf(client, visits, order.Links, change.At);
+        DayBook day = standing.Day;
+        StartFinder finder = new(house, order.Wanted.Wish);
+        int start = day.Day.GrainOfStart(order.Start)!.Value;
+        WeekLoad? week = standing.WeekOf(finder);
+        VisitPlan? fits = order.IsOnline ? finder.PlanOffered(day, start, audience, change.At, week) : finder.PlanFeasible(day, start, week);
         KnowingPlan? over = fits is null ? await OverAsync(connection, knowing, finder, day, start, week) : new KnowingPlan(fits, Waivers.None, []);
-        if (over is null) throw await DoesNotFitAsync(connection, setup, house, order.Wish, day, start, isOnline ? audience : null, change.At);
-        if (isOnline) await CheckClientAsync(connection, setup, order, over.Plan, visits, change.At);
+        if (over is null) throw await DoesNotFitAsync(connection, standing, finder, start, order.IsOnline ? audience : null, change.At);
+        if (order.IsOnline) CheckClient(setup, over.Plan, visits, locked.OpenOnline);
         else over = Told(over, finder, day, start, audience, visits, change.At, knowing);
 
-        VisitPlan plan = over.Plan;
-        NewVisit visit = new(
-            Guid.CreateVersion7(), References(), order.LocationId, client.Id, date, plan,
-            Prices(house, plan), [.. order.Wish.Lines.Select(line => line.PractitionerId is not null)], order.Source, order.Note,
-            isOnline && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
-            order.AddOns ?? [.. order.Wish.Lines.Select(_ => (IReadOnlyList<LineAddOn>)[])])
+        if (locked.Client is null) ClientStore.Add(transaction, client);
+        StoredVisit stored = BookStore.Add(transaction, new NewVisit
         {
+            Id = Guid.CreateVersion7(),
+            Reference = References(),
+            LocationId = order.LocationId,
+            Client = client,
+            PayerId = order.PayerId,
+            People = order.People,
+            Date = date,
+            Plan = over.Plan,
+            Price = Prices.Of(setup, over.Plan, order.Wanted.AddOns),
+            Asked = [.. order.Wanted.Wish.Lines.Select(line => line.PractitionerId is not null)],
+            AddOns = order.Wanted.AddOns,
+            Source = order.Source,
+            Note = order.Note,
+            State = order.IsOnline && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
+            IsFirst = visits.Count == 0 && audience.IsNew,
             Over = WordsOf(over, house),
             TermsId = order.TermsId,
-            Answers = order.Answers ?? [],
+            Answers = order.Answers,
             RangeHash = order.Origin?.Range,
             DeviceHash = order.Origin?.Device,
-        };
-        StoredVisit stored = await GuardedAsync(() => BookStore.AddAsync(connection, visit, visits.Count == 0 && audience.IsNew, change));
-        if (key is not null && answer is not null) await key.KeepAsync(connection, answer(setup, stored));
-        await transaction.CommitAsync();
+        });
+        if (key is not null && answer is not null) key.Keep(transaction, answer(setup, stored));
+        await CommitAsync(transaction);
         return stored;
     }
 
@@ -133,31 +101,20 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// What binds a client who books online besides the gates (rules, section 7): they are never at two places at once, and have so many
     /// bookings open at the most. Whoever only typed somebody's name learns nothing of them from the answer.
     /// </summary>
-    private static async Task CheckClientAsync(NpgsqlConnection connection, Setup setup, BookingOrder order, VisitPlan plan, IReadOnlyList<ClientVisit> visits, Instant now)
+    private static void CheckClient(Setup setup, VisitPlan plan, IReadOnlyList<ClientVisit> visits, (int OfPerson, int OfDevice, int OfRange) open)
     {
         if (ClientHistory.At(visits, plan.Start, plan.End).Any()) throw Refused.NotOnline();
-        if (order.Origin is not { } origin) return;
-        (int ofPerson, int ofDevice, int ofRange) = await BookStore.OpenOnlineAsync(connection, origin.Email, origin.Phone, origin.Device, origin.Range, now);
-        if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(ofPerson, ofDevice, ofRange)) throw Refused.NotOnline();
+        if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(open.OfPerson, open.OfDevice, open.OfRange)) throw Refused.NotOnline();
     }
 
     /// <summary>Adds what staff are told about the client and may go on after: a visit that has to come first, their own other visit then.</summary>
     private static KnowingPlan Told(
         KnowingPlan over, StartFinder finder, DayBook day, int start, Audience audience, IReadOnlyList<ClientVisit> visits, Instant now, Knowing? knowing)
     {
-        KnowingPlan told = over with { Warnings = [.. over.Warnings, .. ClientWarnings(finder, day, start, over.Plan, audience, visits, now)] };
+        KnowingPlan told = over with { Warnings = [.. over.Warnings, .. BookingChecks.ClientWarnings(finder, day, start, over.Plan, audience, visits, now)] };
         knowing?.Require(told, day.House);
         return told;
     }
-
-    /// <summary>What staff are told about a client before they book a plan.</summary>
-    internal static IEnumerable<Reason> ClientWarnings(
-        StartFinder finder, DayBook day, int start, VisitPlan plan, Audience audience, IReadOnlyList<ClientVisit> visits, Instant now) =>
-    [
-        .. finder.MissingBefore(day, start, audience, now),
-        .. ClientHistory.At(visits, plan.Start, plan.End).Select(other =>
-            new Reason(Gate.Client, ReasonCode.OwnVisit, other.ServiceId, day.House.Services.GetValueOrDefault(other.ServiceId)?.Name) { OwnerKind = OwnerKind.Client, From = other.Start, Until = other.End }),
-    ];
 
     /// <summary>Moves a visit to another start, and if a practitioner is named to that one.</summary>
     /// <param name="id">The visit.</param>
@@ -174,37 +131,34 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        StoredVisit visit = await PresentAsync(connection, id, version);
+        StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
         if (!VisitStates.CanMove(visit.Visit.VisitState))
             throw new Refused(StatusCodes.Status409Conflict, "state", "Only a visit that has not begun can be moved.");
         House house = setup.HouseOf(visit.Visit.LocationId)!;
         Change change = new(actor.Name, clock.GetCurrentInstant());
-        LocalDate date = CheckStart(house, start, change.At);
-        VisitWish wish = WishOf(visit, practitionerId);
-        CheckWish(house, wish, standing: visit);
+        LocalDate date = BookingChecks.CheckStart(house, start, change.At);
+        VisitWish wish = BookingChecks.WishOf(visit, practitionerId);
+        BookingChecks.CheckWish(house, wish, visit);
 
-        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        await BookStore.LockDaysAsync(connection, [visit.Visit.Date, date]);
-        // Under the lock: nobody can have moved it in between, or changed the setup.
-        setup = await book.SetupAsync(connection, locked: true);
-        house = setup.HouseOf(visit.Visit.LocationId)!;
-        visit = await PresentAsync(connection, id, version);
-        DayBook day = BookReader.Without((await BookReader.FreshDaysAsync(connection, setup, house, date, 1))[0], visit);
-        int grain = StartOn(day, start);
-        VisitPlan? plan = null;
+        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
+        LockedBook locked = await transaction.LockAsync(
+            new BookLocks { Days = [visit.Visit.Date, date] },
+            new BookQuestion { Days = DaysOf(house, wish, date), VisitId = id, Client = new ClientAsked(visit.Visit.ClientId) });
+        // Under the lock: nobody can have moved it in between.
+        visit = BookingChecks.Present(locked.Visit, version);
+        StandingBook standing = await StandingAsync(connection, setup, locked, visit.Visit.LocationId, wish, date, change.At);
+        (setup, house) = (standing.Setup, standing.House);
+        DayBook day = BookReader.Without(standing.Day, visit);
+        int grain = day.Day.GrainOfStart(start)!.Value;
         // The present practitioner goes with the visit where they can.
-        StartFinder present = new(house, PresentStaff(visit)), finder = new(house, wish);
-        if (practitionerId is null) plan = present.PlanFeasible(day, grain);
-        plan ??= finder.PlanFeasible(day, grain, await BookReader.FreshWeekAsync(connection, setup, house, finder, date));
+        StartFinder present = new(house, BookingChecks.PresentStaff(visit)), finder = new(house, wish);
+        VisitPlan? plan = practitionerId is null ? present.PlanFeasible(day, grain) : null;
+        plan ??= finder.PlanFeasible(day, grain, standing.WeekOf(finder));
         KnowingPlan? over = plan is null ? await OverAsync(connection, knowing, practitionerId is null ? present : finder, day, grain, null) : new KnowingPlan(plan, Waivers.None, []);
-        if (over is null) throw await DoesNotFitAsync(connection, setup, house, wish, day, grain, null, change.At);
-        ClientRow client = (await ClientStore.FindAsync(connection, visit.Visit.ClientId))!;
-        IReadOnlyList<ClientVisit> others = await BookStore.OfClientAsync(connection, client.Id, visit.Visit.Id);
-        over = Told(over, finder, day, grain, AudienceOf(client, others, null, change.At), others, change.At, knowing);
-        StoredVisit stored = await GuardedAsync(() => BookStore.MoveAsync(
-            connection, visit, date, over.Plan, PricesAfterMove(house, visit, over.Plan), [.. visit.Lines.Select(line => line.PractitionerAsked)], change, WordsOf(over, house)))
-            ?? throw Refused.Stale(visit.Visit.Version);
-        await transaction.CommitAsync();
+        if (over is null) throw await DoesNotFitAsync(connection, standing with { Day = day }, finder, grain, null, change.At);
+        over = Told(over, finder, day, grain, BookingChecks.AudienceOf(locked.Client!, locked.ClientVisits, null, change.At), locked.ClientVisits, change.At, knowing);
+        StoredVisit stored = BookStore.Move(transaction, visit, date, over.Plan, Prices.AfterMove(setup, visit, over.Plan), WordsOf(over, house));
+        await CommitAsync(transaction);
         return stored;
     }
 
@@ -227,25 +181,18 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     {
         Setup setup;
         await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
-        return await StandAsync(id, version, VisitState.Cancelled, visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), LastInTime(setup, visit)), actor);
-    }
-
-    /// <summary>The last instant at which the client of a visit still cancels in time.</summary>
-    internal static Instant LastInTime(Setup setup, StoredVisit visit)
-    {
-        House house = setup.HouseOf(visit.Visit.LocationId)!;
-        return Cancellation.LastInTime(visit.Visit.StartsAt, visit.Lines.Select(line => visit.Visit.ClientCancelNoticeHours ?? house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHoursFor(visit.Visit.IsFirst)));
+        return await StandAsync(id, version, VisitState.Cancelled, visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), BookingChecks.LastInTime(setup, visit)), actor);
     }
 
     private Task<StoredVisit> StandAsync(Guid id, long version, VisitState state, Func<StoredVisit, Cancellation>? cancellation, Actor actor) => OnceMore.RunAsync(async () =>
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Change change = new(actor.Name, clock.GetCurrentInstant());
-        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        // Days are locked before anything of the visit is changed, as everywhere; the date is read again under the lock.
-        StoredVisit visit = await PresentAsync(connection, id, version);
-        await BookStore.LockDaysAsync(connection, [visit.Visit.Date]);
-        visit = await PresentAsync(connection, id, version);
+        // Days are locked before anything of the visit is changed, as everywhere; the visit is read again under the lock.
+        StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
+        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
+        LockedBook locked = await transaction.LockAsync(new BookLocks { Days = [visit.Visit.Date] }, new BookQuestion { VisitId = id });
+        visit = BookingChecks.Present(locked.Visit, version);
         if (!VisitStates.After(visit.Visit.VisitState, visit.Visit.StartsAt, change.At).Contains(state))
         {
             throw new Refused(StatusCodes.Status409Conflict, "state", state is VisitState.Done or VisitState.NoShow && change.At < visit.Visit.StartsAt
@@ -253,103 +200,57 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
                 : $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.");
         }
 
-        bool changed = await BookStore.SetStateAsync(connection, visit, state, cancellation?.Invoke(visit), change);
-        StoredVisit stored = (await BookStore.FindAsync(connection, id))!;
-        if (!changed) throw Refused.Stale(stored.Visit.Version);
-        await transaction.CommitAsync();
+        StoredVisit stored = BookStore.SetState(transaction, visit, state, cancellation?.Invoke(visit));
+        await CommitAsync(transaction);
         return stored;
     });
 
-    /// <summary>The plan over something that may be booked over, once it was read what; null where that is not possible.</summary>
-    private static async Task<KnowingPlan?> OverAsync(NpgsqlConnection connection, Knowing? knowing, StartFinder finder, DayBook day, int start, WeekLoad? week)
+    /// <summary>The book as it stands under the lock, with the setup of that moment.</summary>
+    private sealed record StandingBook(Setup Setup, House House, DayBook Day, BookWindow Window)
     {
-        return knowing is null ? null : finder.PlanKnowingly(day, start, await knowing.AllowedAsync(connection), week);
+        /// <summary>The load of the day's week, where the practitioner is assigned by it.</summary>
+        internal WeekLoad? WeekOf(StartFinder finder) =>
+            finder.AsksForLoad ? WeekLoad.Of(BookReader.LayOut(Setup, House, BookReader.MondayOf(Day.Day.Date), 7, Window)) : null;
     }
 
-    private static string[] WordsOf(KnowingPlan? over, House house) => over is null ? [] : [.. ReasonWords.Of(over.Warnings, house).Select(one => one.Text)];
-
-    /// <summary>What is known of a client as far as the gates look at it.</summary>
-    internal static Audience AudienceOf(ClientRow client, IReadOnlyList<ClientVisit> visits, IReadOnlySet<Guid>? links, Instant now) => new()
+    /// <summary>What has to be read to place a visit on a date: its day, and the whole week where the practitioner is assigned by load.</summary>
+    private static DaysAsked DaysOf(House house, VisitWish wish, LocalDate date)
     {
-        IsNew = ClientHistory.IsNew(client.KnownBefore, visits, now),
-        Own = client.Own,
-        MayBookOnline = client.MayBookOnline,
-        Missed = [.. ClientHistory.Missed(visits)],
-        Links = links ?? new HashSet<Guid>(),
-        Visits = [.. visits.Where(visit => ClientHistory.Holds(visit) && visit.State != VisitState.Requested).Select(visit => new EarlierVisit(visit.ServiceId, visit.End, visit.State == VisitState.Done))],
-    };
+        if (!new StartFinder(house, wish).AsksForLoad) return BookReader.Asked(house, date, date);
+        LocalDate monday = BookReader.MondayOf(date);
+        return BookReader.Asked(house, monday, monday.PlusDays(6));
+    }
 
-    /// <summary>What a stored visit wants again, lines in order.</summary>
-    internal static VisitWish WishOf(StoredVisit visit, Guid? practitionerId) => new([.. visit.Lines.Select((line, i) => new LineWish(
-        line.ServiceId,
-        i == 0 && practitionerId is not null ? practitionerId : line.PractitionerAsked && practitionerId is null ? LeadOf(visit, line) : null,
-        ExtraMinutes(visit, line)))]);
-
-    private static int ExtraMinutes(StoredVisit visit, AppointmentRow line) => visit.AddOns.Where(one => one.AppointmentId == line.Id).Sum(one => one.Minutes);
-
-    internal static Guid? LeadOf(StoredVisit visit, AppointmentRow line) =>
-        visit.Claims.FirstOrDefault(claim => claim.AppointmentId == line.Id && claim.Role == 0)?.ResourceId;
-
-    /// <summary>Refuses a wish that names what is not there. A visit that stands in the book keeps services that are no longer done.</summary>
-    internal static void CheckWish(House house, VisitWish wish, StoredVisit? standing = null)
+    private async Task<StandingBook> StandingAsync(NpgsqlConnection connection, Setup seen, LockedBook locked, Guid locationId, VisitWish wish, LocalDate date, Instant now)
     {
-        Checks checks = new();
-        checks.Require(wish.Lines.Count is >= 1 and <= 6, "lines", "Choose one to six services.");
-        foreach ((int i, LineWish line) in wish.Lines.Index())
+        Setup setup = seen;
+        BookWindow window = locked.Window;
+        if (locked.SetupRevision != seen.Revision)
         {
-            bool known = checks.Require(house.Services.TryGetValue(line.ServiceId, out Service? found) && (!found.IsArchived || standing?.Lines.Any(other => other.ServiceId == line.ServiceId) == true), $"lines[{i}].serviceId", "There is no such service.");
-            if (line.PractitionerId is not { } chosen) continue;
-            bool exists = checks.Require(house.Practitioners.Any(one => one.Id == chosen), $"lines[{i}].practitionerId", "There is no such practitioner.");
-            if (!known || !exists) continue;
-            Service service = house.Services[line.ServiceId];
-            checks.Require(
-                house.Practitioners.Where(one => one.Id == chosen).Any(one => MayEver(service.Roles[0], one)),
-                $"lines[{i}].practitionerId", $"{house.Practitioners.First(one => one.Id == chosen).Name} does not do {service.Name}. Choose somebody who does, or no preference.");
+            // Changed between the first look and the lock: by its present state, and what that makes of the question.
+            setup = await book.LockedSetupAsync(connection, locked.SetupRevision);
+            window = await BookStore.WindowAsync(connection, DaysOf(setup.HouseOf(locationId)!, wish, date), now);
         }
 
-        checks.Done();
+        House house = setup.HouseOf(locationId)!;
+        return new StandingBook(setup, house, BookReader.LayOut(setup, house, date, 1, window)[0], window);
     }
 
-    /// <summary>Whether somebody may take a role on any date at all.</summary>
-    private static bool MayEver(StaffRule rule, Core.Team.Practitioner one) => rule.EverAllows(one, LocalDate.MinIsoValue);
+    /// <summary>The plan over something that may be booked over, once it was read what; null where that is not possible.</summary>
+    private static async Task<KnowingPlan?> OverAsync(NpgsqlConnection connection, Knowing? knowing, StartFinder finder, DayBook day, int start, WeekLoad? week) =>
+        knowing is null ? null : finder.PlanKnowingly(day, start, await knowing.AllowedAsync(connection), week);
 
-    private static LocalDate CheckStart(House house, Instant start, Instant now)
-    {
-        LocalDate date = start.InZone(house.Location.Zone).Date;
-        if (new BookDay(date, house.Location.Zone).GrainOfStart(start) is null)
-            throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
-        if (start < now - Duration.FromMinutes(Grain.Minutes)) throw Refused.Invalid("start", "That time has passed. Choose a later one.");
-        if (date > now.InZone(house.Location.Zone).Date.PlusDays(StaffHorizonDays)) throw Refused.Invalid("start", "That is more than two years ahead.");
-        return date;
-    }
-
-    private static int StartOn(DayBook day, Instant start) => day.Day.GrainOfStart(start)!.Value;
-
-    private static VisitWish PresentStaff(StoredVisit visit) => new([.. visit.Lines.Select(line => new LineWish(line.ServiceId, LeadOf(visit, line), ExtraMinutes(visit, line)))]);
-
-    private static IReadOnlyList<long> Prices(House house, VisitPlan plan) =>
-        [.. plan.Lines.Select(line => LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];
-
-    /// <summary>A price once agreed stays, unless another practitioner takes the line.</summary>
-    internal static IReadOnlyList<long> PricesAfterMove(House house, StoredVisit visit, VisitPlan plan) =>
-        [.. plan.Lines.Select((line, i) => line.Practitioners[0] == LeadOf(visit, visit.Lines[i])
-            ? visit.Lines[i].Price
-            : LinePrice.Of(house.Services[line.ServiceId], line.Practitioners[0]))];
-
-    private static async Task<StoredVisit> PresentAsync(NpgsqlConnection connection, Guid id, long version)
-    {
-        StoredVisit visit = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit");
-        return visit.Visit.Version == version ? visit : throw Refused.Stale(visit.Visit.Version);
-    }
+    private static string[] WordsOf(KnowingPlan over, House house) => [.. ReasonWords.Of(over.Warnings, house).Select(reason => reason.Text)];
 
     /// <summary>The answer to a start that does not fit: why, and the nearest that do.</summary>
-    private static async Task<Refused> DoesNotFitAsync(
-        NpgsqlConnection connection, Setup setup, House house, VisitWish wish, DayBook day, int start, Audience? audience, Instant now)
+    private static async Task<Refused> DoesNotFitAsync(NpgsqlConnection connection, StandingBook standing, StartFinder finder, int start, Audience? audience, Instant now)
     {
-        StartFinder finder = new(house, wish);
+        (DayBook day, House house) = (standing.Day, standing.House);
         IReadOnlyList<Refusal> refusals = audience is null ? finder.WhyNotFeasible(day, start) : finder.WhyNotOffered(day, start, audience, now);
-        IReadOnlyList<DayBook> days = [day, .. await BookReader.FreshDaysAsync(connection, setup, house, day.Day.Date.PlusDays(1), 7)];
-        List<Instant> free = [.. days.SelectMany(one => (audience is null ? finder.Feasible(one) : finder.Offered(one, audience, now)).Select(one.Day.At))
+        LocalDate next = day.Day.Date.PlusDays(1);
+        BookWindow ahead = await BookStore.WindowAsync(connection, BookReader.Asked(house, next, next.PlusDays(6)), now);
+        IReadOnlyList<DayBook> days = [day, .. BookReader.LayOut(standing.Setup, house, next, 7, ahead)];
+        List<Instant> free = [.. days.SelectMany(other => (audience is null ? finder.Feasible(other) : finder.Offered(other, audience, now)).Select(other.Day.At))
             .Where(at => at >= now)];
         Instant wanted = day.Day.At(start);
         bool taken = refusals.All(refusal => refusal.Gate is Gate.Practitioner or Gate.RoomAndEquipment);
@@ -364,16 +265,24 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         return refused;
     }
 
-    /// <summary>The database's own refusal of a double booking is the same clear answer.</summary>
-    private static async Task<T> GuardedAsync<T>(Func<Task<T>> write)
+    /// <summary>Commits; what only the database can know is the same clear answer.</summary>
+    private static async Task CommitAsync(BookTransaction transaction)
     {
         try
         {
-            return await write();
+            await transaction.CommitAsync();
         }
         catch (PostgresException exception) when (exception.ConstraintName == BookStore.DoubleBooking)
         {
             throw new Refused(StatusCodes.Status409Conflict, "start-taken", "That time has just been taken. Choose another.", "start");
+        }
+        catch (PostgresException exception) when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation && exception.ConstraintName == "visit_payer_id_fkey")
+        {
+            throw Refused.Invalid("payerId", "There is no such client.");
+        }
+        catch (PostgresException exception) when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation && exception.ConstraintName == "visit_person_client_id_fkey")
+        {
+            throw Refused.Invalid("people", "One of those who come is no client of yours. Choose another, or enter a name.");
         }
     }
 

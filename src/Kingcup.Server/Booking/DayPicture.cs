@@ -1,3 +1,4 @@
+using Kingcup.Core.Money;
 using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
@@ -49,40 +50,46 @@ internal static class DayPicture
             visit.Source, visit.IsFirst,
             new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
             visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
-            new MoneyAnswer(stored.Lines.Sum(line => line.Price) + stored.AddOns.Sum(one => one.Price), currency), visit.Note, visit.CancelReason,
-            visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null, visit.CancelledLate, BookingDesk.LastInTime(setup, stored),
-            [.. stored.Lines.Select(line => Line(setup, house, stored, line))],
+            new MoneyAnswer(stored.Price.Total, currency), visit.Note, visit.CancelReason,
+            visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null, visit.CancelledLate, BookingChecks.LastInTime(setup, stored),
+            [.. stored.Lines.Zip(stored.Price.Lines).Select(line => Line(setup, house, stored, line.First, line.Second))],
             [.. stored.Claims.Select(claim => new ClaimAnswer(
-                lineOf[claim.AppointmentId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End, claim.Overbooked))],
+                lineOf[claim.OccupationId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End, claim.Overbooked))],
             [.. stored.Claims.Where(claim => claim.Role is not null)
-                .GroupBy(claim => (claim.AppointmentId, claim.ResourceId))
+                .GroupBy(claim => (claim.OccupationId, claim.ResourceId))
                 .SelectMany(group => group.OrderBy(claim => claim.Core.Start).Zip(group.OrderBy(claim => claim.Core.Start).Skip(1)))
-                .Select(pair => new UnattendedAnswer(lineOf[pair.First.AppointmentId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))],
-            [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))]);
+                .Select(pair => new UnattendedAnswer(lineOf[pair.First.OccupationId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))],
+            [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))])
+        {
+            People = [.. stored.People.Select(person => new PersonAnswer(person.ClientId, person.Name))],
+            PayerId = visit.PayerId,
+        };
     }
 
-    private static LineAnswer Line(Setup setup, House house, StoredVisit stored, AppointmentRow line)
+    private static LineAnswer Line(Setup setup, House house, StoredVisit stored, AppointmentRow line, PricedLine price)
     {
         string currency = setup.Business.Currency;
         Service service = house.Services[line.ServiceId];
-        List<ClaimRow> claims = [.. stored.Claims.Where(claim => claim.AppointmentId == line.Id)];
-        // A room kept from the line before belongs to that line's claims but serves this one too.
-        IEnumerable<Guid> rooms = stored.Claims.Where(claim => claim.Core.Start <= line.StartsAt && claim.Core.End >= line.EndsAt).Select(claim => claim.ResourceId);
+        List<ClaimRow> claims = [.. stored.Claims.Where(claim => claim.OccupationId == line.Id)];
         return new LineAnswer(
             line.Id, service.Id, service.Name, service.CategoryId, line.StartsAt, line.EndsAt, new MoneyAnswer(line.Price, currency),
             [.. claims.Where(claim => claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct()
                 .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name))],
-            [.. house.Rooms.Where(room => rooms.Contains(room.Id)).Select(room => room.Name)],
+            [.. house.Rooms.Where(room => room.Id == line.RoomId).Select(room => room.Name)],
             [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)],
             [.. stored.AddOns.Where(one => one.AppointmentId == line.Id).Select(one => new LineAddOnAnswer(
-                one.AddOnId, setup.Parts.AddOns.First(other => other.AddOn.Id == one.AddOnId).AddOn.Name, one.Count, one.Minutes, new MoneyAnswer(one.Price, currency)))]);
+                one.AddOnId, setup.Parts.AddOns.First(other => other.AddOn.Id == one.AddOnId).AddOn.Name, one.Count, one.Minutes, new MoneyAnswer(one.Price, currency)))])
+        {
+            Person = line.Person,
+            PriceParts = [.. price.Parts.Select(part => new PricePartAnswer(part.Kind, new MoneyAnswer(part.Amount, currency), part.AddOnId))],
+        };
     }
 
     private static bool IsHere(Setup setup, DayBook day, Practitioner one, IReadOnlyList<StoredVisit> visits) =>
         !Shift(day, one).IsEmpty
         || visits.Any(visit => visit.Claims.Any(claim => claim.ResourceId == one.Id))
         // Off or closed today, but of this house: the lane says so rather than vanish.
-        || Enumerable.Range(0, 28).Any(offset => setup.ShiftsOn(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
+        || Enumerable.Range(0, 28).Any(offset => setup.Rotas.On(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
 
     private static LaneAnswer PractitionerLane(DayBook day, Practitioner one)
     {

@@ -1,3 +1,4 @@
+using Kingcup.Server.Money;
 using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
@@ -207,6 +208,7 @@ internal static class PublicEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         LocalDate today = Yesterday(clock);
+        ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
         return TypedResults.Ok(new PublicBusiness(
             setup.Business.Name, setup.Business.Phone is { } phone ? Core.Clients.ContactRules.Readable(phone) : null, setup.Business.Locale,
             [.. setup.Locations.Where(one => setup.Parts.BookingPage.BookableOnline && one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
@@ -216,7 +218,7 @@ internal static class PublicEndpoints
                 .Where(category => category.Services.Count > 0)],
             setup.Business.About, setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId,
             [.. setup.Parts.Practitioners.Where(one => one.Practitioner.BookableOnline && !one.Practitioner.IsRetiredOn(today)).Select(one => new PublicPerson(
-                one.Practitioner.Id, one.Practitioner.Name, one.Bio, one.Languages, one.PhotoId, PlacesOf(setup, one.Practitioner.Id, today)))],
+                one.Practitioner.Id, one.Practitioner.Name, one.Bio, one.Languages, one.PhotoId, PlacesOf(setup, one.Practitioner.Id, changed)))],
             [.. setup.Parts.Questions.Where(one => !one.IsArchived).Select(one => one.Question)
                 .Select(one => new PublicQuestion(one.Id, one.Text, one.Hint, one.Kind, one.Choices, one.Required, [.. one.Services]))],
             setup.Parts.BookingPage.TermsId is { } terms ? new PublicTerms(terms, TextForClients.Html(setup.Parts.BookingPage.Terms)) : null));
@@ -226,9 +228,9 @@ internal static class PublicEndpoints
     private static LocalDate Yesterday(IClock clock) => clock.GetCurrentInstant().InUtc().Date.PlusDays(-1);
 
     /// <summary>Where somebody has shifts: by a rota, or on a changed day still to come.</summary>
-    private static Guid[] PlacesOf(Setup setup, Guid practitionerId, LocalDate today) =>
-        [.. setup.Parts.Rotas.Where(one => one.PractitionerId == practitionerId).SelectMany(one => one.Shifts).Select(one => one.Shift.LocationId)
-            .Concat(setup.Parts.Changes.Where(one => one.PractitionerId == practitionerId && one.Date >= today).SelectMany(one => one.Shifts).Select(one => one.LocationId)).Distinct()];
+    private static Guid[] PlacesOf(Setup setup, Guid practitionerId, ILookup<Guid, Guid> changed) =>
+        [.. setup.Parts.Rotas.Where(rota => rota.Value.PractitionerId == practitionerId).SelectMany(rota => rota.Value.Shifts).Select(shift => shift.Shift.LocationId)
+            .Concat(changed[practitionerId]).Distinct()];
 
     private static async Task<Ok<PublicPrice>> PriceAsync(PublicPriceRequest request, Database database, BookReader book, IClock clock)
     {
@@ -237,22 +239,22 @@ internal static class PublicEndpoints
         Setup setup = await book.SetupAsync(connection);
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         Checks checks = new();
-        long price = 0;
         int minutes = 0;
-        bool isFrom = false;
+        List<LineToPrice> lines = [];
         foreach ((int i, LineRequest line) in request.Lines!.Index())
         {
             ListedService? listed = setup.Services.FirstOrDefault(one => one.Service.Id == line.ServiceId && IsShown(one, request.Link));
             if (!checks.Require(listed is not null, $"lines[{i}].serviceId", "There is no such service.")) continue;
-            PublicService shown = Service(setup, listed!, Yesterday(clock));
-            PublicPractitioner? by = shown.Practitioners.FirstOrDefault(one => one.Id == line.PractitionerId);
-            price += (by?.Price ?? shown.Price).Amount + wanted.AddOns[i].Sum(one => one.Price);
-            minutes += (by?.Minutes ?? shown.Minutes) + wanted.AddOns[i].Sum(one => one.Minutes);
-            isFrom |= listed!.Service.PriceForm == PriceForm.From || (by is null && shown.PriceVaries);
+            Service service = listed!.Service;
+            Guid[] who = [.. WhoMayBook.Of(service, setup.Practitioners, Yesterday(clock)).Select(one => one.Id)];
+            bool isChosen = line.PractitionerId is { } chosen && who.Contains(chosen);
+            lines.Add(Prices.Line(setup, service, isChosen ? [line.PractitionerId!.Value] : who, wanted.AddOns[i]));
+            minutes += (isChosen ? service.MinutesBy(line.PractitionerId!.Value) : listed.OnlineMinutes ?? service.Minutes) + wanted.AddOns[i].Sum(added => added.Minutes);
         }
 
         checks.Done();
-        return TypedResults.Ok(new PublicPrice(minutes, new MoneyAnswer(price, setup.Business.Currency), isFrom));
+        VisitPrice price = VisitPrice.Of(lines);
+        return TypedResults.Ok(new PublicPrice(minutes, new MoneyAnswer(price.Total, setup.Business.Currency), price.IsFrom));
     }
 
     private static bool IsShown(ListedService listed, string? link) =>
@@ -264,14 +266,14 @@ internal static class PublicEndpoints
     {
         Service service = listed.Service;
         string currency = setup.Business.Currency;
-        List<Practitioner> who = [.. setup.Practitioners.Where(one => one.BookableOnline && service.Roles[0].EverAllows(one, today))];
-        (long from, bool varies) = LinePrice.Range(service, who.Select(one => one.Id));
+        List<Practitioner> who = [.. WhoMayBook.Of(service, setup.Practitioners, today)];
+        PricedLine from = VisitPrice.Of(Prices.Line(setup, service, [.. who.Select(one => one.Id)], []));
         return new PublicService(
-            service.Id, listed.OnlineName ?? service.Name, listed.Description, listed.OnlineMinutes ?? service.Minutes, new MoneyAnswer(from, currency), varies,
-            service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Kind == ServiceKind.OneToOne && who.Count > 0,
+            service.Id, listed.OnlineName ?? service.Name, listed.Description, listed.OnlineMinutes ?? service.Minutes, new MoneyAnswer(from.Total, currency), from.IsFrom,
+            WhoMayBook.IsBookedOnline(service) && who.Count > 0,
             service.Prerequisite is { } before ? setup.ServiceOf(before.ServiceId)?.Name : null,
             service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
-            [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(LinePrice.Of(service, one.Id), currency)))],
+            [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(VisitPrice.Of(Prices.Line(setup, service, [one.Id], [])).Total, currency)))],
             TextForClients.Html(listed.Description), listed.PictureId, service.PriceForm, Choices(setup, service),
             [.. setup.Parts.AddOns.Where(one => !one.IsArchived && one.AddOn.Services.ContainsKey(service.Id)).Select(one => one.AddOn)
                 .OrderByDescending(one => one.Services[service.Id]).ThenBy(one => one.Order)
@@ -290,8 +292,8 @@ internal static class PublicEndpoints
         {
             if (house is null || !house.Services.TryGetValue(line.ServiceId, out Service? service)) continue;
             PractitionerChoice choice = house.RulesOf(service).Values.Choice!.Value;
-            checks.Require(choice != PractitionerChoice.House || line.PractitionerId is null, $"lines[{i}].practitionerId", "For this service the house chooses who does it.");
-            checks.Require(choice != PractitionerChoice.ClientMust || line.PractitionerId is not null, $"lines[{i}].practitionerId", "Choose who is to do it.");
+            if (WhoMayBook.MayChoose(choice, line.PractitionerId is not null)) continue;
+            checks.Require(false, $"lines[{i}].practitionerId", choice == PractitionerChoice.House ? "For this service the house chooses who does it." : "Choose who is to do it.");
         }
 
         checks.Done();
@@ -303,16 +305,14 @@ internal static class PublicEndpoints
         HashSet<Guid> links;
         await using (NpgsqlConnection connection = await database.OpenAsync()) links = LinksOf(await book.SetupAsync(connection), request.Link);
         Audience audience = new() { IsNew = request.Returning != true, Links = links };
-        (Setup setup, House house, IReadOnlyList<(DayBook Day, OfferedStarts Starts)> days) = await queries.OfferedAsync(request with { VisitId = null }, audience);
-        Instant now = clock.GetCurrentInstant();
-        int ahead = request.Lines!.Min(line => house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.HorizonDaysFor(audience.IsNew));
-        LocalDate horizon = now.InZone(house.Location.Zone).Date.PlusDays(ahead);
-        LocalDate next = days[^1].Day.Day.Date.PlusDays(1);
-        bool onlyReturning = audience.IsNew && days.All(one => one.Starts.Starts.IsEmpty)
-            && (await queries.OfferedAsync(request with { VisitId = null }, audience with { IsNew = false })).Days.Any(one => !one.Starts.Starts.IsEmpty);
+        OfferedDays offered = await queries.OfferedAsync(request with { VisitId = null }, audience);
+        House house = offered.House;
+        LocalDate horizon = Horizon.Of(house, request.Lines!.Select(line => line.ServiceId), audience, clock.GetCurrentInstant());
+        LocalDate next = offered.Days[^1].Day.Date.PlusDays(1);
+        bool onlyReturning = audience.IsNew && offered.Starts.All(day => day.Starts.IsEmpty) && offered.To(audience with { IsNew = false }).Any(day => !day.Starts.IsEmpty);
         return TypedResults.Ok(new PublicStarts(
             house.Location.Zone.Id,
-            [.. days.Where(one => one.Day.Day.Date <= horizon).Select(one => Day(one.Day, one.Starts))],
+            [.. offered.Days.Zip(offered.Starts).Where(day => day.First.Day.Date <= horizon).Select(day => Day(day.First, day.Second))],
             next <= horizon ? next : null,
             onlyReturning));
     }
@@ -345,23 +345,23 @@ internal static class PublicEndpoints
         if (request.AcceptedTerms is { } accepted) checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
         checks.Done();
 
-        async Task<ClientRow> Client(NpgsqlConnection connection, Change change)
-        {
-            if (await ClientStore.MatchAsync(connection, stranger.Email!, stranger.GivenName, stranger.FamilyName) is { } known) return known;
-            await ClientStore.AddAsync(connection, stranger, change);
-            return stranger;
-        }
-
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         StoredVisit visit = await desk.BookAsync(
-            new BookingOrder(request.LocationId, request.Start, wanted.Wish, Client, "Online", "", wanted.AddOns, LinksOf(setup, request.Link))
+            new BookingOrder
             {
+                LocationId = request.LocationId,
+                Start = request.Start,
+                Wanted = wanted,
+                Client = new ClientAsked(null, stranger),
+                NewClient = stranger,
+                Source = "Online",
+                Links = LinksOf(setup, request.Link),
                 TermsId = request.AcceptedTerms,
                 Answers = answers,
-                Origin = new BookingOrigin(stranger.Email!, stranger.Phone!, await addresses.RangeAsync(http), await addresses.DeviceAsync(http)),
+                Origin = new OriginAsked(stranger.Email!, stranger.Phone!, await addresses.DeviceAsync(http), await addresses.RangeAsync(http)),
             },
-            new Actor("Booking page", "public"), key, answer: (present, booked) => new Answered(null, Booked(present, booked, clock.GetCurrentInstant())));
+            new Actor("Booking page", "public"), key, answer: (present, booked) => new Answered(null, Booked(present, booked, clock.GetCurrentInstant())), seen: setup);
         return TypedResults.Created((string?)null, Booked(setup, visit, clock.GetCurrentInstant()));
     }
 
@@ -392,5 +392,7 @@ internal static class PublicEndpoints
     private static void CheckLines(IReadOnlyList<LineRequest>? lines)
     {
         if (lines is null || lines.Count is 0 or > MostLines) throw Refused.Invalid("lines", $"Choose one to {MostLines} services.");
+        foreach ((int i, LineRequest line) in lines.Index())
+            if (line is { Person: not (null or 0) } or { OffsetMinutes: not (null or 0) }) throw Refused.Invalid($"lines[{i}].person", "Online a client books for one person; call us for several.");
     }
 }

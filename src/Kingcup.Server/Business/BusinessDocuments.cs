@@ -1,3 +1,5 @@
+using Kingcup.Core.Calendar;
+using Npgsql;
 using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -149,15 +151,31 @@ public sealed record LocationDocument(
     NoShowLimit? NoShowLimit, OnlineRules? Online, IReadOnlyList<ClosureDocument>? Closures = null, IReadOnlyList<StopDocument>? Stops = null,
     IReadOnlyList<TravelDocument>? Travel = null, long Version = 0, bool AcceptsNewClients = true)
 {
-    internal static LocationDocument Of(Setup setup, ListedLocation listed)
+    /// <summary>Every location with its closures and stops from two days ago on.</summary>
+    internal static async Task<LocationDocument[]> AllAsync(NpgsqlConnection connection, Setup setup, IClock clock)
+    {
+        CalendarWindow dated = await CalendarReader.ClosedDaysAsync(connection, clock.GetCurrentInstant().InUtc().Date.PlusDays(-2));
+        return [.. setup.Locations.Select(listed => Of(setup, listed, dated))];
+    }
+
+    /// <summary>A location with its closures and stops from two days ago on.</summary>
+    internal static async Task<LocationDocument> OneAsync(NpgsqlConnection connection, Setup setup, Guid id, IClock clock) =>
+        (await AllAsync(connection, setup, clock)).FirstOrDefault(location => location.Id == id) ?? throw Refused.NotFound("location");
+
+    /// <summary>A location.</summary>
+    /// <param name="setup">The setup.</param>
+    /// <param name="listed">The location.</param>
+    /// <param name="dated">Closures of one date and stops; null leaves all closures and stops out.</param>
+    internal static LocationDocument Of(Setup setup, ListedLocation listed, CalendarWindow? dated)
     {
         Location location = listed.Location;
         return new LocationDocument(
             location.Id, location.Name, location.Zone.Id, listed.Address, listed.Phone,
             [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
             location.BookableOnline, location.LongestWaitMinutes, location.NoShowLimit, location.Online,
-            [.. setup.Parts.Closures.Where(one => one.LocationId == location.Id).Select(one => new ClosureDocument(one.Date, one.Yearly, one.Reason, one.ForClients))],
-            [.. setup.Parts.Stops.Where(one => one.LocationId == location.Id).Select(one => new StopDocument(one.Date, one.Reason))],
+            dated is null ? null : [.. dated.Closures.Concat(setup.Parts.YearlyClosures).Where(closure => closure.Value.LocationId == location.Id)
+                .OrderBy(closure => closure.Value.Date).Select(ClosureDocument.Of)],
+            dated is null ? null : [.. dated.Stops.Where(stop => stop.Value.LocationId == location.Id).Select(StopDocument.Of)],
             [.. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value))],
             listed.Version, location.AcceptsNewClients);
     }
@@ -204,12 +222,21 @@ public sealed record LocationDocument(
 /// <param name="Yearly">Whether it comes back every year.</param>
 /// <param name="Reason">Why, for the people who read the book; clients never read it.</param>
 /// <param name="ForClients">What clients read of it, or null for nothing.</param>
-public sealed record ClosureDocument(LocalDate Date, bool Yearly, string? Reason, string? ForClients = null);
+/// <param name="Version">To be sent as If-Match with a change; 0 where there is none yet.</param>
+public sealed record ClosureDocument(LocalDate Date, bool Yearly, string? Reason, string? ForClients = null, long Version = 0)
+{
+    internal static ClosureDocument Of(Versioned<Closure> closure) =>
+        new(closure.Value.Date, closure.Value.Yearly, closure.Value.Reason, closure.Value.ForClients, closure.Version);
+}
 
 /// <summary>A date stopped for online booking.</summary>
 /// <param name="Date">The date.</param>
 /// <param name="Reason">Why.</param>
-public sealed record StopDocument(LocalDate Date, string? Reason);
+/// <param name="Version">To be sent as If-Match with a change; 0 where there is none yet.</param>
+public sealed record StopDocument(LocalDate Date, string? Reason, long Version = 0)
+{
+    internal static StopDocument Of(Versioned<OnlineStop> stop) => new(stop.Value.Date, stop.Value.Reason, stop.Version);
+}
 
 /// <summary>Days on which locations are closed, or stopped for online booking: all of them, or none where one cannot be.</summary>
 /// <param name="LocationIds">The locations.</param>

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Storage;
@@ -12,7 +11,7 @@ namespace Kingcup.Server.Business;
 public sealed class SetupChange
 {
     internal SetupChange(NpgsqlConnection connection, Setup setup, Change change) =>
-        (Connection, Setup, Change, Writer) = (connection, setup, change, new SetupWriter(connection));
+        (Connection, Setup, Change, Writer, Calendar) = (connection, setup, change, new SetupWriter(connection), new CalendarWriter(connection));
 
     /// <summary>The connection of the transaction.</summary>
     public NpgsqlConnection Connection { get; }
@@ -26,9 +25,12 @@ public sealed class SetupChange
     /// <summary>Writes.</summary>
     public SetupWriter Writer { get; }
 
+    /// <summary>Writes what holds on dates.</summary>
+    public CalendarWriter Calendar { get; }
+
     /// <summary>Writes an entry of the history: what was done to what, and how it stood before and after.</summary>
     public Task RecordAsync(string kind, Guid id, string action, object? before, object? after) =>
-        BookStore.RecordAsync(Connection, id, action, before, after, Change, kind);
+        History.RecordAsync(Connection, new Subject(kind, id), action, before, after, Change);
 
     /// <summary>Refuses a change based on another version than the present one.</summary>
     /// <exception cref="Refused">The versions differ.</exception>
@@ -45,13 +47,10 @@ public sealed class SetupChange
 /// </summary>
 public sealed class SetupDesk(Database database, BookReader book, IClock clock)
 {
-    /// <summary>The header with which a change is sent again once its consequences were seen.</summary>
-    public const string AcceptHeader = "X-Accept-Hits";
-
     /// <summary>Makes a change for the person signed in.</summary>
     /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
     public Task<T> ChangeAsync<T>(HttpContext http, Func<SetupChange, Task<T>> write) =>
-        ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[AcceptHeader].ToString(), write);
+        ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[Hits.AcceptHeader].ToString(), write);
 
     /// <summary>Makes something for the person signed in, once for each idempotency key.</summary>
     /// <param name="http">The request.</param>
@@ -63,7 +62,7 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
     {
         RequestKey? key = http.Key();
         (string Location, T Body) answered = default;
-        await ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[AcceptHeader].ToString(), write, null, key, (after, made) =>
+        await ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[Hits.AcceptHeader].ToString(), write, null, key, (after, made) =>
         {
             answered = answer(after, made);
             return new Answered(answered.Location, answered.Body);
@@ -93,7 +92,7 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
         if (key is not null) await key.TakeAsync(connection, by.At);
         await SetupWriter.LockChangesAsync(connection);
         if (!isLong) await SetupWriter.LockAsync(connection);
-        Setup before = await book.SetupAsync(connection, locked: true);
+        Setup before = await book.LockedSetupAsync(connection, await SetupReader.RevisionAsync(connection));
         SetupChange change = new(connection, before, by);
         T made;
         try
@@ -109,27 +108,12 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
         if (isLong) await SetupWriter.LockAsync(connection);
         Setup after = await SetupReader.ReadAsync(connection);
         IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, change.Change.At);
-        HashSet<Guid> already = [.. NeedsPlace.Of(before, ahead).Select(one => one.Visit.Visit.Id)];
-        List<LostVisit> hits = [.. NeedsPlace.Of(after, ahead).Where(one => !already.Contains(one.Visit.Visit.Id))];
-        string token = TokenOf(hits);
-        if (hits.Count > 0 && accept != token)
-        {
-            Refused refused = new(StatusCodes.Status409Conflict, "hits-appointments", hits.Count == 1
-                ? "One visit booked ahead would lose its place. It stays in the book and waits for a place; look at it before you save."
-                : $"{hits.Count} visits booked ahead would lose their place. They stay in the book and wait for a place; look at them before you save.");
-            refused.More["visits"] = hits.Select(one => NeedsPlace.Answer(after, one)).ToArray();
-            refused.More["accept"] = token;
-            throw refused;
-        }
-
+        CalendarWindow dates = await NeedsPlace.DatesAsync(connection, ahead);
+        Hits.Require(after, NeedsPlace.Of(before, dates.With(before), ahead), NeedsPlace.Of(after, dates.With(after), ahead), accept);
         Answered? answered = answer?.Invoke(after, made);
         if (key is not null && answered is not null) await key.KeepAsync(connection, answered);
-        await BookStore.NotifySetupAsync(connection);
+        await LiveNotices.TellAsync(connection, LiveNotices.Setup);
         await transaction.CommitAsync();
         return made;
     }
-
-    /// <summary>What the screen sends back once its reader has seen these very visits.</summary>
-    private static string TokenOf(IEnumerable<LostVisit> hits) =>
-        Convert.ToHexString(SHA256.HashData([.. hits.Select(one => one.Visit.Visit.Id).Order().SelectMany(id => id.ToByteArray())]));
 }

@@ -111,7 +111,7 @@ internal static class ExportEndpoints
     private static async Task<Setup> RecordAsync(HttpContext http, Database database, IClock clock, string file, BookReader? book = null)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        await BookStore.RecordAsync(connection, Guid.Empty, "Exported", null, new { file }, new Change(http.Actor().Name, clock.GetCurrentInstant()), "export");
+        await History.RecordAsync(connection, new Subject("export", Guid.Empty), "Exported", null, new { file }, new Change(http.Actor().Name, clock.GetCurrentInstant()));
         return book is null ? null! : await book.SetupAsync(connection);
     }
 

@@ -146,7 +146,8 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
     {
         if (!keeps) return;
         await ImportStore.FinishAsync(connection, tally.Result(ImportState.Imported), tally.Faults, forgetFile: true);
-        await BookStore.RecordAsync(connection, import.Id, "Imported", null, new { import.Kind, import.FileName, added = tally.Good, tally.Bad, tally.Known, tally.Made }, change, "import");
+        await History.RecordAsync(
+            connection, new Subject("import", import.Id), "Imported", null, new { import.Kind, import.FileName, added = tally.Good, tally.Bad, tally.Known, tally.Made }, change);
     }
 
     /// <summary>Nothing is kept but what was found, so that it can be read.</summary>

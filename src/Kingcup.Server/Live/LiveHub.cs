@@ -91,7 +91,7 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
         await using NpgsqlConnection connection = new(database.ConnectionString + ";Pooling=false;Keepalive=30");
         connection.Notification += (_, notice) => _ = HandleAsync(notice);
         await connection.OpenAsync(cancel);
-        await using (NpgsqlCommand listen = new($"LISTEN {BookStore.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}", connection))
+        await using (NpgsqlCommand listen = new($"LISTEN {LiveNotices.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}", connection))
             await listen.ExecuteNonQueryAsync(cancel);
         // Whatever was told while nobody listened is lost: see which sessions are over, and have every desk look again.
         await connections.EndThoseOverAsync(database);
@@ -116,7 +116,7 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
                 return;
             }
 
-            if (notice.Payload == BookStore.SetupNotice)
+            if (notice.Payload == LiveNotices.Setup)
             {
                 await hub.Clients.All.SendAsync("setup");
                 return;

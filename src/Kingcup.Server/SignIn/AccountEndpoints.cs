@@ -160,7 +160,7 @@ internal static class AccountEndpoints
         await StaffStore.SetTotpAsync(connection, staff.Id, null);
         await StaffStore.OpenAsync(connection, staff.Id);
         await LimitStore.ForgetSignInAsync(connection, await addresses.AccountAsync(email, connection), null);
-        await BookStore.RecordAsync(connection, staff.Id, "Rescued", null, new { staff.Email }, new Change("Operator", now), "account");
+        await History.RecordAsync(connection, new Subject("account", staff.Id), "Rescued", null, new { staff.Email }, new Change("Operator", now));
         await transaction.CommitAsync();
         return $"/welcome/{token}";
     }

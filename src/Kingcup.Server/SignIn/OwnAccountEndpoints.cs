@@ -89,7 +89,7 @@ internal static class OwnAccountEndpoints
         await connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@FirstOwnerLock)", new { FirstOwnerLock });
         if (await StaffStore.AnyAsync(connection)) throw new Refused(StatusCodes.Status409Conflict, "not-first", "This business has an owner already. Sign in, or ask them for a link.");
         await StaffStore.AddAsync(connection, owner);
-        await BookStore.RecordAsync(connection, owner.Id, "Added", null, new { owner.Name, owner.Email, owner.Role }, new Change(owner.Name, now), "account");
+        await History.RecordAsync(connection, new Subject("account", owner.Id), "Added", null, new { owner.Name, owner.Email, owner.Role }, new Change(owner.Name, now));
         await Sessions.BeginAsync(http, connection, owner);
         await transaction.CommitAsync();
         return TypedResults.NoContent();

@@ -43,7 +43,7 @@ public sealed record PractitionerDocument(
             one.Limits.Appointments, one.Limits.Minutes, [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))], one.Retired,
             [.. one.Qualifications.Select(held => new HeldDocument(
                 held.QualificationId, held.From, held.Until, listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : null))],
-            [.. setup.Parts.Rotas.Where(rota => rota.PractitionerId == one.Id).SelectMany(rota => rota.Shifts).Select(shift => shift.Shift.LocationId).Distinct()],
+            [.. setup.Parts.Rotas.Where(rota => rota.Value.PractitionerId == one.Id).SelectMany(rota => rota.Value.Shifts).Select(shift => shift.Shift.LocationId).Distinct()],
             listed.Version, one.Attention);
     }
 
@@ -168,10 +168,13 @@ public sealed record RotaShiftDocument(int Week, Weekday Weekday, ShiftDocument 
 /// <param name="From">The first date on which it holds; weeks are counted from the Monday of its week.</param>
 /// <param name="Weeks">Length of the cycle in weeks.</param>
 /// <param name="Shifts">Shifts of the cycle.</param>
-public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaShiftDocument>? Shifts)
+/// <param name="Version">To be sent as If-Match with a change; 0 where there is none yet.</param>
+public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaShiftDocument>? Shifts, long Version = 0)
 {
-    internal static RotaDocument Of(Rota rota) =>
-        new(rota.From, rota.Weeks, [.. rota.Shifts.Select(one => new RotaShiftDocument(one.Week, (Weekday)one.Weekday, ShiftDocument.Of(one.Shift)))]);
+    internal static RotaDocument Of(Versioned<Rota> rota) => Of(rota.Value, rota.Version);
+
+    internal static RotaDocument Of(Rota rota, long version = 0) =>
+        new(rota.From, rota.Weeks, [.. rota.Shifts.Select(shift => new RotaShiftDocument(shift.Week, (Weekday)shift.Weekday, ShiftDocument.Of(shift.Shift)))], version);
 
     internal Rota Check(Checks checks, Setup setup, Guid practitionerId)
     {
@@ -199,10 +202,13 @@ public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaS
 /// <param name="Shifts">The shifts of the day; none means off.</param>
 /// <param name="WorksDuringClosure">Whether they stand although the location is closed.</param>
 /// <param name="Reason">Why.</param>
-public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDocument>? Shifts, bool WorksDuringClosure = false, string? Reason = null)
+/// <param name="Version">To be sent as If-Match with a change; 0 where there is none yet.</param>
+public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDocument>? Shifts, bool WorksDuringClosure = false, string? Reason = null, long Version = 0)
 {
-    internal static ShiftChangeDocument Of(ShiftChange change) =>
-        new(change.Date, [.. change.Shifts.Select(ShiftDocument.Of)], change.WorksDuringClosure, change.Reason);
+    internal static ShiftChangeDocument Of(Versioned<ShiftChange> change) => Of(change.Value, change.Version);
+
+    internal static ShiftChangeDocument Of(ShiftChange change, long version = 0) =>
+        new(change.Date, [.. change.Shifts.Select(ShiftDocument.Of)], change.WorksDuringClosure, change.Reason, version);
 }
 
 /// <summary>Time taken out of a practitioner, a room or equipment, once or repeating.</summary>
@@ -215,7 +221,11 @@ public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDoc
 /// <param name="End">Once: until when, local.</param>
 /// <param name="Repeat">Repeating: how.</param>
 public sealed record BlockDocument(
-    Guid? Id, Guid ResourceId, Guid? LocationId, BlockKind Kind, string? Reason, LocalDateTime? Start = null, LocalDateTime? End = null, RepeatDocument? Repeat = null);
+    Guid? Id, Guid ResourceId, Guid? LocationId, BlockKind Kind, string? Reason, LocalDateTime? Start = null, LocalDateTime? End = null, RepeatDocument? Repeat = null)
+{
+    /// <summary>To be sent as If-Match with a change; 0 for a new one.</summary>
+    public long Version { get; init; }
+}
 
 /// <summary>How blocked time repeats.</summary>
 /// <param name="First">The date it is counted from.</param>

@@ -1,11 +1,12 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
 using NodaTime;
 
 namespace Kingcup.Storage;
 
 /// <summary>A visit as it stands in the book.</summary>
-public sealed class VisitRow
+public sealed record VisitRow
 {
     /// <summary>Identity.</summary>
     public Guid Id { get; init; }
@@ -18,6 +19,9 @@ public sealed class VisitRow
 
     /// <summary>Who comes.</summary>
     public Guid ClientId { get; init; }
+
+    /// <summary>Who pays for it.</summary>
+    public Guid PayerId { get; init; }
 
     /// <summary>The client's names, for the screens.</summary>
     public string GivenName { get; init; } = "";
@@ -75,6 +79,19 @@ public sealed class VisitRow
 
     /// <summary><see cref="State"/> as a value.</summary>
     public VisitState VisitState => Enum.Parse<VisitState>(State);
+
+    /// <summary>This visit at another time, one version on.</summary>
+    internal VisitRow At(LocalDate date, Instant start, Instant end) => this with { Date = date, StartsAt = start, EndsAt = end, Version = Version + 1 };
+
+    /// <summary>This visit in another state, one version on.</summary>
+    internal VisitRow In(VisitState state, Cancellation? cancellation) => this with
+    {
+        State = state.ToString(),
+        CancelReason = cancellation?.Reason,
+        CancelledBy = cancellation?.By.ToString(),
+        CancelledLate = cancellation?.IsLate ?? false,
+        Version = Version + 1,
+    };
 }
 
 /// <summary>A line of a visit as it stands in the book.</summary>
@@ -98,15 +115,62 @@ public sealed class AppointmentRow
     /// <summary>When it ends, without buffers.</summary>
     public Instant EndsAt { get; init; }
 
-    /// <summary>What it costs, in minor units.</summary>
+    /// <summary>What it costs without add-ons, in minor units.</summary>
     public long Price { get; init; }
 
     /// <summary>Whether the client asked for the practitioner.</summary>
     public bool PractitionerAsked { get; init; }
+
+    /// <summary>Who of those who come it is for, 0 for the client.</summary>
+    public short Person { get; init; }
+
+    /// <summary>Minutes after the start of the visit at which it begins.</summary>
+    public int OffsetMinutes { get; init; }
+
+    /// <summary>The room it is in, or null for none; a room kept over several lines is that of each of them.</summary>
+    public Guid? RoomId { get; init; }
+
+    /// <summary>The tax in its price as it was agreed, in hundredths of a percent.</summary>
+    public int TaxBasisPoints { get; init; }
+}
+
+/// <summary>A part of the price of a line, as agreed.</summary>
+public sealed class PricePartRow
+{
+    /// <summary>The line.</summary>
+    public Guid AppointmentId { get; init; }
+
+    /// <summary>Place among the parts of the line, 0 for the first.</summary>
+    public short Place { get; init; }
+
+    /// <summary>What it comes from, as a name of <see cref="PricePartKind"/>.</summary>
+    public string Kind { get; init; } = "";
+
+    /// <summary>Minor units; what takes off is negative.</summary>
+    public long Amount { get; init; }
+
+    /// <summary>The add-on, where it is one's.</summary>
+    public Guid? AddOnId { get; init; }
+}
+
+/// <summary>Somebody who comes besides the client.</summary>
+public sealed class VisitPersonRow
+{
+    /// <summary>The visit.</summary>
+    public Guid VisitId { get; init; }
+
+    /// <summary>Which of those who come, 1 for the first besides the client.</summary>
+    public short Person { get; init; }
+
+    /// <summary>A known client, or null.</summary>
+    public Guid? ClientId { get; init; }
+
+    /// <summary>Their name.</summary>
+    public string Name { get; init; } = "";
 }
 
 /// <summary>An add-on of a line, as agreed when it was booked.</summary>
-public sealed class LineAddOn
+public sealed record LineAddOn
 {
     /// <summary>The line.</summary>
     public Guid AppointmentId { get; init; }
@@ -122,13 +186,16 @@ public sealed class LineAddOn
 
     /// <summary>What all of them together cost, in minor units.</summary>
     public long Price { get; init; }
+
+    /// <summary>The same on a line.</summary>
+    internal LineAddOn On(Guid line) => this with { AppointmentId = line };
 }
 
 /// <summary>A claim as it stands in the book.</summary>
 public sealed class ClaimRow
 {
-    /// <summary>The appointment that holds it.</summary>
-    public Guid AppointmentId { get; init; }
+    /// <summary>The occupation that holds it; that of a line has the line's identity.</summary>
+    public Guid OccupationId { get; init; }
 
     /// <summary>The resource.</summary>
     public Guid ResourceId { get; init; }
@@ -162,40 +229,75 @@ public sealed class ClaimRow
 /// <param name="AddOns">What was added to them.</param>
 public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims, IReadOnlyList<LineAddOn> AddOns)
 {
+    /// <summary>What the prices of the lines are made of.</summary>
+    public IReadOnlyList<PricePartRow> PriceParts { get; init; } = [];
+
+    /// <summary>Who comes besides the client.</summary>
+    public IReadOnlyList<VisitPersonRow> People { get; init; } = [];
+
     /// <summary>What the client answered when they booked; read with the single visit only.</summary>
     public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
 
     /// <summary>The add-ons of each line, in order of the lines.</summary>
-    public IReadOnlyList<IReadOnlyList<LineAddOn>> AddOnsByLine => [.. Lines.Select(line => (IReadOnlyList<LineAddOn>)[.. AddOns.Where(one => one.AppointmentId == line.Id)])];
+    public IReadOnlyList<IReadOnlyList<LineAddOn>> AddOnsByLine => [.. Lines.Select(line => (IReadOnlyList<LineAddOn>)[.. AddOns.Where(added => added.AppointmentId == line.Id)])];
+
+    /// <summary>The price as it was agreed, line by line.</summary>
+    public VisitPrice Price => new([.. Lines.Select(line => new PricedLine(
+        [.. PriceParts.Where(part => part.AppointmentId == line.Id).OrderBy(part => part.Place).Select(part => new PricePart(Enum.Parse<PricePartKind>(part.Kind), part.Amount, part.AddOnId))],
+        line.TaxBasisPoints))]);
+
+    /// <summary>Who takes the lead role of a line, or null.</summary>
+    public Guid? LeadOf(AppointmentRow line) => Claims.FirstOrDefault(claim => claim.OccupationId == line.Id && claim.Role == 0)?.ResourceId;
 }
 
 /// <summary>A visit about to be written.</summary>
-/// <param name="Id">Identity.</param>
-/// <param name="Reference">Short reference.</param>
-/// <param name="LocationId">Where.</param>
-/// <param name="ClientId">Who comes.</param>
-/// <param name="Date">Local date of the start.</param>
-/// <param name="Plan">What it holds.</param>
-/// <param name="Prices">Price of each line, in minor units.</param>
-/// <param name="Asked">For each line whether the client asked for the practitioner.</param>
-/// <param name="Source">"Desk" or "Online".</param>
-/// <param name="Note">A note for the desk.</param>
-/// <param name="State">Confirmed, or requested when the desk has to approve it.</param>
-/// <param name="AddOns">For each line what is added to it.</param>
-public sealed record NewVisit(
-    Guid Id,
-    string Reference,
-    Guid LocationId,
-    Guid ClientId,
-    LocalDate Date,
-    VisitPlan Plan,
-    IReadOnlyList<long> Prices,
-    IReadOnlyList<bool> Asked,
-    string Source,
-    string Note,
-    VisitState State,
-    IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns)
+public sealed record NewVisit
 {
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Short reference.</summary>
+    public required string Reference { get; init; }
+
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>Who comes.</summary>
+    public required ClientRow Client { get; init; }
+
+    /// <summary>Local date of the start.</summary>
+    public required LocalDate Date { get; init; }
+
+    /// <summary>What it holds.</summary>
+    public required VisitPlan Plan { get; init; }
+
+    /// <summary>What it costs, line by line.</summary>
+    public required VisitPrice Price { get; init; }
+
+    /// <summary>For each line whether the client asked for the practitioner.</summary>
+    public required IReadOnlyList<bool> Asked { get; init; }
+
+    /// <summary>For each line what is added to it.</summary>
+    public required IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns { get; init; }
+
+    /// <summary>"Desk" or "Online".</summary>
+    public required string Source { get; init; }
+
+    /// <summary>Confirmed, or requested when the desk has to approve it.</summary>
+    public VisitState State { get; init; } = VisitState.Confirmed;
+
+    /// <summary>Who pays; the client when nothing is said.</summary>
+    public Guid? PayerId { get; init; }
+
+    /// <summary>Who comes besides the client.</summary>
+    public IReadOnlyList<VisitPersonRow> People { get; init; } = [];
+
+    /// <summary>A note for the desk.</summary>
+    public string Note { get; init; } = "";
+
+    /// <summary>Whether it is the client's first.</summary>
+    public bool IsFirst { get; init; }
+
     /// <summary>What it is knowingly booked over, in words for the history.</summary>
     public IReadOnlyList<string> Over { get; init; } = [];
 

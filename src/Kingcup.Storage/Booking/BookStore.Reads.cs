@@ -10,134 +10,182 @@ namespace Kingcup.Storage;
 /// <summary>What is read of the book.</summary>
 public static partial class BookStore
 {
-    private const string VisitColumns =
-        """
-        v.id, v.reference, v.location_id, v.client_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note, v.cancel_reason, v.cancelled_by, v.cancelled_late,
-        v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert,
-        c.cancel_notice_hours AS client_cancel_notice_hours
+    // A claim whose occupation has run out counts for nobody, whether or not anything has swept it.
+    internal const string WindowSql =
+        $"""
+        SELECT k.resource_id, k.unit, lower(k.during) AS starts_at, upper(k.during) AS ends_at, k.location_id, k.occupation_id, k.service_id, o.expires_at
+        FROM claim k JOIN occupation o ON o.id = k.occupation_id WHERE k.live AND k.during && @During AND (o.expires_at IS NULL OR o.expires_at > @Now);
+        {CalendarReader.WindowSql}
         """;
+
+    internal const string OpenOnlineSql =
+        """
+        SELECT
+            (SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id
+             WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND (c.email = @AskedEmail OR c.phone = @AskedPhone)),
+            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND v.device_hash = @Device),
+            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND v.range_hash = @Range);
+        """;
+
+    internal static readonly string OneSql =
+        VisitsSql("v.id = @id", "v.id")
+        + "SELECT a.question_id, a.question, a.answer FROM visit_answer a JOIN question q ON q.id = a.question_id WHERE a.visit_id = @id ORDER BY q.position;";
+
+    private static readonly string _daySql = VisitsSql("v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled'", "v.starts_at, v.id");
+
+    private static readonly string _aheadSql = VisitsSql("v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')", "v.starts_at, v.id");
+
+    private static readonly string _meetingSql = VisitsSql(
+        """
+        v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') AND v.id IN (
+            SELECT a.visit_id FROM claim k JOIN appointment a ON a.id = k.occupation_id
+            JOIN unnest(@Resources, @Locations, @Starts, @Ends) AS asked(resource, location, starts, ends)
+                ON k.during && tstzrange(asked.starts, asked.ends) AND (k.resource_id = asked.resource OR k.location_id = asked.location)
+            WHERE k.live)
+        """,
+        "v.starts_at, v.id");
 
     /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has revision 0.</summary>
     public static async Task<IReadOnlyDictionary<LocalDate, long>> RevisionsAsync(NpgsqlConnection connection, LocalDate from, LocalDate until) =>
         (await connection.QueryAsync<(LocalDate, long)>("SELECT date, revision FROM book_day WHERE date BETWEEN @from AND @until", new { from, until }))
             .ToDictionary(row => row.Item1, row => row.Item2);
 
-    /// <summary>Everything held at any time of <paramref name="window"/>, at all locations.</summary>
-    public static async Task<IReadOnlyList<TakenTime>> TakenAsync(NpgsqlConnection connection, Interval window)
+    /// <summary>Everything held at any time of the days asked for, at all locations, and what holds on their dates.</summary>
+    /// <param name="connection">An open connection.</param>
+    /// <param name="days">The days.</param>
+    /// <param name="now">What has run out by then counts for nobody.</param>
+    public static async Task<BookWindow> WindowAsync(NpgsqlConnection connection, DaysAsked days, Instant now)
     {
-        // Read by hand: this is the one query that returns thousands of rows.
-        await using NpgsqlCommand command = new(
-            """
-            SELECT k.resource_id, k.unit, lower(k.during), upper(k.during), k.location_id, k.appointment_id, a.service_id
-            FROM claim k JOIN appointment a ON a.id = k.appointment_id WHERE k.live AND k.during && $1
-            """,
-            connection);
-        command.Parameters.Add(new NpgsqlParameter<Interval> { TypedValue = window });
-        List<TakenTime> taken = [];
-        await using NpgsqlDataReader reader = await command.ExecuteReaderAsync();
-        while (await reader.ReadAsync())
-        {
-            taken.Add(new TakenTime(
-                reader.GetGuid(0),
-                reader.GetInt16(1),
-                new Interval(reader.GetFieldValue<Instant>(2), reader.GetFieldValue<Instant>(3)),
-                reader.GetGuid(4),
-                reader.GetGuid(5),
-                reader.GetGuid(6)));
-        }
-
-        return taken;
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(WindowSql, WindowValues(days, now));
+        return await WindowAsync(grid);
     }
+
+    internal static DynamicParameters WindowValues(DaysAsked days, Instant now)
+    {
+        DynamicParameters values = CalendarReader.Values(days.From, days.Until, null);
+        values.AddDynamicParams(new { days.During, Now = now });
+        return values;
+    }
+
+    internal static async Task<BookWindow> WindowAsync(SqlMapper.GridReader grid) =>
+        new([.. (await grid.ReadAsync<TakenRow>()).Select(row => row.Taken())], await CalendarReader.ReadAsync(grid));
 
     /// <summary>A visit, or null.</summary>
     public static async Task<StoredVisit?> FindAsync(NpgsqlConnection connection, Guid id)
     {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
-            $"""
-            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.id = @id;
-            SELECT id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked FROM appointment WHERE visit_id = @id ORDER BY line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id
-            WHERE a.visit_id = @id ORDER BY a.line, k.role, lower(k.during), k.unit;
-            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id WHERE a.visit_id = @id;
-            SELECT v.question_id, v.question, v.answer FROM visit_answer v JOIN question q ON q.id = v.question_id WHERE v.visit_id = @id ORDER BY q.position;
-            """,
-            new { id });
-        VisitRow? visit = await grid.ReadSingleOrDefaultAsync<VisitRow>();
-        if (visit is null) return null;
-        return new StoredVisit(visit, [.. await grid.ReadAsync<AppointmentRow>()], [.. await grid.ReadAsync<ClaimRow>()], [.. await grid.ReadAsync<LineAddOn>()])
-        {
-            Answers = [.. await grid.ReadAsync<VisitAnswerRow>()],
-        };
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(OneSql, new { id });
+        return await OneAsync(grid);
+    }
+
+    internal static async Task<StoredVisit?> OneAsync(SqlMapper.GridReader grid)
+    {
+        StoredVisit? visit = (await StoredAsync(grid)).SingleOrDefault();
+        VisitAnswerRow[] answers = [.. await grid.ReadAsync<VisitAnswerRow>()];
+        return visit is null ? null : visit with { Answers = answers };
     }
 
     /// <summary>The visits of one day at one location that hold time, by start.</summary>
     public static async Task<IReadOnlyList<StoredVisit>> DayAsync(NpgsqlConnection connection, Guid locationId, LocalDate date)
     {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
-            $"""
-            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY v.starts_at, v.id;
-            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY a.visit_id, a.line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled' ORDER BY lower(k.during), k.unit;
-            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id
-            WHERE v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled';
-            """,
-            new { locationId, date });
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_daySql, new { locationId, date });
         return await StoredAsync(grid);
     }
 
     /// <summary>All visits that hold time and have not ended by <paramref name="now"/>, by start.</summary>
     public static async Task<IReadOnlyList<StoredVisit>> AheadAsync(NpgsqlConnection connection, Instant now)
     {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
-            $"""
-            SELECT {VisitColumns} FROM visit v JOIN client c ON c.id = v.client_id WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY v.starts_at, v.id;
-            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked FROM appointment a JOIN visit v ON v.id = a.visit_id
-            WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY a.visit_id, a.line;
-            SELECT k.appointment_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN visit v ON v.id = a.visit_id
-            WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') ORDER BY lower(k.during), k.unit;
-            SELECT NULL::uuid AS appointment_id WHERE false;
-            """,
-            new { now });
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_aheadSql, new { now });
         return await StoredAsync(grid);
     }
+
+    /// <summary>Those of the visits ahead that hold a resource, or are at a location, at a time of <paramref name="stretches"/>.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> MeetingAsync(NpgsqlConnection connection, IReadOnlyCollection<StretchOfTime> stretches, Instant now)
+    {
+        if (stretches.Count == 0) return [];
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_meetingSql, new
+        {
+            now,
+            Resources = stretches.Select(stretch => stretch.ResourceId).ToArray(),
+            Locations = stretches.Select(stretch => stretch.LocationId).ToArray(),
+            Starts = stretches.Select(stretch => stretch.During.Start).ToArray(),
+            Ends = stretches.Select(stretch => stretch.During.End).ToArray(),
+        });
+        return await StoredAsync(grid);
+    }
+
+    /// <summary>The lines of a client's visits, without those of <paramref name="except"/>: what the rules about clients look at.</summary>
+    public static async Task<IReadOnlyList<ClientVisit>> OfClientAsync(NpgsqlConnection connection, Guid clientId, Guid? except)
+    {
+        DynamicParameters values = new(new { clientId });
+        values.Add("except", except, System.Data.DbType.Guid);
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(ClientVisitsSql("@clientId"), values);
+        return await ClientVisitsAsync(grid);
+    }
+
+    /// <summary>The statement for the lines of a client's visits.</summary>
+    internal static string ClientVisitsSql(string client) =>
+        $"""
+        SELECT v.id, v.state, a.service_id, a.starts_at, a.ends_at, v.cancelled_at, v.cancelled_late FROM visit v JOIN appointment a ON a.visit_id = v.id
+        WHERE v.client_id = {client} AND v.id IS DISTINCT FROM @except ORDER BY a.starts_at;
+        """;
+
+    internal static async Task<IReadOnlyList<ClientVisit>> ClientVisitsAsync(SqlMapper.GridReader grid) =>
+        [.. (await grid.ReadAsync<ClientVisitRow>()).Select(row => new ClientVisit(Enum.Parse<VisitState>(row.State), row.ServiceId, row.StartsAt, row.EndsAt)
+        {
+            VisitId = row.Id,
+            CancelledAt = row.CancelledAt,
+            CancelledLate = row.CancelledLate,
+        })];
+
+    /// <summary>The statements that read whole visits; <see cref="StoredAsync"/> takes their answers.</summary>
+    private static string VisitsSql(string condition, string order) =>
+        $"""
+        SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note,
+            v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert,
+            c.cancel_notice_hours AS client_cancel_notice_hours
+        FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
+        SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person, a.offset_minutes, a.room_id, a.tax_basis_points
+        FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.visit_id, a.line;
+        SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks
+        FROM claim k JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.line, k.role, lower(k.during), k.unit;
+        SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price
+        FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition};
+        SELECT x.appointment_id, x.place, x.kind, x.amount, x.add_on_id
+        FROM price_part x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY x.appointment_id, x.place;
+        SELECT x.visit_id, x.person, x.client_id, coalesce(x.name, p.given_name || ' ' || p.family_name) AS name
+        FROM visit_person x JOIN visit v ON v.id = x.visit_id LEFT JOIN client p ON p.id = x.client_id WHERE {condition} ORDER BY x.person;
+
+        """;
 
     private static async Task<IReadOnlyList<StoredVisit>> StoredAsync(SqlMapper.GridReader grid)
     {
         List<VisitRow> visits = [.. await grid.ReadAsync<VisitRow>()];
         ILookup<Guid, AppointmentRow> lines = (await grid.ReadAsync<AppointmentRow>()).ToLookup(row => row.VisitId);
-        ILookup<Guid, ClaimRow> claims = (await grid.ReadAsync<ClaimRow>()).ToLookup(row => row.AppointmentId);
+        ILookup<Guid, ClaimRow> claims = (await grid.ReadAsync<ClaimRow>()).ToLookup(row => row.OccupationId);
         ILookup<Guid, LineAddOn> addOns = (await grid.ReadAsync<LineAddOn>()).ToLookup(row => row.AppointmentId);
-        return [.. visits.Select(visit => new StoredVisit(
-            visit, [.. lines[visit.Id]], [.. lines[visit.Id].SelectMany(line => claims[line.Id])], [.. lines[visit.Id].SelectMany(line => addOns[line.Id])]))];
+        ILookup<Guid, PricePartRow> parts = (await grid.ReadAsync<PricePartRow>()).ToLookup(row => row.AppointmentId);
+        ILookup<Guid, VisitPersonRow> people = (await grid.ReadAsync<VisitPersonRow>()).ToLookup(row => row.VisitId);
+        IReadOnlyList<T> Of<T>(Guid visit, ILookup<Guid, T> all) => [.. lines[visit].SelectMany(line => all[line.Id])];
+        return [.. visits.Select(visit => new StoredVisit(visit, [.. lines[visit.Id]], Of(visit.Id, claims), Of(visit.Id, addOns))
+        {
+            PriceParts = Of(visit.Id, parts),
+            People = [.. people[visit.Id]],
+        })];
     }
 
-    /// <summary>The lines of a client's visits, without those of <paramref name="except"/>: what the rules about clients look at.</summary>
-    public static async Task<IReadOnlyList<ClientVisit>> OfClientAsync(NpgsqlConnection connection, Guid clientId, Guid? except) =>
-        [.. (await connection.QueryAsync<ClientVisitRow>(
-            """
-            SELECT v.id, v.state, a.service_id, a.starts_at, a.ends_at, v.cancelled_at, v.cancelled_late FROM visit v JOIN appointment a ON a.visit_id = v.id
-            WHERE v.client_id = @clientId AND v.id IS DISTINCT FROM @except ORDER BY a.starts_at
-            """,
-            new { clientId, except })).Select(row => new ClientVisit(Enum.Parse<VisitState>(row.State), row.ServiceId, row.StartsAt, row.EndsAt)
-            {
-                VisitId = row.Id,
-                CancelledAt = row.CancelledAt,
-                CancelledLate = row.CancelledLate,
-            })];
+    private sealed class TakenRow
+    {
+        public Guid ResourceId { get; init; }
+        public short Unit { get; init; }
+        public Instant StartsAt { get; init; }
+        public Instant EndsAt { get; init; }
+        public Guid LocationId { get; init; }
+        public Guid OccupationId { get; init; }
+        public Guid? ServiceId { get; init; }
+        public Instant? ExpiresAt { get; init; }
 
-    /// <summary>How many visits booked online are still to come: of whoever has an address or a number, from a device, from an address range.</summary>
-    public static Task<(int OfPerson, int OfDevice, int OfRange)> OpenOnlineAsync(NpgsqlConnection connection, string? email, string? phone, byte[] device, byte[] range, Instant now) =>
-        connection.QuerySingleAsync<(int, int, int)>(
-            """
-            SELECT
-                (SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND (c.email = @email OR c.phone = @phone)),
-                (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND v.device_hash = @device),
-                (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @now AND v.range_hash = @range)
-            """,
-            new { email, phone, device, range, now });
+        public TakenTime Taken() => new(ResourceId, Unit, new Interval(StartsAt, EndsAt), LocationId, OccupationId, ServiceId) { ExpiresAt = ExpiresAt };
+    }
 
     private sealed class ClientVisitRow
     {
@@ -150,3 +198,9 @@ public static partial class BookStore
         public bool CancelledLate { get; init; }
     }
 }
+
+/// <summary>A time at which visits may be met: of a resource, or at a location.</summary>
+/// <param name="ResourceId">The resource, or null.</param>
+/// <param name="LocationId">The location, or null.</param>
+/// <param name="During">When.</param>
+public sealed record StretchOfTime(Guid? ResourceId, Guid? LocationId, Interval During);

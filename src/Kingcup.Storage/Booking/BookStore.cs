@@ -1,207 +1,363 @@
 using Dapper;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
 using NodaTime;
 using Npgsql;
 
 namespace Kingcup.Storage;
 
-/// <summary>The book: visits, their lines and claims. Writers own the transaction and lock the days first.</summary>
+/// <summary>The book: visits, their lines and what they hold.</summary>
 public static partial class BookStore
 {
-    /// <summary>The PostgreSQL channel on which changed days are told to every server.</summary>
-    public const string Channel = "kingcup_book";
-
-    /// <summary>What is told on the channel when the setup has changed.</summary>
-    public const string SetupNotice = "setup";
-
     /// <summary>The constraint that refuses two claims on one unit.</summary>
     public const string DoubleBooking = "claim_no_double_booking";
 
     /// <summary>The constraint that refuses a reference that is taken.</summary>
     public const string ReferenceTaken = "visit_reference_key";
 
-    /// <summary>
-    /// Keeps the setup as it is and takes the lock of each date until the transaction ends and counts its revision on. Dates are locked in order, so two
-    /// writers never wait for each other in a ring.
-    /// </summary>
-    public static Task LockDaysAsync(NpgsqlConnection connection, IEnumerable<LocalDate> dates) => connection.ExecuteAsync(
-        """
-        SELECT pg_advisory_xact_lock_shared(@SetupLock);
-        INSERT INTO book_day (date) SELECT DISTINCT d FROM unnest(@Dates) AS d ORDER BY d
-        ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + 1
-        """,
-        new { SetupWriter.SetupLock, Dates = dates.Distinct().Order().ToArray() });
-
-    /// <summary>Writes a new visit with its lines, claims, history and notice.</summary>
-    /// <exception cref="PostgresException">Constraint <see cref="DoubleBooking"/>: some claim is no longer free.</exception>
-    public static async Task<StoredVisit> AddAsync(NpgsqlConnection connection, NewVisit visit, bool isFirst, Change change)
+    /// <summary>Writes a new visit with its lines, claims, price, history and notice.</summary>
+    /// <returns>The visit as it stands once the transaction commits.</returns>
+    /// <remarks>The commit fails with <see cref="DoubleBooking"/> where some claim is no longer free.</remarks>
+    public static StoredVisit Add(BookTransaction transaction, NewVisit visit)
     {
-        await connection.ExecuteAsync(
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        transaction.Write(
             """
-            INSERT INTO visit (id, reference, location_id, client_id, date, starts_at, ends_at, state, source, is_first, note, created_at, terms_id, range_hash, device_hash)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @Date, @Start, @End, @State, @Source, @isFirst, @Note, @At, @TermsId, @RangeHash, @DeviceHash)
+            INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note, created_at, terms_id, range_hash, device_hash)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At, @TermsId, @RangeHash, @DeviceHash)
             """,
-            new { visit.Id, visit.Reference, visit.LocationId, visit.ClientId, visit.Date, visit.Plan.Start, visit.Plan.End, State = visit.State.ToString(), visit.Source, isFirst, visit.Note, change.At, visit.TermsId, visit.RangeHash, visit.DeviceHash });
-        await AddLinesAsync(connection, visit.Id, visit.LocationId, visit.Plan, visit.Prices, visit.Asked, visit.AddOns);
+            new
+            {
+                visit.Id, visit.Reference, visit.LocationId, ClientId = visit.Client.Id, PayerId = visit.PayerId ?? visit.Client.Id, visit.Date, visit.Plan.Start, visit.Plan.End,
+                State = visit.State.ToString(), visit.Source, visit.IsFirst, visit.Note, transaction.Change.At, visit.TermsId, visit.RangeHash, visit.DeviceHash,
+            });
+        foreach (VisitPersonRow person in visit.People)
+        {
+            transaction.Write(
+                "INSERT INTO visit_person (visit_id, person, client_id, name) VALUES (@Id, @Person, @ClientId, CASE WHEN CAST(@ClientId AS uuid) IS NULL THEN @Name END)",
+                new { visit.Id, person.Person, person.ClientId, person.Name });
+        }
+
+        Guid[] ids = [.. visit.Plan.Lines.Select(_ => Guid.CreateVersion7())];
+        StoredVisit stored = Placed(Row(visit, transaction.Change.At), ids, visit.Plan, visit.Price, visit.Asked, [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))])
+            with { People = visit.People, Answers = visit.Answers };
+        AddLines(transaction, stored);
         if (visit.Answers.Count > 0)
         {
-            await connection.ExecuteAsync(
+            transaction.Write(
                 "INSERT INTO visit_answer (visit_id, question_id, question, answer) SELECT @Id, * FROM unnest(@Ids, @Questions, @Answers)",
                 new
                 {
                     visit.Id,
-                    Ids = visit.Answers.Select(one => one.QuestionId).ToArray(),
-                    Questions = visit.Answers.Select(one => one.Question).ToArray(),
-                    Answers = visit.Answers.Select(one => one.Answer).ToArray(),
+                    Ids = visit.Answers.Select(answer => answer.QuestionId).ToArray(),
+                    Questions = visit.Answers.Select(answer => answer.Question).ToArray(),
+                    Answers = visit.Answers.Select(answer => answer.Answer).ToArray(),
                 });
         }
 
-        StoredVisit stored = (await FindAsync(connection, visit.Id))!;
-        await RecordAsync(connection, visit.Id, "Booked", null, Describe(stored, visit.Over), change, notices: Notice(visit.LocationId, visit.Date));
+        transaction.Record(new Subject("visit", visit.Id), "Booked", null, Describe(stored, visit.Over));
+        transaction.Tell(LiveNotices.Day(visit.LocationId, visit.Date));
         return stored;
     }
 
-    /// <summary>Puts a visit at another time: its old lines and claims make way for those of the plan, in one transaction.</summary>
-    /// <param name="connection">An open connection in a transaction that has locked both days.</param>
-    /// <param name="visit">The visit as it was read.</param>
+    /// <summary>
+    /// Puts a visit at another time. Its lines stay what they are, for all that hangs on them; what they held makes way for the claims of
+    /// the plan.
+    /// </summary>
+    /// <param name="transaction">A transaction that has locked both days.</param>
+    /// <param name="visit">The visit as it was read under the locks.</param>
     /// <param name="date">The local date of its new start.</param>
     /// <param name="plan">Where it goes.</param>
-    /// <param name="prices">Price of each line, in minor units.</param>
-    /// <param name="asked">For each line whether the client asked for the practitioner.</param>
-    /// <param name="change">Who does it, and when.</param>
+    /// <param name="price">What it costs then.</param>
     /// <param name="over">What it is knowingly put over, in words for the history.</param>
-    /// <returns>The visit as it stands now, or null when it no longer has the version expected; nothing is changed then.</returns>
-    public static async Task<StoredVisit?> MoveAsync(
-        NpgsqlConnection connection, StoredVisit visit, LocalDate date, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked, Change change,
-        IReadOnlyList<string>? over = null)
+    /// <returns>The visit as it stands once the transaction commits.</returns>
+    public static StoredVisit Move(BookTransaction transaction, StoredVisit visit, LocalDate date, VisitPlan plan, VisitPrice price, IReadOnlyList<string>? over = null)
     {
-        int rows = await connection.ExecuteAsync(
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        VisitRow row = visit.Visit;
+        transaction.Write(
             "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version = @Version",
-            new { visit.Visit.Id, visit.Visit.Version, date, plan.Start, plan.End });
-        if (rows == 0) return null;
-        await connection.ExecuteAsync(
+            new { row.Id, row.Version, date, plan.Start, plan.End }, oneRow: true);
+        Guid[] ids = [.. visit.Lines.Select(line => line.Id)];
+        StoredVisit moved = Placed(row.At(date, plan.Start, plan.End), ids, plan, price, [.. visit.Lines.Select(line => line.PractitionerAsked)], visit.AddOns)
+            with { People = visit.People, Answers = visit.Answers };
+        transaction.Write("DELETE FROM claim WHERE occupation_id = ANY(@ids)", new { ids });
+        transaction.Write(
             """
-            DELETE FROM claim WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id);
-            DELETE FROM appointment WHERE visit_id = @Id;
+            UPDATE appointment a SET starts_at = n.starts, ends_at = n.ends, price = n.price, offset_minutes = n.apart, room_id = n.room, tax_basis_points = n.tax
+            FROM unnest(@Ids, @Starts, @Ends, @Prices, @Offsets, @Rooms, @Taxes) AS n(id, starts, ends, price, apart, room, tax) WHERE a.id = n.id
             """,
-            new { visit.Visit.Id });
-        await AddLinesAsync(connection, visit.Visit.Id, visit.Visit.LocationId, plan, prices, asked, visit.AddOnsByLine);
-        await SettleAsync(connection, visit, change);
-        StoredVisit stored = (await FindAsync(connection, visit.Visit.Id))!;
-        await RecordAsync(
-            connection, visit.Visit.Id, "Moved", Describe(visit), Describe(stored, over), change,
-            notices: [.. Notice(visit.Visit.LocationId, visit.Visit.Date), .. Notice(visit.Visit.LocationId, date)]);
-        return stored;
+            Values(moved));
+        transaction.Write("DELETE FROM price_part WHERE appointment_id = ANY(@ids)", new { ids });
+        AddClaims(transaction, moved);
+        AddPriceParts(transaction, moved);
+        Settle(transaction, visit);
+        transaction.Record(new Subject("visit", row.Id), "Moved", Describe(visit), Describe(moved, over));
+        transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
+        transaction.Tell(LiveNotices.Day(row.LocationId, date));
+        return moved;
     }
 
     /// <summary>Changes where a visit stands; a cancelled one gives its time back.</summary>
-    /// <returns>False when the visit no longer has the version expected; nothing is changed then.</returns>
-    public static async Task<bool> SetStateAsync(NpgsqlConnection connection, StoredVisit visit, VisitState state, Cancellation? cancellation, Change change)
+    /// <param name="transaction">A transaction that has locked its day.</param>
+    /// <param name="visit">The visit as it was read under the lock.</param>
+    /// <param name="state">The new state.</param>
+    /// <param name="cancellation">Why and on whose account, where it is cancelled.</param>
+    /// <returns>The visit as it stands once the transaction commits.</returns>
+    public static StoredVisit SetState(BookTransaction transaction, StoredVisit visit, VisitState state, Cancellation? cancellation)
     {
-        int rows = await connection.ExecuteAsync(
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        VisitRow row = visit.Visit;
+        transaction.Write(
             """
             UPDATE visit SET state = @State, cancel_reason = @Reason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END, cancelled_by = @By, cancelled_late = @IsLate,
                 version = version + 1
             WHERE id = @Id AND version = @Version
             """,
-            new
-            {
-                visit.Visit.Id,
-                visit.Visit.Version,
-                change.At,
-                State = state.ToString(),
-                cancellation?.Reason,
-                By = cancellation?.By.ToString(),
-                IsLate = cancellation?.IsLate ?? false,
-            });
-        if (rows == 0) return false;
+            new { row.Id, row.Version, transaction.Change.At, State = state.ToString(), cancellation?.Reason, By = cancellation?.By.ToString(), IsLate = cancellation?.IsLate ?? false },
+            oneRow: true);
         if (!VisitStates.HoldsTime(state))
         {
-            await connection.ExecuteAsync("UPDATE claim SET live = false WHERE appointment_id IN (SELECT id FROM appointment WHERE visit_id = @Id)", new { visit.Visit.Id });
-            await SettleAsync(connection, visit, change);
+            transaction.Write("UPDATE claim SET live = false WHERE occupation_id = ANY(@Ids)", new { Ids = visit.Lines.Select(line => line.Id).ToArray() });
+            Settle(transaction, visit);
         }
 
-        await RecordAsync(
-            connection, visit.Visit.Id, state == VisitState.Cancelled ? "Cancelled" : "State",
-            new { state = visit.Visit.State }, new { state = state.ToString(), reason = cancellation?.Reason, by = cancellation?.By.ToString(), late = cancellation?.IsLate }, change,
-            notices: Notice(visit.Visit.LocationId, visit.Visit.Date));
-        return true;
+        StoredVisit changed = visit with { Visit = row.In(state, cancellation) };
+        transaction.Record(new Subject("visit", row.Id), state == VisitState.Cancelled ? "Cancelled" : "State", DescribeState(visit), DescribeState(changed));
+        transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
+        return changed;
     }
+
+    /// <summary>Takes out of the book what has run out. It counts for nobody before, too; this keeps the book tidy.</summary>
+    public static Task SweepAsync(NpgsqlConnection connection, Instant now) => connection.ExecuteAsync(
+        "UPDATE claim k SET live = false FROM occupation o WHERE o.expires_at <= @now AND k.occupation_id = o.id AND k.live", new { now });
 
     /// <summary>
     /// Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other; the history of
     /// the visits it belongs to says so.
     /// </summary>
-    private static async Task SettleAsync(NpgsqlConnection connection, StoredVisit left, Change change)
-    {
-        IEnumerable<(Guid Visit, Guid Resource)> settled = [.. await connection.QueryAsync<(Guid, Guid)>(
-            """
+    private static void Settle(BookTransaction transaction, StoredVisit left) => transaction.Write(
+        """
+        WITH settled AS (
             UPDATE claim k SET overbooked = false
             FROM unnest(@Resources, @Starts, @Ends) AS freed(resource, starts, ends), appointment a
-            WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends) AND a.id = k.appointment_id
+            WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends) AND a.id = k.occupation_id
                 AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.id <> k.id AND o.live AND o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during)
-            RETURNING a.visit_id, k.resource_id
-            """,
-            new
-            {
-                Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
-                Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
-                Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
-            })];
-        foreach (IGrouping<Guid, (Guid Visit, Guid Resource)> visit in settled.Where(one => one.Visit != left.Visit.Id).GroupBy(one => one.Visit))
+            RETURNING a.visit_id, k.resource_id)
+        INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after)
+        SELECT @At, @Actor, 'No clash any more', 'visit', visit_id, jsonb_build_object('overbooked', jsonb_agg(DISTINCT resource_id)),
+            jsonb_build_object('overbooked', '[]'::jsonb, 'because', CAST(@Reference AS text))
+        FROM settled WHERE visit_id <> @Id GROUP BY visit_id
+        """,
+        new
         {
-            Guid[] resources = [.. visit.Select(one => one.Resource).Distinct()];
-            await RecordAsync(connection, visit.Key, "No clash any more", new { overbooked = resources }, new { overbooked = Array.Empty<Guid>(), because = left.Visit.Reference }, change);
+            left.Visit.Id,
+            left.Visit.Reference,
+            transaction.Change.At,
+            transaction.Change.Actor,
+            Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
+            Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
+            Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
+        });
+
+    private static void AddLines(BookTransaction transaction, StoredVisit visit)
+    {
+        transaction.Write(
+            "INSERT INTO occupation (id, kind, location_id) SELECT id, 'Line', @LocationId FROM unnest(@Ids) AS id",
+            new { visit.Visit.LocationId, Ids = visit.Lines.Select(line => line.Id).ToArray() });
+        transaction.Write(
+            """
+            INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked, person, offset_minutes, room_id, tax_basis_points)
+            SELECT a.id, @VisitId, a.place - 1, a.service, a.starts, a.ends, a.price, a.asked, a.person, a.apart, a.room, a.tax
+            FROM unnest(@Ids, @Services, @Starts, @Ends, @Prices, @Asked, @People, @Offsets, @Rooms, @Taxes)
+                WITH ORDINALITY AS a(id, service, starts, ends, price, asked, person, apart, room, tax, place)
+            """,
+            Values(visit));
+        AddClaims(transaction, visit);
+        if (visit.AddOns.Count > 0)
+        {
+            transaction.Write(
+                "INSERT INTO appointment_add_on (appointment_id, add_on_id, count, minutes, price) SELECT * FROM unnest(@Lines, @AddOns, @Counts, @Minutes, @Prices)",
+                new
+                {
+                    Lines = visit.AddOns.Select(added => added.AppointmentId).ToArray(),
+                    AddOns = visit.AddOns.Select(added => added.AddOnId).ToArray(),
+                    Counts = visit.AddOns.Select(added => added.Count).ToArray(),
+                    Minutes = visit.AddOns.Select(added => added.Minutes).ToArray(),
+                    Prices = visit.AddOns.Select(added => added.Price).ToArray(),
+                });
         }
+
+        AddPriceParts(transaction, visit);
     }
 
-    private static async Task AddLinesAsync(
-        NpgsqlConnection connection, Guid visitId, Guid locationId, VisitPlan plan, IReadOnlyList<long> prices, IReadOnlyList<bool> asked,
-        IReadOnlyList<IReadOnlyList<LineAddOn>> addOns)
+    private static object Values(StoredVisit visit) => new
     {
-        Guid[] ids = [.. plan.Lines.Select(_ => Guid.CreateVersion7())];
-        await connection.ExecuteAsync(
+        VisitId = visit.Visit.Id,
+        Ids = visit.Lines.Select(line => line.Id).ToArray(),
+        Services = visit.Lines.Select(line => line.ServiceId).ToArray(),
+        Starts = visit.Lines.Select(line => line.StartsAt).ToArray(),
+        Ends = visit.Lines.Select(line => line.EndsAt).ToArray(),
+        Prices = visit.Lines.Select(line => line.Price).ToArray(),
+        Asked = visit.Lines.Select(line => line.PractitionerAsked).ToArray(),
+        People = visit.Lines.Select(line => line.Person).ToArray(),
+        Offsets = visit.Lines.Select(line => line.OffsetMinutes).ToArray(),
+        Rooms = visit.Lines.Select(line => line.RoomId).ToArray(),
+        Taxes = visit.Lines.Select(line => line.TaxBasisPoints).ToArray(),
+    };
+
+    private static void AddPriceParts(BookTransaction transaction, StoredVisit visit) => transaction.Write(
+        "INSERT INTO price_part (appointment_id, place, kind, amount, add_on_id) SELECT * FROM unnest(@Lines, @Places, @Kinds, @Amounts, @AddOns)",
+        new
+        {
+            Lines = visit.PriceParts.Select(part => part.AppointmentId).ToArray(),
+            Places = visit.PriceParts.Select(part => part.Place).ToArray(),
+            Kinds = visit.PriceParts.Select(part => part.Kind).ToArray(),
+            Amounts = visit.PriceParts.Select(part => part.Amount).ToArray(),
+            AddOns = visit.PriceParts.Select(part => part.AddOnId).ToArray(),
+        });
+
+    private static void AddClaims(BookTransaction transaction, StoredVisit visit)
+    {
+        // A constraint cannot read the clock: what has run out there is taken out of the way first.
+        Guid[] resources = [.. visit.Claims.Select(claim => claim.ResourceId)];
+        Instant[] starts = [.. visit.Claims.Select(claim => claim.During.Start)], ends = [.. visit.Claims.Select(claim => claim.During.End)];
+        transaction.Write(
             """
-            INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)
-            SELECT a.id, @visitId, a.at - 1, a.service, a.starts, a.ends, a.price, a.asked
-            FROM unnest(@ids, @Services, @Starts, @Ends, @prices, @asked) WITH ORDINALITY AS a(id, service, starts, ends, price, asked, at);
-            INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core, overbooked, outside_shift, over_blocks)
-            SELECT k.id, k.appointment, @locationId, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends),
-                k.overbooked, k.outside_shift, string_to_array(k.over_blocks, ',')::uuid[]
-            FROM unnest(@ClaimIds, @Appointments, @Resources, @Units, @Roles, @ClaimStarts, @ClaimEnds, @CoreStarts, @CoreEnds, @Overbooked, @OutsideShift, @OverBlocks)
-                AS k(id, appointment, resource, unit, role, starts, ends, core_starts, core_ends, overbooked, outside_shift, over_blocks);
-            INSERT INTO appointment_add_on (appointment_id, add_on_id, count, minutes, price)
-            SELECT * FROM unnest(@AddOnLines, @AddOns, @Counts, @AddOnMinutes, @AddOnPrices)
+            UPDATE claim k SET live = false FROM occupation o, unnest(@resources, @starts, @ends) AS wanted(resource, starts, ends)
+            WHERE o.expires_at <= @At AND k.occupation_id = o.id AND k.live AND k.resource_id = wanted.resource AND k.during && tstzrange(wanted.starts, wanted.ends)
+            """,
+            new { transaction.Change.At, resources, starts, ends });
+        Dictionary<Guid, Guid> services = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
+        transaction.Write(
+            """
+            INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, overbooked, outside_shift, over_blocks)
+            SELECT k.id, k.occupation, @LocationId, k.service, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends),
+                k.overbooked, k.outside_shift, CAST(string_to_array(k.over_blocks, ',') AS uuid[])
+            FROM unnest(@Ids, @Occupations, @Services, @resources, @Units, @Roles, @starts, @ends, @CoreStarts, @CoreEnds, @Overbooked, @OutsideShift, @OverBlocks)
+                AS k(id, occupation, service, resource, unit, role, starts, ends, core_starts, core_ends, overbooked, outside_shift, over_blocks)
             """,
             new
             {
-                visitId,
-                locationId,
-                ids,
-                Services = plan.Lines.Select(line => line.ServiceId).ToArray(),
-                Starts = plan.Lines.Select(line => line.Start).ToArray(),
-                Ends = plan.Lines.Select(line => line.End).ToArray(),
-                prices = prices.ToArray(),
-                asked = asked.ToArray(),
-                ClaimIds = plan.Claims.Select(_ => Guid.CreateVersion7()).ToArray(),
-                Appointments = plan.Claims.Select(claim => ids[claim.Line]).ToArray(),
-                Resources = plan.Claims.Select(claim => claim.ResourceId).ToArray(),
-                Units = plan.Claims.Select(claim => (short)claim.Unit).ToArray(),
-                Roles = plan.Claims.Select(claim => (short?)claim.Role).ToArray(),
-                ClaimStarts = plan.Claims.Select(claim => claim.During.Start).ToArray(),
-                ClaimEnds = plan.Claims.Select(claim => claim.During.End).ToArray(),
-                CoreStarts = plan.Claims.Select(claim => claim.Core.Start).ToArray(),
-                CoreEnds = plan.Claims.Select(claim => claim.Core.End).ToArray(),
-                Overbooked = plan.Claims.Select(claim => claim.Overbooked).ToArray(),
-                OutsideShift = plan.Claims.Select(claim => claim.OutsideShift).ToArray(),
+                visit.Visit.LocationId,
+                resources,
+                starts,
+                ends,
+                Ids = visit.Claims.Select(_ => Guid.CreateVersion7()).ToArray(),
+                Occupations = visit.Claims.Select(claim => claim.OccupationId).ToArray(),
+                Services = visit.Claims.Select(claim => services[claim.OccupationId]).ToArray(),
+                Units = visit.Claims.Select(claim => claim.Unit).ToArray(),
+                Roles = visit.Claims.Select(claim => claim.Role).ToArray(),
+                CoreStarts = visit.Claims.Select(claim => claim.Core.Start).ToArray(),
+                CoreEnds = visit.Claims.Select(claim => claim.Core.End).ToArray(),
+                Overbooked = visit.Claims.Select(claim => claim.Overbooked).ToArray(),
+                OutsideShift = visit.Claims.Select(claim => claim.OutsideShift).ToArray(),
                 // An array of arrays has to be a rectangle; so one text each.
-                OverBlocks = plan.Claims.Select(claim => string.Join(',', claim.OverBlocks)).ToArray(),
-                AddOnLines = addOns.SelectMany((own, line) => own.Select(_ => ids[line])).ToArray(),
-                AddOns = addOns.SelectMany(own => own.Select(one => one.AddOnId)).ToArray(),
-                Counts = addOns.SelectMany(own => own.Select(one => one.Count)).ToArray(),
-                AddOnMinutes = addOns.SelectMany(own => own.Select(one => one.Minutes)).ToArray(),
-                AddOnPrices = addOns.SelectMany(own => own.Select(one => one.Price)).ToArray(),
+                OverBlocks = visit.Claims.Select(claim => string.Join(',', claim.OverBlocks)).ToArray(),
             });
     }
+
+    /// <summary>A visit where a plan puts it, its lines being those of <paramref name="ids"/>.</summary>
+    private static StoredVisit Placed(VisitRow visit, Guid[] ids, VisitPlan plan, VisitPrice price, IReadOnlyList<bool> asked, IReadOnlyList<LineAddOn> addOns) => new(
+        visit,
+        [.. plan.Lines.Select((line, i) => new AppointmentRow
+        {
+            Id = ids[i],
+            VisitId = visit.Id,
+            Line = (short)i,
+            ServiceId = line.ServiceId,
+            StartsAt = line.Start,
+            EndsAt = line.End,
+            Price = price.Lines[i].OfService,
+            PractitionerAsked = asked[i],
+            Person = (short)line.Person,
+            OffsetMinutes = (int)(line.Start - plan.Start).TotalMinutes,
+            RoomId = line.RoomId,
+            TaxBasisPoints = price.Lines[i].TaxBasisPoints,
+        })],
+        [.. plan.Claims.OrderBy(claim => claim.Line).ThenBy(claim => claim.Role ?? int.MaxValue).ThenBy(claim => claim.During.Start).ThenBy(claim => claim.Unit).Select(claim => new ClaimRow
+        {
+            OccupationId = ids[claim.Line],
+            ResourceId = claim.ResourceId,
+            Unit = (short)claim.Unit,
+            Role = (short?)claim.Role,
+            During = claim.During,
+            Core = claim.Core,
+            Overbooked = claim.Overbooked,
+            OutsideShift = claim.OutsideShift,
+            OverBlocks = [.. claim.OverBlocks],
+        })],
+        addOns)
+    {
+        PriceParts = [.. price.Lines.SelectMany((line, i) => line.Parts.Select((part, place) => new PricePartRow
+        {
+            AppointmentId = ids[i],
+            Place = (short)place,
+            Kind = part.Kind.ToString(),
+            Amount = part.Amount,
+            AddOnId = part.AddOnId,
+        }))],
+    };
+
+    private static VisitRow Row(NewVisit visit, Instant now) => new()
+    {
+        Id = visit.Id,
+        Reference = visit.Reference,
+        LocationId = visit.LocationId,
+        ClientId = visit.Client.Id,
+        PayerId = visit.PayerId ?? visit.Client.Id,
+        GivenName = visit.Client.GivenName,
+        FamilyName = visit.Client.FamilyName,
+        Phone = visit.Client.Phone,
+        Email = visit.Client.Email,
+        Alert = visit.Client.Alert,
+        ClientCancelNoticeHours = visit.Client.CancelNoticeHours,
+        Date = visit.Date,
+        StartsAt = visit.Plan.Start,
+        EndsAt = visit.Plan.End,
+        State = visit.State.ToString(),
+        Source = visit.Source,
+        IsFirst = visit.IsFirst,
+        Note = visit.Note,
+        CreatedAt = now,
+        Version = 1,
+    };
+
+    private static object DescribeState(StoredVisit visit) => new
+    {
+        state = visit.Visit.State,
+        reason = visit.Visit.CancelReason,
+        by = visit.Visit.CancelledBy,
+        late = visit.Visit.CancelledLate,
+    };
+
+    /// <summary>A visit as the history keeps it: the same parts before and after a change.</summary>
+    private static object Describe(StoredVisit visit, IReadOnlyList<string>? over = null) => new
+    {
+        state = visit.Visit.State,
+        over = over is { Count: > 0 } ? over : null,
+        start = visit.Visit.StartsAt,
+        end = visit.Visit.EndsAt,
+        payer = visit.Visit.PayerId,
+        people = visit.People.Select(person => person.Name),
+        price = visit.Price.Total,
+        lines = visit.Lines.Select((line, i) => new
+        {
+            id = line.Id,
+            service = line.ServiceId,
+            person = line.Person,
+            start = line.StartsAt,
+            end = line.EndsAt,
+            price = line.Price,
+            parts = visit.Price.Lines[i].Parts,
+            room = line.RoomId,
+            practitioners = visit.Claims.Where(claim => claim.OccupationId == line.Id && claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct(),
+            held = visit.Claims.Where(claim => claim.OccupationId == line.Id && claim.Role is null).Select(claim => new { resource = claim.ResourceId, unit = claim.Unit }).Distinct(),
+            addOns = visit.AddOns.Where(added => added.AppointmentId == line.Id).Select(added => new { addOn = added.AddOnId, count = added.Count, price = added.Price }),
+        }),
+    };
 }

@@ -190,22 +190,16 @@ public sealed record SetupParts
     public required IReadOnlyList<TaxRate> TaxRates { get; init; }
 
     /// <summary>Rotas of everyone.</summary>
-    public required IReadOnlyList<Rota> Rotas { get; init; }
+    public required IReadOnlyList<Versioned<Rota>> Rotas { get; init; }
 
-    /// <summary>Shift changes of everyone.</summary>
-    public required IReadOnlyList<ShiftChange> Changes { get; init; }
+    /// <summary>Closures that come back every year, of every location.</summary>
+    public required IReadOnlyList<Versioned<Closure>> YearlyClosures { get; init; }
 
-    /// <summary>Closures of every location.</summary>
-    public required IReadOnlyList<Closure> Closures { get; init; }
+    /// <summary>Blocked time that repeats.</summary>
+    public required IReadOnlyList<Versioned<RepeatingBlock>> RepeatingBlocks { get; init; }
 
     /// <summary>Minutes between locations.</summary>
     public required IReadOnlyDictionary<(Guid From, Guid To), int> Travel { get; init; }
-
-    /// <summary>Days stopped for online booking, of every location.</summary>
-    public required IReadOnlyList<OnlineStop> Stops { get; init; }
-
-    /// <summary>All blocked time.</summary>
-    public required BlockCalendar Blocks { get; init; }
 }
 
 /// <summary>The whole setup of a business at one revision; never changed once loaded, so many requests may share it.</summary>
@@ -213,6 +207,7 @@ public sealed class Setup
 {
     private readonly Dictionary<Guid, House> _houses;
     private readonly Dictionary<Guid, Service> _services;
+    private readonly Dictionary<Guid, int> _taxes;
 
     internal Setup(long revision, BusinessRow business, SetupParts parts)
     {
@@ -220,9 +215,10 @@ public sealed class Setup
         Business = business;
         Parts = parts;
         Practitioners = [.. parts.Practitioners.Select(one => one.Practitioner)];
-        Rotas = new RotaCalendar(parts.Rotas);
-        Dated = new DatedCalendar(parts.Changes, parts.Closures, parts.Stops, parts.Blocks);
+        Rotas = new RotaCalendar(parts.Rotas.Select(rota => rota.Value));
         _services = parts.Services.ToDictionary(listed => listed.Service.Id, listed => listed.Service);
+        Dictionary<Guid, int> rates = parts.TaxRates.ToDictionary(rate => rate.Id, rate => rate.BasisPoints);
+        _taxes = parts.Services.ToDictionary(listed => listed.Service.Id, listed => listed.TaxRateId is { } id ? rates.GetValueOrDefault(id) : 0);
         _houses = parts.Locations.ToDictionary(
             one => one.Location.Id,
             one => new House(
@@ -261,12 +257,6 @@ public sealed class Setup
     /// <summary>Who works when by their rotas.</summary>
     public RotaCalendar Rotas { get; }
 
-    /// <summary>What holds on dates.</summary>
-    public DatedCalendar Dated { get; }
-
-    /// <summary>The shifts of a practitioner on a date, at all locations that are not closed to them.</summary>
-    public IReadOnlyList<Shift> ShiftsOn(Guid practitionerId, LocalDate date) => Dated.ShiftsOn(Rotas, practitionerId, date);
-
     /// <summary>The house of a location, or null when there is no such location.</summary>
     public House? HouseOf(Guid locationId) => _houses.GetValueOrDefault(locationId);
 
@@ -275,6 +265,9 @@ public sealed class Setup
 
     /// <summary>A service by identity, archived or not; null when there is none.</summary>
     public Service? ServiceOf(Guid serviceId) => _services.GetValueOrDefault(serviceId);
+
+    /// <summary>The tax in the price of a service, in hundredths of a percent; 0 where none is set.</summary>
+    public int TaxOf(Guid serviceId) => _taxes.GetValueOrDefault(serviceId);
 
     /// <summary>An add-on that is sold, by identity; null when there is none.</summary>
     public AddOn? AddOnOf(Guid addOnId) => Parts.AddOns.FirstOrDefault(one => one.AddOn.Id == addOnId && !one.IsArchived)?.AddOn;

@@ -1,8 +1,6 @@
 using System.Data;
 using Dapper;
 using Kingcup.Core.Business;
-using Kingcup.Core.Calendar;
-using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
 using Npgsql;
@@ -33,7 +31,6 @@ public static class SetupReader
         long revision = await RevisionAsync(connection) ?? throw new InvalidOperationException("The database holds no business yet.");
         BusinessRow business = await connection.QuerySingleAsync<BusinessRow>(
             "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo, version FROM business");
-        (IReadOnlyList<Rota> rotas, IReadOnlyList<ShiftChange> changes) = await TeamReader.ShiftsAsync(connection);
         return new Setup(revision, business, new SetupParts
         {
             Locations = await LocationsAsync(connection),
@@ -48,13 +45,11 @@ public static class SetupReader
             Qualifications = [.. await connection.QueryAsync<Qualification>("SELECT id, name, warn_days, version FROM qualification ORDER BY name")],
             Features = [.. await connection.QueryAsync<string>("SELECT name FROM feature ORDER BY name")],
             TaxRates = [.. await connection.QueryAsync<TaxRate>("SELECT id, name, basis_points, position FROM tax_rate ORDER BY position, name")],
-            Rotas = rotas,
-            Changes = changes,
-            Closures = [.. (await connection.QueryAsync<ClosureRow>("SELECT location_id, date, yearly, reason, for_clients FROM closure ORDER BY date"))
-                .Select(row => new Closure(row.LocationId, row.Date, row.Yearly, row.Reason, row.ForClients))],
+            Rotas = await TeamReader.RotasAsync(connection),
+            YearlyClosures = [.. (await connection.QueryAsync<ClosureRow>("SELECT location_id, date, yearly, reason, for_clients, version FROM closure WHERE yearly ORDER BY date"))
+                .Select(row => row.Closure())],
             Travel = (await connection.QueryAsync<(Guid, Guid, int)>("SELECT from_location_id, to_location_id, minutes FROM travel")).ToDictionary(row => (row.Item1, row.Item2), row => row.Item3),
-            Stops = [.. (await connection.QueryAsync<StopRow>("SELECT location_id, date, reason FROM online_stop ORDER BY date")).Select(row => new OnlineStop(row.LocationId, row.Date, row.Reason))],
-            Blocks = await TeamReader.BlocksAsync(connection),
+            RepeatingBlocks = await TeamReader.RepeatingBlocksAsync(connection),
         });
     }
 
@@ -109,22 +104,6 @@ public static class SetupReader
         public short Weekday { get; init; }
         public LocalTime FromTime { get; init; }
         public LocalTime UntilTime { get; init; }
-    }
-
-    private sealed class StopRow
-    {
-        public Guid LocationId { get; init; }
-        public LocalDate Date { get; init; }
-        public string Reason { get; init; } = "";
-    }
-
-    private sealed class ClosureRow
-    {
-        public Guid LocationId { get; init; }
-        public LocalDate Date { get; init; }
-        public bool Yearly { get; init; }
-        public string Reason { get; init; } = "";
-        public string? ForClients { get; init; }
     }
 }
 

@@ -1,6 +1,5 @@
 using Dapper;
 using Kingcup.Core.Business;
-using Kingcup.Core.Calendar;
 using NodaTime;
 using Npgsql;
 
@@ -79,27 +78,6 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
         ON CONFLICT (from_location_id, to_location_id) DO UPDATE SET minutes = @minutes
         """,
         new { one, other, minutes });
-
-    /// <summary>Saves a closure; a location has one at most on a date.</summary>
-    public Task SaveAsync(Closure closure) => connection.ExecuteAsync(
-        """
-        INSERT INTO closure (location_id, date, yearly, reason, for_clients) VALUES (@LocationId, @Date, @Yearly, @Reason, @ForClients)
-        ON CONFLICT (location_id, date) DO UPDATE SET yearly = @Yearly, reason = @Reason, for_clients = @ForClients
-        """,
-        closure);
-
-    /// <summary>Takes a closure back.</summary>
-    public Task<int> RemoveClosureAsync(Guid locationId, LocalDate date) =>
-        connection.ExecuteAsync("DELETE FROM closure WHERE location_id = @locationId AND date = @date", new { locationId, date });
-
-    /// <summary>Stops online booking for a date.</summary>
-    public Task SaveStopAsync(Guid locationId, LocalDate date, string reason) => connection.ExecuteAsync(
-        "INSERT INTO online_stop (location_id, date, reason) VALUES (@locationId, @date, @reason) ON CONFLICT (location_id, date) DO UPDATE SET reason = @reason",
-        new { locationId, date, reason });
-
-    /// <summary>Lets a date be booked online again.</summary>
-    public Task<int> RemoveStopAsync(Guid locationId, LocalDate date) =>
-        connection.ExecuteAsync("DELETE FROM online_stop WHERE location_id = @locationId AND date = @date", new { locationId, date });
 
     /// <summary>Saves a tax rate.</summary>
     public Task SaveAsync(TaxRate rate) => connection.ExecuteAsync(

@@ -1,5 +1,6 @@
 using Dapper;
 using Kingcup.Core.Business;
+using Kingcup.Core.Clients;
 using NodaTime;
 using Npgsql;
 
@@ -25,9 +26,6 @@ public sealed class ClientRow
 
     /// <summary>What the desk has to know, or null.</summary>
     public string? Alert { get; init; }
-
-    /// <summary>Clients of one household share it; null for none.</summary>
-    public Guid? HouseholdId { get; init; }
 
     /// <summary>When the client was entered.</summary>
     public Instant CreatedAt { get; init; }
@@ -74,7 +72,7 @@ public static class ClientStore
 {
     private const string Columns =
         """
-        c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.household_id, c.created_at, c.may_book_online,
+        c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.created_at, c.may_book_online,
         c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.known_before, c.version,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows,
@@ -103,37 +101,37 @@ public static class ClientStore
     public static Task<ClientRow?> FindAsync(NpgsqlConnection connection, Guid id) =>
         connection.QuerySingleOrDefaultAsync<ClientRow>($"SELECT {Columns} FROM client c WHERE id = @id", new { id });
 
-    /// <summary>
-    /// The client an online stranger is: same e-mail address, and where several share it the one of that name. A name that
-    /// fits nobody of the address is another person of the household.
-    /// </summary>
-    public static Task<ClientRow?> MatchAsync(NpgsqlConnection connection, string email, string givenName, string familyName) =>
-        connection.QueryFirstOrDefaultAsync<ClientRow>(
-            $"""
-            SELECT {Columns} FROM client c
-            WHERE email = @email AND lower(given_name) = lower(@givenName) AND lower(family_name) = lower(@familyName) ORDER BY created_at LIMIT 1
-            """,
-            new { email, givenName, familyName });
+    // Whoever is asked for: by identity; or, of those who share an e-mail address, the one of that name. A name that fits nobody of the
+    // address is another person.
+    internal const string AskedIdSql =
+        """
+        SELECT id FROM client WHERE id = @ClientId OR (@ClientId IS NULL AND email = @Email AND lower(given_name) = lower(@GivenName) AND lower(family_name) = lower(@FamilyName))
+        ORDER BY created_at LIMIT 1
+        """;
 
-    /// <summary>Lets one booking at a time be made for a stranger of these addresses, until the transaction ends; else two at once would be two people.</summary>
-    /// <param name="connection">An open connection in a transaction.</param>
-    /// <param name="who">What they are known by, hashed or not; taken in one order.</param>
-    public static async Task LockAsync(NpgsqlConnection connection, IEnumerable<string> who)
-    {
-        foreach (string one in who.Order(StringComparer.Ordinal)) await connection.ExecuteAsync("SELECT pg_advisory_xact_lock(7201906, hashtext(@one))", new { one });
-    }
+    internal const string AskedSql = $"SELECT {Columns} FROM client c WHERE c.id = ({AskedIdSql});";
 
     /// <summary>Adds a client with an entry in the history.</summary>
     public static async Task AddAsync(NpgsqlConnection connection, ClientRow client, Change change)
     {
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO client (id, given_name, family_name, email, phone, alert, household_id, created_at)
-            VALUES (@Id, @GivenName, @FamilyName, @Email, @Phone, @Alert, @HouseholdId, @CreatedAt)
-            """,
-            client);
-        await BookStore.RecordAsync(connection, client.Id, "Added", null, new { client.GivenName, client.FamilyName }, change, "client");
+        await connection.ExecuteAsync(AddSql, Values(client));
+        await History.RecordAsync(connection, new Subject("client", client.Id), "Added", null, Describe(client), change);
     }
+
+    /// <summary>Adds a client with what else a transaction of the book writes.</summary>
+    public static void Add(BookTransaction transaction, ClientRow client)
+    {
+        transaction.Write(AddSql, Values(client));
+        transaction.Record(new Subject("client", client.Id), "Added", null, Describe(client));
+    }
+
+    private const string AddSql =
+        """
+        INSERT INTO client (id, given_name, family_name, email, phone, alert, created_at)
+        VALUES (@Id, @GivenName, @FamilyName, @Email, @Phone, @Alert, @CreatedAt)
+        """;
+
+    private static object Values(ClientRow client) => new { client.Id, client.GivenName, client.FamilyName, client.Email, client.Phone, client.Alert, client.CreatedAt };
 
     /// <summary>Saves a changed client, with what changed in the history.</summary>
     /// <returns>False when the client no longer has the version expected; nothing is changed then.</returns>
@@ -148,8 +146,50 @@ public static class ClientStore
             """,
             after);
         if (rows == 0) return false;
-        await BookStore.RecordAsync(connection, after.Id, "Changed", Describe(before), Describe(after), change, "client");
+        await History.RecordAsync(connection, new Subject("client", after.Id), "Changed", Describe(before), Describe(after), change);
         return true;
+    }
+
+    /// <summary>Whom a client is linked with, both ways.</summary>
+    public static async Task<IReadOnlyList<ClientLink>> LinksAsync(NpgsqlConnection connection, Guid clientId) =>
+        [.. (await connection.QueryAsync<LinkRow>(
+            """
+            SELECT from_client_id, to_client_id, relation, may_book, may_pay, may_see FROM client_link
+            WHERE from_client_id = @clientId OR to_client_id = @clientId ORDER BY relation, from_client_id, to_client_id
+            """,
+            new { clientId })).Select(row => new ClientLink(row.FromClientId, row.ToClientId, row.Relation) { MayBook = row.MayBook, MayPay = row.MayPay, MaySee = row.MaySee })];
+
+    /// <summary>Links two clients one way, in place of the link there was; both histories say so.</summary>
+    public static async Task LinkAsync(NpgsqlConnection connection, ClientLink link, Change change)
+    {
+        ClientLink? before = (await LinksAsync(connection, link.From)).SingleOrDefault(other => other.From == link.From && other.To == link.To);
+        await connection.ExecuteAsync(
+            """
+            INSERT INTO client_link (from_client_id, to_client_id, relation, may_book, may_pay, may_see) VALUES (@From, @To, @Relation, @MayBook, @MayPay, @MaySee)
+            ON CONFLICT (from_client_id, to_client_id) DO UPDATE SET relation = @Relation, may_book = @MayBook, may_pay = @MayPay, may_see = @MaySee
+            """,
+            link);
+        foreach (Guid id in new[] { link.From, link.To }) await History.RecordAsync(connection, new Subject("client", id), "Linked", before, link, change);
+    }
+
+    /// <summary>Takes a link one way back; both histories say so.</summary>
+    /// <returns>False when there was none.</returns>
+    public static async Task<bool> UnlinkAsync(NpgsqlConnection connection, Guid from, Guid to, Change change)
+    {
+        if ((await LinksAsync(connection, from)).SingleOrDefault(link => link.From == from && link.To == to) is not { } before) return false;
+        await connection.ExecuteAsync("DELETE FROM client_link WHERE from_client_id = @from AND to_client_id = @to", new { from, to });
+        foreach (Guid id in new[] { from, to }) await History.RecordAsync(connection, new Subject("client", id), "Link taken back", before, null, change);
+        return true;
+    }
+
+    private sealed class LinkRow
+    {
+        public Guid FromClientId { get; init; }
+        public Guid ToClientId { get; init; }
+        public string Relation { get; init; } = "";
+        public bool MayBook { get; init; }
+        public bool MayPay { get; init; }
+        public bool MaySee { get; init; }
     }
 
     private static object Describe(ClientRow client) => new

@@ -276,7 +276,7 @@ public static class ImportStore
 
     /// <summary>Every client, for an export.</summary>
     public static IAsyncEnumerable<ClientRow> AllClientsAsync(NpgsqlConnection connection) =>
-        connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone, alert, household_id, created_at, may_book_online FROM client ORDER BY family_name, given_name, id");
+        connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone, alert, created_at, may_book_online FROM client ORDER BY family_name, given_name, id");
 
     /// <summary>
     /// Takes back what an import has brought, in the caller's transaction: whatever nothing else has come to rest on since. The

@@ -1,3 +1,4 @@
+using Npgsql;
 using Dapper;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Rooms;
@@ -70,11 +71,11 @@ public sealed partial class SetupWriter
     /// </summary>
     private Task<int> FollowAttentionAsync(Practitioner one) => connection.ExecuteAsync(
         """
-        INSERT INTO claim (id, appointment_id, location_id, resource_id, unit, role, during, core, live, overbooked, outside_shift, over_blocks)
-        SELECT gen_random_uuid(), k.appointment_id, k.location_id, k.resource_id, u.unit, k.role, k.during, k.core, true, k.overbooked, k.outside_shift, k.over_blocks
-        FROM claim k JOIN appointment a ON a.id = k.appointment_id JOIN service s ON s.id = a.service_id CROSS JOIN generate_series(1, @Attention - 1) AS u(unit)
+        INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, live, overbooked, outside_shift, over_blocks)
+        SELECT gen_random_uuid(), k.occupation_id, k.location_id, k.service_id, k.resource_id, u.unit, k.role, k.during, k.core, true, k.overbooked, k.outside_shift, k.over_blocks
+        FROM claim k JOIN service s ON s.id = k.service_id CROSS JOIN generate_series(1, @Attention - 1) AS u(unit)
         WHERE k.resource_id = @Id AND k.unit = 0 AND k.live AND upper(k.during) > now() AND NOT s.beside_others
-            AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.appointment_id = k.appointment_id AND o.resource_id = k.resource_id AND o.unit = u.unit AND o.during = k.during)
+            AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.occupation_id = k.occupation_id AND o.resource_id = k.resource_id AND o.unit = u.unit AND o.during = k.during)
         """,
         new { one.Id, one.Attention });
 
@@ -114,57 +115,19 @@ public sealed partial class SetupWriter
     /// <summary>Saves a rota in place of the one that began on the same date.</summary>
     public async Task SaveAsync(Rota rota)
     {
-        await RemoveRotaAsync(rota.PractitionerId, rota.From);
-        await connection.ExecuteAsync("INSERT INTO rota (practitioner_id, from_date, weeks) VALUES (@PractitionerId, @From, @Weeks)", rota);
-        foreach (RotaShift one in rota.Shifts) await AddShiftAsync(rota.PractitionerId, one.Shift, rota.From, one.Week, (int)one.Weekday, null);
+        await connection.ExecuteAsync(
+            """
+            DELETE FROM shift WHERE practitioner_id = @PractitionerId AND rota_from = @From;
+            INSERT INTO rota (practitioner_id, from_date, weeks) VALUES (@PractitionerId, @From, @Weeks)
+            ON CONFLICT (practitioner_id, from_date) DO UPDATE SET weeks = @Weeks, version = rota.version + 1
+            """,
+            rota);
+        foreach (RotaShift shift in rota.Shifts) await AddShiftAsync(connection, rota.PractitionerId, shift.Shift, rota.From, shift.Week, (int)shift.Weekday, null);
     }
 
     /// <summary>Takes a rota out.</summary>
     public Task<int> RemoveRotaAsync(Guid practitionerId, LocalDate from) =>
         connection.ExecuteAsync("DELETE FROM rota WHERE practitioner_id = @practitionerId AND from_date = @from", new { practitionerId, from });
-
-    /// <summary>Saves a shift change in place of the one of the same date.</summary>
-    public async Task SaveAsync(ShiftChange change)
-    {
-        await RemoveChangeAsync(change.PractitionerId, change.Date);
-        await connection.ExecuteAsync(
-            "INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason) VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason)", change);
-        foreach (Shift shift in change.Shifts) await AddShiftAsync(change.PractitionerId, shift, null, null, null, change.Date);
-    }
-
-    /// <summary>Takes a shift change back; the rota holds again.</summary>
-    public Task<int> RemoveChangeAsync(Guid practitionerId, LocalDate date) =>
-        connection.ExecuteAsync("DELETE FROM shift_change WHERE practitioner_id = @practitionerId AND date = @date", new { practitionerId, date });
-
-    /// <summary>Takes time out of a resource once, or moves it.</summary>
-    public Task SaveBlockAsync(Guid id, BlockedTime block) => connection.ExecuteAsync(
-        """
-        INSERT INTO blocked_time (id, resource_id, during, reason, kind) VALUES (@id, @ResourceId, @During, @Reason, @Kind)
-        ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, during = @During, reason = @Reason, kind = @Kind
-        """,
-        new { id, block.ResourceId, block.During, block.Reason, Kind = block.Kind.ToString() });
-
-    /// <summary>Saves time that is taken out again and again.</summary>
-    public async Task SaveAsync(RepeatingBlock block)
-    {
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO repeating_block (id, resource_id, first_date, rule, from_time, until_time, reason) VALUES (@Id, @ResourceId, @First, @Rule, @From, @Until, @Reason)
-            ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, first_date = @First, rule = @Rule, from_time = @From, until_time = @Until, reason = @Reason;
-            DELETE FROM repeating_block_date WHERE block_id = @Id;
-            """,
-            new { block.Id, block.ResourceId, block.Repeat.First, block.Repeat.Rule, block.During.From, block.During.Until, block.Reason });
-        foreach ((LocalDate date, Stretch? during) in block.Changed)
-        {
-            await connection.ExecuteAsync(
-                "INSERT INTO repeating_block_date (block_id, date, from_time, until_time) VALUES (@Id, @date, @From, @Until)",
-                new { block.Id, date, during?.From, during?.Until });
-        }
-    }
-
-    /// <summary>Gives blocked time back, once or repeating.</summary>
-    public Task<int> RemoveBlockAsync(Guid id) =>
-        connection.ExecuteAsync("WITH once AS (DELETE FROM blocked_time WHERE id = @id) DELETE FROM repeating_block WHERE id = @id", new { id });
 
     private Task<int> SaveResourceAsync(Guid id, string kind, string name, int position, Guid? locationId, int units, LocalDate? retired) => connection.ExecuteAsync(
         """
@@ -174,7 +137,9 @@ public sealed partial class SetupWriter
         """,
         new { id, kind, name, position, locationId, units, retired });
 
-    private async Task AddShiftAsync(Guid practitionerId, Shift shift, LocalDate? rotaFrom, int? week, int? weekday, LocalDate? changeDate)
+    /// <summary>Adds a shift to a rota, on a week and weekday of it, or to a changed day.</summary>
+    internal static async Task AddShiftAsync(
+        NpgsqlConnection connection, Guid practitionerId, Shift shift, LocalDate? rotaFrom, int? week, int? weekday, LocalDate? changeDate)
     {
         Guid id = Guid.CreateVersion7();
         await connection.ExecuteAsync(

@@ -84,43 +84,38 @@ internal static class TeamReader
                 row.LocationId,
                 row.Version))];
 
-    internal static async Task<(IReadOnlyList<Rota> Rotas, IReadOnlyList<ShiftChange> Changes)> ShiftsAsync(NpgsqlConnection connection)
+    internal static async Task<IReadOnlyList<Versioned<Rota>>> RotasAsync(NpgsqlConnection connection)
     {
-        ILookup<Guid, Break> breaks = (await connection.QueryAsync<BreakRow>("SELECT shift_id, from_time, until_time, reason FROM shift_break ORDER BY from_time"))
-            .ToLookup(row => row.ShiftId, row => new Break(new Stretch(row.FromTime, row.UntilTime), row.Reason));
-        List<ShiftRow> shifts = [.. await connection.QueryAsync<ShiftRow>(
-            "SELECT id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids, category_ids FROM shift ORDER BY week, weekday, from_time")];
-        Shift Make(ShiftRow row) => new(row.LocationId, new Stretch(row.FromTime, row.UntilTime), [.. breaks[row.Id]])
-        {
-            Services = row.ServiceIds.ToHashSet(),
-            Categories = row.CategoryIds.ToHashSet(),
-        };
-        ILookup<(Guid, LocalDate), ShiftRow> ofRota = shifts.Where(row => row.RotaFrom is not null).ToLookup(row => (row.PractitionerId, row.RotaFrom!.Value));
-        ILookup<(Guid, LocalDate), ShiftRow> ofChange = shifts.Where(row => row.ChangeDate is not null).ToLookup(row => (row.PractitionerId, row.ChangeDate!.Value));
-        return (
-            [.. (await connection.QueryAsync<RotaRow>("SELECT practitioner_id, from_date, weeks FROM rota ORDER BY from_date"))
-                .Select(row => new Rota(row.PractitionerId, row.FromDate, row.Weeks,
-                    [.. ofRota[(row.PractitionerId, row.FromDate)].Select(shift => new RotaShift(shift.Week!.Value, (IsoDayOfWeek)shift.Weekday!.Value, Make(shift)))]))],
-            [.. (await connection.QueryAsync<ChangeRow>("SELECT practitioner_id, date, works_during_closure, reason FROM shift_change ORDER BY date"))
-                .Select(row => new ShiftChange(row.PractitionerId, row.Date, [.. ofChange[(row.PractitionerId, row.Date)].Select(Make)], row.WorksDuringClosure, row.Reason))]);
+        ILookup<Guid, BreakRow> breaks = (await connection.QueryAsync<BreakRow>(
+            "SELECT b.shift_id, b.from_time, b.until_time, b.reason FROM shift_break b JOIN shift s ON s.id = b.shift_id WHERE s.change_date IS NULL ORDER BY b.from_time")).ToLookup(row => row.ShiftId);
+        ILookup<(Guid, LocalDate), ShiftRow> shifts = (await connection.QueryAsync<ShiftRow>(
+            """
+            SELECT id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids, category_ids FROM shift
+            WHERE change_date IS NULL ORDER BY week, weekday, from_time
+            """)).ToLookup(row => (row.PractitionerId, row.RotaFrom!.Value));
+        return [.. (await connection.QueryAsync<RotaRow>("SELECT practitioner_id, from_date, weeks, version FROM rota ORDER BY from_date"))
+            .Select(row => new Versioned<Rota>(
+                new Rota(row.PractitionerId, row.FromDate, row.Weeks,
+                    [.. shifts[(row.PractitionerId, row.FromDate)].Select(shift => new RotaShift(shift.Week!.Value, (IsoDayOfWeek)shift.Weekday!.Value, shift.With(breaks[shift.Id])))]),
+                row.Version))];
     }
 
-    internal static async Task<BlockCalendar> BlocksAsync(NpgsqlConnection connection)
+    internal static async Task<IReadOnlyList<Versioned<RepeatingBlock>>> RepeatingBlocksAsync(NpgsqlConnection connection)
     {
         ILookup<Guid, DateRow> dates = (await connection.QueryAsync<DateRow>("SELECT block_id, date, from_time, until_time FROM repeating_block_date")).ToLookup(row => row.BlockId);
-        return new BlockCalendar(
-            (await connection.QueryAsync<BlockRow>("SELECT id, resource_id, during, reason, kind FROM blocked_time"))
-                .Select(row => new BlockedTime(row.ResourceId, row.During, row.Reason) { BlockId = row.Id, Kind = Enum.Parse<BlockKind>(row.Kind) }),
-            (await connection.QueryAsync<RepeatRow>("SELECT id, resource_id, first_date, rule, from_time, until_time, reason FROM repeating_block ORDER BY first_date"))
-                .Select(row => new RepeatingBlock(
+        return [.. (await connection.QueryAsync<RepeatRow>(
+            "SELECT id, resource_id, first_date, rule, from_time, until_time, reason, version FROM repeating_block ORDER BY first_date, id"))
+            .Select(row => new Versioned<RepeatingBlock>(
+                new RepeatingBlock(
                     row.Id,
                     row.ResourceId,
                     Repeat.Parse(row.Rule, row.FirstDate) ?? throw new InvalidOperationException($"Block {row.Id} has a rule nobody can read."),
                     new Stretch(row.FromTime, row.UntilTime),
                     row.Reason)
                 {
-                    Changed = dates[row.Id].ToDictionary(one => one.Date, one => one.FromTime is { } from ? new Stretch(from, one.UntilTime!.Value) : (Stretch?)null),
-                }));
+                    Changed = dates[row.Id].ToDictionary(date => date.Date, date => date.FromTime is { } from ? new Stretch(from, date.UntilTime!.Value) : (Stretch?)null),
+                },
+                row.Version))];
     }
 
     private sealed class HeldRow
@@ -170,50 +165,12 @@ internal static class TeamReader
         public Guid PractitionerId { get; init; }
         public LocalDate FromDate { get; init; }
         public short Weeks { get; init; }
-    }
-
-    private sealed class ShiftRow
-    {
-        public Guid Id { get; init; }
-        public Guid PractitionerId { get; init; }
-        public LocalDate? RotaFrom { get; init; }
-        public short? Week { get; init; }
-        public short? Weekday { get; init; }
-        public LocalDate? ChangeDate { get; init; }
-        public Guid LocationId { get; init; }
-        public LocalTime FromTime { get; init; }
-        public LocalTime UntilTime { get; init; }
-        public Guid[] ServiceIds { get; init; } = [];
-        public Guid[] CategoryIds { get; init; } = [];
-    }
-
-    private sealed class BreakRow
-    {
-        public Guid ShiftId { get; init; }
-        public LocalTime FromTime { get; init; }
-        public LocalTime UntilTime { get; init; }
-        public string Reason { get; init; } = "";
-    }
-
-    private sealed class ChangeRow
-    {
-        public Guid PractitionerId { get; init; }
-        public LocalDate Date { get; init; }
-        public bool WorksDuringClosure { get; init; }
-        public string? Reason { get; init; }
-    }
-
-    private sealed class BlockRow
-    {
-        public Guid Id { get; init; }
-        public Guid ResourceId { get; init; }
-        public Interval During { get; init; }
-        public string Reason { get; init; } = "";
-        public string Kind { get; init; } = "";
+        public long Version { get; init; }
     }
 
     private sealed class RepeatRow
     {
+        public long Version { get; init; }
         public Guid Id { get; init; }
         public Guid ResourceId { get; init; }
         public LocalDate FirstDate { get; init; }

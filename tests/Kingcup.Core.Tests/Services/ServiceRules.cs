@@ -38,8 +38,8 @@ public sealed class ServiceRules
     [InlineData(PriceForm.OnRequest, 8400, 0, 0)]
     public void A_line_costs_what_its_form_says(PriceForm form, long price, long usual, long withAna)
     {
-        LinePrice.Of(Fifty(form, price), null).ShouldBe(usual);
-        LinePrice.Of(Fifty(form, price), _ana).ShouldBe(withAna);
+        VisitPrice.Of(new LineToPrice(Fifty(form, price), [])).Total.ShouldBe(usual);
+        VisitPrice.Of(new LineToPrice(Fifty(form, price), [_ana])).Total.ShouldBe(withAna);
     }
 
     [Theory]

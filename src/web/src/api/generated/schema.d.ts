@@ -1783,418 +1783,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/setup/closed-days": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Closes locations on dates, or stops online booking for them, all at once. */
-        post: {
-            parameters: {
-                query?: never;
-                header?: {
-                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-                    "X-Accept-Hits"?: string;
-                };
-                path?: never;
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ClosedDaysRequest"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LocationDocument"][];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Unauthorized */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Forbidden */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/setup/locations/{id}/closures/{date}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Closes a location on a date, once or every year. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: {
-                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-                    "X-Accept-Hits"?: string;
-                };
-                path: {
-                    id: string;
-                    date: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["ClosureDocument"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LocationDocument"];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Unauthorized */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Forbidden */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        post?: never;
-        /** Takes a closure back. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: {
-                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-                    "X-Accept-Hits"?: string;
-                };
-                path: {
-                    id: string;
-                    date: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LocationDocument"];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Unauthorized */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Forbidden */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/setup/locations/{id}/stops/{date}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Stops online booking for a date. */
-        put: {
-            parameters: {
-                query?: never;
-                header?: {
-                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-                    "X-Accept-Hits"?: string;
-                };
-                path: {
-                    id: string;
-                    date: string;
-                };
-                cookie?: never;
-            };
-            requestBody: {
-                content: {
-                    "application/json": components["schemas"]["StopDocument"];
-                };
-            };
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LocationDocument"];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Unauthorized */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Forbidden */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        post?: never;
-        /** Lets a date be booked online again. */
-        delete: {
-            parameters: {
-                query?: never;
-                header?: {
-                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-                    "X-Accept-Hits"?: string;
-                };
-                path: {
-                    id: string;
-                    date: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["LocationDocument"];
-                    };
-                };
-                /** @description Bad Request */
-                400: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Unauthorized */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Forbidden */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Not Found */
-                404: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-                /** @description Conflict */
-                409: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["ProblemDetails"];
-                    };
-                };
-            };
-        };
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/setup/practitioners": {
         parameters: {
             query?: never;
@@ -3006,11 +2594,13 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Sets the rota from a date on. */
+        /** Sets the rota from a date on. Needs If-Match, 0 where none begins then. */
         put: {
             parameters: {
                 query?: never;
                 header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
                     /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
                     "X-Accept-Hits"?: string;
                 };
@@ -3080,14 +2670,34 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
-        /** Takes a rota out; the one before it holds again. */
+        /** Takes a rota out; the one before it holds again. Needs If-Match. */
         delete: {
             parameters: {
                 query?: never;
                 header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
                     /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
                     "X-Accept-Hits"?: string;
                 };
@@ -3146,6 +2756,24 @@ export interface paths {
                 };
                 /** @description Conflict */
                 409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3259,11 +2887,13 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Replaces the rota on one date. */
+        /** Replaces the rota on one date. Needs If-Match, 0 where the rota holds. */
         put: {
             parameters: {
                 query?: never;
                 header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
                     /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
                     "X-Accept-Hits"?: string;
                 };
@@ -3333,14 +2963,34 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
-        /** Takes a shift change back; the rota holds again. */
+        /** Takes a shift change back; the rota holds again. Needs If-Match. */
         delete: {
             parameters: {
                 query?: never;
                 header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
                     /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
                     "X-Accept-Hits"?: string;
                 };
@@ -3399,6 +3049,24 @@ export interface paths {
                 };
                 /** @description Conflict */
                 409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -3569,11 +3237,13 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Changes blocked time; single dates of a repeating one can be left out or moved. */
+        /** Changes blocked time; single dates of a repeating one can be left out or moved. Needs If-Match. */
         put: {
             parameters: {
                 query?: never;
                 header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
                     /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
                     "X-Accept-Hits"?: string;
                 };
@@ -3640,14 +3310,34 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         post?: never;
-        /** Gives blocked time back. */
+        /** Gives blocked time back. Needs If-Match. */
         delete: {
             parameters: {
                 query?: never;
                 header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
                     /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
                     "X-Accept-Hits"?: string;
                 };
@@ -3703,6 +3393,516 @@ export interface paths {
                 };
                 /** @description Conflict */
                 409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/closed-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes locations on dates, or stops online booking for them, all at once. Where one is closed or stopped then already, that stays as it is. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ClosedDaysRequest"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationDocument"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}/closures/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Closes a location on a date, once or every year. Needs If-Match, 0 for a new one. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
+                path: {
+                    id: string;
+                    date: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ClosureDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Takes a closure back. Needs If-Match. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
+                path: {
+                    id: string;
+                    date: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}/stops/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Stops online booking for a date. Needs If-Match, 0 for a new one. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
+                path: {
+                    id: string;
+                    date: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StopDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Lets a date be booked online again. Needs If-Match. */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: {
+                    /** @description The version the change is based on. */
+                    "If-Match"?: string;
+                    /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                    "X-Accept-Hits"?: string;
+                };
+                path: {
+                    id: string;
+                    date: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LocationDocument"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Failed */
+                412: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Precondition Required */
+                428: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -9442,6 +9642,11 @@ export interface components {
              */
             end?: null | string;
             repeat?: null | components["schemas"]["RepeatDocument"];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 for a new one.
+             */
+            version?: number;
         };
         /**
          * @description Why time is taken out of a resource.
@@ -9510,6 +9715,13 @@ export interface components {
             newClient?: null | components["schemas"]["NewClientRequest"];
             /** @description A note for the desk. */
             note?: null | string;
+            /** @description Who comes besides the client: person 1 of the lines, 2 and so on. */
+            people?: null | components["schemas"]["PersonRequest"][];
+            /**
+             * Format: uuid
+             * @description Who pays, a known client; the client when missing.
+             */
+            payerId?: null | string;
         };
         /** @description A pause in a shift. */
         BreakDocument: {
@@ -9782,6 +9994,12 @@ export interface components {
             reason: null | string;
             /** @description What clients read of it, or null for nothing. */
             forClients?: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
         };
         /** @description A code of the second factor. */
         CodeRequest: {
@@ -10345,6 +10563,13 @@ export interface components {
             equipment: string[];
             /** @description What is added to it. */
             addOns: components["schemas"]["LineAddOnAnswer"][];
+            /**
+             * Format: int32
+             * @description Who of those who come it is for: 0 for the client, or the place among IReadOnlyList&lt;PersonAnswer&gt; VisitAnswer.People from 1 on.
+             */
+            person?: number;
+            /** @description What the price is made of, in order; the parts add up to what the line and its add-ons cost. */
+            priceParts?: components["schemas"]["PricePartAnswer"][];
         };
         /** @description A line of a visit somebody asks about. */
         LineRequest: {
@@ -10360,6 +10585,16 @@ export interface components {
             practitionerId?: null | string;
             /** @description What is added to it. */
             addOns?: null | components["schemas"]["AddOnRequest"][];
+            /**
+             * Format: int32
+             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.
+             */
+            person?: null | number;
+            /**
+             * Format: int32
+             * @description For the first line of a person: minutes after the start of the visit at which it begins.
+             */
+            offsetMinutes?: null | number;
         };
         /**
          * Format: date
@@ -10687,6 +10922,26 @@ export interface components {
             /** @description The password, 10 characters or more. */
             password: null | string;
         };
+        /** @description Somebody who comes besides the client. */
+        PersonAnswer: {
+            /**
+             * Format: uuid
+             * @description A known client, or null.
+             */
+            clientId: null | string;
+            /** @description Their name. */
+            name: string;
+        };
+        /** @description Somebody who comes besides the client: a known client, or only a name. */
+        PersonRequest: {
+            /**
+             * Format: uuid
+             * @description The client, or null.
+             */
+            clientId?: null | string;
+            /** @description The name, or null. */
+            name?: null | string;
+        };
         /** @description A stretch of a service with its own needs. */
         PhaseDocument: {
             /**
@@ -10790,6 +11045,23 @@ export interface components {
          * @enum {unknown}
          */
         PriceForm: "fixed" | "from" | "hourly" | "free" | "onRequest";
+        /** @description A part of the price of a line. */
+        PricePartAnswer: {
+            /** @description What it comes from. */
+            kind: components["schemas"]["PricePartKind"];
+            /** @description The amount; what takes off is negative. */
+            amount: components["schemas"]["MoneyAnswer"];
+            /**
+             * Format: uuid
+             * @description The add-on, where it is one's.
+             */
+            addOnId: null | string;
+        };
+        /**
+         * @description What a part of a price comes from (rules, section 8).
+         * @enum {unknown}
+         */
+        PricePartKind: "list" | "own" | "form" | "addOn";
         ProblemDetails: {
             type?: null | string;
             title?: null | string;
@@ -11347,6 +11619,12 @@ export interface components {
             weeks: number;
             /** @description Shifts of the cycle. */
             shifts: null | components["schemas"]["RotaShiftDocument"][];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
         };
         /** @description A shift of a rota. */
         RotaShiftDocument: {
@@ -11585,6 +11863,12 @@ export interface components {
             worksDuringClosure: boolean;
             /** @description Why. */
             reason?: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
         };
         /** @description A shift of a day. */
         ShiftDocument: {
@@ -11722,6 +12006,12 @@ export interface components {
             date: components["schemas"]["LocalDate"];
             /** @description Why. */
             reason: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
         };
         /** @description A stretch of time. */
         StretchAnswer: {
@@ -11904,6 +12194,13 @@ export interface components {
             unattended: components["schemas"]["UnattendedAnswer"][];
             /** @description What the client answered when they booked; told with the single visit only. */
             answers: components["schemas"]["AnswerGiven"][];
+            /** @description Who comes besides the client. */
+            people?: components["schemas"]["PersonAnswer"][];
+            /**
+             * Format: uuid
+             * @description The client who pays.
+             */
+            payerId?: string;
         };
         /** @description The client of a visit. */
         VisitClientAnswer: {
@@ -12059,6 +12356,11 @@ export interface components {
             closures: string[];
             /** @description What is blocked, in words of time and reason. */
             blocks: components["schemas"]["WorkBlock"][];
+            /**
+             * Format: int64
+             * @description Version of the shift change, to be sent as If-Match with one; 0 where the rota holds.
+             */
+            version: number;
         };
     };
     responses: never;

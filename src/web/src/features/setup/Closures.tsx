@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { send, type Location } from "../../api/setup";
+import { ifMatch, send, type Location } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { longDate } from "../../shared/format";
@@ -46,8 +46,8 @@ export function Closures({ location, all }: { location: Location; all: Location[
       setForClients("");
     },
   );
-  const remove = useChange((path: string, headers) =>
-    send("DELETE", `/setup/locations/${location.id}/${path}`, undefined, headers),
+  const remove = useChange((day: { path: string; version?: number | string }, headers) =>
+    send("DELETE", `/setup/locations/${location.id}/${day.path}`, undefined, { ...headers, ...ifMatch(day.version) }),
   );
   const ahead = [
     ...(location.closures ?? [])
@@ -128,12 +128,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
               <b>{one.words}</b> {one.stop ? "no more online" : "closed"}: {one.reason}
               {one.forClients && <Box color="quiet">Clients read: {one.forClients}</Box>}
             </Box>
-            <Press
-              size="small"
-              look="quiet"
-              aria-label={`Take back ${one.reason}`}
-              onClick={() => remove.run(one.path)}
-            >
+            <Press size="small" look="quiet" aria-label={`Take back ${one.reason}`} onClick={() => remove.run(one)}>
               Take back
             </Press>
           </Row>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, send, type Block } from "../../api/setup";
+import { ifMatch, read, send, type Block } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { longDate, shortDate } from "../../shared/format";
@@ -47,6 +47,7 @@ export function blockWords(block: Block) {
 
 type Draft = {
   id: string | null;
+  version?: number | string;
   kind: "once" | "weekly" | "daily";
   date: string;
   from: string;
@@ -99,15 +100,18 @@ export function BlockList({
             }),
       };
       return wanted.id
-        ? send("PUT", `/setup/blocks/${wanted.id}`, body, headers)
+        ? send("PUT", `/setup/blocks/${wanted.id}`, body, { ...headers, ...ifMatch(wanted.version) })
         : send("POST", "/setup/blocks", body, headers);
     },
     () => setDraft(null),
   );
-  const remove = useChange((id: string, headers) => send("DELETE", `/setup/blocks/${id}`, undefined, headers));
+  const remove = useChange((block: Block, headers) =>
+    send("DELETE", `/setup/blocks/${block.id}`, undefined, { ...headers, ...ifMatch(block.version) }),
+  );
   const edit = (block: Block) =>
     setDraft({
       id: block.id!,
+      version: block.version,
       kind: block.repeat ? (block.repeat.rule?.startsWith("FREQ=DAILY") ? "daily" : "weekly") : "once",
       date: block.repeat?.first ?? block.start?.slice(0, 10) ?? today,
       from: block.repeat?.from ?? block.start?.slice(11) ?? "09:00:00",
@@ -191,7 +195,7 @@ export function BlockList({
                 size="small"
                 look="quiet"
                 aria-label={`Give back ${block.reason}`}
-                onClick={() => remove.run(block.id!)}
+                onClick={() => remove.run(block)}
               >
                 Give back
               </Press>

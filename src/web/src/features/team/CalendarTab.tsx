@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, send, type Shift, type Work, type WorkDay } from "../../api/setup";
+import { ifMatch, read, send, type Shift, type Work, type WorkDay } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
@@ -130,13 +130,13 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
   const save = useChange((_: null, headers) =>
     kind === "rota"
       ? day.isChange
-        ? send<Work>("DELETE", `${path}/shift-changes/${day.date}`, undefined, headers)
+        ? send<Work>("DELETE", `${path}/shift-changes/${day.date}`, undefined, { ...headers, ...ifMatch(day.version) })
         : Promise.resolve(null)
       : send<Work>(
           "PUT",
           `${path}/shift-changes/${day.date}`,
           { shifts: kind === "off" ? [] : shifts, worksDuringClosure: duringClosure, reason },
-          headers,
+          { ...headers, ...ifMatch(day.version) },
         ),
   );
   const home = locations[0];

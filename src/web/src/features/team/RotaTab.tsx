@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, send, type Practitioner, type Rota, type Weekday, type Work } from "../../api/setup";
+import { ifMatch, read, send, type Practitioner, type Rota, type Weekday, type Work } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField } from "../../shared/Field";
 import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
@@ -27,7 +27,7 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
   const now = [...rotas].reverse().find((one) => one.from <= today) ?? rotas[0];
   const kept = draft ?? rotas.find((one) => one.from === from) ?? now;
   const start = (copy: Rota | undefined) =>
-    setDraft({ from: addDays(mondayOf(today), 7), weeks: copy?.weeks ?? 1, shifts: copy?.shifts ?? [] });
+    setDraft({ from: addDays(mondayOf(today), 7), weeks: copy?.weeks ?? 1, shifts: copy?.shifts ?? [], version: 0 });
   return (
     <Stack maxW="920px" pb="30px">
       <Row>
@@ -96,11 +96,17 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
   const today = useToday();
   const locations = usePlaces();
   const save = useChange(
-    (wanted: Rota, headers) => send<Work>("PUT", `${path}/rotas/${wanted.from}`, wanted, headers),
+    (wanted: Rota, headers) =>
+      send<Work>("PUT", `${path}/rotas/${wanted.from}`, wanted, {
+        ...headers,
+        // Another first date is another rota.
+        ...ifMatch(!isNew && wanted.from === rota.from ? rota.version : 0),
+      }),
     (_, wanted) => onDone(wanted.from),
   );
   const remove = useChange(
-    (_: null, headers) => send<Work>("DELETE", `${path}/rotas/${rota.from}`, undefined, headers),
+    (_: null, headers) =>
+      send<Work>("DELETE", `${path}/rotas/${rota.from}`, undefined, { ...headers, ...ifMatch(rota.version) }),
     () => onDone(null),
   );
   const shifts = draft.shifts ?? [];

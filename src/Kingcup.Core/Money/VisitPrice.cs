@@ -1,0 +1,133 @@
+using Kingcup.Core.Services;
+
+namespace Kingcup.Core.Money;
+
+/// <summary>What a part of a price comes from (rules, section 8).</summary>
+public enum PricePartKind
+{
+    /// <summary>The list price of the service; of an hour where it is priced by the hour.</summary>
+    List,
+
+    /// <summary>What the practitioner's own price adds or takes off.</summary>
+    Own,
+
+    /// <summary>What the form of the price adds or takes off: by the hour, free, on request.</summary>
+    Form,
+
+    /// <summary>What an add-on costs, all of them together.</summary>
+    AddOn,
+}
+
+/// <summary>One part of the price of a line.</summary>
+/// <param name="Kind">What it comes from.</param>
+/// <param name="Amount">Minor units; what takes off is negative.</param>
+/// <param name="AddOnId">The add-on, where it is one's.</param>
+public sealed record PricePart(PricePartKind Kind, long Amount, Guid? AddOnId = null);
+
+/// <summary>A line somebody asks the price of.</summary>
+/// <param name="Service">The service.</param>
+/// <param name="Leads">Who may take the lead role: one where that is settled, several where it is open, none where nobody is known.</param>
+public sealed record LineToPrice(Service Service, IReadOnlyList<Guid> Leads)
+{
+    /// <summary>What is added to it, and how many of each.</summary>
+    public IReadOnlyList<(AddOn AddOn, int Count)> AddOns { get; init; } = [];
+
+    /// <summary>The tax in its price, in hundredths of a percent.</summary>
+    public int TaxBasisPoints { get; init; }
+}
+
+/// <summary>The price of a line, part by part.</summary>
+/// <param name="Parts">The parts; they add up to what it costs.</param>
+/// <param name="TaxBasisPoints">The tax in it, in hundredths of a percent.</param>
+public sealed record PricedLine(IReadOnlyList<PricePart> Parts, int TaxBasisPoints = 0)
+{
+    /// <summary>Whether it is the least it may cost rather than what it costs.</summary>
+    public bool IsFrom { get; init; }
+
+    /// <summary>What the service costs without add-ons, in minor units.</summary>
+    public long OfService => Parts.Where(part => part.Kind != PricePartKind.AddOn).Sum(part => part.Amount);
+
+    /// <summary>What the add-ons cost, in minor units.</summary>
+    public long OfAddOns => Parts.Where(part => part.Kind == PricePartKind.AddOn).Sum(part => part.Amount);
+
+    /// <summary>What the line costs, in minor units, tax included.</summary>
+    public long Total => OfService + OfAddOns;
+
+    /// <summary>The tax in <see cref="Total"/>, in minor units, rounded half up.</summary>
+    public long Tax
+    {
+        get
+        {
+            long whole = 10_000L + TaxBasisPoints;
+            return ((Total * TaxBasisPoints * 2) + whole) / (whole * 2);
+        }
+    }
+
+    /// <summary>
+    /// The price of a line whose practitioner changes: the service costs what <paramref name="fresh"/> says, add-ons stay as they were agreed.
+    /// </summary>
+    public PricedLine TakenOverAs(PricedLine fresh)
+    {
+        ArgumentNullException.ThrowIfNull(fresh);
+        return this with
+        {
+            Parts = [.. fresh.Parts.Where(part => part.Kind != PricePartKind.AddOn), .. Parts.Where(part => part.Kind == PricePartKind.AddOn)],
+        };
+    }
+}
+
+/// <summary>
+/// The price of a visit, line by line and part by part (rules, section 8), in integer minor units. Desk, booking page, moves, the
+/// search and the picture of a day all ask this.
+/// </summary>
+/// <param name="Lines">Its lines in order.</param>
+public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
+{
+    /// <summary>What the visit costs, in minor units, tax included.</summary>
+    public long Total => Lines.Sum(line => line.Total);
+
+    /// <summary>Whether it is the least it may cost rather than what it costs.</summary>
+    public bool IsFrom => Lines.Any(line => line.IsFrom);
+
+    /// <summary>What a visit costs.</summary>
+    public static VisitPrice Of(IEnumerable<LineToPrice> lines) => new([.. lines.Select(Of)]);
+
+    /// <summary>What a line costs: with the least of those who may take it, where that is open.</summary>
+    public static PricedLine Of(LineToPrice line)
+    {
+        ArgumentNullException.ThrowIfNull(line);
+        List<PricedLine> prices = [.. (line.Leads.Count == 0 ? [null] : line.Leads.Select(lead => (Guid?)lead)).Select(lead => By(line, lead))];
+        PricedLine least = prices.MinBy(price => price.Total)!;
+        return least with { IsFrom = line.Service.PriceForm == PriceForm.From || prices.Any(price => price.Total != least.Total) };
+    }
+
+    /// <summary>A visit as it stands after others have taken over some of its lines: only theirs cost something else.</summary>
+    /// <param name="fresh">What it would cost if it were booked now.</param>
+    /// <param name="takenOver">For each line whether another takes the lead role.</param>
+    public VisitPrice After(VisitPrice fresh, IReadOnlyList<bool> takenOver) =>
+        new([.. Lines.Zip(fresh.Lines, takenOver).Select(line => line.Third ? line.First.TakenOverAs(line.Second) : line.First)]);
+
+    /// <summary>What an add-on costs, all of them together.</summary>
+    public static PricePart PartOf(AddOn addOn, int count)
+    {
+        ArgumentNullException.ThrowIfNull(addOn);
+        return new PricePart(PricePartKind.AddOn, addOn.Price * count, addOn.Id);
+    }
+
+    private static PricedLine By(LineToPrice line, Guid? lead)
+    {
+        Service service = line.Service;
+        long list = service.Price, price = lead is { } one && service.Terms.GetValueOrDefault(one)?.Price is { } own ? own : list;
+        long formed = service.PriceForm switch
+        {
+            PriceForm.Free or PriceForm.OnRequest => 0,
+            PriceForm.Hourly => ((price * (lead is { } by ? service.MinutesBy(by) : service.Minutes)) + 30) / 60,
+            _ => price,
+        };
+        List<PricePart> parts = [new(PricePartKind.List, list)];
+        if (price != list) parts.Add(new PricePart(PricePartKind.Own, price - list));
+        if (formed != price) parts.Add(new PricePart(PricePartKind.Form, formed - price));
+        parts.AddRange(line.AddOns.Select(added => PartOf(added.AddOn, added.Count)));
+        return new PricedLine(parts, line.TaxBasisPoints);
+    }
+}

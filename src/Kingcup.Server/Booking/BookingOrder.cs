@@ -1,0 +1,56 @@
+using Kingcup.Server.Availability;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>Who does something at the desk.</summary>
+/// <param name="Name">A name people recognise in the history.</param>
+/// <param name="Scope">Whose idempotency keys these are.</param>
+public sealed record Actor(string Name, string Scope);
+
+/// <summary>A visit to be booked.</summary>
+public sealed record BookingOrder
+{
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>When it begins.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>What is wanted.</summary>
+    public required WantedVisit Wanted { get; init; }
+
+    /// <summary>Who comes, where they are known.</summary>
+    public required ClientAsked Client { get; init; }
+
+    /// <summary>Who is entered with the booking where nobody is known as that.</summary>
+    public ClientRow? NewClient { get; init; }
+
+    /// <summary>Who pays; the client when nothing is said.</summary>
+    public Guid? PayerId { get; init; }
+
+    /// <summary>Who comes besides the client.</summary>
+    public IReadOnlyList<VisitPersonRow> People { get; init; } = [];
+
+    /// <summary>"Desk" or "Online".</summary>
+    public required string Source { get; init; }
+
+    /// <summary>A note for the desk.</summary>
+    public string Note { get; init; } = "";
+
+    /// <summary>Services whose direct link the client came with.</summary>
+    public IReadOnlySet<Guid> Links { get; init; } = new HashSet<Guid>();
+
+    /// <summary>The terms the client has accepted, or null.</summary>
+    public long? TermsId { get; init; }
+
+    /// <summary>What the client answered.</summary>
+    public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
+
+    /// <summary>Where an online booking came from; null at the desk.</summary>
+    public OriginAsked? Origin { get; init; }
+
+    /// <summary>Whether clients' rules bind it.</summary>
+    public bool IsOnline => Source == "Online";
+}

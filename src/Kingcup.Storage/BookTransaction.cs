@@ -1,0 +1,262 @@
+using System.Collections.Concurrent;
+using System.Reflection;
+using Dapper;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Clients;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Storage;
+
+/// <summary>An idempotency key about to be taken.</summary>
+/// <param name="Scope">Whose keys these are.</param>
+/// <param name="Key">The key.</param>
+/// <param name="Fingerprint">Hash of what the request said.</param>
+public sealed record KeyToTake(string Scope, string Key, byte[] Fingerprint);
+
+/// <summary>
+/// What a transaction of the book locks until it ends. The order is the same everywhere: the key, the setup (shared, so that nobody
+/// changes it meanwhile), days by date, people.
+/// </summary>
+public sealed record BookLocks
+{
+    /// <summary>The idempotency key, or null.</summary>
+    public KeyToTake? Key { get; init; }
+
+    /// <summary>Days that are changed: their revisions count on.</summary>
+    public IReadOnlyCollection<LocalDate> Days { get; init; } = [];
+
+    /// <summary>Days that are only kept as they are, because what is changed reaches over midnight.</summary>
+    public IReadOnlyCollection<LocalDate> Beside { get; init; } = [];
+
+    /// <summary>What people who book online are known by; two bookings of the same come one after another.</summary>
+    public IReadOnlyCollection<string> People { get; init; } = [];
+}
+
+/// <summary>What a transaction of the book reads under its locks.</summary>
+public sealed record BookQuestion
+{
+    /// <summary>The days whose claims and dates are asked for, or null.</summary>
+    public DaysAsked? Days { get; init; }
+
+    /// <summary>The visit that is changed, or null.</summary>
+    public Guid? VisitId { get; init; }
+
+    /// <summary>Who comes, or null.</summary>
+    public ClientAsked? Client { get; init; }
+
+    /// <summary>Whoever books online: what they are known by, for counting what they have open; null at the desk.</summary>
+    public OriginAsked? Origin { get; init; }
+}
+
+/// <summary>Days somebody asks about.</summary>
+/// <param name="From">The first date on which anything is looked at.</param>
+/// <param name="Until">The last.</param>
+/// <param name="During">The same as time of the location.</param>
+public sealed record DaysAsked(LocalDate From, LocalDate Until, Interval During);
+
+/// <summary>The client somebody asks about: by identity, or as whom a stranger says to be.</summary>
+/// <param name="Id">Identity, or null.</param>
+/// <param name="Stranger">Address and names, or null.</param>
+public sealed record ClientAsked(Guid? Id, ClientRow? Stranger = null);
+
+/// <summary>What whoever books online is known by.</summary>
+/// <param name="Email">E-mail address.</param>
+/// <param name="Phone">Number.</param>
+/// <param name="Device">Hash of the device.</param>
+/// <param name="Range">Hash of the address range.</param>
+public sealed record OriginAsked(string Email, string Phone, byte[] Device, byte[] Range);
+
+/// <summary>The book as a transaction found it under its locks.</summary>
+public sealed record LockedBook
+{
+    /// <summary>Whether another request has been answered with the key; nothing else was looked at then.</summary>
+    public bool IsAnswered { get; init; }
+
+    /// <summary>The present revision of the setup, which nobody changes meanwhile.</summary>
+    public long? SetupRevision { get; init; }
+
+    /// <summary>What is held and what holds on the days asked for.</summary>
+    public BookWindow Window { get; init; } = BookWindow.Empty;
+
+    /// <summary>The visit asked for, or null.</summary>
+    public StoredVisit? Visit { get; init; }
+
+    /// <summary>The client asked for, or null.</summary>
+    public ClientRow? Client { get; init; }
+
+    /// <summary>The lines of that client's visits, without those of the visit asked for.</summary>
+    public IReadOnlyList<ClientVisit> ClientVisits { get; init; } = [];
+
+    /// <summary>How many visits booked online the person, the device and the address range have open.</summary>
+    public (int OfPerson, int OfDevice, int OfRange) OpenOnline { get; init; }
+}
+
+/// <summary>What is held in a window of the book, and what holds on its dates.</summary>
+/// <param name="Taken">What is held, at all locations; what has run out is not in it.</param>
+/// <param name="Calendar">What holds on the dates.</param>
+public sealed record BookWindow(IReadOnlyList<TakenTime> Taken, CalendarWindow Calendar)
+{
+    /// <summary>A window with nothing in it.</summary>
+    public static BookWindow Empty { get; } = new([], CalendarWindow.Empty);
+}
+
+/// <summary>A row that was to be changed is no longer as it was seen.</summary>
+public sealed class RowChangedException() : Exception("The row has been changed meanwhile.");
+
+/// <summary>
+/// One unit of work in the book: takes its locks, reads under them in the same batch, collects what is to be written with its history
+/// and notices, and leaves as one batch. Disposed without a commit, nothing of it is kept.
+/// </summary>
+public sealed class BookTransaction : IAsyncDisposable
+{
+    private const string DaysSql =
+        """
+        INSERT INTO book_day (date, revision) SELECT day, counts FROM unnest(@LockedDays, @Counts) AS asked(day, counts) ORDER BY day
+        ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + EXCLUDED.revision;
+        """;
+
+    private static readonly ConcurrentDictionary<Type, PropertyInfo[]> _properties = new();
+    private readonly NpgsqlTransaction _transaction;
+    private readonly List<NpgsqlBatchCommand> _writes = [];
+    private readonly HashSet<string> _notices = [];
+
+    private BookTransaction(NpgsqlConnection connection, NpgsqlTransaction transaction, Change change) => (Connection, _transaction, Change) = (connection, transaction, change);
+
+    /// <summary>The connection of the transaction, for what is read beside.</summary>
+    public NpgsqlConnection Connection { get; }
+
+    /// <summary>Who changes the book, and when.</summary>
+    public Change Change { get; }
+
+    /// <summary>Begins a transaction; nothing is sent before the locks are taken.</summary>
+    public static async Task<BookTransaction> BeginAsync(NpgsqlConnection connection, Change change)
+    {
+        ArgumentNullException.ThrowIfNull(connection);
+        return new BookTransaction(connection, await connection.BeginTransactionAsync(), change);
+    }
+
+    /// <summary>Locks days and counts their revisions on, in a transaction that holds the lock of the setup.</summary>
+    public static Task CountDaysAsync(NpgsqlConnection connection, IEnumerable<LocalDate> dates)
+    {
+        LocalDate[] days = [.. dates.Distinct().Order()];
+        return connection.ExecuteAsync(DaysSql, new { LockedDays = days, Counts = days.Select(_ => 1).ToArray() });
+    }
+
+    /// <summary>Takes the locks and reads what is asked under them, in one batch.</summary>
+    public async Task<LockedBook> LockAsync(BookLocks locks, BookQuestion question)
+    {
+        ArgumentNullException.ThrowIfNull(locks);
+        ArgumentNullException.ThrowIfNull(question);
+        (string sql, DynamicParameters values) = Statements(locks, question);
+        await using SqlMapper.GridReader grid = await Connection.QueryMultipleAsync(sql, values);
+        if (locks.Key is not null && await grid.ReadSingleAsync<int>() == 0) return new LockedBook { IsAnswered = true };
+        await grid.ReadAsync<int>();
+        if (locks.People.Count > 0) await grid.ReadAsync<int>();
+        LockedBook book = new() { SetupRevision = await grid.ReadSingleOrDefaultAsync<long?>() };
+        if (question.Days is not null) book = book with { Window = await BookStore.WindowAsync(grid) };
+        if (question.VisitId is not null) book = book with { Visit = await BookStore.OneAsync(grid) };
+        if (question.Client is not null) book = book with { Client = await grid.ReadSingleOrDefaultAsync<ClientRow>(), ClientVisits = await BookStore.ClientVisitsAsync(grid) };
+        if (question.Origin is not null) book = book with { OpenOnline = await grid.ReadSingleAsync<(int, int, int)>() };
+        return book;
+    }
+
+    /// <summary>Adds a statement to what leaves with the commit.</summary>
+    /// <param name="sql">One statement with named parameters.</param>
+    /// <param name="values">An object whose properties are the parameters.</param>
+    /// <param name="oneRow">Whether it has to change exactly one row; if not, the commit fails and nothing is kept.</param>
+    internal void Write(string sql, object values, bool oneRow = false)
+    {
+        // Divides by nothing where nothing was changed, so that the whole batch fails and the commit at its end is never reached.
+        NpgsqlBatchCommand command = new(oneRow ? $"WITH changed AS ({sql} RETURNING 1) SELECT 1 / count(*) FROM changed" : sql);
+        foreach (PropertyInfo property in _properties.GetOrAdd(values.GetType(), type => type.GetProperties()))
+            command.Parameters.Add(new NpgsqlParameter(property.Name, property.GetValue(values) ?? DBNull.Value));
+        _writes.Add(command);
+    }
+
+    /// <summary>Adds an entry of the history.</summary>
+    public void Record(Subject subject, string action, object? before, object? after) => Write(History.Sql, History.Values(subject, action, before, after, Change));
+
+    /// <summary>Adds a notice to every server.</summary>
+    public void Tell(string notice) => _notices.Add(notice);
+
+    /// <summary>Sends everything that was collected, and the commit with it, as one batch.</summary>
+    /// <exception cref="RowChangedException">A row that was to be changed is no longer as it was seen; nothing is kept.</exception>
+    /// <exception cref="PostgresException">The database refuses something; nothing is kept.</exception>
+    public async Task CommitAsync()
+    {
+        if (_notices.Count > 0)
+            Write("SELECT pg_notify(@Channel, notice) FROM unnest(@Notices) AS notice", new { LiveNotices.Channel, Notices = _notices.ToArray() });
+        await using NpgsqlBatch batch = new(Connection, _transaction);
+        foreach (NpgsqlBatchCommand command in _writes) batch.BatchCommands.Add(command);
+        batch.BatchCommands.Add(new NpgsqlBatchCommand("COMMIT"));
+        try
+        {
+            await batch.ExecuteNonQueryAsync();
+        }
+        catch (PostgresException exception) when (exception.SqlState == PostgresErrorCodes.DivisionByZero)
+        {
+            throw new RowChangedException();
+        }
+    }
+
+    /// <inheritdoc/>
+    public ValueTask DisposeAsync() => _transaction.DisposeAsync();
+
+    private (string Sql, DynamicParameters Values) Statements(BookLocks locks, BookQuestion question)
+    {
+        List<string> sql = [];
+        DynamicParameters values = new(new { SetupWriter.SetupLock, Now = Change.At });
+        if (locks.Key is { } key)
+        {
+            values.AddDynamicParams(key);
+            sql.Add(
+                """
+                WITH taken AS (INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES (@Scope, @Key, @Fingerprint, @Now) ON CONFLICT DO NOTHING RETURNING 1)
+                SELECT count(*)::int FROM taken;
+                """);
+        }
+
+        // What is read after a lock was waited for is read as it stands then: each statement sees what was committed before it.
+        sql.Add("SELECT 1 FROM pg_advisory_xact_lock_shared(@SetupLock);");
+        Dictionary<LocalDate, int> days = locks.Beside.ToDictionary(date => date, _ => 0);
+        foreach (LocalDate date in locks.Days) days[date] = 1;
+        values.AddDynamicParams(new { LockedDays = days.Keys.Order().ToArray(), Counts = days.OrderBy(day => day.Key).Select(day => day.Value).ToArray() });
+        sql.Add(DaysSql);
+        if (locks.People.Count > 0)
+        {
+            values.AddDynamicParams(new { People = locks.People.Distinct().Order(StringComparer.Ordinal).ToArray() });
+            sql.Add("SELECT 1 FROM unnest(@People) WITH ORDINALITY AS asked(who, place), pg_advisory_xact_lock(7201906, hashtext(who));");
+        }
+
+        sql.Add("SELECT setup_revision FROM business;");
+        if (question.Days is { } asked)
+        {
+            values.AddDynamicParams(BookStore.WindowValues(asked, Change.At));
+            sql.Add(BookStore.WindowSql);
+        }
+
+        if (question.VisitId is { } visitId)
+        {
+            values.AddDynamicParams(new { id = visitId });
+            sql.Add(BookStore.OneSql);
+        }
+
+        if (question.Client is { } client)
+        {
+            values.Add("ClientId", client.Id, System.Data.DbType.Guid);
+            values.Add("except", question.VisitId, System.Data.DbType.Guid);
+            values.AddDynamicParams(new { client.Stranger?.Email, client.Stranger?.GivenName, client.Stranger?.FamilyName });
+            sql.Add(ClientStore.AskedSql);
+            sql.Add(BookStore.ClientVisitsSql($"({ClientStore.AskedIdSql})"));
+        }
+
+        if (question.Origin is { } origin)
+        {
+            values.AddDynamicParams(new { AskedEmail = origin.Email, AskedPhone = origin.Phone, origin.Device, origin.Range });
+            sql.Add(BookStore.OpenOnlineSql);
+        }
+
+        return (string.Join('\n', sql), values);
+    }
+}

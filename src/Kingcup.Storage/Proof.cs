@@ -1,0 +1,126 @@
+using Dapper;
+using Npgsql;
+
+namespace Kingcup.Storage;
+
+/// <summary>Something that has to hold of every database.</summary>
+/// <param name="Says">What has to hold, in a sentence.</param>
+/// <param name="Counts">How many rows are looked at.</param>
+/// <param name="Wrong">The identities of what breaks it.</param>
+public sealed record Invariant(string Says, string Counts, string Wrong);
+
+/// <summary>What a check found.</summary>
+/// <param name="Says">What has to hold, in a sentence.</param>
+/// <param name="Rows">How many rows were looked at.</param>
+/// <param name="Wrong">The identities of what breaks it; of many, the first.</param>
+/// <param name="Count">How many break it.</param>
+public sealed record Finding(string Says, long Rows, IReadOnlyList<string> Wrong, long Count);
+
+/// <summary>
+/// Checks what has to hold of a database, running or not, and changes nothing. The constraints of the schema guarantee some of it; a
+/// restored backup, a constraint that was dropped, or a fault of ours would show here.
+/// </summary>
+public static class Proof
+{
+    private const int MostNamed = 20;
+
+    /// <summary>Every invariant, by feature. Each feature adds its own.</summary>
+    public static IReadOnlyList<Invariant> Invariants { get; } =
+    [
+        new(
+            "No two live claims of one unit overlap, unless one is marked as overbooked.",
+            "SELECT count(*) FROM claim WHERE live",
+            """
+            SELECT k.id::text FROM claim k JOIN claim o ON o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during AND o.id > k.id
+            WHERE k.live AND o.live AND NOT k.overbooked AND NOT o.overbooked
+            """),
+        new(
+            "Every live claim belongs to something that holds time.",
+            "SELECT count(*) FROM claim WHERE live",
+            """
+            SELECT k.id::text FROM claim k JOIN occupation o ON o.id = k.occupation_id LEFT JOIN appointment a ON a.id = o.id LEFT JOIN visit v ON v.id = a.visit_id
+            WHERE k.live AND o.kind = 'Line' AND (v.id IS NULL OR v.state = 'Cancelled')
+            """),
+        new(
+            "Every claim lies where its line says: at its location, in the time of its visit.",
+            "SELECT count(*) FROM claim",
+            """
+            SELECT k.id::text FROM claim k JOIN occupation o ON o.id = k.occupation_id JOIN appointment a ON a.id = o.id JOIN visit v ON v.id = a.visit_id
+            WHERE k.location_id <> o.location_id OR o.location_id <> v.location_id OR NOT k.core <@ tstzrange(v.starts_at, v.ends_at)
+                OR (k.role IS NOT NULL AND NOT k.core <@ tstzrange(a.starts_at, a.ends_at)) OR k.service_id IS DISTINCT FROM a.service_id
+            """),
+        new(
+            "Every line of a visit that holds time is held by somebody, and its room is held with it.",
+            "SELECT count(*) FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE v.state <> 'Cancelled'",
+            """
+            SELECT a.id::text FROM appointment a JOIN visit v ON v.id = a.visit_id
+            WHERE v.state <> 'Cancelled' AND (
+                NOT EXISTS (SELECT 1 FROM claim k WHERE k.occupation_id = a.id AND k.live AND k.role = 0)
+                OR (a.room_id IS NOT NULL AND NOT EXISTS (
+                    SELECT 1 FROM claim k JOIN appointment b ON b.id = k.occupation_id
+                    WHERE b.visit_id = a.visit_id AND k.live AND k.resource_id = a.room_id AND k.core && tstzrange(a.starts_at, a.ends_at))))
+            """),
+        new(
+            "Nobody is booked twice in one line.",
+            "SELECT count(DISTINCT (occupation_id, resource_id)) FROM claim WHERE role IS NOT NULL",
+            "SELECT occupation_id::text FROM claim WHERE role IS NOT NULL GROUP BY occupation_id, resource_id HAVING count(DISTINCT role) > 1"),
+        new(
+            "A visit begins with its first line and ends with its last, on the date it says; every line lies where its offset says.",
+            "SELECT count(*) FROM visit",
+            """
+            SELECT v.id::text FROM visit v JOIN location l ON l.id = v.location_id JOIN appointment a ON a.visit_id = v.id
+            GROUP BY v.id, l.zone
+            HAVING min(a.starts_at) <> v.starts_at OR max(a.ends_at) <> v.ends_at OR (v.starts_at AT TIME ZONE l.zone)::date <> v.date
+                OR bool_or(a.starts_at <> v.starts_at + a.offset_minutes * interval '1 minute')
+            """),
+        new(
+            "Prices add up: the parts of a line are what it and its add-ons cost.",
+            "SELECT count(*) FROM price_part",
+            """
+            SELECT a.id::text FROM appointment a
+            LEFT JOIN LATERAL (SELECT sum(amount) FILTER (WHERE kind <> 'AddOn') AS service, coalesce(sum(amount) FILTER (WHERE kind = 'AddOn'), 0) AS added
+                FROM price_part p WHERE p.appointment_id = a.id) AS parts ON true
+            WHERE parts.service IS DISTINCT FROM a.price
+                OR parts.added <> (SELECT coalesce(sum(x.price), 0) FROM appointment_add_on x WHERE x.appointment_id = a.id)
+            """),
+        new(
+            "The history of every visit ends in its present state and time.",
+            "SELECT count(*) FROM visit",
+            """
+            SELECT v.id::text FROM visit v
+            LEFT JOIN LATERAL (SELECT h.after ->> 'state' AS state FROM history h WHERE h.subject_id = v.id AND h.after ? 'state' ORDER BY h.id DESC LIMIT 1) AS last ON true
+            LEFT JOIN LATERAL (SELECT (h.after ->> 'start')::timestamptz AS start FROM history h WHERE h.subject_id = v.id AND h.after ? 'start' ORDER BY h.id DESC LIMIT 1) AS placed ON true
+            WHERE last.state IS DISTINCT FROM v.state OR placed.start IS DISTINCT FROM v.starts_at
+            """),
+        new(
+            "Nothing that has run out stands in the way of anything.",
+            "SELECT count(*) FROM occupation WHERE expires_at IS NOT NULL",
+            """
+            SELECT DISTINCT o.id::text FROM occupation o JOIN claim k ON k.occupation_id = o.id
+            JOIN claim other ON other.resource_id = k.resource_id AND other.unit = k.unit AND other.during && k.during AND other.id <> k.id
+            WHERE o.expires_at < (SELECT now() + clock_ahead_seconds * interval '1 second' FROM business) - interval '1 hour' AND k.live AND other.live
+            """),
+        new(
+            "References are unique.",
+            "SELECT count(*) FROM visit",
+            "SELECT reference::text FROM visit GROUP BY reference HAVING count(*) > 1"),
+    ];
+
+    /// <summary>Checks everything in one snapshot of the database.</summary>
+    /// <param name="connection">An open connection outside any transaction.</param>
+    public static async Task<IReadOnlyList<Finding>> CheckAsync(NpgsqlConnection connection)
+    {
+        ArgumentNullException.ThrowIfNull(connection);
+        await using NpgsqlTransaction snapshot = await connection.BeginTransactionAsync(System.Data.IsolationLevel.RepeatableRead);
+        await connection.ExecuteAsync("SET TRANSACTION READ ONLY");
+        List<Finding> findings = [];
+        foreach (Invariant invariant in Invariants)
+        {
+            long rows = await connection.ExecuteScalarAsync<long>(invariant.Counts, commandTimeout: 600);
+            List<string> wrong = [.. await connection.QueryAsync<string>(invariant.Wrong, commandTimeout: 600)];
+            findings.Add(new Finding(invariant.Says, rows, [.. wrong.Take(MostNamed)], wrong.Count));
+        }
+
+        return findings;
+    }
+}
