@@ -1,8 +1,8 @@
-using Kingcup.Core.Clients;
-using Kingcup.Core.Calendar;
 using Bogus;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Calendar;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Services;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;

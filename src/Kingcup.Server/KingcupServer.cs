@@ -67,6 +67,7 @@ public static class KingcupServer
         services.AddSingleton<RequestLimits>();
         services.AddSingleton<LiveConnections>();
         services.AddSingleton<BookReader>();
+        services.AddSingleton<WarmUp>();
         services.AddSingleton<BookingDesk>();
         services.AddSingleton<StartQueries>();
         services.AddSingleton<SetupDesk>();
@@ -94,6 +95,7 @@ public static class KingcupServer
         database.Migrate(connection => PostgreSqlObjectsInstaller.Install(connection, BackgroundSchema));
         BusinessClock clock = app.Services.GetRequiredService<BusinessClock>();
         await clock.ReadAsync();
+        await app.Services.GetRequiredService<WarmUp>().RunAsync();
     }
 
     private static void AddApi(WebApplicationBuilder builder)
@@ -194,8 +196,8 @@ public static class KingcupServer
         FileEndpoints.MapPublic(open);
         app.MapHub<LiveHub>("/live", options => options.CloseOnAuthenticationExpiration = true);
         app.MapOpenApi("/openapi/{documentName}.json");
-        app.MapGet("/health/live", () => Results.Text("live")).WithTags("Operators").WithSummary("Whether the server runs.").Produces<string>(200, "text/plain");
-        app.MapGet("/health/ready", ReadyAsync).WithTags("Operators").WithSummary("Whether the server can answer: the database does.").Produces<string>(200, "text/plain").Produces<string>(503, "text/plain");
+        app.MapGet("/health/live", () => Results.Text("live")).WithTags("Operators").WithSummary("Whether the server runs.").Produces<string>(200, "text/plain").ProducesProblem(400);
+        app.MapGet("/health/ready", ReadyAsync).WithTags("Operators").WithSummary("Whether the server can answer: the database does.").Produces<string>(200, "text/plain").Produces<string>(503, "text/plain").ProducesProblem(400);
         app.MapFallbackToFile("/book/{**rest}", "book.html");
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
         app.MapFallbackToFile("{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}", "index.html");

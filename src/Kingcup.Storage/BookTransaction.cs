@@ -219,7 +219,7 @@ public sealed class BookTransaction : IAsyncDisposable
 
         // What is read after a lock was waited for is read as it stands then: each statement sees what was committed before it.
         sql.Add("SELECT 1 FROM pg_advisory_xact_lock_shared(@SetupLock);");
-        Dictionary<LocalDate, int> days = locks.Beside.ToDictionary(date => date, _ => 0);
+        Dictionary<LocalDate, int> days = locks.Beside.Distinct().ToDictionary(date => date, _ => 0);
         foreach (LocalDate date in locks.Days) days[date] = 1;
         values.AddDynamicParams(new { LockedDays = days.Keys.Order().ToArray(), Counts = days.OrderBy(day => day.Key).Select(day => day.Value).ToArray() });
         sql.Add(DaysSql);

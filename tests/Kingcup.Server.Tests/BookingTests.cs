@@ -1,7 +1,7 @@
-using Kingcup.Storage;
 using System.Net;
 using System.Text.Json.Nodes;
 using Dapper;
+using Kingcup.Storage;
 using Kingcup.Testing;
 using Microsoft.AspNetCore.SignalR.Client;
 using Npgsql;

@@ -111,7 +111,11 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         {
             string start = (await FeasibleAsync(new
             {
-                locationId = await MillAsync(), lines = new[] { new { serviceId = service["id"] } }, from = "2027-04-08", days = 2, visitId = made.Body!["id"],
+                locationId = await MillAsync(),
+                lines = new[] { new { serviceId = service["id"] } },
+                from = "2027-04-08",
+                days = 2,
+                visitId = made.Body!["id"],
             }))[0];
             ApiAnswer moved = await world.Desk.PostAsync($"/api/v1/visits/{made.Body!["id"]}/move", new { start }, World.Match(made.Body));
             moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
@@ -186,7 +190,12 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     {
         ApiAnswer answer = await world.Owner.PostAsync("/api/v1/setup/blocks", new
         {
-            resourceId = await world.IdAsync("practitioners", "Maren Odell"), locationId = await MillAsync(), kind = "block", reason = "night", start = "2027-03-28T01:30:00", end = "2027-03-28T02:00:00",
+            resourceId = await world.IdAsync("practitioners", "Maren Odell"),
+            locationId = await MillAsync(),
+            kind = "block",
+            reason = "night",
+            start = "2027-03-28T01:30:00",
+            end = "2027-03-28T02:00:00",
         });
         (answer.Status, answer.Field).ShouldBe((HttpStatusCode.BadRequest, "end"), answer.Body?.ToJsonString());
     }

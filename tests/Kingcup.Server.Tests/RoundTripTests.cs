@@ -30,7 +30,10 @@ public sealed class RoundTripTests
 
         JsonArray days = (await desk.PostAsync("/api/v1/starts", new
         {
-            locationId = Id("locations", "Mill Street"), lines = new[] { new { serviceId = Id("services", "Nutrition review 30") } }, from = "2027-03-08", days = 20,
+            locationId = Id("locations", "Mill Street"),
+            lines = new[] { new { serviceId = Id("services", "Nutrition review 30") } },
+            from = "2027-03-08",
+            days = 20,
         })).Body!.AsArray();
         string[] starts = [.. days.SelectMany(day => day!["starts"]!.AsArray()).Select(start => start!["start"]!.GetValue<string>()).Where((_, i) => i % 18 == 0)];
         // The first few open connections and have their statements prepared.

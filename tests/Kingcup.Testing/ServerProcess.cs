@@ -27,7 +27,7 @@ public sealed class ServerProcess : IAsyncDisposable
                 Path.Combine(root, "src/Kingcup.Server/bin", kind, "net10.0/Kingcup.Server.dll"),
                 "--urls", address.ToString(),
                 "--webroot", Path.Combine(root, "src/web/dist"),
-                "--Limits:sign-in=100000", "--Limits:public-read=100000", "--Limits:public-book=100000",
+                "--Limits:sign-in=100000", "--Limits:public-read=100000", "--Limits:public-book=100000", "--WarmUp:Seconds=0",
             },
             RedirectStandardOutput = true,
             RedirectStandardError = true,

@@ -4,6 +4,7 @@ using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
 using Kingcup.Server.SignIn;
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using NodaTime;
@@ -40,6 +41,27 @@ internal static class OpenApiSchemas
         [typeof(ClockRequest)] = """{ "to": "2027-03-02T08:00:00Z" }""",
     };
 
+    private const string Session = "session", Token = "token";
+
+    private static readonly Dictionary<string, string> _tags = new()
+    {
+        ["Accounts"] = "Who may sign in, with which rights.",
+        ["Book"] = "The book for staff: days, starts, visits and what happens to them.",
+        ["Clients"] = "Clients: finding, entering and changing them.",
+        ["Demo"] = "What only a demo business has.",
+        ["Files"] = "Pictures and evidence.",
+        ["Imports"] = "Lists from files, taken in and taken back, and lists to take out.",
+        ["Operators"] = "Whether a server is up, for whatever watches over it.",
+        ["Public"] = "The booking page: for anyone, without signing in.",
+        ["Reasons"] = "Why something can be booked or not, and which visits need a place.",
+        ["Rooms"] = "Rooms and equipment.",
+        ["Services"] = "Services, categories and add-ons.",
+        ["Setup"] = "The business, its locations, hours, closures and rules of online booking.",
+        ["Shifts"] = "Rotas, shift changes, time off and blocked time.",
+        ["Sign-in"] = "Signing in and out, and one's own account.",
+        ["Team"] = "Practitioners, qualifications and who does what.",
+    };
+
     internal static void Add(OpenApiOptions options)
     {
         options.AddSchemaTransformer((schema, context, _) =>
@@ -61,6 +83,8 @@ internal static class OpenApiSchemas
         {
             string path = context.Description.RelativePath ?? "";
             string method = context.Description.HttpMethod ?? "";
+            operation.OperationId = IdOf(method, path);
+            operation.Security = SecurityOf(context.Description.ActionDescriptor.EndpointMetadata, method, context.Document);
             bool Answers(string status) => operation.Responses?.ContainsKey(status) == true;
             bool isSetup = path.StartsWith("api/v1/setup", StringComparison.Ordinal), isFile = path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("evidence", StringComparison.Ordinal);
             if (method == "POST" && Answers("201") && !isFile && (isSetup || path.EndsWith("visits", StringComparison.Ordinal) || path.EndsWith("clients", StringComparison.Ordinal)))
@@ -87,9 +111,42 @@ internal static class OpenApiSchemas
             document.Info.Description =
                 "Signed-in staff use /api/v1 with the session cookie; every request that changes something carries the session's token as X-Kingcup-Token. "
                 + "Anyone may use /api/public/v1. Errors are problems (RFC 9457) with a stable 'code' and, for a field, its path as 'field'.";
-            document.Servers = [];
+            document.Info.License = new OpenApiLicense { Name = "All rights reserved", Identifier = "LicenseRef-All-rights-reserved" };
+            document.Servers = [new OpenApiServer { Url = "/", Description = "The server this document comes from." }];
+            document.Components ??= new OpenApiComponents();
+            document.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
+            {
+                [Session] = new OpenApiSecurityScheme { Type = SecuritySchemeType.ApiKey, In = ParameterLocation.Cookie, Name = "kingcup", Description = "The session, from signing in." },
+                [Token] = new OpenApiSecurityScheme
+                {
+                    Type = SecuritySchemeType.ApiKey,
+                    In = ParameterLocation.Header,
+                    Name = "X-Kingcup-Token",
+                    Description = "The token of the session, for whatever changes something.",
+                },
+            };
+            document.Tags = new HashSet<OpenApiTag>(document.Tags?.Select(tag => new OpenApiTag { Name = tag.Name, Description = _tags[tag.Name!] }) ?? []);
             return Task.CompletedTask;
         });
+    }
+
+    /// <summary>A name for an operation, made of its method and address: getVisitsById, postVisitsByIdMove.</summary>
+    private static string IdOf(string method, string path)
+    {
+        IEnumerable<string> words = path.Split('/', StringSplitOptions.RemoveEmptyEntries).Where(word => word is not ("api" or "v1")).Select(word =>
+            word.StartsWith('{') ? "By" + Capital(word.Trim('{', '}').Split(':')[0]) : string.Concat(word.Split('-', '.').Select(Capital)));
+        return method.ToLowerInvariant() + string.Concat(words);
+    }
+
+    private static string Capital(string word) => word.Length == 0 ? "" : char.ToUpperInvariant(word[0]) + word[1..];
+
+    /// <summary>What a request has to carry: nothing where anybody may ask, the session, and its token to change something.</summary>
+    private static List<OpenApiSecurityRequirement> SecurityOf(IList<object> metadata, string method, OpenApiDocument? document)
+    {
+        if (metadata.OfType<IAllowAnonymous>().Any() || !metadata.OfType<IAuthorizeData>().Any() && !metadata.OfType<AuthorizationPolicy>().Any()) return [];
+        OpenApiSecurityRequirement needed = new() { [new OpenApiSecuritySchemeReference(Session, document)] = [] };
+        if (method != "GET") needed[new OpenApiSecuritySchemeReference(Token, document)] = [];
+        return [needed];
     }
 
     private static void Header(OpenApiOperation operation, string name, string description)

@@ -101,12 +101,14 @@ public sealed record StartAnswer(
 public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts);
 
 /// <summary>The starts a client is offered on each of some days.</summary>
-/// <param name="Setup">The setup they follow from.</param>
 /// <param name="House">The location.</param>
+/// <param name="Audience">Who asked.</param>
+/// <param name="Now">When.</param>
 /// <param name="Days">The days.</param>
 /// <param name="Starts">What is offered on each of them.</param>
 /// <param name="To">The same for another client, from the same days.</param>
-public sealed record OfferedDays(Setup Setup, House House, IReadOnlyList<DayBook> Days, IReadOnlyList<OfferedStarts> Starts, Func<Audience, OfferedStarts[]> To);
+public sealed record OfferedDays(
+    House House, Audience Audience, Instant Now, IReadOnlyList<DayBook> Days, IReadOnlyList<OfferedStarts> Starts, Func<Audience, OfferedStarts[]> To);
 
 /// <summary>A question why a start does not fit.</summary>
 /// <param name="LocationId">Where.</param>
@@ -147,13 +149,16 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     }
 
     /// <summary>The starts a client is offered.</summary>
-    public async Task<OfferedDays> OfferedAsync(StartsRequest request, Audience audience)
+    /// <param name="request">The question.</param>
+    /// <param name="asked">Who asks, as far as the setup has to be asked for that.</param>
+    public async Task<OfferedDays> OfferedAsync(StartsRequest request, Func<Setup, Audience> asked)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
         StartFinder finder = new(house, wanted.Wish);
         Instant now = clock.GetCurrentInstant();
-        return new OfferedDays(setup, house, days, finder.OfferedInOrder(days, audience, now), other => finder.OfferedInOrder(days, other, now));
+        Audience audience = asked(setup);
+        return new OfferedDays(house, audience, now, days, finder.OfferedInOrder(days, audience, now), other => finder.OfferedInOrder(days, other, now));
     }
 
     /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>

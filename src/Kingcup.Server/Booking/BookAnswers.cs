@@ -1,5 +1,5 @@
-using Kingcup.Core.Money;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
 using Kingcup.Server.SignIn;
 using NodaTime;
 

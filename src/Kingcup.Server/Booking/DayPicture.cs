@@ -1,7 +1,7 @@
-using Kingcup.Core.Money;
 using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;

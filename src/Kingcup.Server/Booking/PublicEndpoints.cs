@@ -1,4 +1,3 @@
-using Kingcup.Server.Money;
 using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
@@ -12,6 +11,7 @@ using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
+using Kingcup.Server.Money;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -199,7 +199,7 @@ internal static class PublicEndpoints
         RouteGroupBuilder group = api.MapGroup("").AllowAnonymous().WithTags("Public").ProducesProblem(400);
         group.MapGet("/business", BusinessAsync).Limit(Limits.PublicRead).WithSummary("The business, its locations and services.");
         group.MapPost("/price", PriceAsync).Limit(Limits.PublicRead).WithSummary("What a visit costs and how long it lasts.");
-        group.MapPost("/starts", StartsAsync).Limit(Limits.PublicRead).WithSummary("The starts offered, day by day.");
+        group.MapPost("/starts", AnswerStartsAsync).Limit(Limits.PublicRead).WithSummary("The starts offered, day by day.");
         group.MapPost("/visits", BookAsync).Limit(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
     }
 
@@ -299,22 +299,26 @@ internal static class PublicEndpoints
         checks.Done();
     }
 
-    private static async Task<Ok<PublicStarts>> StartsAsync(StartsRequest request, StartQueries queries, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<PublicStarts>> AnswerStartsAsync(StartsRequest request, StartQueries queries)
     {
         CheckLines(request.Lines);
-        HashSet<Guid> links;
-        await using (NpgsqlConnection connection = await database.OpenAsync()) links = LinksOf(await book.SetupAsync(connection), request.Link);
-        Audience audience = new() { IsNew = request.Returning != true, Links = links };
-        OfferedDays offered = await queries.OfferedAsync(request with { VisitId = null }, audience);
-        House house = offered.House;
-        LocalDate horizon = Horizon.Of(house, request.Lines!.Select(line => line.ServiceId), audience, clock.GetCurrentInstant());
+        return TypedResults.Ok(await StartsAsync(queries, request));
+    }
+
+    /// <summary>What the booking page answers to a question for starts.</summary>
+    internal static async Task<PublicStarts> StartsAsync(StartQueries queries, StartsRequest request)
+    {
+        OfferedDays offered = await queries.OfferedAsync(
+            request with { VisitId = null }, setup => new Audience { IsNew = request.Returning != true, Links = LinksOf(setup, request.Link) });
+        (House house, Audience audience) = (offered.House, offered.Audience);
+        LocalDate horizon = Horizon.Of(house, request.Lines!.Select(line => line.ServiceId), audience, offered.Now);
         LocalDate next = offered.Days[^1].Day.Date.PlusDays(1);
         bool onlyReturning = audience.IsNew && offered.Starts.All(day => day.Starts.IsEmpty) && offered.To(audience with { IsNew = false }).Any(day => !day.Starts.IsEmpty);
-        return TypedResults.Ok(new PublicStarts(
+        return new PublicStarts(
             house.Location.Zone.Id,
             [.. offered.Days.Zip(offered.Starts).Where(day => day.First.Day.Date <= horizon).Select(day => Day(day.First, day.Second))],
             next <= horizon ? next : null,
-            onlyReturning));
+            onlyReturning);
     }
 
     private static PublicDay Day(DayBook day, OfferedStarts offered)

@@ -1,12 +1,12 @@
-using Kingcup.Core.Calendar;
-using Npgsql;
 using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Storage;
 using NodaTime;
+using Npgsql;
 
 namespace Kingcup.Server.Business;
 

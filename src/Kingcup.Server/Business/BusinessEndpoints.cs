@@ -1,8 +1,6 @@
-using Kingcup.Core.Calendar;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
-using Kingcup.Server.Booking;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;

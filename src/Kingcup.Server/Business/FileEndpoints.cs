@@ -21,11 +21,11 @@ internal static class FileEndpoints
             .WithSummary("Uploads a picture: JPEG, PNG, WebP or GIF, 10 MB at the most. It is made smaller, and nothing but the picture is kept of it.");
         group.MapPost("/evidence", AddEvidenceAsync).DisableAntiforgery().WithMetadata(new RequestSizeLimitAttribute(MostBody), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostBody })
             .WithSummary("Uploads evidence of a qualification: PDF, JPEG or PNG, 10 MB at the most.");
-        group.MapGet("/evidence/{id:guid}", EvidenceAsync).WithSummary("Evidence as it was uploaded.");
+        group.MapGet("/evidence/{id:guid}", EvidenceAsync).WithSummary("Evidence as it was uploaded.").Produces(200, null, "application/pdf", "image/jpeg", "image/png");
     }
 
     internal static void MapPublic(RouteGroupBuilder api) =>
-        api.MapGet("/pictures/{id:guid}", PictureAsync).AllowAnonymous().WithTags("Public").Limit(Limits.PublicRead).WithSummary("A picture of the business.").ProducesProblem(404);
+        api.MapGet("/pictures/{id:guid}", PictureAsync).AllowAnonymous().WithTags("Public").Limit(Limits.PublicRead).WithSummary("A picture of the business.").Produces(200, null, "image/jpeg", "image/png").ProducesProblem(404);
 
     private static async Task<Created<MadeAnswer>> AddPictureAsync(IFormFile? file, HttpContext http, SetupDesk desk)
     {

@@ -30,8 +30,22 @@ public static partial class BookStore
             """,
             new
             {
-                visit.Id, visit.Reference, visit.LocationId, ClientId = visit.Client.Id, PayerId = visit.PayerId ?? visit.Client.Id, visit.Date, visit.Plan.Start, visit.Plan.End,
-                State = visit.State.ToString(), visit.Source, visit.IsFirst, visit.Note, transaction.Change.At, visit.TermsId, visit.RangeHash, visit.DeviceHash,
+                visit.Id,
+                visit.Reference,
+                visit.LocationId,
+                ClientId = visit.Client.Id,
+                PayerId = visit.PayerId ?? visit.Client.Id,
+                visit.Date,
+                visit.Plan.Start,
+                visit.Plan.End,
+                State = visit.State.ToString(),
+                visit.Source,
+                visit.IsFirst,
+                visit.Note,
+                transaction.Change.At,
+                visit.TermsId,
+                visit.RangeHash,
+                visit.DeviceHash,
             });
         foreach (VisitPersonRow person in visit.People)
         {
@@ -42,7 +56,8 @@ public static partial class BookStore
 
         Guid[] ids = [.. visit.Plan.Lines.Select(_ => Guid.CreateVersion7())];
         StoredVisit stored = Placed(Row(visit, transaction.Change.At), ids, visit.Plan, visit.Price, visit.Asked, [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))])
-            with { People = visit.People, Answers = visit.Answers };
+            with
+        { People = visit.People, Answers = visit.Answers };
         AddLines(transaction, stored);
         if (visit.Answers.Count > 0)
         {
@@ -83,7 +98,8 @@ public static partial class BookStore
             new { row.Id, row.Version, date, plan.Start, plan.End }, oneRow: true);
         Guid[] ids = [.. visit.Lines.Select(line => line.Id)];
         StoredVisit moved = Placed(row.At(date, plan.Start, plan.End), ids, plan, price, [.. visit.Lines.Select(line => line.PractitionerAsked)], visit.AddOns)
-            with { People = visit.People, Answers = visit.Answers };
+            with
+        { People = visit.People, Answers = visit.Answers };
         transaction.Write("DELETE FROM claim WHERE occupation_id = ANY(@ids)", new { ids });
         transaction.Write(
             """

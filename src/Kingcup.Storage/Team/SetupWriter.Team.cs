@@ -1,10 +1,8 @@
-using Npgsql;
 using Dapper;
-using Kingcup.Core.Calendar;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Team;
-using Kingcup.Core.Time;
 using NodaTime;
+using Npgsql;
 
 namespace Kingcup.Storage;
 
