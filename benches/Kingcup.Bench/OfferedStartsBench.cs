@@ -16,7 +16,7 @@ public class OfferedStartsBench
     private readonly List<Sets> _sets = [];
 
     /// <summary>The free time of one day that the first service looks at: who may do it, couches, its equipment, when clients may come.</summary>
-    private sealed record Sets(DaySet[] People, DaySet[] Rooms, DaySet Equipment, DaySet Within);
+    private sealed record Sets(DaySet[] People, DaySet[] Rooms, DaySet Equipment, DaySet Opening, DaySet Grid);
 
     /// <summary>Takes the sets of each day out of it.</summary>
     [GlobalSetup]
@@ -25,7 +25,7 @@ public class OfferedStartsBench
         foreach (DayBook day in _book.Days)
         {
             _sets.Add(new Sets(
-                [.. _book.Leads.Select(id => day.FreeOf(id))], [.. _book.Couches.Select(id => day.FreeOf(id))], day.FreeOf(_book.Lamp), day.Opening & day.Day.EveryMinutes(15)));
+                [.. _book.Leads.Select(id => day.FreeOf(id))], [.. _book.Couches.Select(id => day.FreeOf(id))], day.FreeOf(_book.Lamp), day.Opening, day.Day.EveryMinutes(15)));
         }
     }
 
@@ -41,7 +41,7 @@ public class OfferedStartsBench
             foreach (DaySet free in sets.People) people |= free.StartsHolding(0, 4) & free.StartsHolding(9, 14);
             // The couch for all of it and its turnaround.
             foreach (DaySet free in sets.Rooms) rooms |= free.StartsHolding(0, 14);
-            starts += (people & rooms & sets.Equipment.StartsHolding(0, 5) & sets.Within & sets.Within.StartsHolding(0, 1)).Count;
+            starts += (people & rooms & sets.Equipment.StartsHolding(0, 5) & sets.Opening.StartsHolding(0, 12) & sets.Grid).Count;
         }
 
         return starts;

@@ -131,7 +131,8 @@ public sealed class DayBook
     {
         if (_easing.HasFlag(Easing.Shift) && !House.Practitioners[practitioner].IsRetiredOn(Day.Date)) return _window;
         DaySet open = _open[practitioner];
-        foreach ((Shift shift, DaySet during) in _kept[practitioner] ?? [])
+        if (_kept[practitioner] is not { } kept) return open;
+        foreach ((Shift shift, DaySet during) in kept)
             if (shift.IsFor(service.Id, service.CategoryId)) open |= during;
         return open;
     }
@@ -142,7 +143,8 @@ public sealed class DayBook
         if (House.FirstUnitOf(practitionerId) is not { } unit || unit >= PersonUnitCount) return DaySet.Empty;
         int practitioner = Array.IndexOf(House.PersonUnits, unit);
         DaySet open = _open[practitioner];
-        foreach ((_, DaySet during) in _kept[practitioner] ?? []) open |= during;
+        if (_kept[practitioner] is not { } kept) return open;
+        foreach ((_, DaySet during) in kept) open |= during;
         return open;
     }
 

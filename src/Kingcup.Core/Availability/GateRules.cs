@@ -11,6 +11,8 @@ namespace Kingcup.Core.Availability;
 internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now)
 {
     private LocalDate? _horizon;
+    private int? _leadMinutes;
+    private GapRule? _gap;
     private DayBook _day = null!;
 
     private readonly Location _location = frame.House.Location;
@@ -96,11 +98,13 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>Gate 3: the longest lead time and the shortest horizon of the lines hold, and every rule about dates.</summary>
     internal DaySet DateStarts()
     {
-        if (IsTooFar || Stopped is not null || frame.Services.Any(service => RefusesDate(service) is not null)) return DaySet.Empty;
+        if (IsTooFar || Stopped is not null) return DaySet.Empty;
+        foreach (Service service in frame.Services)
+            if (RefusesDate(service) is not null) return DaySet.Empty;
         return DaySet.Range(_day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
     }
 
-    internal int LeadMinutes => _rules.Max(rules => rules.Values.LeadMinutesFor(audience.IsNew));
+    internal int LeadMinutes => _leadMinutes ??= _rules.Max(rules => rules.Values.LeadMinutesFor(audience.IsNew));
 
     internal int HorizonDays => _rules.Min(rules => rules.Values.HorizonDaysFor(audience.IsNew));
 
@@ -137,7 +141,7 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
         : null;
 
     /// <summary>The gap rule of the visit: the strictest of its lines.</summary>
-    internal GapRule Gap => _rules.Max(rules => rules.Values.Gap!.Value);
+    internal GapRule Gap => _gap ??= _rules.Max(rules => rules.Values.Gap!.Value);
 
     /// <summary>The rules of the line with the strictest gap rule.</summary>
     internal EffectiveRules OfGap => _rules.MaxBy(rules => rules.Values.Gap!.Value)!;

@@ -37,8 +37,16 @@ internal sealed class PeopleSets(VisitFrame frame)
 
         DaySet possible = Chain(candidates, shapes, at, Bound.Outer);
         if (!limits.Practitioners || possible.IsEmpty) return new StartBounds(possible, possible);
-        if (!IsExact(shapes, at) || candidates.Any(line => line[0].Any(lead => lead >= 0 && _house.Practitioners[lead].Attention > 1))) return new StartBounds(DaySet.Empty, possible);
+        if (!IsExact(shapes, at) || SomeLookAfterSeveral(candidates)) return new StartBounds(DaySet.Empty, possible);
         return new StartBounds(limits.Daily || limits.Gaps is not null ? Chain(candidates, shapes, at, Bound.Inner) : possible, possible);
+    }
+
+    private bool SomeLookAfterSeveral(int[][][] candidates)
+    {
+        foreach (int[][] line in candidates)
+            foreach (int lead in line[0])
+                if (lead >= 0 && _house.Practitioners[lead].Attention > 1) return true;
+        return false;
     }
 
     /// <summary>The starts of a line that stands alone, with only those buffers that it keeps whatever comes before and behind it.</summary>

@@ -14,6 +14,8 @@ internal sealed class RoomSets
     private readonly DaySet[] _here;
     private readonly DaySet[][] _others;
     private readonly DaySet[] _all;
+    // For a line, and up to which line behind it: when rooms are open for as long as that.
+    private readonly DaySet[] _open;
 
     internal RoomSets(VisitFrame frame)
     {
@@ -25,6 +27,7 @@ internal sealed class RoomSets
         _here = new DaySet[units];
         _others = [.. Enumerable.Range(0, frame.Lines + 1).Select(_ => new DaySet[frame.Lines > 1 ? units : 0])];
         _all = new DaySet[frame.Lines + 1];
+        _open = new DaySet[frame.Lines];
     }
 
     internal StartBounds Of(DayBook day, LineShape[] shapes, int[] at)
@@ -33,6 +36,13 @@ internal sealed class RoomSets
         {
             DaySet alone = _frame.Services[0].Room is null ? DaySet.Full : Any(day, 0, at[0], at[0] + shapes[0].Grains, withTurnaround: true);
             return new StartBounds(alone, alone);
+        }
+
+        bool single = Array.TrueForAll(_frame.Services, service => service.Room is null or { Units: 1 });
+        if (single && ComesBackAtEase(shapes, at))
+        {
+            DaySet exact = Walk(day, shapes, at);
+            return new StartBounds(exact, exact);
         }
 
         DaySet possible = DaySet.Full;
@@ -44,11 +54,7 @@ internal sealed class RoomSets
             possible &= Any(day, line, at[line], at[line] + shapes[line].Grains, leaves);
         }
 
-        if (possible.IsEmpty) return default;
-        bool single = _frame.Services.All(service => service.Room is null or { Units: 1 });
-        if (!single || !ComesBackAtEase(shapes, at)) return new StartBounds(DaySet.Empty, possible);
-        DaySet exact = Walk(day, shapes, at);
-        return new StartBounds(exact, exact);
+        return new StartBounds(DaySet.Empty, possible);
     }
 
     /// <summary>The starts of a line that stands alone; whether it leaves its room is not known, so no turnaround is asked for.</summary>
@@ -106,6 +112,7 @@ internal sealed class RoomSets
             }
 
             Array.Clear(_here);
+            for (int last = line; last < lines; last++) _open[last] = day.RoomsOpen.StartsHolding(at[line], at[last] + shapes[last].Grains);
             foreach (int room in _frame.Rooms[line])
             {
                 int firstUnit = _house.RoomUnits[room];
@@ -125,7 +132,7 @@ internal sealed class RoomSets
         {
             if (last > line && (_frame.Services[last].Room is not { } rule || !rule.Accepts(_house.Rooms[room]))) break;
             int until = at[last] + shapes[last].Grains;
-            DaySet kept = day.Free(unit).StartsHolding(at[line], until + _turnaround[room]) & day.RoomsOpen.StartsHolding(at[line], until);
+            DaySet kept = day.Free(unit).StartsHolding(at[line], until + _turnaround[room]) & _open[last];
             if (kept.IsEmpty) continue;
             int next = last + 1;
             while (next < _frame.Lines && _frame.Services[next].Room is null) next++;

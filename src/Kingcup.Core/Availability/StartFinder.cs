@@ -164,7 +164,12 @@ public sealed class StartFinder
     private sealed class Asked(VisitFrame frame, Question question)
     {
         private readonly StartSets _sets = new(frame);
+        private readonly SearchLimits _limits = new();
         private readonly int[][][] _candidates = [.. frame.Services.Select(service => new int[service.Roles.Count][])];
+        // For each line whom the last day asked allowed to lead it, and whom of those this client may book.
+        private readonly int[]?[] _allowed = new int[]?[frame.Lines], _bookable = new int[]?[frame.Lines];
+        private Func<int, DaySet>? _byLead;
+        private Func<int, GrainSpan, DaySet>? _byHold;
 
         internal GateRules Rules { get; } = new(frame, question.Audience, question.Now);
 
@@ -212,23 +217,23 @@ public sealed class StartFinder
             if (gates.Contains(Gate.Client) && rules.RefusesClient() is not null) return DaySet.Empty;
             if (gates.Contains(Gate.Service)) within &= rules.ServiceStarts();
             if (gates.Contains(Gate.Date)) within &= rules.DateStarts();
+            // A grid by the clock is the same for whoever leads.
+            if (gates.Contains(Gate.StartGrid) && rules.Grid == StartGrid.EveryMinutes) within &= rules.GridStarts(-1);
             return gates.Contains(Gate.Practitioner) && frame.IsElsewhere ? DaySet.Empty : within;
         }
 
         private SearchLimits Limits(DayBook day, Gate[] gates, bool noGap)
         {
-            bool onGrid = gates.Contains(Gate.StartGrid), backToBack = Rules.Grid == StartGrid.BackToBack;
-            return new SearchLimits
-            {
-                Practitioners = gates.Contains(Gate.Practitioner),
-                Daily = gates.Contains(Gate.Practitioner) && question.AsClient && frame.House.HasDailyLimits,
-                Rooms = gates.Contains(Gate.RoomAndEquipment),
-                Equipment = gates.Contains(Gate.RoomAndEquipment),
-                Within = gates.Contains(Gate.OpeningHours) ? day.Opening : null,
-                ByLead = onGrid && !backToBack ? Rules.GridStarts : null,
-                ByHold = onGrid && backToBack ? Rules.BackToBackStarts : null,
-                Gaps = noGap ? GapsOf(day) : null,
-            };
+            bool onGrid = gates.Contains(Gate.StartGrid);
+            _limits.Practitioners = gates.Contains(Gate.Practitioner);
+            _limits.Daily = _limits.Practitioners && question.AsClient && frame.House.HasDailyLimits;
+            _limits.Rooms = _limits.Equipment = gates.Contains(Gate.RoomAndEquipment);
+            _limits.Within = gates.Contains(Gate.OpeningHours) ? day.Opening : null;
+            _limits.ByLead = onGrid && Rules.Grid == StartGrid.SetTimes ? _byLead ??= Rules.GridStarts : null;
+            _limits.ByHold = onGrid && Rules.Grid == StartGrid.BackToBack ? _byHold ??= Rules.BackToBackStarts : null;
+            _limits.Gaps = noGap ? GapsOf(day) : null;
+            _limits.Order = null;
+            return _limits;
         }
 
         private GapSets GapsOf(DayBook day) => new(frame, day, Rules.OfGap.Values.ShortestGapMinutes);
@@ -245,14 +250,24 @@ public sealed class StartFinder
                     int[] allowed = role > 0 && !practitioners ? _nobody : frame.CandidatesOn(line, role, day.Day.Date);
                     // Without gate 6 a role nobody may take still has a length: somebody, nobody in particular.
                     if (allowed.Length == 0 && !practitioners) allowed = _nobody;
-                    if (role == 0 && clients && Array.Exists(allowed, who => who >= 0 && Rules.RefusesLead(line, who) is not null))
-                        allowed = Array.FindAll(allowed, who => who < 0 || Rules.RefusesLead(line, who) is null);
+                    if (role == 0 && clients) allowed = Bookable(line, allowed);
                     if (allowed.Length == 0) return false;
                     _candidates[line][role] = allowed;
                 }
             }
 
             return true;
+        }
+
+        /// <summary>Those of the leads of a line whom this client may book; worked out anew only when others are allowed than the day before.</summary>
+        private int[] Bookable(int line, int[] allowed)
+        {
+            if (ReferenceEquals(_allowed[line], allowed)) return _bookable[line]!;
+            List<int> bookable = [];
+            foreach (int who in allowed)
+                if (who < 0 || Rules.RefusesLead(line, who) is null) bookable.Add(who);
+            (_allowed[line], _bookable[line]) = (allowed, [.. bookable]);
+            return _bookable[line]!;
         }
 
         private static readonly int[] _nobody = [-1];

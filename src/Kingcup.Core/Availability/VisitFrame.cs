@@ -27,6 +27,8 @@ internal sealed class VisitFrame
         After = [.. wish.Lines.Select((_, i) => Array.IndexOf(Before, i))];
         Offsets = [.. wish.Lines.Select((line, i) => Before[i] < 0 ? Grain.Count(line.OffsetMinutes) : 0)];
         LongestWait = Grain.Count(house.Location.LongestWaitMinutes);
+        IsForOne = Before.Count(line => line < 0) == 1;
+        IsElsewhere = Services.Any(service => service.Locations.Count > 0 && !service.Locations.Contains(house.Location.Id));
         _candidates = [.. Services.Select((service, line) => service.Roles.Select((rule, role) => new RoleCandidates(house, rule, role == 0 ? wish.Lines[line].PractitionerId : null)).ToArray())];
     }
 
@@ -52,7 +54,7 @@ internal sealed class VisitFrame
     internal int LongestWait { get; }
 
     /// <summary>Whether all lines are for one person.</summary>
-    internal bool IsForOne => Before.Count(line => line < 0) == 1;
+    internal bool IsForOne { get; }
 
     /// <summary>For each line and practitioner (by place in the house order) the layout with that one as lead.</summary>
     internal LineShape[][] Shapes { get; }
@@ -64,7 +66,7 @@ internal sealed class VisitFrame
     internal int[][] Rooms { get; }
 
     /// <summary>Whether some service of the wish is not done at this location.</summary>
-    internal bool IsElsewhere => Services.Any(service => service.Locations.Count > 0 && !service.Locations.Contains(House.Location.Id));
+    internal bool IsElsewhere { get; }
 
     internal LineShape ShapeOf(int line, int lead) => lead < 0 ? UsualShapes[line] : Shapes[line][lead];
 

@@ -411,8 +411,9 @@ public sealed class SlowBook(World world)
         if (led.Count == 0) return true;
         List<SlowLine> own = [.. led.Select(held => held.Line).Distinct().Select(line => way[line])];
         double minutes = had.Sum(taken => taken.During.Duration.TotalMinutes) + led.Sum(held => held.Claim.During.Duration.TotalMinutes);
-        List<Guid> categories = [.. had.Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId), .. own.Select(line => line.Service.CategoryId)];
-        return (one.Limits.Appointments is null || categories.Count <= one.Limits.Appointments) && (one.Limits.Minutes is null || minutes <= one.Limits.Minutes)
+        // What is held for no service at all counts as an appointment of no category.
+        List<Guid> categories = [.. had.Where(taken => taken.ServiceId is not null).Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId), .. own.Select(line => line.Service.CategoryId)];
+        return (one.Limits.Appointments is null || had.Count + own.Count <= one.Limits.Appointments) && (one.Limits.Minutes is null || minutes <= one.Limits.Minutes)
             && one.Limits.PerCategory.All(bound => !own.Any(line => line.Service.CategoryId == bound.Key) || categories.Count(category => category == bound.Key) <= bound.Value);
     });
 
