@@ -10,16 +10,20 @@ mkdirSync(`${folder}/bench`, { recursive: true });
 const file = `${folder}/bench/figures.json`;
 const figures = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : [];
 function figure(name, value, unit, aim = null, relativeTo = null) {
-  const at = figures.findIndex((one) => one.name === name);
-  figures.splice(at < 0 ? figures.length : at, at < 0 ? 0 : 1, { name, value: Math.round(value * 1000) / 1000, unit, aim, relativeTo });
-  writeFileSync(file, JSON.stringify(figures, null, 2) + "\n");
-  console.log(`${name}: ${value.toFixed(2)} ${unit}${relativeTo ? ` of ${relativeTo}` : ""}${aim ? ` (aim: ${aim})` : ""}`);
+    const at = figures.findIndex((one) => one.name === name);
+    figures.splice(at < 0 ? figures.length : at, at < 0 ? 0 : 1, { name, value: Math.round(value * 1000) / 1000, unit, aim, relativeTo });
+    writeFileSync(file, JSON.stringify(figures, null, 2) + "\n");
+    console.log(`${name}: ${value.toFixed(2)} ${unit}${relativeTo ? ` of ${relativeTo}` : ""}${aim ? ` (aim: ${aim})` : ""}`);
 }
 
 const get = async (path) => (await fetch(base + path)).json();
 const post = async (path, body, headers = {}) => {
-  const answer = await fetch(base + path, { method: "POST", headers: { "content-type": "application/json", ...headers }, body: JSON.stringify(body) });
-  return { status: answer.status, body: await answer.json() };
+    const answer = await fetch(base + path, {
+        method: "POST",
+        headers: { "content-type": "application/json", ...headers },
+        body: JSON.stringify(body),
+    });
+    return { status: answer.status, body: await answer.json() };
 };
 
 const business = await get("/api/public/v1/business");
@@ -28,39 +32,39 @@ const services = business.categories.flatMap((category) => category.services);
 const service = services.find((one) => one.name === "Deep tissue 60").id;
 
 function wrk(name, body, seconds) {
-  const script = `${folder}/wrk.lua`;
-  writeFileSync(script, `wrk.method="POST"\nwrk.headers["content-type"]="application/json"\nwrk.body=[==[${JSON.stringify(body)}]==]\n`);
-  const out = execFileSync("wrk", ["-t2", "-c16", `-d${seconds}s`, "--latency", "-s", script, `${base}/api/public/v1/starts`]).toString();
-  // Of the lines of the distribution, which stand alone; the shares of the lines above look the same.
-  const milliseconds = (text) => parseFloat(text) * (text.endsWith("us") ? 0.001 : text.endsWith("ms") ? 1 : 1000);
-  const at = (share) => milliseconds(out.match(new RegExp(`^\\s+${share}%\\s+(\\S+)\\s*$`, "m"))[1]);
-  if (/Non-2xx/.test(out)) throw new Error(`${name}: some requests were refused\n${out}`);
-  figure(`${name}, requests a second`, Number(out.match(/Requests\/sec:\s+(\S+)/)[1]), "1/s");
-  figure(`${name}, p50`, at(50), "ms");
-  figure(`${name}, p99`, at(99), "ms");
+    const script = `${folder}/wrk.lua`;
+    writeFileSync(script, `wrk.method="POST"\nwrk.headers["content-type"]="application/json"\nwrk.body=[==[${JSON.stringify(body)}]==]\n`);
+    const out = execFileSync("wrk", ["-t2", "-c16", `-d${seconds}s`, "--latency", "-s", script, `${base}/api/public/v1/starts`]).toString();
+    // Of the lines of the distribution, which stand alone; the shares of the lines above look the same.
+    const milliseconds = (text) => parseFloat(text) * (text.endsWith("us") ? 0.001 : text.endsWith("ms") ? 1 : 1000);
+    const at = (share) => milliseconds(out.match(new RegExp(`^\\s+${share}%\\s+(\\S+)\\s*$`, "m"))[1]);
+    if (/Non-2xx/.test(out)) throw new Error(`${name}: some requests were refused\n${out}`);
+    figure(`${name}, requests a second`, Number(out.match(/Requests\/sec:\s+(\S+)/)[1]), "1/s");
+    figure(`${name}, p50`, at(50), "ms");
+    figure(`${name}, p99`, at(99), "ms");
 }
 
 // Requests at a steady rate, whether the answers keep up or not.
 async function paced(name, body, rate, seconds) {
-  const times = [];
-  const text = JSON.stringify(body);
-  const begin = performance.now();
-  const pending = [];
-  for (let i = 0; i < rate * seconds; i++) {
-    const due = begin + (i * 1000) / rate;
-    const wait = due - performance.now();
-    if (wait > 1) await new Promise((go) => setTimeout(go, wait));
-    pending.push(
-      fetch(`${base}/api/public/v1/starts`, { method: "POST", headers: { "content-type": "application/json" }, body: text })
-        .then((answer) => answer.arrayBuffer())
-        .then(() => times.push(performance.now() - due)),
-    );
-  }
-  await Promise.all(pending);
-  times.sort((a, b) => a - b);
-  const at = (share) => times[Math.floor(times.length * share)];
-  figure(`${name}, p50`, at(0.5), "ms", "under 15");
-  figure(`${name}, p99`, at(0.99), "ms", "under 50");
+    const times = [];
+    const text = JSON.stringify(body);
+    const begin = performance.now();
+    const pending = [];
+    for (let i = 0; i < rate * seconds; i++) {
+        const due = begin + (i * 1000) / rate;
+        const wait = due - performance.now();
+        if (wait > 1) await new Promise((go) => setTimeout(go, wait));
+        pending.push(
+            fetch(`${base}/api/public/v1/starts`, { method: "POST", headers: { "content-type": "application/json" }, body: text })
+                .then((answer) => answer.arrayBuffer())
+                .then(() => times.push(performance.now() - due)),
+        );
+    }
+    await Promise.all(pending);
+    times.sort((a, b) => a - b);
+    const at = (share) => times[Math.floor(times.length * share)];
+    figure(`${name}, p50`, at(0.5), "ms", "under 15");
+    figure(`${name}, p99`, at(0.99), "ms", "under 50");
 }
 
 const sixty = { locationId: location, lines: [{ serviceId: service }], days: 60 };
@@ -72,18 +76,26 @@ wrk("availability over 60 days, flat out", sixty, 10);
 // Booking: every free start of the review, one after another, so that no two wait for the same day's lock.
 const starts = [];
 for (const name of ["Nutrition review 30", "Physio follow-up 30", "Foot care 30"]) {
-  const id = services.find((one) => one.name === name).id;
-  const found = await post("/api/public/v1/starts", { locationId: location, lines: [{ serviceId: id }], days: 60 });
-  for (const day of found.body.days) for (let i = 0; i < day.starts.length; i += 4) starts.push({ id, start: day.starts[i].start });
+    const id = services.find((one) => one.name === name).id;
+    const found = await post("/api/public/v1/starts", { locationId: location, lines: [{ serviceId: id }], days: 60 });
+    for (const day of found.body.days) for (let i = 0; i < day.starts.length; i += 4) starts.push({ id, start: day.starts[i].start });
 }
 const times = [];
 let booked = 0;
 for (const [i, one] of starts.slice(0, 330).entries()) {
-  const body = { locationId: location, start: one.start, lines: [{ serviceId: one.id }], givenName: "Bench", familyName: `Number ${i}`, email: `bench${i}@example.com`, phone: "020 910 0001" };
-  const before = performance.now();
-  const answer = await post("/api/public/v1/visits", body, { "Idempotency-Key": crypto.randomUUID() });
-  if (i >= 30) times.push(performance.now() - before);
-  if (answer.status === 201) booked++;
+    const body = {
+        locationId: location,
+        start: one.start,
+        lines: [{ serviceId: one.id }],
+        givenName: "Bench",
+        familyName: `Number ${i}`,
+        email: `bench${i}@example.com`,
+        phone: "020 910 0001",
+    };
+    const before = performance.now();
+    const answer = await post("/api/public/v1/visits", body, { "Idempotency-Key": crypto.randomUUID() });
+    if (i >= 30) times.push(performance.now() - before);
+    if (answer.status === 201) booked++;
 }
 const median = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)];
 const http = median(times);
@@ -91,30 +103,42 @@ const http = median(times);
 // The bare transaction of the same shape: lock, client, visit, line, two claims, two history rows, notice.
 const sql = `${folder}/bare.sql`;
 writeFileSync(
-  sql,
-  `\\set n random(1, 100000000)
+    sql,
+    `\\set n random(1, 100000000)
 BEGIN;
-INSERT INTO book_day (date) VALUES ('2099-01-01'::date + (:n % 10000)::int) ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + 1;
+INSERT INTO book_day (date) VALUES ('2099-01-01'::date + (:n % 10000)::int) ON CONFLICT (date) DO UPDATE
+ SET revision = book_day.revision + 1;
 INSERT INTO client (id, given_name, family_name, email, created_at) VALUES (gen_random_uuid(), 'Bare', 'Number', 'bare@example.com', now());
 INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, created_at)
- SELECT ('00000000-0000-4000-8000-' || lpad(to_hex(:n), 12, '0'))::uuid, lpad(to_hex(:n), 8, '0'), l.id, c.id, c.id, '2099-01-01', '2099-01-01', '2099-01-02', 'Confirmed', 'Desk', false, now() FROM location l, client c LIMIT 1;
-INSERT INTO occupation (id, kind, location_id) SELECT ('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, 'Line', id FROM location LIMIT 1;
+ SELECT ('00000000-0000-4000-8000-' || lpad(to_hex(:n), 12, '0'))::uuid, lpad(to_hex(:n), 8, '0'), l.id, c.id, c.id, '2099-01-01',
+  '2099-01-01', '2099-01-02', 'Confirmed', 'Desk', false, now() FROM location l, client c LIMIT 1;
+INSERT INTO occupation (id, kind, location_id) SELECT ('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, 'Line', id
+ FROM location LIMIT 1;
 INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)
- SELECT ('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, ('00000000-0000-4000-8000-' || lpad(to_hex(:n), 12, '0'))::uuid, 0, s.id, '2099-01-01', '2099-01-02', 0, false FROM service s LIMIT 1;
-INSERT INTO price_part (appointment_id, place, kind, amount) VALUES (('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, 0, 'List', 0);
+ SELECT ('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, ('00000000-0000-4000-8000-' || lpad(to_hex(:n), 12, '0'))::uuid,
+  0, s.id, '2099-01-01', '2099-01-02', 0, false FROM service s LIMIT 1;
+INSERT INTO price_part (appointment_id, place, kind, amount)
+ VALUES (('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, 0, 'List', 0);
 INSERT INTO claim (id, occupation_id, location_id, resource_id, unit, during, core)
  SELECT gen_random_uuid(), ('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, l.id, u.resource_id, u.unit,
-  tstzrange('2099-01-01'::timestamptz + make_interval(mins => (:n * 5)::int), '2099-01-01'::timestamptz + make_interval(mins => (:n * 5 + 5)::int)),
-  tstzrange('2099-01-01'::timestamptz + make_interval(mins => (:n * 5)::int), '2099-01-01'::timestamptz + make_interval(mins => (:n * 5 + 5)::int))
+  tstzrange('2099-01-01'::timestamptz + make_interval(mins => (:n * 5)::int),
+   '2099-01-01'::timestamptz + make_interval(mins => (:n * 5 + 5)::int)),
+  tstzrange('2099-01-01'::timestamptz + make_interval(mins => (:n * 5)::int),
+   '2099-01-01'::timestamptz + make_interval(mins => (:n * 5 + 5)::int))
   FROM location l, (SELECT * FROM resource_unit LIMIT 2) u WHERE l.id = (SELECT id FROM location LIMIT 1);
-INSERT INTO history (at, actor, action, subject_kind, subject_id) VALUES (now(), 'bare', 'Booked', 'visit', gen_random_uuid()), (now(), 'bare', 'Added', 'client', gen_random_uuid());
+INSERT INTO history (at, actor, action, subject_kind, subject_id)
+ VALUES (now(), 'bare', 'Booked', 'visit', gen_random_uuid()), (now(), 'bare', 'Added', 'client', gen_random_uuid());
 SELECT pg_notify('kingcup_book', 'bare');
 COMMIT;
 `,
 );
 const words = psql.split(" ");
 const port = words[words.indexOf("-p") + 1];
-const bench = execFileSync(words[0].replace(/psql$/, "pgbench"), ["-n", "-h", "127.0.0.1", "-p", port, "-U", "kingcup", "-c1", "-t300", "-M", "simple", "-f", sql, "bench"], { stdio: ["ignore", "pipe", "ignore"] }).toString();
+const bench = execFileSync(
+    words[0].replace(/psql$/, "pgbench"),
+    ["-n", "-h", "127.0.0.1", "-p", port, "-U", "kingcup", "-c1", "-t300", "-M", "simple", "-f", sql, "bench"],
+    { stdio: ["ignore", "pipe", "ignore"] },
+).toString();
 const bare = Number(bench.match(/latency average = (\S+)/)[1]);
 if (booked < Math.min(330, starts.length) * 0.9) throw new Error(`only ${booked} of ${Math.min(330, starts.length)} could be booked`);
 figure("bare transaction of a booking", bare, "ms");

@@ -12,9 +12,21 @@ internal sealed class Figures(string path)
     /// <summary>Adds a figure in place of the one of an earlier run, and says it.</summary>
     internal void Add(string name, double value, string unit, string? aim = null, string? relativeTo = null)
     {
-        foreach (JsonNode? old in _all.Where(figure => figure!["name"]!.GetValue<string>() == name).ToList()) _all.Remove(old);
-        _all.Add(new JsonObject { ["name"] = name, ["value"] = Math.Round(value, 3), ["unit"] = unit, ["aim"] = aim, ["relativeTo"] = relativeTo });
-        Console.WriteLine($"{name}: {value:0.##} {unit}{(relativeTo is null ? "" : $" of {relativeTo}")}{(aim is null ? "" : $" (aim: {aim})")}");
+        foreach (JsonNode? old in _all.Where(figure => figure!["name"]!.GetValue<string>() == name).ToList())
+            _all.Remove(old);
+        _all.Add(
+            new JsonObject
+            {
+                ["name"] = name,
+                ["value"] = Math.Round(value, 3),
+                ["unit"] = unit,
+                ["aim"] = aim,
+                ["relativeTo"] = relativeTo,
+            }
+        );
+        Console.WriteLine(
+            $"{name}: {value:0.##} {unit}{(relativeTo is null ? "" : $" of {relativeTo}")}{(aim is null ? "" : $" (aim: {aim})")}"
+        );
     }
 
     /// <summary>Writes them.</summary>

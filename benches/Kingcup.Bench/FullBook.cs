@@ -22,24 +22,53 @@ internal sealed class FullBook
     {
         Random random = new(7);
         Guid here = Worlds.Id(1);
-        List<Practitioner> practitioners = [.. Enumerable.Range(0, 20).Select(i => new Practitioner
-        {
-            Id = Worlds.Id(100 + i), Name = $"P{i}", Order = i, Qualifications = [new HeldQualification(Worlds.Id(50 + (i % 3)), _first.PlusDays(-9), null)],
-        })];
-        List<Room> rooms = [.. Enumerable.Range(0, 15).Select(i => new Room
-        {
-            Id = Worlds.Id(200 + i), Name = $"R{i}", Order = i, TurnaroundMinutes = 10, Features = new HashSet<string> { i % 2 == 0 ? "couch" : "wet" },
-        })];
-        List<EquipmentPool> pools = [.. Enumerable.Range(0, 8).Select(i => new EquipmentPool { Id = Worlds.Id(300 + i), Name = $"E{i}", Quantity = 1 + (i % 2), TurnaroundMinutes = 5 })];
-        Service Make(int id, int qualification, params Phase[] phases) => new()
-        {
-            Id = Worlds.Id(id),
-            Name = $"S{id}",
-            Phases = phases,
-            Roles = [new StaffRule { Qualifications = [Worlds.Id(qualification)] }],
-            Room = new RoomRule(new HashSet<string> { "couch" }),
-            BufferAfterMinutes = 10,
-        };
+        List<Practitioner> practitioners =
+        [
+            .. Enumerable
+                .Range(0, 20)
+                .Select(i => new Practitioner
+                {
+                    Id = Worlds.Id(100 + i),
+                    Name = $"P{i}",
+                    Order = i,
+                    Qualifications = [new HeldQualification(Worlds.Id(50 + (i % 3)), _first.PlusDays(-9), null)],
+                }),
+        ];
+        List<Room> rooms =
+        [
+            .. Enumerable
+                .Range(0, 15)
+                .Select(i => new Room
+                {
+                    Id = Worlds.Id(200 + i),
+                    Name = $"R{i}",
+                    Order = i,
+                    TurnaroundMinutes = 10,
+                    Features = new HashSet<string> { i % 2 == 0 ? "couch" : "wet" },
+                }),
+        ];
+        List<EquipmentPool> pools =
+        [
+            .. Enumerable
+                .Range(0, 8)
+                .Select(i => new EquipmentPool
+                {
+                    Id = Worlds.Id(300 + i),
+                    Name = $"E{i}",
+                    Quantity = 1 + (i % 2),
+                    TurnaroundMinutes = 5,
+                }),
+        ];
+        Service Make(int id, int qualification, params Phase[] phases) =>
+            new()
+            {
+                Id = Worlds.Id(id),
+                Name = $"S{id}",
+                Phases = phases,
+                Roles = [new StaffRule { Qualifications = [Worlds.Id(qualification)] }],
+                Room = new RoomRule(new HashSet<string> { "couch" }),
+                BufferAfterMinutes = 10,
+            };
         List<Service> services =
         [
             Make(400, 50, new Phase(20, [0], [new EquipmentNeed(pools[0].Id)]), new Phase(25, [], []), new Phase(15, [0], [])),
@@ -54,8 +83,18 @@ internal sealed class FullBook
             Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(8, 0, 20, 0)))],
             Online = new OnlineRules { Grid = StartGrid.EveryMinutes, EveryMinutes = 15, LeadMinutes = 120, HorizonDays = 90 },
         };
-        RotaCalendar calendar = new(practitioners.Select(one => new Rota(one.Id, _first.PlusDays(-30), 1, [.. Enumerable.Range(1, 6).Select(day =>
-            new RotaShift(0, (IsoDayOfWeek)day, new Shift(here, Stretch.Between(9, 0, 17, 30), [])))])));
+        RotaCalendar calendar = new(
+            practitioners.Select(one => new Rota(
+                one.Id,
+                _first.PlusDays(-30),
+                1,
+                [
+                    .. Enumerable
+                        .Range(1, 6)
+                        .Select(day => new RotaShift(0, (IsoDayOfWeek)day, new Shift(here, Stretch.Between(9, 0, 17, 30), []))),
+                ]
+            ))
+        );
         House house = new(location, practitioners, rooms, pools, services, calendar);
         List<DayBook> days = [];
         for (int d = 0; d < 60; d++)

@@ -15,7 +15,8 @@ public class OfferedStartsBench
     private readonly FullBook _book = new();
     private readonly List<Sets> _sets = [];
 
-    /// <summary>The free time of one day that the first service looks at: who may do it, couches, its equipment, when clients may come.</summary>
+    /// <summary>The free time of one day that the first service looks at: who may do it, couches, its equipment, when clients may
+    /// come.</summary>
     private sealed record Sets(DaySet[] People, DaySet[] Rooms, DaySet Equipment, DaySet Opening, DaySet Grid);
 
     /// <summary>Takes the sets of each day out of it.</summary>
@@ -24,8 +25,15 @@ public class OfferedStartsBench
     {
         foreach (DayBook day in _book.Days)
         {
-            _sets.Add(new Sets(
-                [.. _book.Leads.Select(id => day.FreeOf(id))], [.. _book.Couches.Select(id => day.FreeOf(id))], day.FreeOf(_book.Lamp), day.Opening, day.Day.EveryMinutes(15)));
+            _sets.Add(
+                new Sets(
+                    [.. _book.Leads.Select(id => day.FreeOf(id))],
+                    [.. _book.Couches.Select(id => day.FreeOf(id))],
+                    day.FreeOf(_book.Lamp),
+                    day.Opening,
+                    day.Day.EveryMinutes(15)
+                )
+            );
         }
     }
 

@@ -12,10 +12,13 @@ using Kingcup.Core.Tests.Reference;
 string folder = args.ElementAtOrDefault(0) ?? ".";
 Directory.CreateDirectory(folder);
 Figures figures = new(Path.Combine(folder, "figures.json"));
-Summary summary = BenchmarkRunner.Run<OfferedStartsBench>(DefaultConfig.Instance.AddJob(Job.Default.WithWarmupCount(6).WithIterationCount(15)).WithArtifactsPath(folder));
+Summary summary = BenchmarkRunner.Run<OfferedStartsBench>(
+    DefaultConfig.Instance.AddJob(Job.Default.WithWarmupCount(6).WithIterationCount(15)).WithArtifactsPath(folder)
+);
 double Mean(string name) => Report(name).ResultStatistics!.Mean / 1000;
 long Allocated(string name) => Report(name).GcStats.GetBytesAllocatedPerOperation(Report(name).BenchmarkCase) ?? 0;
-BenchmarkReport Report(string name) => summary.Reports.Single(report => report.BenchmarkCase.Descriptor.WorkloadMethodDisplayInfo.Trim('\'') == name);
+BenchmarkReport Report(string name) =>
+    summary.Reports.Single(report => report.BenchmarkCase.Descriptor.WorkloadMethodDisplayInfo.Trim('\'') == name);
 
 double bare = Mean("bare bit sets");
 figures.Add("bare bit sets, 60 days", bare, "µs");
@@ -30,14 +33,24 @@ SlowBook slow = new(book.Slow);
 long began = Stopwatch.GetTimestamp();
 int found = slow.AllStarts().Count(start => slow.Ways(start).Any(way => slow.IsOffered(way, Audience.Stranger, FullBook.Now)));
 double reference = Stopwatch.GetElapsedTime(began).TotalMicroseconds;
-if (found != book.One.Offered(book.Days[1], Audience.Stranger, FullBook.Now).Count) throw new InvalidOperationException("The slow reference finds other starts.");
+if (found != book.One.Offered(book.Days[1], Audience.Stranger, FullBook.Now).Count)
+    throw new InvalidOperationException("The slow reference finds other starts.");
 figures.Add("slow reference of the tests, one line, one day", reference / (Mean("one line") / 60), "times", null, "one line, one day");
 
 if (Environment.GetEnvironmentVariable("KINGCUP_BENCH_DATABASE") is { } database)
 {
     (double milliseconds, long starts) = await SqlStarts.MeasureAsync(database, book);
-    figures.Add("the same question to PostgreSQL with multiranges", milliseconds * 1000 / Mean("one line"), "times", "at least 20", "offered starts, one line, 60 days");
-    Console.WriteLine($"PostgreSQL found {starts} starts, the engine {book.One.OfferedInOrder(book.Days, Audience.Stranger, FullBook.Now).Sum(day => day.Starts.Count)}.");
+    figures.Add(
+        "the same question to PostgreSQL with multiranges",
+        milliseconds * 1000 / Mean("one line"),
+        "times",
+        "at least 20",
+        "offered starts, one line, 60 days"
+    );
+    Console.WriteLine(
+        $"PostgreSQL found {starts} starts, the engine "
+            + $"{book.One.OfferedInOrder(book.Days, Audience.Stranger, FullBook.Now).Sum(day => day.Starts.Count)}."
+    );
 }
 
 figures.Save();

@@ -14,9 +14,13 @@ internal static class SqlStarts
     private const string Question =
         """
         SELECT count(*) FROM grid g
-        WHERE EXISTS (SELECT 1 FROM free p WHERE p.kind = 'lead' AND p.date = g.date AND p.during @> tstzrange(g.at, g.at + interval '20 min') AND p.during @> tstzrange(g.at + interval '45 min', g.at + interval '70 min'))
-          AND EXISTS (SELECT 1 FROM free r WHERE r.kind = 'couch' AND r.date = g.date AND r.during @> tstzrange(g.at, g.at + interval '70 min'))
-          AND EXISTS (SELECT 1 FROM free e WHERE e.kind = 'lamp' AND e.date = g.date AND e.during @> tstzrange(g.at, g.at + interval '25 min'))
+        WHERE EXISTS (SELECT 1 FROM free p WHERE p.kind = 'lead' AND p.date = g.date
+            AND p.during @> tstzrange(g.at, g.at + interval '20 min')
+            AND p.during @> tstzrange(g.at + interval '45 min', g.at + interval '70 min'))
+          AND EXISTS (SELECT 1 FROM free r WHERE r.kind = 'couch' AND r.date = g.date
+              AND r.during @> tstzrange(g.at, g.at + interval '70 min'))
+          AND EXISTS (SELECT 1 FROM free e WHERE e.kind = 'lamp' AND e.date = g.date
+              AND e.during @> tstzrange(g.at, g.at + interval '25 min'))
         """;
 
     /// <summary>Milliseconds of the fastest of several tries, and how many starts it found.</summary>
@@ -43,7 +47,14 @@ internal static class SqlStarts
             await AddAsync(connection, "lamp", book.Lamp, day);
             foreach (int grain in day.Opening & day.Day.EveryMinutes(15) & day.Day.Whole)
             {
-                await using NpgsqlCommand add = new("INSERT INTO grid VALUES ($1, $2)", connection) { Parameters = { new() { Value = day.Day.Date.ToDateOnly() }, new() { Value = day.Day.At(grain).ToDateTimeUtc() } } };
+                await using NpgsqlCommand add = new("INSERT INTO grid VALUES ($1, $2)", connection)
+                {
+                    Parameters =
+                    {
+                        new() { Value = day.Day.Date.ToDateOnly() },
+                        new() { Value = day.Day.At(grain).ToDateTimeUtc() },
+                    },
+                };
                 await add.ExecuteNonQueryAsync();
             }
         }
@@ -65,10 +76,21 @@ internal static class SqlStarts
 
     private static async Task AddAsync(NpgsqlConnection connection, string kind, Guid id, DayBook day)
     {
-        string ranges = string.Join(',', (day.FreeOf(id) & DaySet.Range(0, day.Day.GrainCount)).Runs().Select(run => $"[\"{day.Day.At(run.From)}\",\"{day.Day.At(run.Until)}\")"));
+        string ranges = string.Join(
+            ',',
+            (day.FreeOf(id) & DaySet.Range(0, day.Day.GrainCount))
+                .Runs()
+                .Select(run => $"[\"{day.Day.At(run.From)}\",\"{day.Day.At(run.Until)}\")")
+        );
         await using NpgsqlCommand add = new("INSERT INTO free VALUES ($1, $2, $3, CAST($4 AS tstzmultirange))", connection)
         {
-            Parameters = { new() { Value = kind }, new() { Value = id }, new() { Value = day.Day.Date.ToDateOnly() }, new() { Value = $"{{{ranges}}}" } },
+            Parameters =
+            {
+                new() { Value = kind },
+                new() { Value = id },
+                new() { Value = day.Day.Date.ToDateOnly() },
+                new() { Value = $"{{{ranges}}}" },
+            },
         };
         await add.ExecuteNonQueryAsync();
     }

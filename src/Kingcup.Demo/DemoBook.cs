@@ -55,7 +55,9 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         await using (NpgsqlConnection connection = await database.OpenAsync())
         {
             setup = await book.SetupAsync(connection);
-            dated = (await CalendarReader.WindowAsync(connection, today.PlusDays(-DaysBack - 1), today.PlusDays(DaysAhead + 1))).With(setup);
+            dated = (await CalendarReader.WindowAsync(connection, today.PlusDays(-DaysBack - 1), today.PlusDays(DaysAhead + 1))).With(
+                setup
+            );
         }
 
         int booked = 0;
@@ -65,7 +67,15 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             Random random = new(HashSeed(offset));
             Queue<ClientRow> coming = new(clients.OrderBy(_ => random.Next()));
             foreach (ListedLocation location in setup.Locations)
-                booked += await FillDayAsync(desk, setup.HouseOf(location.Location.Id)!, dated, today.PlusDays(offset), offset, random, coming);
+                booked += await FillDayAsync(
+                    desk,
+                    setup.HouseOf(location.Location.Id)!,
+                    dated,
+                    today.PlusDays(offset),
+                    offset,
+                    random,
+                    coming
+                );
         }
 
         return booked;
@@ -73,7 +83,15 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
 
     private static int HashSeed(int offset) => unchecked((Seed * 397) ^ (offset * 7919));
 
-    private async Task<int> FillDayAsync(BookingDesk desk, House house, DatedCalendar dated, LocalDate date, int offset, Random random, Queue<ClientRow> coming)
+    private async Task<int> FillDayAsync(
+        BookingDesk desk,
+        House house,
+        DatedCalendar dated,
+        LocalDate date,
+        int offset,
+        Random random,
+        Queue<ClientRow> coming
+    )
     {
         List<TakenTime> taken = [];
         int booked = 0;
@@ -103,10 +121,22 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                     continue;
                 }
 
-                VisitPlan? plan = coming.Count == 0 ? null : await BookAsync(desk, house, day, finder, service, wish, start.Value, offset, random, coming.Dequeue());
+                VisitPlan? plan =
+                    coming.Count == 0
+                        ? null
+                        : await BookAsync(desk, house, day, finder, service, wish, start.Value, offset, random, coming.Dequeue());
                 if (plan is not null)
                 {
-                    taken.AddRange(plan.Claims.Select(claim => new TakenTime(claim.ResourceId, claim.Unit, claim.During, house.Location.Id, null, service.Id)));
+                    taken.AddRange(
+                        plan.Claims.Select(claim => new TakenTime(
+                            claim.ResourceId,
+                            claim.Unit,
+                            claim.During,
+                            house.Location.Id,
+                            null,
+                            service.Id
+                        ))
+                    );
                     day = new DayBook(house, date, dated, taken);
                     booked++;
                 }
@@ -123,7 +153,13 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
     {
         DaySet feasible = finder.Feasible(day);
         foreach (SetTime time in service.SetTimes)
-            if (time.Weekday == day.Day.Date.DayOfWeek && day.Day.GrainOfStart(day.Day.Of(time.At)) is { } grain && grain >= at && feasible.Contains(grain)) return grain;
+            if (
+                time.Weekday == day.Day.Date.DayOfWeek
+                && day.Day.GrainOfStart(day.Day.Of(time.At)) is { } grain
+                && grain >= at
+                && feasible.Contains(grain)
+            )
+                return grain;
         return service.SetTimes.Count > 0 ? null : feasible.NextMember(at);
     }
 
@@ -143,13 +179,26 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
     }
 
     private async Task<VisitPlan?> BookAsync(
-        BookingDesk desk, House house, DayBook day, StartFinder finder, Service service, VisitWish wish, int start, int offset, Random random, ClientRow client)
+        BookingDesk desk,
+        House house,
+        DayBook day,
+        StartFinder finder,
+        Service service,
+        VisitWish wish,
+        int start,
+        int offset,
+        Random random,
+        ClientRow client
+    )
     {
         Instant at = day.Day.At(start);
         Instant bookedAt = at - Duration.FromHours(random.Next(3, 24 * 21));
         // What lies ahead was booked before now; what began a moment ago cannot have been booked after it began.
         _clock.At = Instant.Min(bookedAt, now - Duration.FromMinutes(random.Next(5, 60 * 24 * 3)));
-        bool online = random.Next(100) < 35 && finder.PlanOffered(day, start, new Audience(), _clock.At) is not null && finder.PlanOffered(day, start, Audience.Stranger, _clock.At) is not null;
+        bool online =
+            random.Next(100) < 35
+            && finder.PlanOffered(day, start, new Audience(), _clock.At) is not null
+            && finder.PlanOffered(day, start, Audience.Stranger, _clock.At) is not null;
         StoredVisit visit;
         try
         {
@@ -170,8 +219,14 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
         }
 
         bool cancelled = await LiveThroughAsync(desk, visit, offset, random);
-        return cancelled ? null : new VisitPlan(visit.Visit.StartsAt, visit.Visit.EndsAt, [], [.. visit.Claims.Select(claim => new PlannedClaim(
-            0, claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role))]);
+        return cancelled
+            ? null
+            : new VisitPlan(
+                visit.Visit.StartsAt,
+                visit.Visit.EndsAt,
+                [],
+                [.. visit.Claims.Select(claim => new PlannedClaim(0, claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role))]
+            );
     }
 
     /// <summary>What became of a visit until now.</summary>
@@ -207,7 +262,17 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
     {
         List<ClientRow> clients = [];
         Faker faker = new("en_IE") { Random = new Randomizer(Seed) };
-        string[] alerts = ["Latex allergy", "Nut oil allergy", "Pacemaker", "Blood thinners", "Needs step-free access", "Prefers quiet", "Pregnant", "Hard of hearing"];
+        string[] alerts =
+        [
+            "Latex allergy",
+            "Nut oil allergy",
+            "Pacemaker",
+            "Blood thinners",
+            "Needs step-free access",
+            "Prefers quiet",
+            "Pregnant",
+            "Hard of hearing",
+        ];
         Change change = new("Nell (desk)", now - Duration.FromDays(DaysBack + 30));
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
@@ -234,7 +299,11 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             if (sameHouse)
             {
                 // Who lives together books for one another; the one who was there first pays too.
-                await ClientStore.LinkAsync(connection, new ClientLink(clients[^1].Id, client.Id, "household") { MayBook = true, MayPay = true }, change);
+                await ClientStore.LinkAsync(
+                    connection,
+                    new ClientLink(clients[^1].Id, client.Id, "household") { MayBook = true, MayPay = true },
+                    change
+                );
                 await ClientStore.LinkAsync(connection, new ClientLink(client.Id, clients[^1].Id, "household") { MayBook = true }, change);
             }
 

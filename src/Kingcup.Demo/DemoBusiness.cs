@@ -29,29 +29,87 @@ internal sealed class DemoBusiness
     {
         SetupWriter writer = new(connection);
         CalendarWriter calendar = new(connection);
-        await writer.SaveAsync(new BusinessRow { Name = "Harrowmere Baths & Clinic", Currency = "EUR", Locale = "en-IE", Region = "IE", Phone = "+353209100100", About = "Baths, massage and a small clinic by the lake.", GuideFinished = true, IsDemo = true });
+        await writer.SaveAsync(
+            new BusinessRow
+            {
+                Name = "Harrowmere Baths & Clinic",
+                Currency = "EUR",
+                Locale = "en-IE",
+                Region = "IE",
+                Phone = "+353209100100",
+                About = "Baths, massage and a small clinic by the lake.",
+                GuideFinished = true,
+                IsDemo = true,
+            }
+        );
         await writer.SaveAsync(new TaxRate(Treatments, "Treatments", 1350, 0));
         await writer.SaveAsync(new TaxRate(Id("tax Goods"), "Products and gift items", 2300, 1));
         foreach (ListedLocation location in Locations()) await writer.SaveAsync(location);
         await writer.SaveTravelAsync(MillStreet, Boathouse, 20);
-        foreach (Closure closure in Closures()) await calendar.SaveAsync(closure);
-        foreach (string name in Qualifications) await writer.SaveAsync(new Qualification(Id("qualification " + name), name));
-        foreach ((Practitioner one, string bio) in Practitioners()) await writer.SaveAsync(new ListedPractitioner(one) { Bio = bio, Tint = one.Order, Languages = ["English"] });
+        foreach (Closure closure in Closures())
+            await calendar.SaveAsync(closure);
+        foreach (string name in Qualifications)
+            await writer.SaveAsync(new Qualification(Id("qualification " + name), name));
+        foreach ((Practitioner one, string bio) in Practitioners())
+            await writer.SaveAsync(
+                new ListedPractitioner(one)
+                {
+                    Bio = bio,
+                    Tint = one.Order,
+                    Languages = ["English"],
+                }
+            );
         foreach ((int i, (Guid at, string name, int capacity, int turnaround, string[] features)) in Rooms().Index())
         {
-            await writer.SaveAsync(new ListedRoom(
-                new Room { Id = Id("room " + name), Name = name, Order = i, Capacity = capacity, TurnaroundMinutes = turnaround, Features = features.ToHashSet() }, at));
+            await writer.SaveAsync(
+                new ListedRoom(
+                    new Room
+                    {
+                        Id = Id("room " + name),
+                        Name = name,
+                        Order = i,
+                        Capacity = capacity,
+                        TurnaroundMinutes = turnaround,
+                        Features = features.ToHashSet(),
+                    },
+                    at
+                )
+            );
         }
 
         foreach ((int i, (string name, int quantity, int turnaround)) in Pools.Index())
-            await writer.SaveAsync(new ListedPool(new EquipmentPool { Id = Id("pool " + name), Name = name, Order = i, Quantity = quantity, TurnaroundMinutes = turnaround }, MillStreet));
-        foreach (Rota rota in Rotas()) await writer.SaveAsync(rota);
-        foreach (ShiftChange change in Changes()) await calendar.SaveAsync(change);
+            await writer.SaveAsync(
+                new ListedPool(
+                    new EquipmentPool
+                    {
+                        Id = Id("pool " + name),
+                        Name = name,
+                        Order = i,
+                        Quantity = quantity,
+                        TurnaroundMinutes = turnaround,
+                    },
+                    MillStreet
+                )
+            );
+        foreach (Rota rota in Rotas())
+            await writer.SaveAsync(rota);
+        foreach (ShiftChange change in Changes())
+            await calendar.SaveAsync(change);
         await WriteBlocksAsync(calendar);
         DemoServices services = new(this);
-        foreach ((int i, string name) in DemoServices.Categories.Index()) await writer.SaveAsync(new Category { Id = Id("category " + name), Name = name, Order = i });
-        foreach (ListedService service in services.All()) await writer.SaveAsync(service with { TaxRateId = Treatments }, Instant.MinValue);
-        foreach (ListedAddOn addOn in DemoServices.AddOns()) await writer.SaveAsync(addOn, Instant.MinValue);
+        foreach ((int i, string name) in DemoServices.Categories.Index())
+            await writer.SaveAsync(
+                new Category
+                {
+                    Id = Id("category " + name),
+                    Name = name,
+                    Order = i,
+                }
+            );
+        foreach (ListedService service in services.All())
+            await writer.SaveAsync(service with { TaxRateId = Treatments }, Instant.MinValue);
+        foreach (ListedAddOn addOn in DemoServices.AddOns())
+            await writer.SaveAsync(addOn, Instant.MinValue);
     }
 
     private static readonly Guid Treatments = Id("tax Treatments");
@@ -65,7 +123,18 @@ internal sealed class DemoBusiness
         mill.Add(new OpeningHours(IsoDayOfWeek.Saturday, Stretch.Between(9, 0, 17, 0)));
         mill.Add(new OpeningHours(IsoDayOfWeek.Sunday, Stretch.Between(10, 0, 16, 0)));
         yield return new ListedLocation(
-            new Location { Id = MillStreet, Name = "Mill Street", Zone = _zone, Opening = mill, Online = rules, LongestWaitMinutes = 15 }, "4 Mill Street, Harrowmere", 0);
+            new Location
+            {
+                Id = MillStreet,
+                Name = "Mill Street",
+                Zone = _zone,
+                Opening = mill,
+                Online = rules,
+                LongestWaitMinutes = 15,
+            },
+            "4 Mill Street, Harrowmere",
+            0
+        );
         yield return new ListedLocation(
             new Location
             {
@@ -93,14 +162,31 @@ internal sealed class DemoBusiness
         }
 
         LocalDate overhaul = _today.PlusDays(21);
-        while (overhaul.DayOfWeek is IsoDayOfWeek.Saturday or IsoDayOfWeek.Sunday || overhaul is { Month: 12, Day: 25 or 26 } or { Month: 1, Day: 1 }) overhaul = overhaul.PlusDays(1);
+        while (
+            overhaul.DayOfWeek is IsoDayOfWeek.Saturday or IsoDayOfWeek.Sunday
+            || overhaul is { Month: 12, Day: 25 or 26 } or { Month: 1, Day: 1 }
+        )
+            overhaul = overhaul.PlusDays(1);
         yield return new Closure(MillStreet, overhaul, false, "pump overhaul");
     }
 
     private static readonly string[] Qualifications =
     [
-        "Registered physiotherapist", "Massage", "Lymph drainage", "Prenatal massage", "Hot stones", "Skin care", "Peels", "Laser safety", "Laser trainee",
-        "Podiatry", "Nail surgery", "Acupuncture", "Pool safety", "Nutrition", "Group leading",
+        "Registered physiotherapist",
+        "Massage",
+        "Lymph drainage",
+        "Prenatal massage",
+        "Hot stones",
+        "Skin care",
+        "Peels",
+        "Laser safety",
+        "Laser trainee",
+        "Podiatry",
+        "Nail surgery",
+        "Acupuncture",
+        "Pool safety",
+        "Nutrition",
+        "Group leading",
     ];
 
     private IEnumerable<(Practitioner One, string Bio)> Practitioners()
@@ -148,8 +234,20 @@ internal sealed class DemoBusiness
     private IEnumerable<Rota> Rotas()
     {
         LocalDate from = _today.PlusDays(-70);
-        Shift At(Guid location, Stretch during, int lunchHour = 0, int lunchMinute = 0, string reason = "Lunch") => new(
-            location, during, lunchHour == 0 ? [] : [new Break(new Stretch(new LocalTime(lunchHour, lunchMinute), new LocalTime(lunchHour, lunchMinute).PlusMinutes(30)), reason)]);
+        Shift At(Guid location, Stretch during, int lunchHour = 0, int lunchMinute = 0, string reason = "Lunch") =>
+            new(
+                location,
+                during,
+                lunchHour == 0
+                    ? []
+                    :
+                    [
+                        new Break(
+                            new Stretch(new LocalTime(lunchHour, lunchMinute), new LocalTime(lunchHour, lunchMinute).PlusMinutes(30)),
+                            reason
+                        ),
+                    ]
+            );
         Rota Weekly(string who, params (int Day, Shift Shift)[] shifts) =>
             new(Person(who), from, 1, [.. shifts.Select(one => new RotaShift(0, (IsoDayOfWeek)one.Day, one.Shift))]);
         IEnumerable<(int, Shift)> Days(Shift shift, params int[] days) => days.Select(day => (day, shift));
@@ -162,29 +260,54 @@ internal sealed class DemoBusiness
             new RotaShift(0, IsoDayOfWeek.Saturday, At(MillStreet, Stretch.Between(9, 0, 15, 0))),
         ]);
         yield return Weekly("Tobias", [.. Days(At(MillStreet, Stretch.Between(9, 0, 17, 0), 12, 30), 2, 3, 4, 5, 6)]);
-        yield return Weekly("Suki",
-            (3, At(MillStreet, Stretch.Between(12, 0, 20, 0), 16, 0, "Break")), (4, At(MillStreet, Stretch.Between(9, 0, 17, 0), 13, 0)),
-            (5, At(MillStreet, Stretch.Between(12, 0, 20, 0), 16, 0, "Break")), (6, At(MillStreet, Stretch.Between(9, 0, 17, 0), 13, 0)), (7, At(MillStreet, Stretch.Between(10, 0, 16, 0), 13, 0)));
+        yield return Weekly(
+            "Suki",
+            (3, At(MillStreet, Stretch.Between(12, 0, 20, 0), 16, 0, "Break")),
+            (4, At(MillStreet, Stretch.Between(9, 0, 17, 0), 13, 0)),
+            (5, At(MillStreet, Stretch.Between(12, 0, 20, 0), 16, 0, "Break")),
+            (6, At(MillStreet, Stretch.Between(9, 0, 17, 0), 13, 0)),
+            (7, At(MillStreet, Stretch.Between(10, 0, 16, 0), 13, 0))
+        );
         yield return Weekly("Odile", [.. Days(At(MillStreet, Stretch.Between(11, 0, 20, 0), 15, 0, "Break"), 1, 2, 3, 4, 5)]);
         yield return Weekly("Rafe", [.. Days(At(MillStreet, Stretch.Between(9, 0, 17, 30), 13, 0), 1, 3, 5)]);
-        yield return Weekly("Yara",
-            [.. Days(At(MillStreet, Stretch.Between(9, 0, 17, 0), 13, 0), 1, 3), .. Days(At(Boathouse, Stretch.Between(10, 0, 18, 0), 13, 30), 2, 4), (6, At(Boathouse, Stretch.Between(10, 0, 15, 0)))]);
-        Shift early = At(MillStreet, Stretch.Between(8, 0, 16, 0), 12, 0), late = At(MillStreet, Stretch.Between(12, 0, 20, 0), 16, 0, "Break");
-        yield return new Rota(Person("Bram"), from, 2,
-        [
-            .. new[] { 1, 2, 3, 4, 5 }.Select(day => new RotaShift(0, (IsoDayOfWeek)day, early)),
-            .. new[] { 1, 3, 4, 5 }.Select(day => new RotaShift(1, (IsoDayOfWeek)day, late)),
-            new RotaShift(0, IsoDayOfWeek.Sunday, At(MillStreet, Stretch.Between(10, 0, 16, 0))),
-            new RotaShift(1, IsoDayOfWeek.Saturday, At(MillStreet, Stretch.Between(9, 0, 17, 0), 12, 30)),
-        ]);
+        yield return Weekly(
+            "Yara",
+            [
+                .. Days(At(MillStreet, Stretch.Between(9, 0, 17, 0), 13, 0), 1, 3),
+                .. Days(At(Boathouse, Stretch.Between(10, 0, 18, 0), 13, 30), 2, 4),
+                (6, At(Boathouse, Stretch.Between(10, 0, 15, 0))),
+            ]
+        );
+        Shift early = At(MillStreet, Stretch.Between(8, 0, 16, 0), 12, 0),
+            late = At(MillStreet, Stretch.Between(12, 0, 20, 0), 16, 0, "Break");
+        yield return new Rota(
+            Person("Bram"),
+            from,
+            2,
+            [
+                .. new[] { 1, 2, 3, 4, 5 }.Select(day => new RotaShift(0, (IsoDayOfWeek)day, early)),
+                .. new[] { 1, 3, 4, 5 }.Select(day => new RotaShift(1, (IsoDayOfWeek)day, late)),
+                new RotaShift(0, IsoDayOfWeek.Sunday, At(MillStreet, Stretch.Between(10, 0, 16, 0))),
+                new RotaShift(1, IsoDayOfWeek.Saturday, At(MillStreet, Stretch.Between(9, 0, 17, 0), 12, 30)),
+            ]
+        );
         yield return Weekly("Celia", [.. Days(At(MillStreet, Stretch.Between(9, 0, 14, 0)), 2, 3, 4)]);
-        yield return Weekly("Jonah", [.. Days(At(MillStreet, Stretch.Between(17, 0, 20, 0)), 1, 2, 3, 4, 5), (6, At(MillStreet, Stretch.Between(10, 0, 13, 0)))]);
+        yield return Weekly(
+            "Jonah",
+            [.. Days(At(MillStreet, Stretch.Between(17, 0, 20, 0)), 1, 2, 3, 4, 5), (6, At(MillStreet, Stretch.Between(10, 0, 13, 0)))]
+        );
     }
 
     private IEnumerable<ShiftChange> Changes()
     {
-        LocalDate wednesday = _today.Next(IsoDayOfWeek.Wednesday), thursday = _today.PlusDays(7).Next(IsoDayOfWeek.Thursday);
-        yield return new ShiftChange(Person("Tobias"), wednesday, [new Shift(MillStreet, Stretch.Between(9, 0, 13, 0), [])], Reason: "only until 13:00");
+        LocalDate wednesday = _today.Next(IsoDayOfWeek.Wednesday),
+            thursday = _today.PlusDays(7).Next(IsoDayOfWeek.Thursday);
+        yield return new ShiftChange(
+            Person("Tobias"),
+            wednesday,
+            [new Shift(MillStreet, Stretch.Between(9, 0, 13, 0), [])],
+            Reason: "only until 13:00"
+        );
         yield return new ShiftChange(Person("Ines"), thursday, [], Reason: "course");
     }
 
@@ -192,12 +315,29 @@ internal sealed class DemoBusiness
     {
         Interval On(LocalDate date, Stretch stretch) => new BookDay(date, _zone).Of(stretch);
         LocalDate day = _today.DayOfWeek == IsoDayOfWeek.Sunday ? _today.PlusDays(1) : _today;
-        await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Id("room Birch"), On(day, Stretch.Between(17, 0, 18, 30)), "new lamp fitted"));
-        await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Person("Odile"), On(day, Stretch.Between(17, 30, 18, 0)), "supplier call"));
-        await writer.SaveAsync(new RepeatingBlock(
-            Id("block team meeting"), Person("Maren"), Repeat.Parse("FREQ=WEEKLY;BYDAY=MO", _today.PlusDays(-70).Next(IsoDayOfWeek.Monday))!, Stretch.Between(8, 0, 8, 30), "Team meeting"));
-        await writer.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(Id("pool Laser handpiece"), On(_today.PlusDays(10), Stretch.Between(9, 0, 12, 0)), "yearly service"));
+        await writer.SaveBlockAsync(
+            Guid.CreateVersion7(),
+            new BlockedTime(Id("room Birch"), On(day, Stretch.Between(17, 0, 18, 30)), "new lamp fitted")
+        );
+        await writer.SaveBlockAsync(
+            Guid.CreateVersion7(),
+            new BlockedTime(Person("Odile"), On(day, Stretch.Between(17, 30, 18, 0)), "supplier call")
+        );
+        await writer.SaveAsync(
+            new RepeatingBlock(
+                Id("block team meeting"),
+                Person("Maren"),
+                Repeat.Parse("FREQ=WEEKLY;BYDAY=MO", _today.PlusDays(-70).Next(IsoDayOfWeek.Monday))!,
+                Stretch.Between(8, 0, 8, 30),
+                "Team meeting"
+            )
+        );
+        await writer.SaveBlockAsync(
+            Guid.CreateVersion7(),
+            new BlockedTime(Id("pool Laser handpiece"), On(_today.PlusDays(10), Stretch.Between(9, 0, 12, 0)), "yearly service")
+        );
     }
 
-    private static IEnumerable<IsoDayOfWeek> Weekdays(int from, int until) => Enumerable.Range(from, until - from + 1).Select(day => (IsoDayOfWeek)day);
+    private static IEnumerable<IsoDayOfWeek> Weekdays(int from, int until) =>
+        Enumerable.Range(from, until - from + 1).Select(day => (IsoDayOfWeek)day);
 }

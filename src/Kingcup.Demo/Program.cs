@@ -8,7 +8,9 @@ int at = Array.IndexOf(args, "--clock");
 Instant? clock = null;
 if (at >= 0)
 {
-    ParseResult<LocalDateTime> parsed = LocalDateTimePattern.CreateWithInvariantCulture("uuuu-MM-ddTHH:mm").Parse(args.ElementAtOrDefault(at + 1) ?? "");
+    ParseResult<LocalDateTime> parsed = LocalDateTimePattern
+        .CreateWithInvariantCulture("uuuu-MM-ddTHH:mm")
+        .Parse(args.ElementAtOrDefault(at + 1) ?? "");
     if (!parsed.Success)
     {
         Console.Error.WriteLine("Write the clock as 2027-03-01T09:00.");

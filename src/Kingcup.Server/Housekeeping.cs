@@ -11,7 +11,8 @@ namespace Kingcup.Server;
 /// Forgets what no longer counts, and ends live connections whose session is over by its age alone, of which nobody tells. Every
 /// server does it for itself; doing it twice does no harm.
 /// </summary>
-internal sealed partial class Housekeeping(Database database, BusinessClock clock, LiveConnections connections, ILogger<Housekeeping> log) : BackgroundService
+internal sealed partial class Housekeeping(Database database, BusinessClock clock, LiveConnections connections, ILogger<Housekeeping> log)
+    : BackgroundService
 {
     private static readonly TimeSpan _every = TimeSpan.FromMinutes(5);
 

@@ -37,8 +37,12 @@ public static class KingcupServer
     /// <exception cref="InvalidOperationException">No database is named.</exception>
     public static WebApplication Build(string[] args)
     {
-        WebApplicationBuilder builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory });
-        string connection = builder.Configuration["Database"] ?? Environment.GetEnvironmentVariable("KINGCUP_DATABASE")
+        WebApplicationBuilder builder = WebApplication.CreateBuilder(
+            new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory }
+        );
+        string connection =
+            builder.Configuration["Database"]
+            ?? Environment.GetEnvironmentVariable("KINGCUP_DATABASE")
             ?? throw new InvalidOperationException("Set KINGCUP_DATABASE to the connection string of a PostgreSQL database.");
         builder.Services.AddSerilog(log => log
             .MinimumLevel.Information()
@@ -81,9 +85,20 @@ public static class KingcupServer
     /// <summary>Work that goes on beside the requests is kept in the database: any server does it, and none loses it.</summary>
     private static void AddBackgroundWork(IServiceCollection services, string connection)
     {
-        services.AddHangfire(hangfire => hangfire.UseRecommendedSerializerSettings().UsePostgreSqlStorage(
-            storage => storage.UseNpgsqlConnection(connection),
-            new PostgreSqlStorageOptions { SchemaName = BackgroundSchema, PrepareSchemaIfNecessary = false, EnableLongPolling = true, UseSlidingInvisibilityTimeout = true }));
+        services.AddHangfire(hangfire =>
+            hangfire
+                .UseRecommendedSerializerSettings()
+                .UsePostgreSqlStorage(
+                    storage => storage.UseNpgsqlConnection(connection),
+                    new PostgreSqlStorageOptions
+                    {
+                        SchemaName = BackgroundSchema,
+                        PrepareSchemaIfNecessary = false,
+                        EnableLongPolling = true,
+                        UseSlidingInvisibilityTimeout = true,
+                    }
+                )
+        );
         services.AddHangfireServer(server => server.WorkerCount = 2);
     }
 
@@ -106,7 +121,9 @@ public static class KingcupServer
             json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
         });
-        builder.Services.AddSignalR().AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
+        builder
+            .Services.AddSignalR()
+            .AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
         builder.Services.AddHostedService<NoticeListener>();
         builder.Services.AddHostedService<Housekeeping>();
         builder.Services.AddProblemDetails();
@@ -124,21 +141,25 @@ public static class KingcupServer
     private static void AddSignIn(IServiceCollection services)
     {
         services.AddDataProtection().SetApplicationName("Kingcup");
-        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(provider =>
-            new ConfigureOptions<KeyManagementOptions>(options => options.XmlRepository = new DatabaseKeys(provider.GetRequiredService<Database>())));
-        services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(options =>
-        {
-            options.Cookie.Name = "kingcup";
-            options.Cookie.HttpOnly = true;
-            options.Cookie.SameSite = SameSiteMode.Strict;
-            options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
-            // The session itself stands in the database; the cookie only names it.
-            options.ExpireTimeSpan = Sessions.Longest.ToTimeSpan();
-            options.SlidingExpiration = false;
-            options.Events.OnRedirectToLogin = context => AnswerAsync(context.HttpContext, 401, "signed-out", "Sign in first.");
-            options.Events.OnRedirectToAccessDenied = context => AnswerAsync(context.HttpContext, 403, "not-allowed", "Your role does not allow this.");
-            options.Events.OnValidatePrincipal = Sessions.ValidateAsync;
-        });
+        services.AddSingleton<IConfigureOptions<KeyManagementOptions>>(provider => new ConfigureOptions<KeyManagementOptions>(options =>
+            options.XmlRepository = new DatabaseKeys(provider.GetRequiredService<Database>())
+        ));
+        services
+            .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+            .AddCookie(options =>
+            {
+                options.Cookie.Name = "kingcup";
+                options.Cookie.HttpOnly = true;
+                options.Cookie.SameSite = SameSiteMode.Strict;
+                options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+                // The session itself stands in the database; the cookie only names it.
+                options.ExpireTimeSpan = Sessions.Longest.ToTimeSpan();
+                options.SlidingExpiration = false;
+                options.Events.OnRedirectToLogin = context => AnswerAsync(context.HttpContext, 401, "signed-out", "Sign in first.");
+                options.Events.OnRedirectToAccessDenied = context =>
+                    AnswerAsync(context.HttpContext, 403, "not-allowed", "Your role does not allow this.");
+                options.Events.OnValidatePrincipal = Sessions.ValidateAsync;
+            });
         services.AddAuthorization(Rights.Add);
         services.AddAntiforgery(options =>
         {
@@ -152,7 +173,9 @@ public static class KingcupServer
     private static void Map(WebApplication app)
     {
         // A proxy on this machine says who really asks and whether the way to it was encrypted; nobody else is believed.
-        app.UseForwardedHeaders(new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto });
+        app.UseForwardedHeaders(
+            new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto }
+        );
         app.UseExceptionHandler();
         app.UseStatusCodePages(context => context.HttpContext.Request.Path.StartsWithSegments("/api")
             ? AnswerAsync(context.HttpContext, context.HttpContext.Response.StatusCode)
@@ -171,8 +194,15 @@ public static class KingcupServer
         app.UseAuthentication();
         app.UseAuthorization();
 
-        RouteGroupBuilder api = app.MapGroup("/api/v1").RequireAuthorization(Rights.Staff).AddEndpointFilter(AntiforgeryAsync).AddEndpointFilter(Gaps.RefuseAsync).AddEndpointFilter(Idempotent.AnswerAsync);
-        RouteGroupBuilder own = app.MapGroup("/api/v1").RequireAuthorization(Rights.SignedIn).AddEndpointFilter(AntiforgeryAsync).AddEndpointFilter(Gaps.RefuseAsync);
+        RouteGroupBuilder api = app.MapGroup("/api/v1")
+            .RequireAuthorization(Rights.Staff)
+            .AddEndpointFilter(AntiforgeryAsync)
+            .AddEndpointFilter(MissingValues.RefuseAsync)
+            .AddEndpointFilter(Idempotent.AnswerAsync);
+        RouteGroupBuilder own = app.MapGroup("/api/v1")
+            .RequireAuthorization(Rights.SignedIn)
+            .AddEndpointFilter(AntiforgeryAsync)
+            .AddEndpointFilter(MissingValues.RefuseAsync);
         SignInEndpoints.Map(own);
         OwnAccountEndpoints.Map(own);
         BookEndpoints.Map(api);
@@ -191,13 +221,24 @@ public static class KingcupServer
         FileEndpoints.Map(api);
         AccountEndpoints.Map(api);
         DemoEndpoints.Map(api);
-        RouteGroupBuilder open = app.MapGroup("/api/public/v1").AddEndpointFilter(Gaps.RefuseAsync).AddEndpointFilter(Idempotent.AnswerAsync);
+        RouteGroupBuilder open = app.MapGroup("/api/public/v1")
+            .AddEndpointFilter(MissingValues.RefuseAsync)
+            .AddEndpointFilter(Idempotent.AnswerAsync);
         PublicEndpoints.Map(open);
         FileEndpoints.MapPublic(open);
         app.MapHub<LiveHub>("/live", options => options.CloseOnAuthenticationExpiration = true);
         app.MapOpenApi("/openapi/{documentName}.json");
-        app.MapGet("/health/live", () => Results.Text("live")).WithTags("Operators").WithSummary("Whether the server runs.").Produces<string>(200, "text/plain").ProducesProblem(400);
-        app.MapGet("/health/ready", ReadyAsync).WithTags("Operators").WithSummary("Whether the server can answer: the database does.").Produces<string>(200, "text/plain").Produces<string>(503, "text/plain").ProducesProblem(400);
+        app.MapGet("/health/live", () => Results.Text("live"))
+            .WithTags("Operators")
+            .WithSummary("Whether the server runs.")
+            .Produces<string>(200, "text/plain")
+            .ProducesProblem(400);
+        app.MapGet("/health/ready", ReadyAsync)
+            .WithTags("Operators")
+            .WithSummary("Whether the server can answer: the database does.")
+            .Produces<string>(200, "text/plain")
+            .Produces<string>(503, "text/plain")
+            .ProducesProblem(400);
         app.MapFallbackToFile("/book/{**rest}", "book.html");
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
         app.MapFallbackToFile("{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}", "index.html");
@@ -208,7 +249,11 @@ public static class KingcupServer
     {
         HttpContext http = context.HttpContext;
         bool changes = !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method);
-        if (changes && http.User.Identity?.IsAuthenticated == true && http.GetEndpoint()?.Metadata.GetMetadata<Microsoft.AspNetCore.Authorization.IAllowAnonymous>() is null)
+        if (
+            changes
+            && http.User.Identity?.IsAuthenticated == true
+            && http.GetEndpoint()?.Metadata.GetMetadata<Microsoft.AspNetCore.Authorization.IAllowAnonymous>() is null
+        )
             await http.RequestServices.GetRequiredService<IAntiforgery>().ValidateRequestAsync(http);
         return await next(context);
     }
@@ -218,7 +263,8 @@ public static class KingcupServer
         IHeaderDictionary headers = http.Response.Headers;
         // Styles are made at run time by the screens' library, hence 'unsafe-inline' for style alone.
         headers.ContentSecurityPolicy =
-            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'";
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors "
+                + "'none'; base-uri 'none'; form-action 'self'";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         if (http.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";

@@ -22,7 +22,12 @@ internal static class Operator
         if (await DatabaseAsync() is not { } database) return 2;
         await using Database _ = database;
         await using NpgsqlConnection connection = await database.OpenAsync();
-        string? path = await AccountEndpoints.RescueAsync(connection, new Addresses(database), email, SystemClock.Instance.GetCurrentInstant());
+        string? path = await AccountEndpoints.RescueAsync(
+            connection,
+            new Addresses(database),
+            email,
+            SystemClock.Instance.GetCurrentInstant()
+        );
         if (path is null)
         {
             await Console.Error.WriteLineAsync("There is no account with that address.");
@@ -55,7 +60,10 @@ internal static class Operator
         {
             string rows = finding.Rows.ToString("N0", CultureInfo.InvariantCulture).PadLeft(12);
             Console.WriteLine($"{(finding.Count == 0 ? "holds" : "WRONG")} {rows}  {finding.Says}");
-            if (finding.Count > 0) Console.WriteLine($"      {finding.Count} of them: {string.Join(", ", finding.Wrong)}{(finding.Count > finding.Wrong.Count ? ", …" : "")}");
+            if (finding.Count > 0)
+                Console.WriteLine(
+                    $"      {finding.Count} of them: {string.Join(", ", finding.Wrong)}{(finding.Count > finding.Wrong.Count ? ", …" : "")}"
+                );
         }
 
         return findings.All(finding => finding.Count == 0) ? 0 : 1;

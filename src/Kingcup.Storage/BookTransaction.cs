@@ -121,7 +121,8 @@ public sealed class BookTransaction : IAsyncDisposable
     private readonly List<NpgsqlBatchCommand> _writes = [];
     private readonly HashSet<string> _notices = [];
 
-    private BookTransaction(NpgsqlConnection connection, NpgsqlTransaction transaction, Change change) => (Connection, _transaction, Change) = (connection, transaction, change);
+    private BookTransaction(NpgsqlConnection connection, NpgsqlTransaction transaction, Change change) =>
+        (Connection, _transaction, Change) = (connection, transaction, change);
 
     /// <summary>The connection of the transaction, for what is read beside.</summary>
     public NpgsqlConnection Connection { get; }
@@ -154,10 +155,18 @@ public sealed class BookTransaction : IAsyncDisposable
         await grid.ReadAsync<int>();
         if (locks.People.Count > 0) await grid.ReadAsync<int>();
         LockedBook book = new() { SetupRevision = await grid.ReadSingleOrDefaultAsync<long?>() };
-        if (question.Days is not null) book = book with { Window = await BookStore.WindowAsync(grid) };
-        if (question.VisitId is not null) book = book with { Visit = await BookStore.OneAsync(grid) };
-        if (question.Client is not null) book = book with { Client = await grid.ReadSingleOrDefaultAsync<ClientRow>(), ClientVisits = await BookStore.ClientVisitsAsync(grid) };
-        if (question.Origin is not null) book = book with { OpenOnline = await grid.ReadSingleAsync<(int, int, int)>() };
+        if (question.Days is not null)
+            book = book with { Window = await BookStore.WindowAsync(grid) };
+        if (question.VisitId is not null)
+            book = book with { Visit = await BookStore.OneAsync(grid) };
+        if (question.Client is not null)
+            book = book with
+            {
+                Client = await grid.ReadSingleOrDefaultAsync<ClientRow>(),
+                ClientVisits = await BookStore.ClientVisitsAsync(grid),
+            };
+        if (question.Origin is not null)
+            book = book with { OpenOnline = await grid.ReadSingleAsync<(int, int, int)>() };
         return book;
     }
 
@@ -175,7 +184,8 @@ public sealed class BookTransaction : IAsyncDisposable
     }
 
     /// <summary>Adds an entry of the history.</summary>
-    public void Record(Subject subject, string action, object? before, object? after) => Write(History.Sql, History.Values(subject, action, before, after, Change));
+    public void Record(Subject subject, string action, object? before, object? after) =>
+        Write(History.Sql, History.Values(subject, action, before, after, Change));
 
     /// <summary>Adds a notice to every server.</summary>
     public void Tell(string notice) => _notices.Add(notice);
@@ -186,7 +196,10 @@ public sealed class BookTransaction : IAsyncDisposable
     public async Task CommitAsync()
     {
         if (_notices.Count > 0)
-            Write("SELECT pg_notify(@Channel, notice) FROM unnest(@Notices) AS notice", new { LiveNotices.Channel, Notices = _notices.ToArray() });
+            Write(
+                "SELECT pg_notify(@Channel, notice) FROM unnest(@Notices) AS notice",
+                new { LiveNotices.Channel, Notices = _notices.ToArray() }
+            );
         await using NpgsqlBatch batch = new(Connection, _transaction);
         foreach (NpgsqlBatchCommand command in _writes) batch.BatchCommands.Add(command);
         batch.BatchCommands.Add(new NpgsqlBatchCommand("COMMIT"));
@@ -212,7 +225,8 @@ public sealed class BookTransaction : IAsyncDisposable
             values.AddDynamicParams(key);
             sql.Add(
                 """
-                WITH taken AS (INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES (@Scope, @Key, @Fingerprint, @Now) ON CONFLICT DO NOTHING RETURNING 1)
+                WITH taken AS (INSERT INTO idempotency (scope, key, fingerprint, created_at)
+                    VALUES (@Scope, @Key, @Fingerprint, @Now) ON CONFLICT DO NOTHING RETURNING 1)
                 SELECT count(*)::int FROM taken;
                 """);
         }
@@ -220,8 +234,11 @@ public sealed class BookTransaction : IAsyncDisposable
         // What is read after a lock was waited for is read as it stands then: each statement sees what was committed before it.
         sql.Add("SELECT 1 FROM pg_advisory_xact_lock_shared(@SetupLock);");
         Dictionary<LocalDate, int> days = locks.Beside.Distinct().ToDictionary(date => date, _ => 0);
-        foreach (LocalDate date in locks.Days) days[date] = 1;
-        values.AddDynamicParams(new { LockedDays = days.Keys.Order().ToArray(), Counts = days.OrderBy(day => day.Key).Select(day => day.Value).ToArray() });
+        foreach (LocalDate date in locks.Days)
+            days[date] = 1;
+        values.AddDynamicParams(
+            new { LockedDays = days.Keys.Order().ToArray(), Counts = days.OrderBy(day => day.Key).Select(day => day.Value).ToArray() }
+        );
         sql.Add(DaysSql);
         if (locks.People.Count > 0)
         {

@@ -58,7 +58,8 @@ public sealed class Database : IAsyncDisposable
             .PerformUpgrade();
         if (result.Successful) also?.Invoke(guard);
         guard.Execute("SELECT pg_advisory_unlock(775101)");
-        if (!result.Successful) throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed: {result.Error.Message}", result.Error);
+        if (!result.Successful)
+            throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed: {result.Error.Message}", result.Error);
     }
 
     /// <inheritdoc/>

@@ -29,29 +29,55 @@ public static class History
     /// <param name="before">How it stood before, or null.</param>
     /// <param name="after">How it stands after, or null.</param>
     /// <param name="change">Who changed it, and when.</param>
-    public static Task RecordAsync(NpgsqlConnection connection, Subject subject, string action, object? before, object? after, Change change) =>
-        connection.ExecuteAsync(Sql, Values(subject, action, before, after, change));
+    public static Task RecordAsync(
+        NpgsqlConnection connection,
+        Subject subject,
+        string action,
+        object? before,
+        object? after,
+        Change change
+    ) => connection.ExecuteAsync(Sql, Values(subject, action, before, after, change));
 
     internal static object Values(Subject subject, string action, object? before, object? after, Change change) =>
         new { change.At, change.Actor, Action = action, subject.Kind, SubjectId = subject.Id, Before = Json(before), After = Json(after) };
 
     /// <summary>The history of one thing, oldest first.</summary>
     public static async Task<IReadOnlyList<HistoryRow>> OfAsync(NpgsqlConnection connection, Guid subjectId) =>
-        [.. await connection.QueryAsync<HistoryRow>("SELECT at, actor, action, before::text, after::text FROM history WHERE subject_id = @subjectId ORDER BY id", new { subjectId })];
+        [
+            .. await connection.QueryAsync<HistoryRow>(
+                "SELECT at, actor, action, before::text, after::text FROM history WHERE subject_id = @subjectId ORDER BY id",
+                new { subjectId }
+            ),
+        ];
 
     /// <summary>Changes of the setup and the calendar, newest first.</summary>
     /// <param name="connection">An open connection.</param>
     /// <param name="subjectId">Of one object only, or null.</param>
     /// <param name="before">Entries before this number, or null for the newest.</param>
     /// <param name="most">How many.</param>
-    public static async Task<IReadOnlyList<SetupHistoryRow>> OfSetupAsync(NpgsqlConnection connection, Guid? subjectId, long? before, int most) =>
-        [.. await connection.QueryAsync<SetupHistoryRow>(
-            $"""
-            SELECT id, at, actor, action, subject_kind, subject_id, before::text, after::text FROM history
-            WHERE subject_kind NOT IN ('visit', 'client') AND id < @Before AND {(subjectId is null ? "true" : "subject_id = @subjectId")}
-            ORDER BY id DESC LIMIT @most
-            """,
-            new { subjectId, Before = before ?? long.MaxValue, most })];
+    public static async Task<IReadOnlyList<SetupHistoryRow>> OfSetupAsync(
+        NpgsqlConnection connection,
+        Guid? subjectId,
+        long? before,
+        int most
+    ) =>
+        [
+            .. await connection.QueryAsync<SetupHistoryRow>(
+                $"""
+                SELECT id, at, actor, action, subject_kind, subject_id, before::text, after::text FROM history
+                WHERE subject_kind NOT IN ('visit', 'client') AND id < @Before AND {(
+                    subjectId is null ? "true" : "subject_id = @subjectId"
+                )}
+                ORDER BY id DESC LIMIT @most
+                """,
+                new
+                {
+                    subjectId,
+                    Before = before ?? long.MaxValue,
+                    most,
+                }
+            ),
+        ];
 
     private static string? Json(object? value) => value is null ? null : JsonSerializer.Serialize(value, value.GetType(), _json);
 }

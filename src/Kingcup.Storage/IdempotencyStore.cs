@@ -25,7 +25,10 @@ public static class IdempotencyStore
 {
     /// <summary>What is remembered of a key, or null.</summary>
     public static Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection, string scope, string key) =>
-        connection.QuerySingleOrDefaultAsync<RememberedAnswer>("SELECT fingerprint, status, location, body FROM idempotency WHERE scope = @scope AND key = @key", new { scope, key });
+        connection.QuerySingleOrDefaultAsync<RememberedAnswer>(
+            "SELECT fingerprint, status, location, body FROM idempotency WHERE scope = @scope AND key = @key",
+            new { scope, key }
+        );
 
     /// <summary>Takes a key. A second request with it waits here until the first has ended.</summary>
     /// <returns>False when the first has been answered meanwhile.</returns>
@@ -34,14 +37,25 @@ public static class IdempotencyStore
         new { key.Scope, key.Key, key.Fingerprint, now }) == 1;
 
     /// <summary>Keeps the answer.</summary>
-    public static Task KeepAsync(NpgsqlConnection connection, KeyToTake key, int status, string? location, string body) => connection.ExecuteAsync(
-        KeepSql, new { key.Scope, key.Key, status, location, body });
+    public static Task KeepAsync(NpgsqlConnection connection, KeyToTake key, int status, string? location, string body) =>
+        connection.ExecuteAsync(
+            KeepSql,
+            new
+            {
+                key.Scope,
+                key.Key,
+                status,
+                location,
+                body,
+            }
+        );
 
     /// <summary>Keeps the answer with what else a transaction of the book writes.</summary>
     public static void Keep(BookTransaction transaction, KeyToTake key, int status, string? location, string body) =>
         transaction.Write(KeepSql, new { key.Scope, key.Key, status, location, body }, oneRow: true);
 
-    private const string KeepSql = "UPDATE idempotency SET status = @status, location = @location, body = @body WHERE scope = @Scope AND key = @Key";
+    private const string KeepSql =
+        "UPDATE idempotency SET status = @status, location = @location, body = @body WHERE scope = @Scope AND key = @Key";
 
     /// <summary>Forgets keys older than <paramref name="before"/>.</summary>
     public static Task ForgetAsync(NpgsqlConnection connection, Instant before) =>

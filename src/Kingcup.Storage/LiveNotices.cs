@@ -18,5 +18,8 @@ public static class LiveNotices
 
     /// <summary>Tells every server, when the caller's transaction commits; the same notice twice is told once.</summary>
     public static Task TellAsync(NpgsqlConnection connection, params IEnumerable<string> notices) =>
-        connection.ExecuteAsync("SELECT pg_notify(@Channel, notice) FROM unnest(@Notices) AS notice", new { Channel, Notices = notices.ToArray() });
+        connection.ExecuteAsync(
+            "SELECT pg_notify(@Channel, notice) FROM unnest(@Notices) AS notice",
+            new { Channel, Notices = notices.ToArray() }
+        );
 }

@@ -31,21 +31,24 @@ public static class Proof
             "No two live claims of one unit overlap, unless one is marked as overbooked.",
             "SELECT count(*) FROM claim WHERE live",
             """
-            SELECT k.id::text FROM claim k JOIN claim o ON o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during AND o.id > k.id
+            SELECT k.id::text FROM claim k JOIN claim o ON o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during
+                AND o.id > k.id
             WHERE k.live AND o.live AND NOT k.overbooked AND NOT o.overbooked
             """),
         new(
             "Every live claim belongs to something that holds time.",
             "SELECT count(*) FROM claim WHERE live",
             """
-            SELECT k.id::text FROM claim k JOIN occupation o ON o.id = k.occupation_id LEFT JOIN appointment a ON a.id = o.id LEFT JOIN visit v ON v.id = a.visit_id
+            SELECT k.id::text FROM claim k JOIN occupation o ON o.id = k.occupation_id LEFT JOIN appointment a ON a.id = o.id LEFT
+                JOIN visit v ON v.id = a.visit_id
             WHERE k.live AND o.kind = 'Line' AND (v.id IS NULL OR v.state = 'Cancelled')
             """),
         new(
             "Every claim lies where its line says: at its location, in the time of its visit.",
             "SELECT count(*) FROM claim",
             """
-            SELECT k.id::text FROM claim k JOIN occupation o ON o.id = k.occupation_id JOIN appointment a ON a.id = o.id JOIN visit v ON v.id = a.visit_id
+            SELECT k.id::text FROM claim k JOIN occupation o ON o.id = k.occupation_id JOIN appointment a ON a.id = o.id
+                JOIN visit v ON v.id = a.visit_id
             WHERE k.location_id <> o.location_id OR o.location_id <> v.location_id OR NOT k.core <@ tstzrange(v.starts_at, v.ends_at)
                 OR (k.role IS NOT NULL AND NOT k.core <@ tstzrange(a.starts_at, a.ends_at)) OR k.service_id IS DISTINCT FROM a.service_id
             """),
@@ -58,12 +61,15 @@ public static class Proof
                 NOT EXISTS (SELECT 1 FROM claim k WHERE k.occupation_id = a.id AND k.live AND k.role = 0)
                 OR (a.room_id IS NOT NULL AND NOT EXISTS (
                     SELECT 1 FROM claim k JOIN appointment b ON b.id = k.occupation_id
-                    WHERE b.visit_id = a.visit_id AND k.live AND k.resource_id = a.room_id AND k.core && tstzrange(a.starts_at, a.ends_at))))
+                    WHERE b.visit_id = a.visit_id AND k.live AND k.resource_id = a.room_id
+                        AND k.core && tstzrange(a.starts_at, a.ends_at))))
             """),
         new(
             "Nobody is booked twice in one line.",
             "SELECT count(DISTINCT (occupation_id, resource_id)) FROM claim WHERE role IS NOT NULL",
-            "SELECT occupation_id::text FROM claim WHERE role IS NOT NULL GROUP BY occupation_id, resource_id HAVING count(DISTINCT role) > 1"),
+            "SELECT occupation_id::text FROM claim WHERE role IS NOT NULL GROUP BY occupation_id, resource_id HAVING "
+                + "count(DISTINCT role) > 1"
+        ),
         new(
             "A visit begins with its first line and ends with its last, on the date it says; every line lies where its offset says.",
             "SELECT count(*) FROM visit",
@@ -78,7 +84,8 @@ public static class Proof
             "SELECT count(*) FROM price_part",
             """
             SELECT a.id::text FROM appointment a
-            LEFT JOIN LATERAL (SELECT sum(amount) FILTER (WHERE kind <> 'AddOn') AS service, coalesce(sum(amount) FILTER (WHERE kind = 'AddOn'), 0) AS added
+            LEFT JOIN LATERAL (SELECT sum(amount) FILTER (WHERE kind <> 'AddOn') AS service,
+                coalesce(sum(amount) FILTER (WHERE kind = 'AddOn'), 0) AS added
                 FROM price_part p WHERE p.appointment_id = a.id) AS parts ON true
             WHERE parts.service IS DISTINCT FROM a.price
                 OR parts.added <> (SELECT coalesce(sum(x.price), 0) FROM appointment_add_on x WHERE x.appointment_id = a.id)
@@ -88,8 +95,10 @@ public static class Proof
             "SELECT count(*) FROM visit",
             """
             SELECT v.id::text FROM visit v
-            LEFT JOIN LATERAL (SELECT h.after ->> 'state' AS state FROM history h WHERE h.subject_id = v.id AND h.after ? 'state' ORDER BY h.id DESC LIMIT 1) AS last ON true
-            LEFT JOIN LATERAL (SELECT (h.after ->> 'start')::timestamptz AS start FROM history h WHERE h.subject_id = v.id AND h.after ? 'start' ORDER BY h.id DESC LIMIT 1) AS placed ON true
+            LEFT JOIN LATERAL (SELECT h.after ->> 'state' AS state FROM history h WHERE h.subject_id = v.id AND h.after ? 'state'
+                ORDER BY h.id DESC LIMIT 1) AS last ON true
+            LEFT JOIN LATERAL (SELECT (h.after ->> 'start')::timestamptz AS start FROM history h WHERE h.subject_id = v.id
+                AND h.after ? 'start' ORDER BY h.id DESC LIMIT 1) AS placed ON true
             WHERE last.state IS DISTINCT FROM v.state OR placed.start IS DISTINCT FROM v.starts_at
             """),
         new(
@@ -98,7 +107,8 @@ public static class Proof
             """
             SELECT DISTINCT o.id::text FROM occupation o JOIN claim k ON k.occupation_id = o.id
             JOIN claim other ON other.resource_id = k.resource_id AND other.unit = k.unit AND other.during && k.during AND other.id <> k.id
-            WHERE o.expires_at < (SELECT now() + clock_ahead_seconds * interval '1 second' FROM business) - interval '1 hour' AND k.live AND other.live
+            WHERE o.expires_at < (SELECT now() + clock_ahead_seconds * interval '1 second' FROM business) - interval '1 hour'
+                AND k.live AND other.live
             """),
         new(
             "References are unique.",

@@ -75,7 +75,8 @@ public sealed class BookingByPersons : IAsyncLifetime
         desk.Until(() => desk.Count("//*[@data-lane='Ines Calloway']//button[@data-visit]") == 0, "the visit to leave the lane");
 
         desk.Button("History");
-        foreach (string entry in new[] { "Booked by Nell Ashby", "Moved by Nell Ashby", "Cancelled by Nell Ashby", "Train cancelled" }) desk.Says(entry);
+        foreach (string entry in new[] { "Booked by Nell Ashby", "Moved by Nell Ashby", "Cancelled by Nell Ashby", "Train cancelled" })
+            desk.Says(entry);
     }
 
     [Fact]

@@ -11,7 +11,9 @@ namespace Kingcup.Browser.Tests;
 public sealed class Browser : IDisposable
 {
     private static readonly TimeSpan _patience = TimeSpan.FromSeconds(15);
-    private static readonly Lazy<string> _axe = new(() => File.ReadAllText(Path.Combine(ServerProcess.Root(), "src/web/node_modules/axe-core/axe.min.js")));
+    private static readonly Lazy<string> _axe = new(() =>
+        File.ReadAllText(Path.Combine(ServerProcess.Root(), "src/web/node_modules/axe-core/axe.min.js"))
+    );
     private readonly ChromeDriver _driver;
     private readonly Uri _address;
 
@@ -20,11 +22,29 @@ public sealed class Browser : IDisposable
         _address = server.Address;
         ChromeOptions options = new() { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
-            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-            "--no-first-run", "--force-prefers-reduced-motion", $"--window-size={width},{height}");
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-dev-shm-usage",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--no-first-run",
+            "--force-prefers-reduced-motion",
+            $"--window-size={width},{height}"
+        );
         ChromeDriverService service = ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver");
         _driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
-        _driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+        _driver.ExecuteCdpCommand(
+            "Emulation.setDeviceMetricsOverride",
+            new Dictionary<string, object?>
+            {
+                ["width"] = width,
+                ["height"] = height,
+                ["deviceScaleFactor"] = 1,
+                ["mobile"] = false,
+            }
+        );
     }
 
     public string Url => _driver.Url;
@@ -41,19 +61,27 @@ public sealed class Browser : IDisposable
             {
                 if (look() is { } found && !found.Equals(false)) return found;
             }
-            catch (Exception exception) when (exception is StaleElementReferenceException or NoSuchElementException or ElementClickInterceptedException or ElementNotInteractableException)
+            catch (Exception exception)
+                when (exception
+                        is StaleElementReferenceException
+                            or NoSuchElementException
+                            or ElementClickInterceptedException
+                            or ElementNotInteractableException
+                )
             {
                 // The page is still changing.
             }
 
-            if (DateTime.UtcNow > late) throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{(Text.Length > 1500 ? Text[..1500] : Text)}");
+            if (DateTime.UtcNow > late)
+                throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{(Text.Length > 1500 ? Text[..1500] : Text)}");
             Thread.Sleep(30);
         }
     }
 
     public string Text => _driver.FindElement(By.TagName("body")).Text;
 
-    public IWebElement Find(string xpath) => Until(() => _driver.FindElement(By.XPath(xpath)) is { Displayed: true } found ? found : null, xpath);
+    public IWebElement Find(string xpath) =>
+        Until(() => _driver.FindElement(By.XPath(xpath)) is { Displayed: true } found ? found : null, xpath);
 
     public int Count(string xpath) => _driver.FindElements(By.XPath(xpath)).Count;
 
@@ -98,30 +126,43 @@ public sealed class Browser : IDisposable
 
     public void Fill(string label, string text)
     {
-        IWebElement field = Find($"//*[(self::input or self::textarea) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]");
+        IWebElement field = Find(
+            $"//*[(self::input or self::textarea) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]"
+        );
         field.Clear();
         field.SendKeys(text);
     }
 
     /// <summary>Chooses a file for a field.</summary>
-    public void Upload(string label, string path) => Find($"//input[@type='file' and @id=//label[normalize-space()={Quote(label)}]/@for]").SendKeys(path);
+    public void Upload(string label, string path) =>
+        Find($"//input[@type='file' and @id=//label[normalize-space()={Quote(label)}]/@for]").SendKeys(path);
 
     /// <summary>Sets a field that has pickers of its own, such as a date or a time, as the picker would.</summary>
     public void Set(string label, string value, string within = "")
     {
-        string path = $"{within}//*[(self::input or self::textarea or self::select) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]";
+        string path =
+            $"{within}//*[(self::input or self::textarea or self::select) and (@id=//label[normalize-space()={Quote(label)}]/@for "
+                + $"or @aria-label={Quote(label)})]";
         IWebElement field = Find(path);
         _driver.ExecuteScript(
             "const f = arguments[0]; const p = f.tagName === 'SELECT' ? HTMLSelectElement : HTMLInputElement;"
-            + "Object.getOwnPropertyDescriptor(p.prototype, 'value').set.call(f, arguments[1]); f.dispatchEvent(new Event('input', { bubbles: true })); f.dispatchEvent(new Event('change', { bubbles: true }));",
-            field, value);
+                + "Object.getOwnPropertyDescriptor(p.prototype, 'value').set.call(f, arguments[1]); f.dispatchEvent(new "
+                + "Event('input', { bubbles: true })); f.dispatchEvent(new Event('change', { bubbles: true }));",
+            field,
+            value
+        );
         Until(() => Find(path).GetDomProperty("value") == value, $"{label} to be {value}");
     }
 
     public void Choose(string label, string option)
     {
         IWebElement select = Find($"//select[@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)}]");
-        Until(() => select.FindElements(By.TagName("option")).FirstOrDefault(one => one.Text.StartsWith(option, StringComparison.Ordinal)), option).Click();
+        Until(
+                () =>
+                    select.FindElements(By.TagName("option")).FirstOrDefault(one => one.Text.StartsWith(option, StringComparison.Ordinal)),
+                option
+            )
+            .Click();
     }
 
     public void Keys(string keys) => new OpenQA.Selenium.Interactions.Actions(_driver).SendKeys(keys).Perform();
@@ -144,7 +185,8 @@ public sealed class Browser : IDisposable
             """
             const done = arguments[0];
             axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })
-               .then(r => done(JSON.stringify(r.violations.map(v => v.id + ": " + v.nodes.slice(0, 3).map(n => n.html.slice(0, 160) + " | " + n.failureSummary).join("\n   ")))));
+               .then(r => done(JSON.stringify(r.violations.map(v => v.id + ": " + v.nodes.slice(0, 3).map(n => n.html.slice(0,
+                   160) + " | " + n.failureSummary).join("\n   ")))));
             """)!;
         JsonSerializer.Deserialize<string[]>((string)found)!.ShouldBeEmpty();
     }

@@ -177,14 +177,20 @@ public sealed class SetupByOwner : IAsyncDisposable
         using (ApiClient desk = await ApiClient.SignedInAsync(_server!))
         {
             System.Text.Json.Nodes.JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
-            string Id(string list, string name) => setup[list]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
-            (await desk.PostAsync("/api/v1/visits", new
-            {
-                locationId = Id("locations", "Mill Street"),
-                start = "2027-03-10T14:00:00Z",
-                newClient = new { givenName = "Ivo", familyName = "Hit" },
-                lines = new[] { new { serviceId = Id("services", "Physio follow-up 30") } },
-            })).Status.ShouldBe(System.Net.HttpStatusCode.Created);
+            string Id(string list, string name) =>
+                setup[list]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
+            (
+                await desk.PostAsync(
+                    "/api/v1/visits",
+                    new
+                    {
+                        locationId = Id("locations", "Mill Street"),
+                        start = "2027-03-10T14:00:00Z",
+                        newClient = new { givenName = "Ivo", familyName = "Hit" },
+                        lines = new[] { new { serviceId = Id("services", "Physio follow-up 30") } },
+                    }
+                )
+            ).Status.ShouldBe(System.Net.HttpStatusCode.Created);
         }
 
         Open(owner, "Maren Odell", "Rota");
@@ -287,7 +293,11 @@ public sealed class SetupByOwner : IAsyncDisposable
     public async Task A_file_of_clients_is_looked_at_checked_taken_over_and_taken_back()
     {
         string file = Path.Combine(Path.GetTempPath(), $"clients-{Guid.NewGuid():N}.csv");
-        await File.WriteAllTextAsync(file, "Client,Cell,Remarks\nOdile Harrowgate,020 910 0311,prefers quiet\nSedge,020 910 0312,\nRob Amsel,12,\nPetra Vane,,\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(
+            file,
+            "Client,Cell,Remarks\nOdile Harrowgate,020 910 0311,prefers quiet\nSedge,020 910 0312,\nRob Amsel,12,\nPetra Vane,,\n",
+            TestContext.Current.CancellationToken
+        );
         using Browser owner = await OpenAsync();
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
         owner.Press("//a[normalize-space()='Import and export']");

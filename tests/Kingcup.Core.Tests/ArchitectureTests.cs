@@ -15,7 +15,18 @@ public sealed class ArchitectureTests
 
     [Fact]
     public void The_core_knows_neither_database_nor_web_nor_JSON() =>
-        Nothing(_core, "Kingcup.Storage", "Kingcup.Server", "Kingcup.Demo", "Npgsql", "Dapper", "Microsoft.AspNetCore", "System.Text.Json", "System.IO", "System.Net.Http");
+        Nothing(
+            _core,
+            "Kingcup.Storage",
+            "Kingcup.Server",
+            "Kingcup.Demo",
+            "Npgsql",
+            "Dapper",
+            "Microsoft.AspNetCore",
+            "System.Text.Json",
+            "System.IO",
+            "System.Net.Http"
+        );
 
     [Fact]
     public void The_storage_knows_nothing_above_it() => Nothing(_storage, "Kingcup.Server", "Kingcup.Demo", "Microsoft.AspNetCore");
@@ -32,7 +43,13 @@ public sealed class ArchitectureTests
         string[] offices = ["Manager", "Helper", "Util", "Utils", "Common"];
         foreach (Assembly assembly in new[] { _core, _storage, _server })
         {
-            assembly.GetTypes().Where(type => type.Namespace?.StartsWith("Kingcup", StringComparison.Ordinal) == true && offices.Any(office => type.Name.EndsWith(office, StringComparison.Ordinal))).ShouldBeEmpty();
+            assembly
+                .GetTypes()
+                .Where(type =>
+                    type.Namespace?.StartsWith("Kingcup", StringComparison.Ordinal) == true
+                    && offices.Any(office => type.Name.EndsWith(office, StringComparison.Ordinal))
+                )
+                .ShouldBeEmpty();
         }
     }
 

@@ -8,12 +8,33 @@ using Xunit;
 
 namespace Kingcup.Server.Tests;
 
-/// <summary>Bodies made at random from the document of the API, right and wrong in every way: the server never fails, and says what is wrong.</summary>
+/// <summary>Bodies made at random from the document of the API, right and wrong in every way: the server never fails, and says what is
+/// wrong.</summary>
 public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private const int Tries = 40;
     private static readonly string[] _texts =
-        ["", " ", "x", "Quiet hour", "'; DROP TABLE visit; --", "<script>alert(1)</script>", "\u0000", "😀", "2027-02-30", "2027-03-10", "2027-03-10T10:00:00Z", "25:00:00", "10:03:00", "-1", "FREQ=DAILY", "FREQ=SECONDLY", "#12345G", "en-IE", "Europe/Nowhere"];
+    [
+        "",
+        " ",
+        "x",
+        "Quiet hour",
+        "'; DROP TABLE visit; --",
+        "<script>alert(1)</script>",
+        "\u0000",
+        "😀",
+        "2027-02-30",
+        "2027-03-10",
+        "2027-03-10T10:00:00Z",
+        "25:00:00",
+        "10:03:00",
+        "-1",
+        "FREQ=DAILY",
+        "FREQ=SECONDLY",
+        "#12345G",
+        "en-IE",
+        "Europe/Nowhere",
+    ];
 
     private JsonNode _document = null!;
 
@@ -21,7 +42,15 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task No_body_whatever_makes_the_server_fail()
     {
         _document = (await world.Owner.GetAsync("/openapi/v1.json")).Body!;
-        string[] ids = [.. await Task.WhenAll(world.IdAsync("services", "Deep tissue 60"), world.IdAsync("locations", "Mill Street"), world.IdAsync("practitioners", "Ines Calloway"), world.IdAsync("rooms", "Cedar"))];
+        string[] ids =
+        [
+            .. await Task.WhenAll(
+                world.IdAsync("services", "Deep tissue 60"),
+                world.IdAsync("locations", "Mill Street"),
+                world.IdAsync("practitioners", "Ines Calloway"),
+                world.IdAsync("rooms", "Cedar")
+            ),
+        ];
         Random random = new(20270301);
         List<string> failed = [];
         Dictionary<int, int> answers = [];
@@ -30,17 +59,32 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
             foreach ((string method, JsonNode? operation) in methods!.AsObject())
             {
                 // Signing in and out would change who asks, and the clock what is past.
-                if (method is "get" || path.Contains("/session", StringComparison.Ordinal) || path.Contains("/demo/", StringComparison.Ordinal)) continue;
+                if (
+                    method is "get"
+                    || path.Contains("/session", StringComparison.Ordinal)
+                    || path.Contains("/demo/", StringComparison.Ordinal)
+                )
+                    continue;
                 JsonNode? schema = operation!["requestBody"]?["content"]?["application/json"]?["schema"];
                 for (int i = 0; i < (schema is null ? 3 : Tries); i++)
                 {
-                    string address = string.Join('/', path.Split('/').Select(part => part.StartsWith('{') ? Part(part, random, ids) : part));
+                    string address = string.Join(
+                        '/',
+                        path.Split('/').Select(part => part.StartsWith('{') ? Part(part, random, ids) : part)
+                    );
                     JsonNode? body = schema is null ? null : Any(schema, random, ids, 0);
                     ApiAnswer answer = await world.Owner.SendAsync(
-                        new HttpMethod(method.ToUpperInvariant()), address, schema is null ? null : new StringContent(body?.ToJsonString() ?? "null", Encoding.UTF8, "application/json"),
-                        ("If-Match", random.Next(4) == 0 ? "x" : random.Next(3).ToString(CultureInfo.InvariantCulture)), World.Key());
+                        new HttpMethod(method.ToUpperInvariant()),
+                        address,
+                        schema is null ? null : new StringContent(body?.ToJsonString() ?? "null", Encoding.UTF8, "application/json"),
+                        ("If-Match", random.Next(4) == 0 ? "x" : random.Next(3).ToString(CultureInfo.InvariantCulture)),
+                        World.Key()
+                    );
                     answers[(int)answer.Status] = answers.GetValueOrDefault((int)answer.Status) + 1;
-                    if (answer.Status >= HttpStatusCode.InternalServerError || (answer.Status >= HttpStatusCode.BadRequest && answer.Code is null))
+                    if (
+                        answer.Status >= HttpStatusCode.InternalServerError
+                        || (answer.Status >= HttpStatusCode.BadRequest && answer.Code is null)
+                    )
                         failed.Add($"{method} {address}: {(int)answer.Status} for {body?.ToJsonString()}");
                 }
             }
@@ -63,13 +107,19 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
 
     private JsonNode? Any(JsonNode schema, Random random, string[] ids, int depth)
     {
-        if (schema["$ref"] is { } reference) return Any(_document["components"]!["schemas"]![reference.GetValue<string>().Split('/')[^1]]!, random, ids, depth);
-        if (random.Next(14) == 0) return Wrong(random);
+        if (schema["$ref"] is { } reference)
+            return Any(_document["components"]!["schemas"]![reference.GetValue<string>().Split('/')[^1]]!, random, ids, depth);
+        if (random.Next(14) == 0)
+            return Wrong(random);
         if ((schema["oneOf"] ?? schema["anyOf"]) is JsonArray choices)
             return Any(choices[random.Next(choices.Count)]!, random, ids, depth);
-        string[] types = schema["type"] is JsonArray several ? [.. several.Select(one => one!.GetValue<string>())] : [schema["type"]?.GetValue<string>() ?? "object"];
-        if (types.Contains("null") && random.Next(3) == 0) return null;
-        if (schema["enum"] is JsonArray words) return words[random.Next(words.Count)]?.DeepClone();
+        string[] types = schema["type"] is JsonArray several
+            ? [.. several.Select(one => one!.GetValue<string>())]
+            : [schema["type"]?.GetValue<string>() ?? "object"];
+        if (types.Contains("null") && random.Next(3) == 0)
+            return null;
+        if (schema["enum"] is JsonArray words)
+            return words[random.Next(words.Count)]?.DeepClone();
         string? type = types.FirstOrDefault(one => one != "null");
         switch (type)
         {
@@ -82,7 +132,9 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
                         if (random.Next(12) > 0) made[name] = Any(property!, random, ids, depth + 1);
                 return made;
             case "array":
-                return new JsonArray([.. Enumerable.Range(0, depth > 4 ? 0 : random.Next(3)).Select(_ => Any(schema["items"]!, random, ids, depth + 1))]);
+                return new JsonArray([
+                    .. Enumerable.Range(0, depth > 4 ? 0 : random.Next(3)).Select(_ => Any(schema["items"]!, random, ids, depth + 1)),
+                ]);
             case "integer" or "number":
                 return random.Next(6) switch { 0 => -5, 1 => int.MaxValue, 2 => 0, 3 => 7, _ => 5 * random.Next(1, 24) };
             case "boolean":

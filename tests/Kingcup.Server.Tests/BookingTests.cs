@@ -18,30 +18,59 @@ public sealed class BookingTests(World world)
     {
         string start = World.At(8, 12);
         using ApiClient third = new(world.First);
-        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 50).Select(i =>
-            (i % 2 == 0 ? world.Stranger : third).PostAsync("/api/public/v1/visits", world.PublicBooking("Physio first visit 60", start, "Maren Odell", $"a{i}@example.com"), World.Key())));
+        ApiAnswer[] answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 50)
+                .Select(i =>
+                    (i % 2 == 0 ? world.Stranger : third).PostAsync(
+                        "/api/public/v1/visits",
+                        world.PublicBooking("Physio first visit 60", start, "Maren Odell", $"a{i}@example.com"),
+                        World.Key()
+                    )
+                )
+        );
         // Maren has lunch at noon: take a start that is free.
         answers.ShouldAllBe(answer => answer.Status == HttpStatusCode.Conflict);
 
         start = World.At(8, 13);
-        answers = await Task.WhenAll(Enumerable.Range(0, 50).Select(i =>
-            (i % 2 == 0 ? world.Stranger : third).PostAsync("/api/public/v1/visits", world.PublicBooking("Physio first visit 60", start, "Maren Odell", $"b{i}@example.com"), World.Key())));
+        answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 50)
+                .Select(i =>
+                    (i % 2 == 0 ? world.Stranger : third).PostAsync(
+                        "/api/public/v1/visits",
+                        world.PublicBooking("Physio first visit 60", start, "Maren Odell", $"b{i}@example.com"),
+                        World.Key()
+                    )
+                )
+        );
         answers.Count(answer => answer.Status == HttpStatusCode.Created).ShouldBe(1);
         answers.Count(answer => answer.Status == HttpStatusCode.Conflict && answer.Code == "start-taken").ShouldBe(49);
         // The clear answer names the nearest other times.
         answers.Where(answer => answer.Code == "start-taken").ShouldAllBe(answer => answer.Body!["nearest"]!.AsArray().Count == 6);
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
-        (await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM visit WHERE starts_at = @at::timestamptz", new { at = start })).ShouldBe(1);
+        (
+            await connection.ExecuteScalarAsync<int>(
+                "SELECT count(*)::int FROM visit WHERE starts_at = @at::timestamptz",
+                new { at = start }
+            )
+        ).ShouldBe(1);
         (await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM client WHERE email LIKE 'b%@example.com'")).ShouldBe(1);
     }
 
     [Fact]
     public async Task What_a_client_books_at_one_server_stands_in_the_book_of_the_other()
     {
-        ApiAnswer booked = await world.Stranger.PostAsync("/api/public/v1/visits", world.PublicBooking("Deep tissue 60", World.At(9, 10), "Ines Calloway"), World.Key());
+        ApiAnswer booked = await world.Stranger.PostAsync(
+            "/api/public/v1/visits",
+            world.PublicBooking("Deep tissue 60", World.At(9, 10), "Ines Calloway"),
+            World.Key()
+        );
         booked.Status.ShouldBe(HttpStatusCode.Created);
         JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{world.MillStreet}/days/2027-03-10")).Body!;
-        JsonNode visit = day["visits"]!.AsArray().Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
+        JsonNode visit = day["visits"]!
+            .AsArray()
+            .Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
         visit["price"]!["amount"]!.GetValue<long>().ShouldBe(9200);
         visit["source"]!.GetValue<string>().ShouldBe("Online");
         visit["lines"]![0]!["rooms"]!.AsArray().Select(one => one!.GetValue<string>()).ShouldHaveSingleItem();
@@ -50,12 +79,24 @@ public sealed class BookingTests(World world)
     [Fact]
     public async Task Every_start_offered_can_be_booked_and_the_next_question_no_longer_offers_it()
     {
-        object question = new { locationId = world.MillStreet, lines = new[] { new { serviceId = world.Service("Podiatry 40") } }, from = "2027-03-17", days = 1 };
-        async Task<List<string>> Offered() => [.. (await world.Stranger.PostAsync("/api/public/v1/starts", question)).Body!["days"]![0]!["starts"]!.AsArray()
-            .Select(one => one!["start"]!.GetValue<string>())];
+        object question = new
+        {
+            locationId = world.MillStreet,
+            lines = new[] { new { serviceId = world.Service("Podiatry 40") } },
+            from = "2027-03-17",
+            days = 1,
+        };
+        async Task<List<string>> Offered() =>
+            [
+                .. (await world.Stranger.PostAsync("/api/public/v1/starts", question)).Body!["days"]![0]!["starts"]!
+                    .AsArray()
+                    .Select(one => one!["start"]!.GetValue<string>()),
+            ];
         List<string> first = await Offered();
         first.Count.ShouldBeGreaterThan(10);
-        (await world.Stranger.PostAsync("/api/public/v1/visits", world.PublicBooking("Podiatry 40", first[3]), World.Key())).Status.ShouldBe(HttpStatusCode.Created);
+        (
+            await world.Stranger.PostAsync("/api/public/v1/visits", world.PublicBooking("Podiatry 40", first[3]), World.Key())
+        ).Status.ShouldBe(HttpStatusCode.Created);
         List<string> then = await Offered();
         then.ShouldNotContain(first[3]);
         then.ShouldBeSubsetOf(first);
@@ -67,7 +108,10 @@ public sealed class BookingTests(World world)
         (string, string) key = World.Key();
         object booking = world.Booking("Facial 50", World.At(9, 12), "Odile Fenwright");
         ApiAnswer[] answers = await Task.WhenAll(
-            world.Desk.PostAsync("/api/v1/visits", booking, key), world.OtherDesk.PostAsync("/api/v1/visits", booking, key), world.Desk.PostAsync("/api/v1/visits", booking, key));
+            world.Desk.PostAsync("/api/v1/visits", booking, key),
+            world.OtherDesk.PostAsync("/api/v1/visits", booking, key),
+            world.Desk.PostAsync("/api/v1/visits", booking, key)
+        );
         answers.ShouldAllBe(answer => answer.Status == HttpStatusCode.Created);
         answers.Select(answer => answer.Body!["id"]!.GetValue<string>()).Distinct().ShouldHaveSingleItem();
         ApiAnswer other = await world.Desk.PostAsync("/api/v1/visits", world.Booking("Facial 50", World.At(9, 14), "Odile Fenwright"), key);
@@ -84,7 +128,9 @@ public sealed class BookingTests(World world)
         moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
         moved.Body!["start"]!.GetValue<string>().ShouldBe(World.At(1, 9, 30));
         moved.Body["lines"]![0]!["practitioners"]![0]!["name"]!.GetValue<string>().ShouldBe("Celia Voss");
-        (await world.Desk.PostAsync($"/api/v1/visits/{id}/move", new { start = World.At(1, 13, 30) }, World.Match(moved.Body))).Code.ShouldBe("would-go-over");
+        (
+            await world.Desk.PostAsync($"/api/v1/visits/{id}/move", new { start = World.At(1, 13, 30) }, World.Match(moved.Body))
+        ).Code.ShouldBe("would-go-over");
         JsonNode history = (await world.Desk.GetAsync($"/api/v1/visits/{id}/history")).Body!;
         history.AsArray().Select(one => one!["action"]!.GetValue<string>()).ShouldBe(["Booked", "Moved"]);
         history[1]!["actor"]!.GetValue<string>().ShouldBe("Nell Ashby");
@@ -95,7 +141,9 @@ public sealed class BookingTests(World world)
     {
         JsonNode visit = await world.BookAsync("Acupuncture 45", World.At(2, 9), "Yara Benedek");
         string id = visit["id"]!.GetValue<string>();
-        (await world.Desk.PostAsync($"/api/v1/visits/{id}/state", new { state = "arrived" }, World.Match(visit))).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Desk.PostAsync($"/api/v1/visits/{id}/state", new { state = "arrived" }, World.Match(visit))).Status.ShouldBe(
+            HttpStatusCode.OK
+        );
         ApiAnswer late = await world.OtherDesk.PostAsync($"/api/v1/visits/{id}/cancel", new { reason = "ill" }, World.Match(visit));
         late.Status.ShouldBe(HttpStatusCode.PreconditionFailed);
         late.Code.ShouldBe("stale");
@@ -109,7 +157,11 @@ public sealed class BookingTests(World world)
         JsonNode visit = await world.BookAsync("Physio follow-up 30", World.At(1, 8), "Maren Odell");
         string id = visit["id"]!.GetValue<string>();
         (await world.Desk.PostAsync($"/api/v1/visits/{id}/cancel", new { reason = " " }, World.Match(visit))).Field.ShouldBe("reason");
-        ApiAnswer cancelled = await world.Desk.PostAsync($"/api/v1/visits/{id}/cancel", new { reason = "Child is ill" }, World.Match(visit));
+        ApiAnswer cancelled = await world.Desk.PostAsync(
+            $"/api/v1/visits/{id}/cancel",
+            new { reason = "Child is ill" },
+            World.Match(visit)
+        );
         cancelled.Body!["cancelReason"]!.GetValue<string>().ShouldBe("Child is ill");
         JsonNode day = (await world.OtherDesk.GetAsync($"/api/v1/locations/{world.MillStreet}/days/2027-03-02")).Body!;
         day["visits"]!.AsArray().ShouldNotContain(one => one!["id"]!.GetValue<string>() == id);
@@ -135,19 +187,29 @@ public sealed class BookingTests(World world)
         ServerProcess victim = await ServerProcess.StartAsync(world.Database);
         using ApiClient client = new(victim);
         List<string> acknowledged = [];
-        Task[] booking = [.. Enumerable.Range(0, 24).Select(async i =>
-        {
-            try
-            {
-                ApiAnswer answer = await client.PostAsync(
-                    "/api/public/v1/visits", world.PublicBooking("Express facial 30", World.At(21 + (i / 8), 11 + (i % 8)), null, $"k{i}@example.com"), World.Key());
-                if (answer.Status == HttpStatusCode.Created) lock (acknowledged) acknowledged.Add(answer.Body!["reference"]!.GetValue<string>());
-            }
-            catch (HttpRequestException)
-            {
-                // The server was killed before it answered.
-            }
-        })];
+        Task[] booking =
+        [
+            .. Enumerable
+                .Range(0, 24)
+                .Select(async i =>
+                {
+                    try
+                    {
+                        ApiAnswer answer = await client.PostAsync(
+                            "/api/public/v1/visits",
+                            world.PublicBooking("Express facial 30", World.At(21 + (i / 8), 11 + (i % 8)), null, $"k{i}@example.com"),
+                            World.Key()
+                        );
+                        if (answer.Status == HttpStatusCode.Created)
+                            lock (acknowledged)
+                                acknowledged.Add(answer.Body!["reference"]!.GetValue<string>());
+                    }
+                    catch (HttpRequestException)
+                    {
+                        // The server was killed before it answered.
+                    }
+                }),
+        ];
         await Task.WhenAny(booking);
         victim.Kill();
         await Task.WhenAll(booking);
@@ -169,7 +231,10 @@ public sealed class BookingTests(World world)
             start = World.At(4, 9, 20),
         });
         answer.Body!["fits"]!.GetValue<bool>().ShouldBeFalse();
-        answer.Body["reasons"]!.AsArray().Select(one => one!["text"]!.GetValue<string>()).ShouldContain("Rafe Lindqvist is taken from 09:00 to 09:45.");
+        answer.Body["reasons"]!
+            .AsArray()
+            .Select(one => one!["text"]!.GetValue<string>())
+            .ShouldContain("Rafe Lindqvist is taken from 09:00 to 09:45.");
     }
 
     [Fact]
@@ -190,9 +255,14 @@ public sealed class BookingTests(World world)
         using HttpClientHandler handler = new() { CookieContainer = cookies };
         using HttpClient http = new(handler) { BaseAddress = server.Address };
         using HttpResponseMessage answer = await System.Net.Http.Json.HttpClientJsonExtensions.PostAsJsonAsync(
-            http, new Uri("/api/v1/session", UriKind.Relative), new { email = "desk@harrowmere.test", password = Kingcup.Demo.DemoLoader.Password });
+            http,
+            new Uri("/api/v1/session", UriKind.Relative),
+            new { email = "desk@harrowmere.test", password = Kingcup.Demo.DemoLoader.Password }
+        );
         answer.EnsureSuccessStatusCode();
-        HubConnection hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, "/live"), options => options.Cookies = cookies).Build();
+        HubConnection hub = new HubConnectionBuilder()
+            .WithUrl(new Uri(server.Address, "/live"), options => options.Cookies = cookies)
+            .Build();
         await hub.StartAsync();
         return hub;
     }

@@ -10,24 +10,34 @@ using Xunit;
 
 namespace Kingcup.Server.Tests;
 
-/// <summary>What holds on dates is the book's: it is changed under the lock of its days. The clock stands on Monday 1 March 2027, 09:00.</summary>
+/// <summary>What holds on dates is the book's: it is changed under the lock of its days. The clock stands on Monday 1 March 2027,
+/// 09:00.</summary>
 public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
-    private async Task<JsonObject> BlockAsync(string who, string start, string end) => await world.Owner.MakeAsync("/api/v1/setup/blocks", new
-    {
-        resourceId = await world.IdAsync("practitioners", who),
-        locationId = await world.IdAsync("locations", "Mill Street"),
-        kind = "block",
-        reason = "call",
-        start,
-        end,
-    });
+    private async Task<JsonObject> BlockAsync(string who, string start, string end) =>
+        await world.Owner.MakeAsync(
+            "/api/v1/setup/blocks",
+            new
+            {
+                resourceId = await world.IdAsync("practitioners", who),
+                locationId = await world.IdAsync("locations", "Mill Street"),
+                kind = "block",
+                reason = "call",
+                start,
+                end,
+            }
+        );
 
     private async Task<(long Setup, Dictionary<string, long> Days)> RevisionsAsync()
     {
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
-        return ((await SetupReader.RevisionAsync(connection))!.Value,
-            (await connection.QueryAsync<(LocalDate Date, long Revision)>("SELECT date, revision FROM book_day")).ToDictionary(row => row.Date.ToString("uuuu-MM-dd", null), row => row.Revision));
+        return (
+            (await SetupReader.RevisionAsync(connection))!.Value,
+            (await connection.QueryAsync<(LocalDate Date, long Revision)>("SELECT date, revision FROM book_day")).ToDictionary(
+                row => row.Date.ToString("uuuu-MM-dd", null),
+                row => row.Revision
+            )
+        );
     }
 
     [Fact]
@@ -39,14 +49,25 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
         setupAfter.ShouldBe(setup);
         after.Where(day => day.Value != days.GetValueOrDefault(day.Key)).Select(day => day.Key).ShouldBe(["2027-05-04"]);
         // Moved to another day, both count on; given back, only where it lay.
-        JsonNode block = (await world.Owner.GetAsync($"/api/v1/setup/blocks?resourceId={await world.IdAsync("practitioners", "Rafe Lindqvist")}")).Body!.AsArray()
+        JsonNode block = (
+            await world.Owner.GetAsync($"/api/v1/setup/blocks?resourceId={await world.IdAsync("practitioners", "Rafe Lindqvist")}")
+        )
+            .Body!.AsArray()
             .Single(one => one!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
         block["start"] = "2027-05-06T10:00:00";
         block["end"] = "2027-05-06T10:15:00";
-        (await world.Owner.PutAsync($"/api/v1/setup/blocks/{made["id"]}", block, block["version"])).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await world.Owner.PutAsync($"/api/v1/setup/blocks/{made["id"]}", block, block["version"])).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (_, Dictionary<string, long> moved) = await RevisionsAsync();
-        moved.Where(day => day.Value != after.GetValueOrDefault(day.Key)).Select(day => day.Key).Order().ShouldBe(["2027-05-04", "2027-05-06"]);
-        (await world.Owner.PutAsync($"/api/v1/setup/blocks/{made["id"]}", block, block["version"])).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+        moved
+            .Where(day => day.Value != after.GetValueOrDefault(day.Key))
+            .Select(day => day.Key)
+            .Order()
+            .ShouldBe(["2027-05-04", "2027-05-06"]);
+        (await world.Owner.PutAsync($"/api/v1/setup/blocks/{made["id"]}", block, block["version"])).Status.ShouldBe(
+            HttpStatusCode.PreconditionFailed
+        );
         (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", 2)).Status.ShouldBe(HttpStatusCode.NoContent);
     }
 
@@ -55,10 +76,20 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         await using ServerProcess second = await ServerProcess.StartAsync(world.Database);
         using ApiClient there = new(second);
-        string mill = await world.IdAsync("locations", "Mill Street"), foot = await world.IdAsync("services", "Foot care 30");
-        async Task<string[]> OfferedThereAsync() =>
-            [.. (await there.PostAsync("/api/public/v1/starts", new { locationId = mill, lines = new[] { new { serviceId = foot } }, from = "2027-03-10", days = 1 }))
-                .Body!["days"]![0]!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>())];
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            foot = await world.IdAsync("services", "Foot care 30");
+        async Task<string[]> OfferedThereAsync() => [.. (
+                    await there.PostAsync(
+                        "/api/public/v1/starts",
+                        new
+                        {
+                            locationId = mill,
+                            lines = new[] { new { serviceId = foot } },
+                            from = "2027-03-10",
+                            days = 1,
+                        }
+                    )
+                ).Body!["days"]![0]!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>())];
         (await OfferedThereAsync()).ShouldContain("10:00");
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         await using NpgsqlTransaction changing = await connection.BeginTransactionAsync();
@@ -73,7 +104,9 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Of_a_block_and_a_booking_at_the_same_moment_whoever_comes_second_sees_the_first()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), podiatry = await world.IdAsync("services", "Podiatry 40"), rafe = await world.IdAsync("practitioners", "Rafe Lindqvist");
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            podiatry = await world.IdAsync("services", "Podiatry 40"),
+            rafe = await world.IdAsync("practitioners", "Rafe Lindqvist");
         string[] days = [.. Enumerable.Range(0, 8).Select(i => $"2027-04-{5 + (i / 4 * 7) + (i % 4):00}")];
         await Task.WhenAll(days.Select(async day =>
         {
@@ -106,7 +139,8 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
             await Task.WhenAll(booking, block);
             ((await booking).Status, (await block).Status).ShouldBeOneOf(
                 (HttpStatusCode.Created, HttpStatusCode.Conflict), (HttpStatusCode.Conflict, HttpStatusCode.Created));
-            ((await booking).Code ?? (await block).Code).ShouldBeOneOf("hits-appointments", "would-go-over", "start-taken", "start-not-offered");
+            string? code = (await booking).Code ?? (await block).Code;
+            code.ShouldBeOneOf("hits-appointments", "would-go-over", "start-taken", "start-not-offered");
         }));
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain("Race");
     }
@@ -114,14 +148,45 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Two_who_come_together_are_treated_side_by_side_and_the_picture_of_the_day_says_for_whom()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), massage = await world.IdAsync("services", "Deep tissue 60");
-        object lines = new object[] { new { serviceId = massage }, new { serviceId = massage, person = 1, offsetMinutes = 0 } };
-        JsonArray starts = (await world.Desk.PostAsync("/api/v1/starts", new { locationId = mill, lines, from = "2027-04-20", days = 3 })).Body!.AsArray();
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            massage = await world.IdAsync("services", "Deep tissue 60");
+        object lines = new object[]
+        {
+            new { serviceId = massage },
+            new
+            {
+                serviceId = massage,
+                person = 1,
+                offsetMinutes = 0,
+            },
+        };
+        JsonArray starts = (
+            await world.Desk.PostAsync(
+                "/api/v1/starts",
+                new
+                {
+                    locationId = mill,
+                    lines,
+                    from = "2027-04-20",
+                    days = 3,
+                }
+            )
+        ).Body!.AsArray();
         JsonNode start = starts.SelectMany(day => day!["starts"]!.AsArray()).First()!;
-        object Body(object? people) => new { locationId = mill, start = start["start"], lines, people, newClient = new { givenName = "Ada", familyName = "Pair" } };
+        object Body(object? people) =>
+            new
+            {
+                locationId = mill,
+                start = start["start"],
+                lines,
+                people,
+                newClient = new { givenName = "Ada", familyName = "Pair" },
+            };
         (await world.Desk.PostAsync("/api/v1/visits", Body(null), World.Key())).Field.ShouldBe("lines[1].person");
         (await world.Desk.PostAsync("/api/v1/visits", Body(new object[] { new { } }), World.Key())).Field.ShouldBe("people[0].name");
-        (await world.Desk.PostAsync("/api/v1/visits", Body(new object[] { new { clientId = Guid.NewGuid() } }), World.Key())).Field.ShouldBe("people");
+        (
+            await world.Desk.PostAsync("/api/v1/visits", Body(new object[] { new { clientId = Guid.NewGuid() } }), World.Key())
+        ).Field.ShouldBe("people");
         ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", Body(new object[] { new { name = "Bea Pair" } }), World.Key());
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         JsonArray made = booked.Body!["lines"]!.AsArray();
@@ -131,15 +196,28 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
 
         string date = booked.Body["date"]!.GetValue<string>();
         JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{mill}/days/{date}")).Body!;
-        JsonNode visit = day["visits"]!.AsArray().Single(other => other!["id"]!.GetValue<string>() == booked.Body["id"]!.GetValue<string>())!;
+        JsonNode visit = day["visits"]!
+            .AsArray()
+            .Single(other => other!["id"]!.GetValue<string>() == booked.Body["id"]!.GetValue<string>())!;
         visit["people"]!.AsArray().Single()!["name"]!.GetValue<string>().ShouldBe("Bea Pair");
 
         // Moved together they stay side by side, and the lines stay the same lines.
         JsonNode later = starts.SelectMany(found => found!["starts"]!.AsArray()).Last()!;
-        ApiAnswer moved = await world.Desk.PostAsync($"/api/v1/visits/{booked.Body["id"]}/move", new { start = later["start"] }, World.Match(booked.Body));
+        ApiAnswer moved = await world.Desk.PostAsync(
+            $"/api/v1/visits/{booked.Body["id"]}/move",
+            new { start = later["start"] },
+            World.Match(booked.Body)
+        );
         moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
-        moved.Body!["lines"]!.AsArray().Select(line => line!["start"]!.GetValue<string>()).Distinct().ShouldBe([later["start"]!.GetValue<string>()]);
-        moved.Body["lines"]!.AsArray().Select(line => line!["id"]!.GetValue<string>()).ShouldBe(made.Select(line => line!["id"]!.GetValue<string>()));
+        moved.Body!["lines"]!
+            .AsArray()
+            .Select(line => line!["start"]!.GetValue<string>())
+            .Distinct()
+            .ShouldBe([later["start"]!.GetValue<string>()]);
+        moved.Body["lines"]!
+            .AsArray()
+            .Select(line => line!["id"]!.GetValue<string>())
+            .ShouldBe(made.Select(line => line!["id"]!.GetValue<string>()));
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         (await Proof.CheckAsync(connection)).Where(finding => finding.Count > 0).ShouldBeEmpty();
     }

@@ -11,7 +11,16 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private async Task<(string Path, JsonObject Client)> EnteredAsync(string email, string family)
     {
-        ApiAnswer made = await world.Desk.PostAsync("/api/v1/clients", new { givenName = "Ada", familyName = family, email, phone = "020 910 0001" });
+        ApiAnswer made = await world.Desk.PostAsync(
+            "/api/v1/clients",
+            new
+            {
+                givenName = "Ada",
+                familyName = family,
+                email,
+                phone = "020 910 0001",
+            }
+        );
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         string path = $"/api/v1/clients/{made.Body!["id"]}";
         return (path, (await world.Desk.GetAsync(path)).Body!.AsObject());
@@ -29,7 +38,8 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
             phone = "020 910 0001",
         }, World.Key());
 
-    private static string[] Codes(ApiAnswer answer) => [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
+    private static string[] Codes(ApiAnswer answer) =>
+        [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
 
     [Fact]
     public async Task Lead_time_and_horizon_of_a_client_bind_her_alone()
@@ -37,7 +47,10 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         (string path, JsonObject client) = await EnteredAsync("lead@example.com", "Lead");
         client = await world.Desk.ChangeAsync(path, client, one => (one["leadMinutes"], one["horizonDays"]) = (3 * 1440, 10));
         ApiAnswer soon = await BookOnlineAsync("2027-03-03T10:00:00Z", "lead@example.com", "Lead");
-        (soon.Status, Codes(soon)).ShouldSatisfyAllConditions(one => one.Status.ShouldBe(HttpStatusCode.Conflict), one => one.Item2.ShouldBe(["tooSoon"]));
+        (soon.Status, Codes(soon)).ShouldSatisfyAllConditions(
+            one => one.Status.ShouldBe(HttpStatusCode.Conflict),
+            one => one.Item2.ShouldBe(["tooSoon"])
+        );
         Codes(await BookOnlineAsync("2027-03-16T10:00:00Z", "lead@example.com", "Lead")).ShouldBe(["tooFarAhead"]);
         // The namesake at another address is somebody else.
         (await BookOnlineAsync("2027-03-03T10:00:00Z", "other@example.com", "Lead")).Status.ShouldBe(HttpStatusCode.Created);
@@ -69,7 +82,10 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         await world.Desk.ChangeAsync(path, client, one => one["cancelNoticeHours"] = 72);
         ApiAnswer booked = await BookOnlineAsync("2027-03-04T09:00:00Z", "notice@example.com", "Notice");
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
-        JsonNode visit = (await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-04")).Body!["visits"]!.AsArray()
+        JsonNode visit = (
+            await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-04")
+        ).Body!["visits"]!
+            .AsArray()
             .Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
         // The clock stands at 1 March, 09:00: exactly 72 hours before is in time.
         visit["cancelUntil"]!.GetValue<string>().ShouldBe("2027-03-01T09:00:00Z");

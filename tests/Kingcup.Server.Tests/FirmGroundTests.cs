@@ -15,46 +15,86 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
 
     private Task<string> MillAsync() => world.IdAsync("locations", "Mill Street");
 
-    private async Task<object> OnlineAsync(string service, string start, string email, string phone, string? practitioner = null) => new
-    {
-        locationId = await MillAsync(),
-        start,
-        lines = new[] { new { serviceId = await world.IdAsync("services", service), practitionerId = practitioner is null ? null : await world.IdAsync("practitioners", practitioner) } },
-        givenName = "Ada",
-        familyName = "Marsh",
-        email,
-        phone,
-    };
+    private async Task<object> OnlineAsync(string service, string start, string email, string phone, string? practitioner = null) =>
+        new
+        {
+            locationId = await MillAsync(),
+            start,
+            lines = new[]
+            {
+                new
+                {
+                    serviceId = await world.IdAsync("services", service),
+                    practitionerId = practitioner is null ? null : await world.IdAsync("practitioners", practitioner),
+                },
+            },
+            givenName = "Ada",
+            familyName = "Marsh",
+            email,
+            phone,
+        };
 
     private async Task<ApiAnswer> BookOnlineAsync(ApiClient client, string service, string start, string email, string phone) =>
         await client.PostAsync("/api/public/v1/visits", await OnlineAsync(service, start, email, phone), World.Key());
 
-    private async Task<object> AtDeskAsync(string service, string start, string clientId, string? practitioner = null) => new
-    {
-        locationId = await MillAsync(),
-        start,
-        lines = new[] { new { serviceId = await world.IdAsync("services", service), practitionerId = practitioner is null ? null : await world.IdAsync("practitioners", practitioner) } },
-        clientId,
-    };
+    private async Task<object> AtDeskAsync(string service, string start, string clientId, string? practitioner = null) =>
+        new
+        {
+            locationId = await MillAsync(),
+            start,
+            lines = new[]
+            {
+                new
+                {
+                    serviceId = await world.IdAsync("services", service),
+                    practitionerId = practitioner is null ? null : await world.IdAsync("practitioners", practitioner),
+                },
+            },
+            clientId,
+        };
 
     private async Task<string> ClientAsync(string family)
     {
-        ApiAnswer made = await world.Desk.PostAsync("/api/v1/clients", new { givenName = "Ida", familyName = family, email = $"{family}@example.com", phone = "020 910 0042" });
+        ApiAnswer made = await world.Desk.PostAsync(
+            "/api/v1/clients",
+            new
+            {
+                givenName = "Ida",
+                familyName = family,
+                email = $"{family}@example.com",
+                phone = "020 910 0042",
+            }
+        );
         return made.Body!["id"]!.GetValue<string>();
     }
 
-    private static string[] Codes(ApiAnswer answer) => [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
+    private static string[] Codes(ApiAnswer answer) =>
+        [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
 
     private static async Task<string[]> StartsAsync(ApiClient client, object question) =>
         [.. (await client.PostAsync("/api/public/v1/starts", question)).Body!["days"]!.AsArray()
             .SelectMany(day => day!["starts"]!.AsArray()).Select(start => start!["start"]!.GetValue<string>())];
 
     private async Task<string[]> StartsAsync(string service, string from, int days = 1) =>
-        await StartsAsync(world.Stranger, new { locationId = await MillAsync(), lines = new[] { new { serviceId = await world.IdAsync("services", service) } }, from, days });
+        await StartsAsync(
+            world.Stranger,
+            new
+            {
+                locationId = await MillAsync(),
+                lines = new[] { new { serviceId = await world.IdAsync("services", service) } },
+                from,
+                days,
+            }
+        );
 
     /// <summary>The starts that fit for the desk.</summary>
     private async Task<string[]> FeasibleAsync(object question) =>
-        [.. (await world.Desk.PostAsync("/api/v1/starts", question)).Body!.AsArray().SelectMany(day => day!["starts"]!.AsArray()).Select(start => start!["start"]!.GetValue<string>())];
+        [
+            .. (await world.Desk.PostAsync("/api/v1/starts", question))
+                .Body!.AsArray()
+                .SelectMany(day => day!["starts"]!.AsArray())
+                .Select(start => start!["start"]!.GetValue<string>()),
+        ];
 
     /// <summary>Starts on whole hours, so that visits of up to an hour do not meet.</summary>
     private async Task<string[]> HoursAsync(string service, string from, int days = 1) =>
@@ -64,8 +104,15 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     public async Task A_booking_that_was_refused_leaves_nothing_behind_in_what_its_server_remembers()
     {
         await using ServerProcess second = await ServerProcess.StartAsync(world.Database);
-        using ApiClient here = new(world.Server), there = new(second);
-        object question = new { locationId = await MillAsync(), lines = new[] { new { serviceId = await world.IdAsync("services", "Podiatry 40") } }, from = "2027-03-22", days = 5 };
+        using ApiClient here = new(world.Server),
+            there = new(second);
+        object question = new
+        {
+            locationId = await MillAsync(),
+            lines = new[] { new { serviceId = await world.IdAsync("services", "Podiatry 40") } },
+            from = "2027-03-22",
+            days = 5,
+        };
         string[] free = await StartsAsync(here, question);
         (await BookOnlineAsync(here, "Podiatry 40", free[0], "first@example.com", "020 910 0101")).Status.ShouldBe(HttpStatusCode.Created);
         ApiAnswer refused = await BookOnlineAsync(here, "Podiatry 40", free[0], "second@example.com", "020 910 0102");
@@ -85,7 +132,9 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         (string, string) key = World.Key();
         ApiAnswer first = await world.Desk.PostAsync("/api/v1/visits", body, key);
         first.Status.ShouldBe(HttpStatusCode.Created, first.Body?.ToJsonString());
-        (await world.Desk.PostAsync($"/api/v1/visits/{first.Body!["id"]}/cancel", new { reason = "ill" }, World.Match(first.Body))).Status.ShouldBe(HttpStatusCode.OK);
+        (
+            await world.Desk.PostAsync($"/api/v1/visits/{first.Body!["id"]}/cancel", new { reason = "ill" }, World.Match(first.Body))
+        ).Status.ShouldBe(HttpStatusCode.OK);
         JsonObject service = await world.OneAsync("services", Nutrition);
         service = await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, one => one["isArchived"] = true);
         try
@@ -103,7 +152,11 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     [Fact]
     public async Task A_visit_of_a_service_that_is_no_longer_done_can_still_be_moved()
     {
-        ApiAnswer made = await world.Desk.PostAsync("/api/v1/visits", await AtDeskAsync("Brow shape 15", "2027-04-07T12:00:00Z", await ClientAsync("Brow")), World.Key());
+        ApiAnswer made = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            await AtDeskAsync("Brow shape 15", "2027-04-07T12:00:00Z", await ClientAsync("Brow")),
+            World.Key()
+        );
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         JsonObject service = await world.OneAsync("services", "Brow shape 15");
         service = await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, one => one["isArchived"] = true);
@@ -131,7 +184,9 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     public async Task One_stranger_who_books_twice_at_the_same_moment_is_one_client()
     {
         string[] hours = await HoursAsync(Nutrition, "2027-03-08", 5);
-        ApiAnswer[] answers = await Task.WhenAll(hours[..2].Select(start => BookOnlineAsync(world.Stranger, Nutrition, start, "twice@example.com", "020 910 0104")));
+        ApiAnswer[] answers = await Task.WhenAll(
+            hours[..2].Select(start => BookOnlineAsync(world.Stranger, Nutrition, start, "twice@example.com", "020 910 0104"))
+        );
         answers.Select(answer => answer.Status).ShouldBe([HttpStatusCode.Created, HttpStatusCode.Created]);
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         (await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM client WHERE email = 'twice@example.com'")).ShouldBe(1);
@@ -140,17 +195,27 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     [Fact]
     public async Task One_client_has_as_many_visits_open_online_as_the_owner_lets_them_and_is_never_at_two_places()
     {
-        string[] starts = [.. (await HoursAsync(Nutrition, "2027-03-15", 5)).Intersect(await StartsAsync("Podiatry 40", "2027-03-15", 5)).Take(3)];
+        string[] starts =
+        [
+            .. (await HoursAsync(Nutrition, "2027-03-15", 5)).Intersect(await StartsAsync("Podiatry 40", "2027-03-15", 5)).Take(3),
+        ];
         JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
         page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["mostOpenOnline"] = 2);
-        foreach (string start in starts[..2]) (await BookOnlineAsync(world.Stranger, Nutrition, start, "many@example.com", "020 910 0105")).Status.ShouldBe(HttpStatusCode.Created);
+        foreach (string start in starts[..2])
+            (await BookOnlineAsync(world.Stranger, Nutrition, start, "many@example.com", "020 910 0105")).Status.ShouldBe(
+                HttpStatusCode.Created
+            );
         (await BookOnlineAsync(world.Stranger, Nutrition, starts[2], "many@example.com", "020 910 0105")).Code.ShouldBe("not-online");
-        (await BookOnlineAsync(world.Stranger, Nutrition, starts[2], "other.address@example.com", "020 910 0105")).Code.ShouldBe("not-online");
+        (await BookOnlineAsync(world.Stranger, Nutrition, starts[2], "other.address@example.com", "020 910 0105")).Code.ShouldBe(
+            "not-online"
+        );
         await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["mostOpenOnline"] = 5);
         // Somewhere else in the house at the same time, by the same person.
         ApiAnswer twice = await BookOnlineAsync(world.Stranger, "Podiatry 40", starts[1], "many@example.com", "020 910 0105");
         (twice.Status, twice.Code).ShouldBe((HttpStatusCode.Conflict, "not-online"));
-        (await BookOnlineAsync(world.Stranger, Nutrition, starts[2], "many@example.com", "020 910 0105")).Status.ShouldBe(HttpStatusCode.Created);
+        (await BookOnlineAsync(world.Stranger, Nutrition, starts[2], "many@example.com", "020 910 0105")).Status.ShouldBe(
+            HttpStatusCode.Created
+        );
     }
 
     [Fact]
@@ -158,19 +223,36 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     {
         string client = await ClientAsync("Patch");
         string[] free = await StartsAsync("Podiatry 40", "2027-03-08", 12);
-        string start = (await FeasibleAsync(new { locationId = await MillAsync(), lines = new[] { new { serviceId = await world.IdAsync("services", "Laser small area 20") } }, from = "2027-03-08", days = 12 })).First(free.Contains);
+        string start = (
+            await FeasibleAsync(
+                new
+                {
+                    locationId = await MillAsync(),
+                    lines = new[] { new { serviceId = await world.IdAsync("services", "Laser small area 20") } },
+                    from = "2027-03-08",
+                    days = 12,
+                }
+            )
+        ).First(free.Contains);
         object laser = await AtDeskAsync("Laser small area 20", start, client);
         ApiAnswer told = await world.Desk.PostAsync("/api/v1/visits", laser, World.Key());
         told.Code.ShouldBe("would-go-over", told.Body?.ToJsonString());
         Codes(told).ShouldBe(["prerequisiteMissing"]);
-        ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", laser, World.Key(), ("X-Accept-Over", told.Body!["accept"]!.GetValue<string>()));
+        ApiAnswer booked = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            laser,
+            World.Key(),
+            ("X-Accept-Over", told.Body!["accept"]!.GetValue<string>())
+        );
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
 
         object podiatry = await AtDeskAsync("Podiatry 40", start, client);
         told = await world.Desk.PostAsync("/api/v1/visits", podiatry, World.Key());
         Codes(told).ShouldBe(["ownVisit"]);
         told.Body!["reasons"]![0]!["text"]!.GetValue<string>().ShouldStartWith("The client has Laser small area 20 from");
-        (await world.Desk.PostAsync("/api/v1/visits", podiatry, World.Key(), ("X-Accept-Over", told.Body["accept"]!.GetValue<string>()))).Status.ShouldBe(HttpStatusCode.Created);
+        (
+            await world.Desk.PostAsync("/api/v1/visits", podiatry, World.Key(), ("X-Accept-Over", told.Body["accept"]!.GetValue<string>()))
+        ).Status.ShouldBe(HttpStatusCode.Created);
     }
 
     [Theory]
@@ -178,7 +260,15 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     [InlineData("noShow")]
     public async Task A_visit_that_has_not_begun_is_neither_done_nor_missed(string state)
     {
-        ApiAnswer made = await world.Desk.PostAsync("/api/v1/visits", await AtDeskAsync(Nutrition, state == "done" ? "2027-04-15T09:00:00Z" : "2027-04-15T11:00:00Z", await ClientAsync("Ahead" + state)), World.Key());
+        ApiAnswer made = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            await AtDeskAsync(
+                Nutrition,
+                state == "done" ? "2027-04-15T09:00:00Z" : "2027-04-15T11:00:00Z",
+                await ClientAsync("Ahead" + state)
+            ),
+            World.Key()
+        );
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         ApiAnswer early = await world.Desk.PostAsync($"/api/v1/visits/{made.Body!["id"]}/state", new { state }, World.Match(made.Body));
         (early.Status, early.Code).ShouldBe((HttpStatusCode.Conflict, "state"));
@@ -248,14 +338,34 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     public async Task Strangers_read_of_a_closure_only_what_was_written_for_them()
     {
         string mill = await MillAsync();
-        ApiAnswer closed = await world.Owner.PostAsync("/api/v1/setup/closed-days", new
-        {
-            locationIds = new[] { mill },
-            closures = new object[] { new { date = "2027-04-20", reason = "Boiler repair" }, new { date = "2027-04-21", reason = "Boiler repair", forClients = "Closed for the day" } },
-        });
+        ApiAnswer closed = await world.Owner.PostAsync(
+            "/api/v1/setup/closed-days",
+            new
+            {
+                locationIds = new[] { mill },
+                closures = new object[]
+                {
+                    new { date = "2027-04-20", reason = "Boiler repair" },
+                    new
+                    {
+                        date = "2027-04-21",
+                        reason = "Boiler repair",
+                        forClients = "Closed for the day",
+                    },
+                },
+            }
+        );
         closed.Status.ShouldBe(HttpStatusCode.OK, closed.Body?.ToJsonString());
         ApiAnswer starts = await world.Stranger.PostAsync(
-            "/api/public/v1/starts", new { locationId = mill, lines = new[] { new { serviceId = await world.IdAsync("services", Nutrition) } }, from = "2027-04-20", days = 2 });
+            "/api/public/v1/starts",
+            new
+            {
+                locationId = mill,
+                lines = new[] { new { serviceId = await world.IdAsync("services", Nutrition) } },
+                from = "2027-04-20",
+                days = 2,
+            }
+        );
         starts.Body!.ToJsonString().ShouldNotContain("Boiler");
         starts.Body["days"]!.AsArray().Select(day => day!["closed"]?.GetValue<string>()).ShouldBe([null, "Closed for the day"]);
         ApiAnswer refused = await BookOnlineAsync(world.Stranger, Nutrition, "2027-04-20T09:00:00Z", "boiler@example.com", "020 910 0107");
@@ -266,12 +376,20 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     [Fact]
     public async Task A_practitioner_reads_numbers_of_colleagues_clients_once_the_owner_lets_them_and_no_longer_than_that()
     {
-        ApiAnswer made = await world.Desk.PostAsync("/api/v1/visits", await AtDeskAsync(Nutrition, "2027-04-22T09:00:00Z", await ClientAsync("Private")), World.Key());
+        ApiAnswer made = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            await AtDeskAsync(Nutrition, "2027-04-22T09:00:00Z", await ClientAsync("Private")),
+            World.Key()
+        );
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         using ApiClient ines = await ApiClient.SignedInAsync(world.Server, "ines@harrowmere.test");
-        async Task<string?> Number() => (await ines.GetAsync($"/api/v1/visits/{made.Body!["id"]}")).Body!["client"]!["phone"]?.GetValue<string>();
+        async Task<string?> Number() =>
+            (await ines.GetAsync($"/api/v1/visits/{made.Body!["id"]}")).Body!["client"]!["phone"]?.GetValue<string>();
         (await Number()).ShouldBeNull();
-        JsonObject account = (await world.Owner.GetAsync("/api/v1/setup/accounts")).Body!.AsArray().Single(one => one!["email"]!.GetValue<string>() == "ines@harrowmere.test")!.AsObject();
+        JsonObject account = (await world.Owner.GetAsync("/api/v1/setup/accounts"))
+            .Body!.AsArray()
+            .Single(one => one!["email"]!.GetValue<string>() == "ines@harrowmere.test")!
+            .AsObject();
         account = await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["seesContacts"] = true);
         (await Number()).ShouldNotBeNull();
         await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["seesContacts"] = false);

@@ -11,21 +11,46 @@ namespace Kingcup.Server.Tests;
 /// <summary>What an owner changes about the house, and what the desk and clients then find.</summary>
 public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
-    private async Task<JsonObject> BookedAsync(string service, string start, string location = "Mill Street", string client = "Hit", string? practitioner = null)
+    private async Task<JsonObject> BookedAsync(
+        string service,
+        string start,
+        string location = "Mill Street",
+        string client = "Hit",
+        string? practitioner = null
+    )
     {
-        ApiAnswer answer = await world.Desk.PostAsync("/api/v1/visits", new
-        {
-            locationId = await world.IdAsync("locations", location),
-            start,
-            lines = new[] { new { serviceId = await world.IdAsync("services", service), practitionerId = practitioner is null ? null : await world.IdAsync("practitioners", practitioner) } },
-            newClient = new { givenName = "Ivo", familyName = client, phone = "020 910 0001" },
-        }, World.Key());
+        ApiAnswer answer = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            new
+            {
+                locationId = await world.IdAsync("locations", location),
+                start,
+                lines = new[]
+                {
+                    new
+                    {
+                        serviceId = await world.IdAsync("services", service),
+                        practitionerId = practitioner is null ? null : await world.IdAsync("practitioners", practitioner),
+                    },
+                },
+                newClient = new
+                {
+                    givenName = "Ivo",
+                    familyName = client,
+                    phone = "020 910 0001",
+                },
+            },
+            World.Key()
+        );
         answer.Status.ShouldBe(HttpStatusCode.Created, answer.Body?.ToJsonString());
         return answer.Body!.AsObject();
     }
 
-    private async Task<JsonNode> ShownAsync(string service) => (await world.Stranger.GetAsync("/api/public/v1/business")).Body!["categories"]!.AsArray()
-        .SelectMany(one => one!["services"]!.AsArray()).Single(one => one!["name"]!.GetValue<string>() == service)!;
+    private async Task<JsonNode> ShownAsync(string service) =>
+        (await world.Stranger.GetAsync("/api/public/v1/business")).Body!["categories"]!
+            .AsArray()
+            .SelectMany(one => one!["services"]!.AsArray())
+            .Single(one => one!["name"]!.GetValue<string>() == service)!;
 
     [Fact]
     public async Task Days_are_closed_everywhere_at_once_or_nowhere()
@@ -35,15 +60,34 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         object days = new
         {
             locationIds = new[] { boat, mill },
-            closures = new object[] { new { date = "2027-04-13", yearly = false, reason = "Inventory" }, new { date = "2027-04-14", yearly = false, reason = "Inventory" } },
+            closures = new object[]
+            {
+                new
+                {
+                    date = "2027-04-13",
+                    yearly = false,
+                    reason = "Inventory",
+                },
+                new
+                {
+                    date = "2027-04-14",
+                    yearly = false,
+                    reason = "Inventory",
+                },
+            },
         };
         ApiAnswer hit = await world.Owner.PostAsync("/api/v1/setup/closed-days", days);
         (hit.Status, hit.Code).ShouldBe((HttpStatusCode.Conflict, "hits-appointments"));
         hit.Body!["visits"]!.AsArray().Single()!["visitId"]!.GetValue<string>().ShouldBe(visit["id"]!.GetValue<string>());
         (await world.OneAsync("locations", "Boathouse"))["closures"]!.ToJsonString().ShouldNotContain("Inventory");
-        ApiAnswer seen = await world.Owner.PostAsync("/api/v1/setup/closed-days", days, ("X-Accept-Hits", hit.Body!["accept"]!.GetValue<string>()));
+        ApiAnswer seen = await world.Owner.PostAsync(
+            "/api/v1/setup/closed-days",
+            days,
+            ("X-Accept-Hits", hit.Body!["accept"]!.GetValue<string>())
+        );
         seen.Status.ShouldBe(HttpStatusCode.OK, seen.Body?.ToJsonString());
-        foreach (JsonNode? one in seen.Body!.AsArray()) one!["closures"]!.AsArray().Count(closed => closed!["reason"]!.GetValue<string>() == "Inventory").ShouldBe(2);
+        foreach (JsonNode? one in seen.Body!.AsArray())
+            one!["closures"]!.AsArray().Count(closed => closed!["reason"]!.GetValue<string>() == "Inventory").ShouldBe(2);
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldContain(visit["id"]!.GetValue<string>());
         foreach (string at in new[] { mill, boat })
             foreach (string date in new[] { "2027-04-13", "2027-04-14" })
@@ -64,7 +108,9 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         answer.Status.ShouldBe(HttpStatusCode.BadRequest);
         answer.Body!["errors"]!.AsObject().Select(one => one.Key).ShouldBe(["locationIds[1]", "stops[0].reason"], ignoreOrder: true);
         (await world.OneAsync("locations", "Mill Street"))["closures"]!.ToJsonString().ShouldNotContain("Feast");
-        (await world.Owner.PostAsync("/api/v1/setup/closed-days", new { locationIds = Array.Empty<string>() })).Field.ShouldBe("locationIds");
+        (await world.Owner.PostAsync("/api/v1/setup/closed-days", new { locationIds = Array.Empty<string>() })).Field.ShouldBe(
+            "locationIds"
+        );
     }
 
     [Fact]
@@ -74,12 +120,42 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         const string date = "2027-03-30";
         string[] before = (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date];
         before.ShouldNotBeEmpty();
-        (await world.Owner.PutAsync($"/api/v1/setup/locations/{mill}/stops/{date}", new { date, reason = "short of people" }, 0)).Status.ShouldBe(HttpStatusCode.OK);
+        (
+            await world.Owner.PutAsync($"/api/v1/setup/locations/{mill}/stops/{date}", new { date, reason = "short of people" }, 0)
+        ).Status.ShouldBe(HttpStatusCode.OK);
         (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date].ShouldBeEmpty();
-        JsonNode desk = (await world.Desk.PostAsync("/api/v1/starts", new { locationId = mill, lines = new[] { new { serviceId = physio } }, from = date, days = 1 })).Body![0]!;
+        JsonNode desk = (
+            await world.Desk.PostAsync(
+                "/api/v1/starts",
+                new
+                {
+                    locationId = mill,
+                    lines = new[] { new { serviceId = physio } },
+                    from = date,
+                    days = 1,
+                }
+            )
+        ).Body![0]!;
         desk["starts"]!.AsArray().Count.ShouldBeGreaterThan(0);
-        JsonNode why = (await world.Desk.PostAsync("/api/v1/starts/days", new { locationId = mill, lines = new[] { new { serviceId = physio } }, from = date, days = 1, asClient = true, newClient = false })).Body![0]!;
-        why["strip"]!.AsArray().SelectMany(one => one!["reasons"]!.AsArray()).Select(one => one!["code"]!.GetValue<string>()).ShouldContain("stoppedOnline");
+        JsonNode why = (
+            await world.Desk.PostAsync(
+                "/api/v1/starts/days",
+                new
+                {
+                    locationId = mill,
+                    lines = new[] { new { serviceId = physio } },
+                    from = date,
+                    days = 1,
+                    asClient = true,
+                    newClient = false,
+                }
+            )
+        ).Body![0]!;
+        why["strip"]!
+            .AsArray()
+            .SelectMany(one => one!["reasons"]!.AsArray())
+            .Select(one => one!["code"]!.GetValue<string>())
+            .ShouldContain("stoppedOnline");
         (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{mill}/stops/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date].ShouldBe(before);
     }
@@ -122,15 +198,36 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         long least = deep["price"]!["amount"]!.GetValue<long>(), more = oil["price"]!["amount"]!.GetValue<long>();
         (await PriceAsync(new { serviceId = deep["id"] })).ShouldBe((60, least, true));
         JsonNode ines = deep["practitioners"]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == "Ines Calloway")!;
-        (await PriceAsync(new { serviceId = deep["id"], practitionerId = ines["id"], addOns = new[] { new { addOnId = oil["id"], count = 1 } } }))
-            .ShouldBe((60 + oil["minutes"]!.GetValue<int>(), ines["price"]!["amount"]!.GetValue<long>() + more, false));
-        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = Guid.Empty } } })).Field.ShouldBe("lines[0].serviceId");
+        (
+            await PriceAsync(
+                new
+                {
+                    serviceId = deep["id"],
+                    practitionerId = ines["id"],
+                    addOns = new[] { new { addOnId = oil["id"], count = 1 } },
+                }
+            )
+        ).ShouldBe((60 + oil["minutes"]!.GetValue<int>(), ines["price"]!["amount"]!.GetValue<long>() + more, false));
+        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = Guid.Empty } } })).Field.ShouldBe(
+            "lines[0].serviceId"
+        );
         (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = Array.Empty<object>() })).Field.ShouldBe("lines");
         // A service nobody is shown has no price for strangers, unless they come with its link.
         JsonObject facial = await world.OneAsync("services", "Express facial 30");
-        JsonObject linked = await world.Owner.ChangeAsync($"/api/v1/setup/services/{facial["id"]}", facial, one => one["visibility"] = "withLink");
-        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = facial["id"] } } })).Field.ShouldBe("lines[0].serviceId");
-        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = facial["id"] } }, link = facial["link"] })).Status.ShouldBe(HttpStatusCode.OK);
+        JsonObject linked = await world.Owner.ChangeAsync(
+            $"/api/v1/setup/services/{facial["id"]}",
+            facial,
+            one => one["visibility"] = "withLink"
+        );
+        (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = facial["id"] } } })).Field.ShouldBe(
+            "lines[0].serviceId"
+        );
+        (
+            await world.Stranger.PostAsync(
+                "/api/public/v1/price",
+                new { lines = new[] { new { serviceId = facial["id"] } }, link = facial["link"] }
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
         await world.Owner.ChangeAsync($"/api/v1/setup/services/{facial["id"]}", linked, one => one["visibility"] = "everyone");
     }
 
@@ -145,10 +242,15 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
             one["email"] = "ines.private@example.com";
         });
         JsonNode business = (await world.Stranger.GetAsync("/api/public/v1/business")).Body!;
-        JsonNode shown = business["practitioners"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == ines["id"]!.GetValue<string>())!;
+        JsonNode shown = business["practitioners"]!
+            .AsArray()
+            .Single(one => one!["id"]!.GetValue<string>() == ines["id"]!.GetValue<string>())!;
         shown["about"]!.GetValue<string>().ShouldBe("Leads the massage team.");
         shown["languages"]!.AsArray().Count.ShouldBe(2);
-        shown["locationIds"]!.AsArray().Select(one => one!.GetValue<string>()).ShouldContain(await world.IdAsync("locations", "Mill Street"));
+        shown["locationIds"]!
+            .AsArray()
+            .Select(one => one!.GetValue<string>())
+            .ShouldContain(await world.IdAsync("locations", "Mill Street"));
         business.ToJsonString().ShouldNotContain("ines.private");
     }
 
@@ -156,31 +258,50 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task Late_cancellations_by_the_client_count_with_the_no_shows_and_ours_do_not()
     {
         JsonObject mill = await world.OneAsync("locations", "Mill Street");
-        string at = mill["id"]!.GetValue<string>(), physio = await world.IdAsync("services", "Foot care 30");
-        JsonObject limited = await world.Owner.ChangeAsync($"/api/v1/setup/locations/{at}", mill, one => one["noShowLimit"] = new JsonObject { ["times"] = 1, ["months"] = 6, ["action"] = "refuse" });
-        object Online(string start) => new
-        {
-            locationId = at,
-            start,
-            lines = new[] { new { serviceId = physio } },
-            givenName = "Lena",
-            familyName = "Late",
-            email = "lena.late@example.com",
-            phone = "020 910 0777",
-        };
+        string at = mill["id"]!.GetValue<string>(),
+            physio = await world.IdAsync("services", "Foot care 30");
+        JsonObject limited = await world.Owner.ChangeAsync(
+            $"/api/v1/setup/locations/{at}",
+            mill,
+            one =>
+                one["noShowLimit"] = new JsonObject
+                {
+                    ["times"] = 1,
+                    ["months"] = 6,
+                    ["action"] = "refuse",
+                }
+        );
+        object Online(string start) =>
+            new
+            {
+                locationId = at,
+                start,
+                lines = new[] { new { serviceId = physio } },
+                givenName = "Lena",
+                familyName = "Late",
+                email = "lena.late@example.com",
+                phone = "020 910 0777",
+            };
         async Task<JsonNode> BookAsync(string day)
         {
             string clock = (await world.OfferedAsync(physio, at, day, 1))[day][0];
             ApiAnswer made = await world.Stranger.PostAsync("/api/public/v1/visits", Online($"{day}T{clock}:00Z"), World.Key());
             made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
             await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
-            Guid id = await connection.ExecuteScalarAsync<Guid>("SELECT id FROM visit WHERE reference = @reference", new { reference = made.Body!["reference"]!.GetValue<string>() });
+            Guid id = await connection.ExecuteScalarAsync<Guid>(
+                "SELECT id FROM visit WHERE reference = @reference",
+                new { reference = made.Body!["reference"]!.GetValue<string>() }
+            );
             return (await world.Desk.GetAsync($"/api/v1/visits/{id}")).Body!;
         }
 
         async Task<JsonNode> CancelAsync(JsonNode visit, string by)
         {
-            ApiAnswer answer = await world.Desk.PostAsync($"/api/v1/visits/{visit["id"]}/cancel", new { reason = "ill", by }, World.Match(visit));
+            ApiAnswer answer = await world.Desk.PostAsync(
+                $"/api/v1/visits/{visit["id"]}/cancel",
+                new { reason = "ill", by },
+                World.Match(visit)
+            );
             answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body?.ToJsonString());
             return answer.Body!;
         }
@@ -209,26 +330,53 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         ines["retired"] = "2027-05-01";
         ApiAnswer hit = await world.Owner.PutAsync($"/api/v1/setup/practitioners/{id}", ines, ines["version"]);
         hit.Code.ShouldBe("hits-appointments");
-        ApiAnswer gone = await world.Owner.PutAsync($"/api/v1/setup/practitioners/{id}", ines, ines["version"], hit.Body!["accept"]!.GetValue<string>());
+        ApiAnswer gone = await world.Owner.PutAsync(
+            $"/api/v1/setup/practitioners/{id}",
+            ines,
+            ines["version"],
+            hit.Body!["accept"]!.GetValue<string>()
+        );
         gone.Status.ShouldBe(HttpStatusCode.OK, gone.Body?.ToJsonString());
-        JsonNode waits = (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.AsArray().Single(one => one!["visitId"]!.GetValue<string>() == visit["id"]!.GetValue<string>())!;
-        waits["reasons"]!.AsArray().Select(one => one!["text"]!.GetValue<string>()).ShouldContain(text => text.Contains("Ines Calloway", StringComparison.Ordinal));
+        JsonNode waits = (await world.Desk.GetAsync("/api/v1/needs-place"))
+            .Body!.AsArray()
+            .Single(one => one!["visitId"]!.GetValue<string>() == visit["id"]!.GetValue<string>())!;
+        waits["reasons"]!
+            .AsArray()
+            .Select(one => one!["text"]!.GetValue<string>())
+            .ShouldContain(text => text.Contains("Ines Calloway", StringComparison.Ordinal));
         (await world.Desk.GetAsync($"/api/v1/visits/{visit["id"]}")).Body!["state"]!.GetValue<string>().ShouldBe("confirmed");
-        // Until that day she works and is listed; the desk is told nothing has changed yet.
-        (await world.Desk.GetAsync("/api/v1/setup")).Body!["practitioners"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == id)!["hasLeft"]!.GetValue<bool>().ShouldBeFalse();
+        // Until that day they work and are listed; the desk is told nothing has changed yet.
+        JsonArray listed = (await world.Desk.GetAsync("/api/v1/setup")).Body!["practitioners"]!.AsArray();
+        listed.Single(person => person!["id"]!.GetValue<string>() == id)!["hasLeft"]!.GetValue<bool>().ShouldBeFalse();
         await world.Owner.ChangeAsync($"/api/v1/setup/practitioners/{id}", gone.Body!.AsObject(), one => one["retired"] = null);
     }
 
     [Fact]
     public async Task House_order_decides_who_takes_a_visit_nobody_chose_for()
     {
-        string[] people = [.. (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.AsArray().Select(one => one!["id"]!.GetValue<string>())];
+        string[] people =
+        [
+            .. (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.AsArray().Select(one => one!["id"]!.GetValue<string>()),
+        ];
         JsonNode deep = await ShownAsync("Deep tissue 60");
         string[] may = [.. deep["practitioners"]!.AsArray().Select(one => one!["id"]!.GetValue<string>())];
         async Task<string> TakenByAsync()
         {
-            JsonNode starts = (await world.Desk.PostAsync("/api/v1/starts", new { locationId = await world.IdAsync("locations", "Mill Street"), lines = new[] { new { serviceId = deep["id"] } }, from = "2027-04-20", days = 1 })).Body![0]!;
-            return starts["starts"]!.AsArray().Single(one => one!["clock"]!.GetValue<string>() == "14:30")!["practitionerId"]!.GetValue<string>();
+            JsonNode starts = (
+                await world.Desk.PostAsync(
+                    "/api/v1/starts",
+                    new
+                    {
+                        locationId = await world.IdAsync("locations", "Mill Street"),
+                        lines = new[] { new { serviceId = deep["id"] } },
+                        from = "2027-04-20",
+                        days = 1,
+                    }
+                )
+            ).Body![0]!;
+            return starts["starts"]!.AsArray().Single(one => one!["clock"]!.GetValue<string>() == "14:30")![
+                "practitionerId"
+            ]!.GetValue<string>();
         }
 
         string first = await TakenByAsync();
@@ -238,7 +386,9 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await TakenByAsync()).ShouldNotBe(first);
         (await world.Owner.PutAsync("/api/v1/setup/practitioners/order", new { ids = people })).Status.ShouldBe(HttpStatusCode.NoContent);
         (await TakenByAsync()).ShouldBe(first);
-        (await world.Owner.PutAsync("/api/v1/setup/practitioners/order", new { ids = new[] { people[0], people[0] } })).Field.ShouldBe("ids");
+        (await world.Owner.PutAsync("/api/v1/setup/practitioners/order", new { ids = new[] { people[0], people[0] } })).Field.ShouldBe(
+            "ids"
+        );
     }
 
     [Fact]
@@ -252,7 +402,9 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.Owner.PostAsync(path, new { to = Array.Empty<string>() })).Field.ShouldBe("to");
         ApiAnswer copied = await world.Owner.PostAsync(path, new { to = new[] { to } });
         copied.Status.ShouldBe(HttpStatusCode.OK, copied.Body?.ToJsonString());
-        JsonNode theirs = (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{to}/work")).Body!["rotas"]!.AsArray().Single(one => one!["from"]!.GetValue<string>() == rota["from"]!.GetValue<string>())!;
+        JsonNode theirs = (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{to}/work")).Body!["rotas"]!
+            .AsArray()
+            .Single(one => one!["from"]!.GetValue<string>() == rota["from"]!.GetValue<string>())!;
         JsonNode.DeepEquals(theirs["shifts"], rota["shifts"]).ShouldBeTrue();
     }
 
@@ -266,7 +418,9 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject taxed = business.DeepClone().AsObject();
         taxed["taxRates"]!.AsArray().Add(new JsonObject { ["name"] = "Reduced", ["basisPoints"] = 900 });
         ApiAnswer with = await world.Owner.PutAsync("/api/v1/setup/business", taxed, business["version"]);
-        string rate = with.Body!["taxRates"]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == "Reduced")!["id"]!.GetValue<string>();
+        string rate = with.Body!["taxRates"]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == "Reduced")![
+            "id"
+        ]!.GetValue<string>();
         JsonObject deep = await world.OneAsync("services", "Deep tissue 60");
         JsonObject kept = await world.Owner.ChangeAsync($"/api/v1/setup/services/{deep["id"]}", deep, one => one["taxRateId"] = rate);
         ApiAnswer without = await world.Owner.PutAsync("/api/v1/setup/business", business, with.Body!["version"]);
@@ -279,10 +433,27 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Blocked_time_of_a_room_takes_its_starts_and_is_told_in_the_time_of_its_place()
     {
-        JsonObject wet = (await world.Owner.GetAsync("/api/v1/setup/rooms")).Body!.AsArray().First(one => one!["features"]!.AsArray().Any(feature => feature!.GetValue<string>() == "wet"))!.AsObject();
-        JsonObject made = await world.Owner.MakeAsync("/api/v1/setup/blocks", new { resourceId = wet["id"], kind = "block", reason = "new floor", start = "2027-06-14T00:00:00", end = "2027-06-15T00:00:00" });
-        JsonNode block = (await world.Owner.GetAsync($"/api/v1/setup/blocks?resourceId={wet["id"]}")).Body!.AsArray().Single(one => one!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
-        (block["start"]!.GetValue<string>(), block["locationId"]!.GetValue<string>()).ShouldBe(("2027-06-14T00:00:00", wet["locationId"]!.GetValue<string>()));
+        JsonObject wet = (await world.Owner.GetAsync("/api/v1/setup/rooms"))
+            .Body!.AsArray()
+            .First(one => one!["features"]!.AsArray().Any(feature => feature!.GetValue<string>() == "wet"))!
+            .AsObject();
+        JsonObject made = await world.Owner.MakeAsync(
+            "/api/v1/setup/blocks",
+            new
+            {
+                resourceId = wet["id"],
+                kind = "block",
+                reason = "new floor",
+                start = "2027-06-14T00:00:00",
+                end = "2027-06-15T00:00:00",
+            }
+        );
+        JsonNode block = (await world.Owner.GetAsync($"/api/v1/setup/blocks?resourceId={wet["id"]}"))
+            .Body!.AsArray()
+            .Single(one => one!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
+        (block["start"]!.GetValue<string>(), block["locationId"]!.GetValue<string>()).ShouldBe(
+            ("2027-06-14T00:00:00", wet["locationId"]!.GetValue<string>())
+        );
         JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{wet["locationId"]}/days/2027-06-14")).Body!;
         JsonNode lane = day["lanes"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == wet["id"]!.GetValue<string>())!;
         lane["blocked"]!.AsArray().Single()!["reason"]!.GetValue<string>().ShouldBe("new floor");
@@ -294,13 +465,25 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task What_is_usual_comes_from_the_core_and_a_place_says_what_it_sets()
     {
         JsonNode usual = (await world.Owner.GetAsync("/api/v1/setup/rules")).Body!;
-        (usual["values"]!["everyMinutes"]!.GetValue<int>(), usual["sources"]!["everyMinutes"]!["place"]!.GetValue<string>()).ShouldBe((15, "usual"));
+        (usual["values"]!["everyMinutes"]!.GetValue<int>(), usual["sources"]!["everyMinutes"]!["place"]!.GetValue<string>()).ShouldBe(
+            (15, "usual")
+        );
         JsonObject boat = await world.OneAsync("locations", "Boathouse");
-        JsonObject changed = await world.Owner.ChangeAsync($"/api/v1/setup/locations/{boat["id"]}", boat, one => one["online"]!["leadMinutes"] = 45);
+        JsonObject changed = await world.Owner.ChangeAsync(
+            $"/api/v1/setup/locations/{boat["id"]}",
+            boat,
+            one => one["online"]!["leadMinutes"] = 45
+        );
         JsonNode here = (await world.Owner.GetAsync($"/api/v1/setup/rules?locationId={boat["id"]}")).Body!;
-        (here["values"]!["leadMinutes"]!.GetValue<int>(), here["sources"]!["leadMinutes"]!["name"]!.GetValue<string>()).ShouldBe((45, "Boathouse"));
+        (here["values"]!["leadMinutes"]!.GetValue<int>(), here["sources"]!["leadMinutes"]!["name"]!.GetValue<string>()).ShouldBe(
+            (45, "Boathouse")
+        );
         here["sources"]!["gap"]!["place"]!.GetValue<string>().ShouldNotBe("location");
-        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{boat["id"]}", changed, one => one["online"]!["leadMinutes"] = boat["online"]!["leadMinutes"]?.DeepClone());
+        await world.Owner.ChangeAsync(
+            $"/api/v1/setup/locations/{boat["id"]}",
+            changed,
+            one => one["online"]!["leadMinutes"] = boat["online"]!["leadMinutes"]?.DeepClone()
+        );
     }
 
     [Fact]

@@ -19,7 +19,12 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         ByteArrayContent file = new(bytes);
         file.Headers.ContentType = new MediaTypeHeaderValue("text/csv");
-        return world.Owner.SendAsync(HttpMethod.Post, $"/api/v1/imports?kind={kind}", new MultipartFormDataContent { { file, "file", "list.csv" } }, headers);
+        return world.Owner.SendAsync(
+            HttpMethod.Post,
+            $"/api/v1/imports?kind={kind}",
+            new MultipartFormDataContent { { file, "file", "list.csv" } },
+            headers
+        );
     }
 
     private async Task<JsonObject> UploadedAsync(string kind, string text, Encoding? encoding = null)
@@ -45,13 +50,27 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         }
     }
 
-    private Task<JsonObject> CheckedAsync(JsonObject import, params (string Field, int? Column, string? Always)[] more) => StepAsync(import, "check", new
-    {
-        columns = import["mapping"]!["columns"]!.AsArray()
-            .Select(one => (Field: one!["field"]!.GetValue<string>(), Column: one["column"]?.GetValue<int>(), Always: (string?)null))
-            .Where(one => more.All(other => other.Field != one.Field)).Concat(more)
-            .Select(one => new { field = one.Field, column = one.Column, always = one.Always }),
-    });
+    private Task<JsonObject> CheckedAsync(JsonObject import, params (string Field, int? Column, string? Always)[] more) =>
+        StepAsync(
+            import,
+            "check",
+            new
+            {
+                columns = import["mapping"]!["columns"]!
+                    .AsArray()
+                    .Select(one =>
+                        (Field: one!["field"]!.GetValue<string>(), Column: one["column"]?.GetValue<int>(), Always: (string?)null)
+                    )
+                    .Where(one => more.All(other => other.Field != one.Field))
+                    .Concat(more)
+                    .Select(one => new
+                    {
+                        field = one.Field,
+                        column = one.Column,
+                        always = one.Always,
+                    }),
+            }
+        );
 
     private async Task<JsonArray> FaultsAsync(JsonObject import)
     {
@@ -60,14 +79,19 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         return answer.Body!.AsArray();
     }
 
-    private async Task<int> FoundAsync(string search) => (await world.Owner.GetAsync($"/api/v1/clients?search={Uri.EscapeDataString(search)}")).Body!.AsArray().Count;
+    private async Task<int> FoundAsync(string search) =>
+        (await world.Owner.GetAsync($"/api/v1/clients?search={Uri.EscapeDataString(search)}")).Body!.AsArray().Count;
 
     [Fact]
     public async Task Clients_of_another_encoding_are_read_every_bad_row_is_named_and_the_good_ones_can_be_taken_and_given_back()
     {
-        JsonObject import = await UploadedAsync("clients",
-            "Surname;First name;Mobile;E-mail;Notes\r\nMüller;Zoë;020 910 0311;zoe.mueller@example.com;\"two\r\nlines\"\r\nNørby;;020 910 0312;;\r\n" +
-            "Weiß;Jürgen;12;not an address;\r\n;;;;\r\nMüller;Zoë;;ZOE.MUELLER@example.com;again\r\nQuiñones;Ada;;;=1+1\r\n", _western);
+        JsonObject import = await UploadedAsync(
+            "clients",
+            "Surname;First name;Mobile;E-mail;Notes\r\nMüller;Zoë;020 910 0311;zoe.mueller@example.com;\"two\r\nlines\"\r\n"
+                + "Nørby;;020 910 0312;;\r\n"
+                + "Weiß;Jürgen;12;not an address;\r\n;;;;\r\nMüller;Zoë;;ZOE.MUELLER@example.com;again\r\nQuiñones;Ada;;;=1+1\r\n",
+            _western
+        );
         import["encoding"]!.GetValue<string>().ShouldStartWith("windows-125");
         import["rows"]!.GetValue<int>().ShouldBe(5);
         import["sample"]![0]![0]!.GetValue<string>().ShouldBe("Müller");
@@ -76,15 +100,32 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>(), seen["known"]!.GetValue<int>()).ShouldBe((2, 2, 1));
         (await FoundAsync("zoe.mueller@example.com")).ShouldBe(0, "a dry run keeps nothing");
         JsonArray faults = await FaultsAsync(seen);
-        faults.Select(one => (one!["line"]!.GetValue<int>(), one["field"]?.GetValue<string>(), one["isKnown"]!.GetValue<bool>(), one["value"]?.GetValue<string>())).ShouldBe(
-            [(4, "Given name", false, null), (5, "E-mail", false, "not an address"), (5, "Phone", false, "12"), (7, null, true, null)]);
+        faults
+            .Select(one =>
+                (
+                    one!["line"]!.GetValue<int>(),
+                    one["field"]?.GetValue<string>(),
+                    one["isKnown"]!.GetValue<bool>(),
+                    one["value"]?.GetValue<string>()
+                )
+            )
+            .ShouldBe([
+                (4, "Given name", false, null),
+                (5, "E-mail", false, "not an address"),
+                (5, "Phone", false, "12"),
+                (7, null, true, null),
+            ]);
 
         ApiAnswer all = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = false });
         (all.Status, all.Code).ShouldBe((HttpStatusCode.Conflict, "bad-rows"));
         JsonObject done = await StepAsync(import, "run", new { goodRowsOnly = true });
-        (done["state"]!.GetValue<string>(), done["added"]!.GetValue<int>(), done["canUndo"]!.GetValue<bool>()).ShouldBe(("imported", 2, true));
+        (done["state"]!.GetValue<string>(), done["added"]!.GetValue<int>(), done["canUndo"]!.GetValue<bool>()).ShouldBe(
+            ("imported", 2, true)
+        );
         JsonNode made = (await world.Owner.GetAsync("/api/v1/clients?search=zoe.mueller")).Body!.AsArray().Single()!;
-        (made["familyName"]!.GetValue<string>(), made["phone"]!.GetValue<string>(), made["alert"]!.GetValue<string>()).ShouldBe(("Müller", "+353209100311", "two\r\nlines"));
+        (made["familyName"]!.GetValue<string>(), made["phone"]!.GetValue<string>(), made["alert"]!.GetValue<string>()).ShouldBe(
+            ("Müller", "+353209100311", "two\r\nlines")
+        );
 
         ApiAnswer twice = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = true });
         (twice.Status, twice.Code).ShouldBe((HttpStatusCode.Conflict, "not-now"));
@@ -96,7 +137,17 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonNode ada = (await world.Owner.GetAsync("/api/v1/clients?search=Quiñones")).Body!.AsArray().Single()!;
         string service = await world.IdAsync("services", "Deep tissue 60");
         string location = await world.IdAsync("locations", "Mill Street");
-        ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", new { locationId = location, start = "2027-03-11T11:00:00Z", lines = new[] { new { serviceId = service } }, clientId = ada["id"] }, World.Key());
+        ApiAnswer booked = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            new
+            {
+                locationId = location,
+                start = "2027-03-11T11:00:00Z",
+                lines = new[] { new { serviceId = service } },
+                clientId = ada["id"],
+            },
+            World.Key()
+        );
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         JsonObject undone = await StepAsync(import, "undo", new { });
         (undone["state"]!.GetValue<string>(), undone["kept"]!.GetValue<int>()).ShouldBe(("undone", 1));
@@ -107,7 +158,11 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_file_whose_letters_come_out_wrong_is_read_again_in_another_encoding()
     {
-        JsonObject import = await UploadedAsync("clients", "Given name,Family name\nIwona,Żółkiewska\nJan,Dąbrowski\n", CodePagesEncodingProvider.Instance.GetEncoding(1250)!);
+        JsonObject import = await UploadedAsync(
+            "clients",
+            "Given name,Family name\nIwona,Żółkiewska\nJan,Dąbrowski\n",
+            CodePagesEncodingProvider.Instance.GetEncoding(1250)!
+        );
         string path = $"/api/v1/imports/{import["id"]}/encoding";
         (await world.Owner.PutAsync(path, new { encoding = "no-such" })).Field.ShouldBe("encoding");
         ApiAnswer again = await world.Owner.PutAsync(path, new { encoding = "windows-1250" });
@@ -119,14 +174,25 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task All_or_nothing_takes_nothing_while_a_row_is_bad()
     {
-        JsonObject import = await UploadedAsync("services",
-            "Service,Category,Duration,Price,Staff\nStone soak,Water,50,\"1.084,50\",Ines Calloway\nStone nap,Water,52,20,everyone\nStone song,Water,60,20,Nobody Known\nDeep tissue 60,Massage,60,1,everyone\n");
+        JsonObject import = await UploadedAsync(
+            "services",
+            "Service,Category,Duration,Price,Staff\nStone soak,Water,50,\"1.084,50\",Ines Calloway\nStone "
+                + "nap,Water,52,20,everyone\nStone song,Water,60,20,Nobody Known\nDeep tissue 60,Massage,60,1,everyone\n"
+        );
         JsonObject seen = await CheckedAsync(import);
         (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>(), seen["known"]!.GetValue<int>()).ShouldBe((1, 2, 1));
         seen["made"]!.AsArray().Select(one => one!.GetValue<string>()).ShouldBe(["category Water"]);
         JsonArray faults = await FaultsAsync(seen);
-        faults.Select(one => (one!["line"]!.GetValue<int>(), one["field"]?.GetValue<string>())).Where(one => one.Item2 is not null).Distinct().ShouldBe([(3, "Minutes"), (4, "Practitioners")]);
-        faults.Single(one => one!["line"]!.GetValue<int>() == 4 && one["message"]!.GetValue<string>().Contains("Nobody Known", StringComparison.Ordinal)).ShouldNotBeNull();
+        faults
+            .Select(one => (one!["line"]!.GetValue<int>(), one["field"]?.GetValue<string>()))
+            .Where(one => one.Item2 is not null)
+            .Distinct()
+            .ShouldBe([(3, "Minutes"), (4, "Practitioners")]);
+        faults
+            .Single(one =>
+                one!["line"]!.GetValue<int>() == 4 && one["message"]!.GetValue<string>().Contains("Nobody Known", StringComparison.Ordinal)
+            )
+            .ShouldNotBeNull();
         ApiAnswer run = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = false });
         run.Code.ShouldBe("bad-rows");
         (await world.Owner.GetAsync("/api/v1/setup/categories")).Body!.ToJsonString().ShouldNotContain("Water");
@@ -144,12 +210,18 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_service_that_was_changed_since_stays_when_its_import_is_taken_back()
     {
-        JsonObject import = await UploadedAsync("services", "Name,Category,Phases,Price\nLamp peel A,Skin lamp,20 + 25 alone + 15,70\nLamp peel B,Skin lamp,30,40\n");
+        JsonObject import = await UploadedAsync(
+            "services",
+            "Name,Category,Phases,Price\nLamp peel A,Skin lamp,20 + 25 alone + 15,70\nLamp peel B,Skin lamp,30,40\n"
+        );
         JsonObject seen = await CheckedAsync(import, ("practitioners", null, "everyone"));
         (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>()).ShouldBe((2, 0), (await FaultsAsync(seen)).ToJsonString());
         await StepAsync(import, "run", new { });
         JsonObject peel = await world.OneAsync("services", "Lamp peel A");
-        peel["phases"]!.AsArray().Select(one => (one!["minutes"]!.GetValue<int>(), one["attendedBy"]!.AsArray().Count)).ShouldBe([(20, 1), (25, 0), (15, 1)]);
+        peel["phases"]!
+            .AsArray()
+            .Select(one => (one!["minutes"]!.GetValue<int>(), one["attendedBy"]!.AsArray().Count))
+            .ShouldBe([(20, 1), (25, 0), (15, 1)]);
         await world.Owner.ChangeAsync($"/api/v1/setup/services/{peel["id"]}", peel, one => one["price"] = 7500);
         JsonObject undone = await StepAsync(import, "undo", new { });
         undone["kept"]!.GetValue<int>().ShouldBe(1);
@@ -162,10 +234,15 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Practitioners_come_with_what_they_hold()
     {
-        JsonObject import = await UploadedAsync("practitioners",
-            "Staff member\tSkills\tSpeaks\tNew clients\nOona Falk\tCupping from 2026-01-10 until 2027-12-28; Massage therapy\tIrish; Danish\tno\nPer Holm\tCupping until 03/04/2027\t\tperhaps\n");
+        JsonObject import = await UploadedAsync(
+            "practitioners",
+            "Staff member\tSkills\tSpeaks\tNew clients\nOona Falk\tCupping from 2026-01-10 until 2027-12-28; Massage "
+                + "therapy\tIrish; Danish\tno\nPer Holm\tCupping until 03/04/2027\t\tperhaps\n"
+        );
         JsonObject seen = await CheckedAsync(import);
-        (await FaultsAsync(seen)).Select(one => (one!["line"]!.GetValue<int>(), one["field"]!.GetValue<string>())).ShouldBe([(3, "Qualifications"), (3, "Takes new clients")]);
+        (await FaultsAsync(seen))
+            .Select(one => (one!["line"]!.GetValue<int>(), one["field"]!.GetValue<string>()))
+            .ShouldBe([(3, "Qualifications"), (3, "Takes new clients")]);
         JsonObject done = await StepAsync(import, "run", new { goodRowsOnly = true });
         done["added"]!.GetValue<int>().ShouldBe(1);
         JsonObject oona = await world.OneAsync("practitioners", "Oona Falk");
@@ -175,7 +252,9 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonNode held = oona["qualifications"]!.AsArray().Single(one => one!["qualificationId"]!.GetValue<string>() == cupping)!;
         (held["from"]!.GetValue<string>(), held["until"]!.GetValue<string>()).ShouldBe(("2026-01-10", "2027-12-28"));
         // The history names whoever ran it, when it was run.
-        JsonNode ran = (await world.Owner.GetAsync("/api/v1/setup/history")).Body!.AsArray().First(one => one!["subjectKind"]!.GetValue<string>() == "import")!;
+        JsonNode ran = (await world.Owner.GetAsync("/api/v1/setup/history"))
+            .Body!.AsArray()
+            .First(one => one!["subjectKind"]!.GetValue<string>() == "import")!;
         (ran["actor"]!.GetValue<string>(), ran["action"]!.GetValue<string>()).ShouldBe(("Hester Marlow", "Imported"));
         (await StepAsync(import, "undo", new { }))["kept"]!.GetValue<int>().ShouldBe(0);
         (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.ToJsonString().ShouldNotContain("Oona");
@@ -185,8 +264,11 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Stretches_of_one_qualification_are_all_taken_unless_they_overlap()
     {
-        JsonObject import = await UploadedAsync("practitioners",
-            "Name,Qualifications\nOna Reed,Moxa from 2024-01-01 until 2025-01-01; Moxa from 2026-01-01\nPia Sedge,Moxa from 2024-01-01; Moxa from 2025-01-01\n");
+        JsonObject import = await UploadedAsync(
+            "practitioners",
+            "Name,Qualifications\nOna Reed,Moxa from 2024-01-01 until 2025-01-01; Moxa from 2026-01-01\nPia Sedge,Moxa from "
+                + "2024-01-01; Moxa from 2025-01-01\n"
+        );
         JsonObject seen = await CheckedAsync(import);
         (await FaultsAsync(seen)).Single()!["message"]!.GetValue<string>().ShouldBe("Two stretches of Moxa overlap.");
         await StepAsync(import, "run", new { goodRowsOnly = true });
@@ -206,14 +288,21 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         foreach (JsonObject one in done.Where(one => one["canUndo"]!.GetValue<bool>())) await StepAsync(one, "undo", new { });
     }
 
-    public static TheoryData<string, byte[], string> NoFiles => new()
-    {
-        { "nothing", [], "empty" },
-        { "heads only", "Given name,Family name\n"u8.ToArray(), "no rows" },
-        { "a spreadsheet", [0x50, 0x4B, 3, 4, 20, 0, 6, 0], "save it as CSV" },
-        { "not text", [1, 2, 0, 3, 4, 0, 5], "not a text file" },
-        { "an open quotation mark", Encoding.UTF8.GetBytes("Given name,Family name\nAda,\"Quinn\nBo,Falk\n" + string.Concat(Enumerable.Repeat("Name,Name\n", 40_000))), "quotation mark" },
-    };
+    public static TheoryData<string, byte[], string> NoFiles =>
+        new()
+        {
+            { "nothing", [], "empty" },
+            { "heads only", "Given name,Family name\n"u8.ToArray(), "no rows" },
+            { "a spreadsheet", [0x50, 0x4B, 3, 4, 20, 0, 6, 0], "save it as CSV" },
+            { "not text", [1, 2, 0, 3, 4, 0, 5], "not a text file" },
+            {
+                "an open quotation mark",
+                Encoding.UTF8.GetBytes(
+                    "Given name,Family name\nAda,\"Quinn\nBo,Falk\n" + string.Concat(Enumerable.Repeat("Name,Name\n", 40_000))
+                ),
+                "quotation mark"
+            },
+        };
 
     [Theory]
     [MemberData(nameof(NoFiles))]
@@ -246,8 +335,12 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject import = await UploadedAsync("clients", "Ada;Quinn\nBo;Falk\n");
         string path = $"/api/v1/imports/{import["id"]}/check";
         (await world.Owner.PostAsync(path, new { columns = Array.Empty<object>() })).Field.ShouldBe("givenName");
-        (await world.Owner.PostAsync(path, new { columns = new[] { new { field = "wholeName", column = 9 } } })).Field.ShouldBe("columns[0].column");
-        (await world.Owner.PostAsync(path, new { columns = new[] { new { field = "shoeSize", column = 0 } } })).Field.ShouldBe("columns[0].field");
+        (await world.Owner.PostAsync(path, new { columns = new[] { new { field = "wholeName", column = 9 } } })).Field.ShouldBe(
+            "columns[0].column"
+        );
+        (await world.Owner.PostAsync(path, new { columns = new[] { new { field = "shoeSize", column = 0 } } })).Field.ShouldBe(
+            "columns[0].field"
+        );
         ApiAnswer early = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { });
         early.Code.ShouldBe("not-now");
         (await world.Owner.DeleteAsync($"/api/v1/imports/{import["id"]}")).Status.ShouldBe(HttpStatusCode.NoContent);
@@ -267,7 +360,18 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         seen["known"]!.GetValue<int>().ShouldBe(seen["rows"]!.GetValue<int>());
         // Under other names every row stands as it did.
         string[] lines = text.TrimStart('\uFEFF').Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
-        JsonObject others = await UploadedAsync(kind, string.Join("\r\n", lines.Select((line, i) => i == 0 ? line : line[0] == '"' ? "\"Other " + line[1..] : "Other " + line)));
+        JsonObject others = await UploadedAsync(
+            kind,
+            string.Join(
+                "\r\n",
+                lines.Select(
+                    (line, i) =>
+                        i == 0 ? line
+                        : line[0] == '"' ? "\"Other " + line[1..]
+                        : "Other " + line
+                )
+            )
+        );
         JsonObject fits = await CheckedAsync(others);
         fits["good"]!.GetValue<int>().ShouldBe(seen["rows"]!.GetValue<int>(), (await FaultsAsync(fits)).ToJsonString());
     }
@@ -275,7 +379,10 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Clients_go_out_as_rows_and_as_cards_and_the_history_says_who_took_them()
     {
-        JsonObject import = await UploadedAsync("clients", "Given name,Family name,Phone,E-mail,Alert\nOda,\"Sæther; Lund\",+353 85 012 3456,oda@example.com,'=cmd()\n");
+        JsonObject import = await UploadedAsync(
+            "clients",
+            "Given name,Family name,Phone,E-mail,Alert\nOda,\"Sæther; Lund\",+353 85 012 3456,oda@example.com,'=cmd()\n"
+        );
         await CheckedAsync(import);
         await StepAsync(import, "run", new { });
         string rows = await world.Owner.TextAsync("/api/v1/export/clients.csv");
@@ -284,7 +391,9 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         cards.ShouldContain("BEGIN:VCARD\r\nVERSION:4.0\r\n");
         cards.ShouldContain("N:Sæther\\; Lund;Oda;;;\r\nEMAIL:oda@example.com\r\nTEL;VALUE=uri:tel:+353850123456\r\nEND:VCARD\r\n");
         JsonArray history = (await world.Owner.GetAsync("/api/v1/setup/history")).Body!.AsArray();
-        history.Count(one => one!["action"]!.GetValue<string>() == "Exported" && one["actor"]!.GetValue<string>().Length > 0).ShouldBeGreaterThanOrEqualTo(2);
+        history
+            .Count(one => one!["action"]!.GetValue<string>() == "Exported" && one["actor"]!.GetValue<string>().Length > 0)
+            .ShouldBeGreaterThanOrEqualTo(2);
         await StepAsync(import, "undo", new { });
     }
 }

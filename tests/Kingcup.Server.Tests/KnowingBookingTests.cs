@@ -17,7 +17,8 @@ public sealed class KnowingBookingTests(World world)
 
     private Task<ApiClient> OwnerAsync() => world.SignedInAsync("owner@harrowmere.test");
 
-    private async Task<JsonNode> DayAsync(string date) => (await world.Desk.GetAsync($"/api/v1/locations/{world.MillStreet}/days/{date}")).Body!;
+    private async Task<JsonNode> DayAsync(string date) =>
+        (await world.Desk.GetAsync($"/api/v1/locations/{world.MillStreet}/days/{date}")).Body!;
 
     [Fact]
     public async Task The_desk_books_outside_a_shift_once_it_was_told_and_the_visit_has_its_place()
@@ -38,8 +39,14 @@ public sealed class KnowingBookingTests(World world)
         JsonNode history = (await world.Desk.GetAsync($"/api/v1/visits/{id}/history")).Body!;
         history[0]!["after"]!.GetValue<string>().ShouldContain("on shift from 08:00 to 16:00");
         // Strangers are never offered it, nor may they book it with the token.
-        (await world.Stranger.PostAsync("/api/public/v1/visits", world.PublicBooking("Physio first visit 60", World.At(15, 17, 30), "Maren Odell"), World.Key(), Accept(told)))
-            .Code.ShouldBe("start-taken");
+        (
+            await world.Stranger.PostAsync(
+                "/api/public/v1/visits",
+                world.PublicBooking("Physio first visit 60", World.At(15, 17, 30), "Maren Odell"),
+                World.Key(),
+                Accept(told)
+            )
+        ).Code.ShouldBe("start-taken");
     }
 
     [Fact]
@@ -57,8 +64,13 @@ public sealed class KnowingBookingTests(World world)
 
         ApiAnswer booked = await owner.PostAsync("/api/v1/visits", booking, World.Key(), Accept(told));
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
-        string ines = world.Practitioner("Ines Calloway"), id = booked.Body!["id"]!.GetValue<string>();
-        booked.Body["claims"]!.AsArray().Where(one => one!["overbooked"]!.GetValue<bool>()).Select(one => one!["resourceId"]!.GetValue<string>()).ShouldBe([ines]);
+        string ines = world.Practitioner("Ines Calloway"),
+            id = booked.Body!["id"]!.GetValue<string>();
+        booked.Body["claims"]!
+            .AsArray()
+            .Where(one => one!["overbooked"]!.GetValue<bool>())
+            .Select(one => one!["resourceId"]!.GetValue<string>())
+            .ShouldBe([ines]);
 
         // It never counts as free: half an hour later she is taken by the second visit alone.
         ApiAnswer why = await world.Desk.PostAsync("/api/v1/starts/why-not", new
@@ -70,7 +82,11 @@ public sealed class KnowingBookingTests(World world)
         Codes(why.Body!).ShouldContain("practitionerTaken");
         why.Body!["anyway"].ShouldBeNull();
 
-        ApiAnswer cancelled = await world.Desk.PostAsync($"/api/v1/visits/{first["id"]}/cancel", new { reason = "ill" }, World.Match(first));
+        ApiAnswer cancelled = await world.Desk.PostAsync(
+            $"/api/v1/visits/{first["id"]}/cancel",
+            new { reason = "ill" },
+            World.Match(first)
+        );
         cancelled.Status.ShouldBe(HttpStatusCode.OK);
         JsonNode left = (await DayAsync("2027-03-17"))["visits"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == id)!;
         left["claims"]!.AsArray().ShouldAllBe(one => !one!["overbooked"]!.GetValue<bool>());
@@ -83,7 +99,11 @@ public sealed class KnowingBookingTests(World world)
         object late = world.Booking("Podiatry 40", World.At(16, 17, 20), "Rafe Lindqvist");
         ApiAnswer told = await owner.PostAsync("/api/v1/visits", late, World.Key());
         Codes(told.Body!).ShouldBe(["offShift"]);
-        ApiAnswer other = await world.Desk.PostAsync("/api/v1/visits", world.Booking("Podiatry 40", World.At(16, 16, 40), "Rafe Lindqvist"), World.Key());
+        ApiAnswer other = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            world.Booking("Podiatry 40", World.At(16, 16, 40), "Rafe Lindqvist"),
+            World.Key()
+        );
         other.Status.ShouldBe(HttpStatusCode.Created, other.Body?.ToJsonString());
         ApiAnswer again = await owner.PostAsync("/api/v1/visits", late, World.Key(), Accept(told));
         again.Code.ShouldBe("would-go-over");
@@ -102,13 +122,22 @@ public sealed class KnowingBookingTests(World world)
             (i % 2 == 0 ? owner : elsewhere).PostAsync("/api/v1/visits", booking, World.Key(), Accept(told))));
         // The first has what was read; for the others there is one more in the way by then.
         answers.Count(answer => answer.Status == HttpStatusCode.Created).ShouldBe(1);
-        answers.Where(answer => answer.Status != HttpStatusCode.Created).ShouldAllBe(answer => answer.Code == "would-go-over", string.Join('\n', answers.Select(answer => $"{answer.Status} {answer.Code} {answer.Body?["detail"]}")));
+        answers
+            .Where(answer => answer.Status != HttpStatusCode.Created)
+            .ShouldAllBe(
+                answer => answer.Code == "would-go-over",
+                string.Join('\n', answers.Select(answer => $"{answer.Status} {answer.Code} {answer.Body?["detail"]}"))
+            );
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
-        (await connection.ExecuteScalarAsync<int>(
-            """
-            SELECT count(*)::int FROM claim a JOIN claim b ON a.resource_id = b.resource_id AND a.unit = b.unit AND a.during && b.during AND a.id < b.id
-            WHERE a.live AND b.live AND NOT a.overbooked AND NOT b.overbooked
-            """)).ShouldBe(0);
+        (
+            await connection.ExecuteScalarAsync<int>(
+                """
+                SELECT count(*)::int FROM claim a JOIN claim b ON a.resource_id = b.resource_id AND a.unit = b.unit
+                    AND a.during && b.during AND a.id < b.id
+                WHERE a.live AND b.live AND NOT a.overbooked AND NOT b.overbooked
+                """
+            )
+        ).ShouldBe(0);
     }
 
     [Fact]
@@ -141,10 +170,18 @@ public sealed class KnowingBookingTests(World world)
         anyway["overbooks"]!.GetValue<bool>().ShouldBeFalse();
         anyway["warnings"]!.AsArray().Single()!["code"]!.GetValue<string>().ShouldBe("offShift");
         ApiAnswer booked = await world.Desk.PostAsync(
-            "/api/v1/visits", world.Booking("Facial 50", World.At(17, 20), "Odile Fenwright"), World.Key(), ("X-Accept-Over", anyway["accept"]!.GetValue<string>()));
+            "/api/v1/visits",
+            world.Booking("Facial 50", World.At(17, 20), "Odile Fenwright"),
+            World.Key(),
+            ("X-Accept-Over", anyway["accept"]!.GetValue<string>())
+        );
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         // What nobody may waive stays as it is: Rafe holds nothing for a facial.
-        ApiAnswer never = await world.Desk.PostAsync("/api/v1/visits", world.Booking("Facial 50", World.At(17, 12), "Rafe Lindqvist"), World.Key());
+        ApiAnswer never = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            world.Booking("Facial 50", World.At(17, 12), "Rafe Lindqvist"),
+            World.Key()
+        );
         (never.Status, never.Field).ShouldBe((HttpStatusCode.BadRequest, "lines[0].practitionerId"));
     }
 }

@@ -35,7 +35,8 @@ public sealed class OwnAccountTests : IAsyncLifetime
     private static Task<ApiAnswer> SignInAsync(ApiClient client, string password = Password, string? code = null) =>
         client.PostAsync("/api/v1/session", new { email = Owner, password, code });
 
-    private static Task<ApiAnswer> PutAsync(ApiClient client, string path, object body) => client.SendAsync(HttpMethod.Put, path, JsonContent.Create(body));
+    private static Task<ApiAnswer> PutAsync(ApiClient client, string path, object body) =>
+        client.SendAsync(HttpMethod.Put, path, JsonContent.Create(body));
 
     private static async Task<HttpStatusCode> StateAsync(ApiClient client) => (await client.GetAsync("/api/v1/session")).Status;
 
@@ -46,7 +47,16 @@ public sealed class OwnAccountTests : IAsyncLifetime
         await BeginAsync(accounts: false);
         using ApiClient here = new(_first), there = new(_second);
         (await there.GetAsync("/api/v1/session/first")).Body!["isOpen"]!.GetValue<bool>().ShouldBeTrue();
-        Task<ApiAnswer> Make(ApiClient client, string email, string password = "a good long one") => client.PostAsync("/api/v1/session/first", new { name = "Ada", email, password });
+        Task<ApiAnswer> Make(ApiClient client, string email, string password = "a good long one") =>
+            client.PostAsync(
+                "/api/v1/session/first",
+                new
+                {
+                    name = "Ada",
+                    email,
+                    password,
+                }
+            );
         ApiAnswer weak = await Make(here, "ada@example.com", "short");
         (weak.Status, weak.Field).ShouldBe((HttpStatusCode.BadRequest, "password"));
         ApiAnswer[] made = await Task.WhenAll(Make(here, "ada@example.com"), Make(there, "eve@example.com"));
@@ -69,10 +79,14 @@ public sealed class OwnAccountTests : IAsyncLifetime
         using ApiClient here = await ApiClient.SignedInAsync(_first, Owner), there = await ApiClient.SignedInAsync(_second, Owner);
         JsonArray all = (await here.GetAsync("/api/v1/session/all")).Body!.AsArray();
         all.Select(one => one!["isThis"]!.GetValue<bool>()).Order().ShouldBe([false, true]);
-        (await PutAsync(here, "/api/v1/session/password", new { present = "wrong", password = "another long one" })).Field.ShouldBe("present");
+        (await PutAsync(here, "/api/v1/session/password", new { present = "wrong", password = "another long one" })).Field.ShouldBe(
+            "present"
+        );
         (await PutAsync(here, "/api/v1/session/password", new { present = Password, password = "short" })).Field.ShouldBe("password");
         (await StateAsync(there)).ShouldBe(HttpStatusCode.OK);
-        (await PutAsync(here, "/api/v1/session/password", new { present = Password, password = "another long one" })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await PutAsync(here, "/api/v1/session/password", new { present = Password, password = "another long one" })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (await StateAsync(there)).ShouldBe(HttpStatusCode.Unauthorized);
         (await StateAsync(here)).ShouldBe(HttpStatusCode.OK);
         (await SignInAsync(there)).Status.ShouldBe(HttpStatusCode.Unauthorized);
@@ -115,7 +129,9 @@ public sealed class OwnAccountTests : IAsyncLifetime
         using ApiClient owner = await ApiClient.SignedInAsync(_first, Owner), thief = new(_second);
         ApiAnswer made = await owner.PostAsync("/api/v1/session/second-factor", new { });
         Totp codes = new(Base32Encoding.ToBytes(made.Body!["secret"]!.GetValue<string>()));
-        (await PutAsync(owner, "/api/v1/session/second-factor", new { code = codes.ComputeTotp() })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await PutAsync(owner, "/api/v1/session/second-factor", new { code = codes.ComputeTotp() })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         for (int i = 0; i < 3; i++)
         {
             (await SignInAsync(thief, code: "abcdef")).Code.ShouldBe("code-wrong");
@@ -132,12 +148,16 @@ public sealed class OwnAccountTests : IAsyncLifetime
         using ApiClient owner = await ApiClient.SignedInAsync(_first, Owner), back = new(_second);
         ApiAnswer made = await owner.PostAsync("/api/v1/session/second-factor", new { });
         Totp codes = new(Base32Encoding.ToBytes(made.Body!["secret"]!.GetValue<string>()));
-        (await PutAsync(owner, "/api/v1/session/second-factor", new { code = codes.ComputeTotp() })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await PutAsync(owner, "/api/v1/session/second-factor", new { code = codes.ComputeTotp() })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (await RescueAsync("nobody@harrowmere.test")).Code.ShouldBe(1);
         (int code, string said) = await RescueAsync(Owner);
         code.ShouldBe(0, said);
         string token = said[(said.LastIndexOf('/') + 1)..].Trim();
-        (await back.PostAsync("/api/v1/session/password", new { token, password = "found again at last" })).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await back.PostAsync("/api/v1/session/password", new { token, password = "found again at last" })).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
         (await SignInAsync(back, "found again at last")).Status.ShouldBe(HttpStatusCode.OK);
         (await back.PostAsync("/api/v1/session/password", new { token, password = "a second time never" })).Code.ShouldBe("link-gone");
     }
@@ -147,10 +167,14 @@ public sealed class OwnAccountTests : IAsyncLifetime
     {
         await DisposeAsync();
         await BeginAsync(accounts: true, "--Limits:public-read=6");
-        using ApiClient here = new(_first), there = new(_second);
-        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 12).Select(i => (i % 2 == 0 ? here : there).GetAsync("/api/public/v1/business")));
+        using ApiClient here = new(_first),
+            there = new(_second);
+        ApiAnswer[] answers = await Task.WhenAll(
+            Enumerable.Range(0, 12).Select(i => (i % 2 == 0 ? here : there).GetAsync("/api/public/v1/business"))
+        );
         // The minute may change in between; within one no more than the limit are let in.
-        int let = answers.Count(answer => answer.Status == HttpStatusCode.OK), refused = answers.Count(answer => answer.Code == "too-often");
+        int let = answers.Count(answer => answer.Status == HttpStatusCode.OK),
+            refused = answers.Count(answer => answer.Code == "too-often");
         (let + refused).ShouldBe(12);
         let.ShouldBeInRange(6, 12);
         if (let < 12) refused.ShouldBePositive();
@@ -160,7 +184,15 @@ public sealed class OwnAccountTests : IAsyncLifetime
     {
         string kind = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
         ProcessStartInfo start = new("dotnet") { RedirectStandardOutput = true };
-        foreach (string word in new[] { Path.Combine(ServerProcess.Root(), "src/Kingcup.Server/bin", kind, "net10.0/Kingcup.Server.dll"), "rescue", email }) start.ArgumentList.Add(word);
+        foreach (
+            string word in new[]
+            {
+                Path.Combine(ServerProcess.Root(), "src/Kingcup.Server/bin", kind, "net10.0/Kingcup.Server.dll"),
+                "rescue",
+                email,
+            }
+        )
+            start.ArgumentList.Add(word);
         start.Environment["KINGCUP_DATABASE"] = _database.ConnectionString;
         using Process process = Process.Start(start)!;
         string said = await process.StandardOutput.ReadToEndAsync();

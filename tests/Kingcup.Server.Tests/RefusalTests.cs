@@ -15,7 +15,9 @@ public sealed class RefusalTests(World world)
     private async Task<int> VisitsAsync()
     {
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
-        return await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id WHERE c.family_name = 'Refused'");
+        return await connection.ExecuteScalarAsync<int>(
+            "SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id WHERE c.family_name = 'Refused'"
+        );
     }
 
     private JsonObject Good() => new()
@@ -56,9 +58,13 @@ public sealed class RefusalTests(World world)
     public async Task A_bad_field_is_named_and_nothing_is_changed(string path, string value, string field, int status, string code)
     {
         JsonObject body = Good();
-        JsonNode? node = JsonNode.Parse(value.StartsWith("\"@", StringComparison.Ordinal) ? $"\"{world.Practitioner(value[2..^1])}\"" : value);
-        if (path.StartsWith("lines[0].", StringComparison.Ordinal)) body["lines"]![0]![path[9..]] = node;
-        else body[path] = node;
+        JsonNode? node = JsonNode.Parse(
+            value.StartsWith("\"@", StringComparison.Ordinal) ? $"\"{world.Practitioner(value[2..^1])}\"" : value
+        );
+        if (path.StartsWith("lines[0].", StringComparison.Ordinal))
+            body["lines"]![0]![path[9..]] = node;
+        else
+            body[path] = node;
         ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/visits", body, World.Key());
         ((int)answer.Status).ShouldBe(status, answer.Body?.ToJsonString());
         answer.Code.ShouldBe(code);
@@ -74,7 +80,12 @@ public sealed class RefusalTests(World world)
     [InlineData("a=b", "application/x-www-form-urlencoded", 415)]
     public async Task A_body_that_is_not_the_json_expected_is_refused(string body, string type, int status)
     {
-        ApiAnswer answer = await world.Stranger.SendAsync(HttpMethod.Post, "/api/public/v1/visits", new StringContent(body, Encoding.UTF8, type), World.Key());
+        ApiAnswer answer = await world.Stranger.SendAsync(
+            HttpMethod.Post,
+            "/api/public/v1/visits",
+            new StringContent(body, Encoding.UTF8, type),
+            World.Key()
+        );
         ((int)answer.Status).ShouldBe(status);
         answer.Code.ShouldBe("not-json");
     }
@@ -242,12 +253,21 @@ public sealed class RefusalTests(World world)
     [MemberData(nameof(Endpoints))]
     public async Task Each_endpoint_answers_only_to_its_roles(string method, string path, string roles)
     {
-        path = path.Replace("{location}", world.MillStreet, StringComparison.Ordinal).Replace("{none}", Guid.Empty.ToString(), StringComparison.Ordinal)
+        path = path.Replace("{location}", world.MillStreet, StringComparison.Ordinal)
+            .Replace("{none}", Guid.Empty.ToString(), StringComparison.Ordinal)
             .Replace("{ines}", world.Practitioner("Ines Calloway"), StringComparison.Ordinal);
-        async Task<ApiAnswer> Ask(ApiClient client) => method == "GET" ? await client.GetAsync(path)
-            : await client.SendAsync(new HttpMethod(method), path, path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("setup/evidence", StringComparison.Ordinal) || path.Contains("imports?", StringComparison.Ordinal)
-                ? new MultipartFormDataContent { { new ByteArrayContent([1]), "file", "a" } }
-                : new StringContent("{}", Encoding.UTF8, "application/json"));
+        async Task<ApiAnswer> Ask(ApiClient client) =>
+            method == "GET"
+                ? await client.GetAsync(path)
+                : await client.SendAsync(
+                    new HttpMethod(method),
+                    path,
+                    path.EndsWith("pictures", StringComparison.Ordinal)
+                    || path.EndsWith("setup/evidence", StringComparison.Ordinal)
+                    || path.Contains("imports?", StringComparison.Ordinal)
+                        ? new MultipartFormDataContent { { new ByteArrayContent([1]), "file", "a" } }
+                        : new StringContent("{}", Encoding.UTF8, "application/json")
+                );
         (await Ask(world.Stranger)).Status.ShouldBe(HttpStatusCode.Unauthorized);
         foreach ((string role, string email, _) in Kingcup.Demo.DemoLoader.SignIns)
         {
@@ -263,7 +283,9 @@ public sealed class RefusalTests(World world)
     public async Task Every_endpoint_of_the_document_is_in_the_list_of_roles()
     {
         JsonObject paths = (await world.Stranger.GetAsync("/openapi/v1.json")).Body!["paths"]!.AsObject();
-        int documented = paths.Where(path => path.Key.StartsWith("/api/v1/", StringComparison.Ordinal)).Sum(path => path.Value!.AsObject().Count);
+        int documented = paths
+            .Where(path => path.Key.StartsWith("/api/v1/", StringComparison.Ordinal))
+            .Sum(path => path.Value!.AsObject().Count);
         // Signing in, choosing a password and the first owner are open to all; one's own account needs no role.
         documented.ShouldBe(Endpoints.Count + _ownAccount.Length + 5);
     }
@@ -273,7 +295,9 @@ public sealed class RefusalTests(World world)
     {
         JsonNode served = (await world.Stranger.GetAsync("/openapi/v1.json")).Body!;
         string kept = await File.ReadAllTextAsync(Path.Combine(ServerProcess.Root(), "src/web/openapi.json"));
-        JsonNode.DeepEquals(served, JsonNode.Parse(kept)).ShouldBeTrue("Fetch /openapi/v1.json into src/web/openapi.json and run 'npm run generate'.");
+        JsonNode
+            .DeepEquals(served, JsonNode.Parse(kept))
+            .ShouldBeTrue("Fetch /openapi/v1.json into src/web/openapi.json and run 'npm run generate'.");
     }
 
     [Fact]
@@ -295,7 +319,10 @@ public sealed class RefusalTests(World world)
         Task<ApiAnswer> Try(string email, string password) => client.PostAsync("/api/v1/session", new { email, password });
         ApiAnswer unknown = await Try("nobody@harrowmere.test", "x");
         unknown.Status.ShouldBe(HttpStatusCode.Unauthorized);
-        for (int i = 0; i < 5; i++) (await Try("owner@harrowmere.test", "wrong")).Body!["detail"]!.GetValue<string>().ShouldBe(unknown.Body!["detail"]!.GetValue<string>());
+        for (int i = 0; i < 5; i++)
+            (await Try("owner@harrowmere.test", "wrong")).Body!["detail"]!
+                .GetValue<string>()
+                .ShouldBe(unknown.Body!["detail"]!.GetValue<string>());
         (await Try("owner@harrowmere.test", Kingcup.Demo.DemoLoader.Password)).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await Try("desk@harrowmere.test", Kingcup.Demo.DemoLoader.Password)).Status.ShouldBe(HttpStatusCode.OK);
         await using NpgsqlConnection connection = await database.Database.OpenAsync();
@@ -307,8 +334,10 @@ public sealed class RefusalTests(World world)
     public async Task A_session_ends_at_once_on_every_server_when_the_role_changes()
     {
         await using TestDatabase database = await TestDatabase.DemoAsync(empty: true);
-        await using ServerProcess first = await ServerProcess.StartAsync(database), second = await ServerProcess.StartAsync(database);
-        using ApiClient books = await ApiClient.SignedInAsync(second, "books@harrowmere.test"), owner = await ApiClient.SignedInAsync(first, "owner@harrowmere.test");
+        await using ServerProcess first = await ServerProcess.StartAsync(database),
+            second = await ServerProcess.StartAsync(database);
+        using ApiClient books = await ApiClient.SignedInAsync(second, "books@harrowmere.test"),
+            owner = await ApiClient.SignedInAsync(first, "owner@harrowmere.test");
         (await books.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.OK);
         JsonObject account = (await owner.GetAsync("/api/v1/setup/accounts")).Body!.AsArray()
             .Single(one => one!["email"]!.GetValue<string>() == "books@harrowmere.test")!.AsObject();
@@ -319,7 +348,13 @@ public sealed class RefusalTests(World world)
 
     private static readonly (string Method, string Path)[] _ownAccount =
     [
-        ("GET", "all"), ("DELETE", "others"), ("PUT", "password"), ("GET", "second-factor"), ("POST", "second-factor"), ("PUT", "second-factor"), ("POST", "second-factor/off"),
+        ("GET", "all"),
+        ("DELETE", "others"),
+        ("PUT", "password"),
+        ("GET", "second-factor"),
+        ("POST", "second-factor"),
+        ("PUT", "second-factor"),
+        ("POST", "second-factor/off"),
     ];
 
     public static TheoryData<string, string> OwnAccount => [.. _ownAccount];
@@ -327,8 +362,13 @@ public sealed class RefusalTests(World world)
     [Theory]
     [MemberData(nameof(OwnAccount))]
     public async Task Ones_own_account_is_for_whoever_is_signed_in(string method, string path) =>
-        (await world.Stranger.SendAsync(new HttpMethod(method), $"/api/v1/session/{path}", method == "GET" ? null : new StringContent("{}", Encoding.UTF8, "application/json")))
-            .Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (
+            await world.Stranger.SendAsync(
+                new HttpMethod(method),
+                $"/api/v1/session/{path}",
+                method == "GET" ? null : new StringContent("{}", Encoding.UTF8, "application/json")
+            )
+        ).Status.ShouldBe(HttpStatusCode.Unauthorized);
 
     [Fact]
     public async Task Too_many_public_requests_are_told_to_wait()

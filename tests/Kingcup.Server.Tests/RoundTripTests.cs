@@ -19,25 +19,43 @@ public sealed class RoundTripTests
         await using ServerProcess server = await ServerProcess.StartAsync(where.ConnectionString);
         using ApiClient desk = await ApiClient.SignedInAsync(server);
         JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
-        string Id(string list, string name) => setup[list]!.AsArray().Single(item => item!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
-        object Booking(string start) => new
-        {
-            locationId = Id("locations", "Mill Street"),
-            start,
-            lines = new[] { new { serviceId = Id("services", "Nutrition review 30") } },
-            newClient = new { givenName = "Ada", familyName = "Marsh", phone = "020 910 0001" },
-        };
+        string Id(string list, string name) =>
+            setup[list]!.AsArray().Single(item => item!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
+        object Booking(string start) =>
+            new
+            {
+                locationId = Id("locations", "Mill Street"),
+                start,
+                lines = new[] { new { serviceId = Id("services", "Nutrition review 30") } },
+                newClient = new
+                {
+                    givenName = "Ada",
+                    familyName = "Marsh",
+                    phone = "020 910 0001",
+                },
+            };
 
-        JsonArray days = (await desk.PostAsync("/api/v1/starts", new
-        {
-            locationId = Id("locations", "Mill Street"),
-            lines = new[] { new { serviceId = Id("services", "Nutrition review 30") } },
-            from = "2027-03-08",
-            days = 20,
-        })).Body!.AsArray();
-        string[] starts = [.. days.SelectMany(day => day!["starts"]!.AsArray()).Select(start => start!["start"]!.GetValue<string>()).Where((_, i) => i % 18 == 0)];
+        JsonArray days = (
+            await desk.PostAsync(
+                "/api/v1/starts",
+                new
+                {
+                    locationId = Id("locations", "Mill Street"),
+                    lines = new[] { new { serviceId = Id("services", "Nutrition review 30") } },
+                    from = "2027-03-08",
+                    days = 20,
+                }
+            )
+        ).Body!.AsArray();
+        string[] starts =
+        [
+            .. days.SelectMany(day => day!["starts"]!.AsArray())
+                .Select(start => start!["start"]!.GetValue<string>())
+                .Where((_, i) => i % 18 == 0),
+        ];
         // The first few open connections and have their statements prepared.
-        foreach (string start in starts[..8]) (await desk.PostAsync("/api/v1/visits", Booking(start), World.Key())).Status.ShouldBe(System.Net.HttpStatusCode.Created);
+        foreach (string start in starts[..8])
+            (await desk.PostAsync("/api/v1/visits", Booking(start), World.Key())).Status.ShouldBe(System.Net.HttpStatusCode.Created);
         int before = proxy.Trips;
         ApiAnswer booked = await desk.PostAsync("/api/v1/visits", Booking(starts[8]), World.Key());
         int trips = proxy.Trips - before;
@@ -46,7 +64,9 @@ public sealed class RoundTripTests
 
         JsonNode visit = booked.Body!;
         before = proxy.Trips;
-        (await desk.PostAsync($"/api/v1/visits/{visit["id"]}/move", new { start = starts[9] }, World.Match(visit))).Status.ShouldBe(System.Net.HttpStatusCode.OK);
+        (await desk.PostAsync($"/api/v1/visits/{visit["id"]}/move", new { start = starts[9] }, World.Match(visit))).Status.ShouldBe(
+            System.Net.HttpStatusCode.OK
+        );
         (proxy.Trips - before).ShouldBeInRange(1, 6);
     }
 }

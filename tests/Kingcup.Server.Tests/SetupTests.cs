@@ -19,30 +19,109 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         await using ServerProcess server = await ServerProcess.StartAsync(database);
         using ApiClient owner = await ApiClient.SignedInAsync(server, "owner@harrowmere.test");
         JsonNode Issues(ApiAnswer answer) => answer.Body!["issues"]!;
-        Issues(await owner.GetAsync("/api/v1/setup/readiness")).AsArray().Select(one => one!["mend"]!.GetValue<string>()).ShouldBe(["locations", "practitioners", "services"], ignoreOrder: true);
+        Issues(await owner.GetAsync("/api/v1/setup/readiness"))
+            .AsArray()
+            .Select(one => one!["mend"]!.GetValue<string>())
+            .ShouldBe(["locations", "practitioners", "services"], ignoreOrder: true);
 
-        JsonObject location = await owner.MakeAsync("/api/v1/setup/locations", new
-        {
-            name = "Weir House",
-            zone = "Europe/Dublin",
-            address = "1 Weir Lane",
-            phone = "",
-            opening = new[] { new { weekday = "monday", from = "09:00:00", until = "17:00:00" }, new { weekday = "tuesday", from = "09:00:00", until = "17:00:00" } },
-            bookableOnline = true,
-            longestWaitMinutes = 0,
-            noShowLimit = (object?)null,
-            online = new { everyMinutes = 30, leadMinutes = 60 },
-        });
+        JsonObject location = await owner.MakeAsync(
+            "/api/v1/setup/locations",
+            new
+            {
+                name = "Weir House",
+                zone = "Europe/Dublin",
+                address = "1 Weir Lane",
+                phone = "",
+                opening = new[]
+                {
+                    new
+                    {
+                        weekday = "monday",
+                        from = "09:00:00",
+                        until = "17:00:00",
+                    },
+                    new
+                    {
+                        weekday = "tuesday",
+                        from = "09:00:00",
+                        until = "17:00:00",
+                    },
+                },
+                bookableOnline = true,
+                longestWaitMinutes = 0,
+                noShowLimit = (object?)null,
+                online = new { everyMinutes = 30, leadMinutes = 60 },
+            }
+        );
         string at = location["id"]!.GetValue<string>();
         JsonObject person = await owner.MakeAsync("/api/v1/setup/practitioners", Person("Una Sedge"));
         string who = person["id"]!.GetValue<string>();
-        object shift = new { locationId = at, from = "10:00:00", until = "14:00:00", breaks = new[] { new { from = "12:00:00", until = "12:30:00", reason = "Lunch" } } };
-        (await owner.PutAsync($"/api/v1/setup/practitioners/{who}/rotas/2027-03-01", new { from = "2027-03-01", weeks = 2, shifts = new[] { new { week = 0, weekday = "tuesday", shift } } }, 0))
-            .Status.ShouldBe(HttpStatusCode.OK);
-        string massage = (await owner.MakeAsync("/api/v1/setup/qualifications", new { name = "Massage", warnDays = 30 }))["id"]!.GetValue<string>();
-        (await owner.PutAsync("/api/v1/setup/held-qualifications", new[] { new { practitionerId = who, qualificationId = massage, held = new[] { new { from = "2027-01-01" } } } })).Status.ShouldBe(HttpStatusCode.OK);
-        await owner.MakeAsync("/api/v1/setup/rooms", new { name = "Green", locationId = at, capacity = 1, turnaroundMinutes = 10, features = new[] { "couch" } });
-        string category = (await owner.MakeAsync("/api/v1/setup/categories", new { name = "Massage", online = new { } }))["id"]!.GetValue<string>();
+        object shift = new
+        {
+            locationId = at,
+            from = "10:00:00",
+            until = "14:00:00",
+            breaks = new[]
+            {
+                new
+                {
+                    from = "12:00:00",
+                    until = "12:30:00",
+                    reason = "Lunch",
+                },
+            },
+        };
+        (
+            await owner.PutAsync(
+                $"/api/v1/setup/practitioners/{who}/rotas/2027-03-01",
+                new
+                {
+                    from = "2027-03-01",
+                    weeks = 2,
+                    shifts = new[]
+                    {
+                        new
+                        {
+                            week = 0,
+                            weekday = "tuesday",
+                            shift,
+                        },
+                    },
+                },
+                0
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
+        string massage = (await owner.MakeAsync("/api/v1/setup/qualifications", new { name = "Massage", warnDays = 30 }))[
+            "id"
+        ]!.GetValue<string>();
+        (
+            await owner.PutAsync(
+                "/api/v1/setup/held-qualifications",
+                new[]
+                {
+                    new
+                    {
+                        practitionerId = who,
+                        qualificationId = massage,
+                        held = new[] { new { from = "2027-01-01" } },
+                    },
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
+        await owner.MakeAsync(
+            "/api/v1/setup/rooms",
+            new
+            {
+                name = "Green",
+                locationId = at,
+                capacity = 1,
+                turnaroundMinutes = 10,
+                features = new[] { "couch" },
+            }
+        );
+        string category = (await owner.MakeAsync("/api/v1/setup/categories", new { name = "Massage", online = new { } }))[
+            "id"
+        ]!.GetValue<string>();
         JsonObject service = await owner.MakeAsync("/api/v1/setup/services", Service("Long stroke 50", category, massage));
         string id = service["id"]!.GetValue<string>();
 
@@ -50,21 +129,41 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         ready["pageOpen"]!.GetValue<bool>().ShouldBeTrue(ready.ToJsonString());
         ready["issues"]!.AsArray().ShouldBeEmpty();
         using ApiClient client = new(server);
-        ApiAnswer starts = await client.PostAsync("/api/public/v1/starts", new { locationId = at, lines = new[] { new { serviceId = id } }, from = "2027-03-01", days = 16 });
+        ApiAnswer starts = await client.PostAsync(
+            "/api/public/v1/starts",
+            new
+            {
+                locationId = at,
+                lines = new[] { new { serviceId = id } },
+                from = "2027-03-01",
+                days = 16,
+            }
+        );
         JsonArray days = starts.Body!["days"]!.AsArray();
         // Every second Tuesday; 50 minutes and 10 of buffer fit from 10:00 to 12:00 and from 12:30 to 14:00.
-        days.Where(day => day!["starts"]!.AsArray().Count > 0).Select(day => day!["date"]!.GetValue<string>()).ShouldBe(["2027-03-02", "2027-03-16"]);
-        days[1]!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>()).ShouldBe(["10:00", "10:30", "11:00", "12:30", "13:00"]);
-        (await client.PostAsync("/api/public/v1/visits", new
-        {
-            locationId = at,
-            start = "2027-03-02T10:30:00Z",
-            lines = new[] { new { serviceId = id } },
-            givenName = "Ada",
-            familyName = "Marsh",
-            email = "ada@example.com",
-            phone = "020 910 0001",
-        }, World.Key())).Status.ShouldBe(HttpStatusCode.Created);
+        days.Where(day => day!["starts"]!.AsArray().Count > 0)
+            .Select(day => day!["date"]!.GetValue<string>())
+            .ShouldBe(["2027-03-02", "2027-03-16"]);
+        days[1]!["starts"]!
+            .AsArray()
+            .Select(start => start!["clock"]!.GetValue<string>())
+            .ShouldBe(["10:00", "10:30", "11:00", "12:30", "13:00"]);
+        (
+            await client.PostAsync(
+                "/api/public/v1/visits",
+                new
+                {
+                    locationId = at,
+                    start = "2027-03-02T10:30:00Z",
+                    lines = new[] { new { serviceId = id } },
+                    givenName = "Ada",
+                    familyName = "Marsh",
+                    email = "ada@example.com",
+                    phone = "020 910 0001",
+                },
+                World.Key()
+            )
+        ).Status.ShouldBe(HttpStatusCode.Created);
         (await owner.GetAsync("/api/v1/setup/history")).Body!.AsArray().Count.ShouldBeGreaterThanOrEqualTo(7);
     }
 
@@ -119,15 +218,32 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_shift_change_shows_the_visits_it_hits_first_and_keeps_them_in_the_book()
     {
-        string ines = await world.IdAsync("practitioners", "Ines Calloway"), mill = await world.IdAsync("locations", "Mill Street"), deep = await world.IdAsync("services", "Deep tissue 60");
-        JsonObject visit = await world.Desk.MakeAsync("/api/v1/visits", new
+        string ines = await world.IdAsync("practitioners", "Ines Calloway"),
+            mill = await world.IdAsync("locations", "Mill Street"),
+            deep = await world.IdAsync("services", "Deep tissue 60");
+        JsonObject visit = await world.Desk.MakeAsync(
+            "/api/v1/visits",
+            new
+            {
+                locationId = mill,
+                start = "2027-03-10T15:00:00Z",
+                lines = new[] { new { serviceId = deep, practitionerId = ines } },
+                newClient = new { givenName = "Ivo", familyName = "Hit" },
+            }
+        );
+        object until13 = new
         {
-            locationId = mill,
-            start = "2027-03-10T15:00:00Z",
-            lines = new[] { new { serviceId = deep, practitionerId = ines } },
-            newClient = new { givenName = "Ivo", familyName = "Hit" },
-        });
-        object until13 = new { shifts = new[] { new { locationId = mill, from = "10:00:00", until = "13:00:00" } }, reason = "dentist" };
+            shifts = new[]
+            {
+                new
+                {
+                    locationId = mill,
+                    from = "10:00:00",
+                    until = "13:00:00",
+                },
+            },
+            reason = "dentist",
+        };
         string path = $"/api/v1/setup/practitioners/{ines}/shift-changes/2027-03-10";
         ApiAnswer shown = await world.Owner.PutAsync(path, until13, 0);
         shown.Status.ShouldBe(HttpStatusCode.Conflict);
@@ -138,7 +254,9 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await LostAsync()).ShouldBeEmpty();
 
         (await world.Owner.PutAsync(path, until13, 0, accept: "0000")).Status.ShouldBe(HttpStatusCode.Conflict);
-        (await world.Owner.PutAsync(path, until13, 0, accept: shown.Body!["accept"]!.GetValue<string>())).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Owner.PutAsync(path, until13, 0, accept: shown.Body!["accept"]!.GetValue<string>())).Status.ShouldBe(
+            HttpStatusCode.OK
+        );
         JsonNode waiting = (await LostAsync()).ShouldHaveSingleItem()!;
         waiting["client"]!.GetValue<string>().ShouldBe("Ivo Hit");
         waiting["reasons"]![0]!["text"]!.GetValue<string>().ShouldContain("dentist");
@@ -164,14 +282,33 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         offered["2027-04-04"].ShouldNotBeEmpty();
         offered.Where(day => string.CompareOrdinal(day.Key, "2027-04-05") > 0).ShouldAllBe(day => day.Value.Length == 0);
         JsonNode ready = (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!;
-        ready["issues"]!.AsArray().Select(one => one!["text"]!.GetValue<string>())
-            .ShouldContain(text => text.StartsWith("Laser legs 60", StringComparison.Ordinal) && text.Contains("Suki Amara's Laser safety ends on 5 April", StringComparison.Ordinal));
+        ready["issues"]!
+            .AsArray()
+            .Select(one => one!["text"]!.GetValue<string>())
+            .ShouldContain(text =>
+                text.StartsWith("Laser legs 60", StringComparison.Ordinal)
+                && text.Contains("Suki Amara's Laser safety ends on 5 April", StringComparison.Ordinal)
+            );
 
-        string suki = await world.IdAsync("practitioners", "Suki Amara"), safety = await world.IdAsync("qualifications", "Laser safety");
-        ApiAnswer longer = await world.Owner.PutAsync("/api/v1/setup/held-qualifications", new[] { new { practitionerId = suki, qualificationId = safety, held = new[] { new { from = "2025-01-01", until = "2028-01-01" } } } });
+        string suki = await world.IdAsync("practitioners", "Suki Amara"),
+            safety = await world.IdAsync("qualifications", "Laser safety");
+        ApiAnswer longer = await world.Owner.PutAsync(
+            "/api/v1/setup/held-qualifications",
+            new[]
+            {
+                new
+                {
+                    practitionerId = suki,
+                    qualificationId = safety,
+                    held = new[] { new { from = "2025-01-01", until = "2028-01-01" } },
+                },
+            }
+        );
         longer.Status.ShouldBe(HttpStatusCode.OK);
         (await world.OfferedAsync(patch, mill, "2027-04-07", 7)).Values.Sum(day => day.Length).ShouldBeGreaterThan(0);
-        (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!["issues"]!.AsArray().ShouldNotContain(one => one!["text"]!.GetValue<string>().StartsWith("Laser", StringComparison.Ordinal));
+        (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!["issues"]!
+            .AsArray()
+            .ShouldNotContain(one => one!["text"]!.GetValue<string>().StartsWith("Laser", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -179,15 +316,34 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         string mill = await world.IdAsync("locations", "Mill Street"), podiatry = await world.IdAsync("services", "Podiatry 40");
         JsonObject category = await world.OneAsync("categories", "Feet");
-        JsonObject changed = await world.Owner.ChangeAsync($"/api/v1/setup/categories/{category["id"]}", category, one => one["online"]!["horizonDays"] = 3);
-        ApiAnswer day = await world.Desk.PostAsync("/api/v1/starts/days", new { locationId = mill, lines = new[] { new { serviceId = podiatry } }, from = "2027-03-08", days = 1 });
+        JsonObject changed = await world.Owner.ChangeAsync(
+            $"/api/v1/setup/categories/{category["id"]}",
+            category,
+            one => one["online"]!["horizonDays"] = 3
+        );
+        ApiAnswer day = await world.Desk.PostAsync(
+            "/api/v1/starts/days",
+            new
+            {
+                locationId = mill,
+                lines = new[] { new { serviceId = podiatry } },
+                from = "2027-03-08",
+                days = 1,
+            }
+        );
         JsonNode explained = day.Body![0]!;
         explained["offered"]!.GetValue<int>().ShouldBe(0);
         JsonNode ten = explained["strip"]!.AsArray().Single(one => one!["clock"]!.GetValue<string>() == "10:00")!;
         JsonNode reason = ten["reasons"]!.AsArray().ShouldHaveSingleItem()!;
-        (reason["code"]!.GetValue<string>(), reason["ownerKind"]!.GetValue<string>(), reason["ownerId"]!.GetValue<string>()).ShouldBe(("tooFarAhead", "category", category["id"]!.GetValue<string>()));
+        (reason["code"]!.GetValue<string>(), reason["ownerKind"]!.GetValue<string>(), reason["ownerId"]!.GetValue<string>()).ShouldBe(
+            ("tooFarAhead", "category", category["id"]!.GetValue<string>())
+        );
         reason["text"]!.GetValue<string>().ShouldContain("3 days");
-        (await world.Owner.GetAsync($"/api/v1/setup/rules?locationId={mill}&serviceId={podiatry}")).Body!["sources"]!["horizonDays"]!["name"]!.GetValue<string>().ShouldBe("Feet");
+        (await world.Owner.GetAsync($"/api/v1/setup/rules?locationId={mill}&serviceId={podiatry}")).Body!["sources"]!["horizonDays"]![
+            "name"
+        ]!
+            .GetValue<string>()
+            .ShouldBe("Feet");
         await world.Owner.ChangeAsync($"/api/v1/setup/categories/{category["id"]}", changed, one => one["online"]!["horizonDays"] = null);
         (await world.OfferedAsync(podiatry, mill, "2027-03-08", 1))["2027-03-08"].ShouldContain("10:00");
     }
@@ -201,7 +357,18 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         {
             JsonObject copy = peel.DeepClone().AsObject();
             change(copy);
-            return (await world.Owner.PostAsync("/api/v1/setup/services/try", new { service = copy, locationId = mill, from = "2027-03-11", days = 1 })).Body!;
+            return (
+                await world.Owner.PostAsync(
+                    "/api/v1/setup/services/try",
+                    new
+                    {
+                        service = copy,
+                        locationId = mill,
+                        from = "2027-03-11",
+                        days = 1,
+                    }
+                )
+            ).Body!;
         }
 
         JsonArray now = (await Try(_ => { }))[0]!["starts"]!.AsArray();
@@ -237,12 +404,17 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task A_bad_service_is_refused_at_its_field_and_nothing_is_saved(string path, string value, string field)
     {
         JsonObject test = await world.OneAsync("services", "Laser patch test 15");
-        string other = await world.IdAsync("services", "Facial 50"), circle = await world.IdAsync("services", "Laser legs 60");
-        value = value.Replace("@self", test["id"]!.GetValue<string>(), StringComparison.Ordinal).Replace("@other", other, StringComparison.Ordinal).Replace("@circle", circle, StringComparison.Ordinal);
+        string other = await world.IdAsync("services", "Facial 50"),
+            circle = await world.IdAsync("services", "Laser legs 60");
+        value = value
+            .Replace("@self", test["id"]!.GetValue<string>(), StringComparison.Ordinal)
+            .Replace("@other", other, StringComparison.Ordinal)
+            .Replace("@circle", circle, StringComparison.Ordinal);
         JsonObject bad = test.DeepClone().AsObject();
         JsonNode? at = bad;
         string[] parts = path.Split('.');
-        foreach (string part in parts[..^1]) at = part.EndsWith(']') ? at![part[..part.IndexOf('[', StringComparison.Ordinal)]]![0] : at![part];
+        foreach (string part in parts[..^1])
+            at = part.EndsWith(']') ? at![part[..part.IndexOf('[', StringComparison.Ordinal)]]![0] : at![part];
         at![parts[^1]] = JsonNode.Parse(value);
         ApiAnswer answer = await world.Owner.PutAsync($"/api/v1/setup/services/{test["id"]}", bad, test["version"]);
         answer.Status.ShouldBe(HttpStatusCode.BadRequest, answer.Body?.ToJsonString());
@@ -253,20 +425,123 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Overlapping_shifts_bad_dates_and_long_add_ons_are_refused_at_their_field()
     {
-        string maren = await world.IdAsync("practitioners", "Maren Odell"), mill = await world.IdAsync("locations", "Mill Street"), deep = await world.IdAsync("services", "Deep tissue 60");
-        object Shift(string from, string until) => new { locationId = mill, from, until };
-        async Task<string?> Rota(params object[] shifts) => (await world.Owner.PutAsync($"/api/v1/setup/practitioners/{maren}/rotas/2027-06-07", new { from = "2027-06-07", weeks = 1, shifts }, 0)).Field;
-        (await Rota(new { week = 0, weekday = "monday", shift = Shift("09:00:00", "13:00:00") }, new { week = 0, weekday = "monday", shift = Shift("12:00:00", "15:00:00") })).ShouldBe("shifts[1].shift.from");
-        (await Rota(new { week = 0, weekday = "monday", shift = Shift("13:00:00", "09:00:00") })).ShouldBe("shifts[0].shift.until");
-        (await Rota(new { week = 0, weekday = "monday", shift = Shift("09:02:00", "10:00:00") })).ShouldBe("shifts[0].shift.until");
-        (await Rota(new { week = 1, weekday = "monday", shift = Shift("09:00:00", "10:00:00") })).ShouldBe("shifts[0].week");
+        string maren = await world.IdAsync("practitioners", "Maren Odell"),
+            mill = await world.IdAsync("locations", "Mill Street"),
+            deep = await world.IdAsync("services", "Deep tissue 60");
+        object Shift(string from, string until) =>
+            new
+            {
+                locationId = mill,
+                from,
+                until,
+            };
+        async Task<string?> Rota(params object[] shifts) =>
+            (
+                await world.Owner.PutAsync(
+                    $"/api/v1/setup/practitioners/{maren}/rotas/2027-06-07",
+                    new
+                    {
+                        from = "2027-06-07",
+                        weeks = 1,
+                        shifts,
+                    },
+                    0
+                )
+            ).Field;
+        (
+            await Rota(
+                new
+                {
+                    week = 0,
+                    weekday = "monday",
+                    shift = Shift("09:00:00", "13:00:00"),
+                },
+                new
+                {
+                    week = 0,
+                    weekday = "monday",
+                    shift = Shift("12:00:00", "15:00:00"),
+                }
+            )
+        ).ShouldBe("shifts[1].shift.from");
+        (
+            await Rota(
+                new
+                {
+                    week = 0,
+                    weekday = "monday",
+                    shift = Shift("13:00:00", "09:00:00"),
+                }
+            )
+        ).ShouldBe("shifts[0].shift.until");
+        (
+            await Rota(
+                new
+                {
+                    week = 0,
+                    weekday = "monday",
+                    shift = Shift("09:02:00", "10:00:00"),
+                }
+            )
+        ).ShouldBe("shifts[0].shift.until");
+        (
+            await Rota(
+                new
+                {
+                    week = 1,
+                    weekday = "monday",
+                    shift = Shift("09:00:00", "10:00:00"),
+                }
+            )
+        ).ShouldBe("shifts[0].week");
         (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{maren}/work")).Body!["rotas"]!.AsArray().Count.ShouldBe(1);
         string massage = await world.IdAsync("qualifications", "Massage");
-        (await world.Owner.PutAsync("/api/v1/setup/held-qualifications", new[] { new { practitionerId = maren, qualificationId = massage, held = new[] { new { from = "2027-05-01", until = "2027-04-01" } } } }))
-            .Field.ShouldBe("[0].held[0].until");
-        (await world.Owner.PostAsync("/api/v1/setup/add-ons", new { name = "Endless", minutes = 1440, price = 1, most = 1, services = new[] { new { serviceId = deep } } })).Field.ShouldBe("services[0].serviceId");
-        (await world.Owner.PostAsync("/api/v1/setup/blocks", new { resourceId = maren, locationId = mill, kind = "block", reason = "x", repeat = new { first = "2027-03-01", rule = "FREQ=HOURLY", from = "09:00:00", until = "10:00:00" } }))
-            .Field.ShouldBe("repeat.rule");
+        (
+            await world.Owner.PutAsync(
+                "/api/v1/setup/held-qualifications",
+                new[]
+                {
+                    new
+                    {
+                        practitionerId = maren,
+                        qualificationId = massage,
+                        held = new[] { new { from = "2027-05-01", until = "2027-04-01" } },
+                    },
+                }
+            )
+        ).Field.ShouldBe("[0].held[0].until");
+        (
+            await world.Owner.PostAsync(
+                "/api/v1/setup/add-ons",
+                new
+                {
+                    name = "Endless",
+                    minutes = 1440,
+                    price = 1,
+                    most = 1,
+                    services = new[] { new { serviceId = deep } },
+                }
+            )
+        ).Field.ShouldBe("services[0].serviceId");
+        (
+            await world.Owner.PostAsync(
+                "/api/v1/setup/blocks",
+                new
+                {
+                    resourceId = maren,
+                    locationId = mill,
+                    kind = "block",
+                    reason = "x",
+                    repeat = new
+                    {
+                        first = "2027-03-01",
+                        rule = "FREQ=HOURLY",
+                        from = "09:00:00",
+                        until = "10:00:00",
+                    },
+                }
+            )
+        ).Field.ShouldBe("repeat.rule");
         JsonNode business = (await world.Owner.GetAsync("/api/v1/setup/business")).Body!;
         business["colourMain"] = "#FFEE88";
         (await world.Owner.PutAsync("/api/v1/setup/business", business, business["version"])).Field.ShouldBe("colourMain");
@@ -289,22 +564,36 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Blocked_time_repeats_but_for_the_dates_taken_out_or_moved()
     {
-        string rafe = await world.IdAsync("practitioners", "Rafe Lindqvist"), mill = await world.IdAsync("locations", "Mill Street"), foot = await world.IdAsync("services", "Foot care 30");
-        JsonObject made = await world.Owner.MakeAsync("/api/v1/setup/blocks", new
-        {
-            resourceId = rafe,
-            locationId = mill,
-            kind = "block",
-            reason = "sterilising",
-            repeat = new
+        string rafe = await world.IdAsync("practitioners", "Rafe Lindqvist"),
+            mill = await world.IdAsync("locations", "Mill Street"),
+            foot = await world.IdAsync("services", "Foot care 30");
+        JsonObject made = await world.Owner.MakeAsync(
+            "/api/v1/setup/blocks",
+            new
             {
-                first = "2027-03-10",
-                rule = "FREQ=WEEKLY;BYDAY=WE;COUNT=4",
-                from = "10:00:00",
-                until = "11:00:00",
-                changed = new object[] { new { date = "2027-03-17" }, new { date = "2027-03-24", from = "15:00:00", until = "16:00:00" } },
-            },
-        });
+                resourceId = rafe,
+                locationId = mill,
+                kind = "block",
+                reason = "sterilising",
+                repeat = new
+                {
+                    first = "2027-03-10",
+                    rule = "FREQ=WEEKLY;BYDAY=WE;COUNT=4",
+                    from = "10:00:00",
+                    until = "11:00:00",
+                    changed = new object[]
+                    {
+                        new { date = "2027-03-17" },
+                        new
+                        {
+                            date = "2027-03-24",
+                            from = "15:00:00",
+                            until = "16:00:00",
+                        },
+                    },
+                },
+            }
+        );
         async Task<string[]> On(string date) => (await world.OfferedAsync(foot, mill, date, 1))[date];
         (await On("2027-03-10")).ShouldNotContain("10:00");
         (await On("2027-03-17")).ShouldContain("10:00");
@@ -319,16 +608,35 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_practitioner_changes_their_own_shifts_only_where_they_were_allowed_to()
     {
-        string ines = await world.IdAsync("practitioners", "Ines Calloway"), suki = await world.IdAsync("practitioners", "Suki Amara"), mill = await world.IdAsync("locations", "Mill Street");
+        string ines = await world.IdAsync("practitioners", "Ines Calloway"),
+            suki = await world.IdAsync("practitioners", "Suki Amara"),
+            mill = await world.IdAsync("locations", "Mill Street");
         using ApiClient own = await ApiClient.SignedInAsync(world.Server, "ines@harrowmere.test");
         object off = new { shifts = Array.Empty<object>(), reason = "course" };
         (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-01", off, 0)).Status.ShouldBe(HttpStatusCode.OK);
-        (await own.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-07-01", off, 0)).Status.ShouldBe(HttpStatusCode.Forbidden);
-        (await own.PostAsync("/api/v1/setup/blocks", new { resourceId = suki, locationId = mill, kind = "block", reason = "x", start = "2027-07-02T10:00:00", end = "2027-07-02T11:00:00" })).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await own.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-07-01", off, 0)).Status.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
+        (
+            await own.PostAsync(
+                "/api/v1/setup/blocks",
+                new
+                {
+                    resourceId = suki,
+                    locationId = mill,
+                    kind = "block",
+                    reason = "x",
+                    start = "2027-07-02T10:00:00",
+                    end = "2027-07-02T11:00:00",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await own.GetAsync($"/api/v1/setup/practitioners/{suki}/work")).Status.ShouldBe(HttpStatusCode.Forbidden);
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         await connection.ExecuteAsync("UPDATE staff SET edits_own_shifts = false WHERE email = 'ines@harrowmere.test'");
-        (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-02", off, 0)).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await own.PutAsync($"/api/v1/setup/practitioners/{ines}/shift-changes/2027-07-02", off, 0)).Status.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
         (await own.GetAsync($"/api/v1/setup/practitioners/{ines}/work")).Status.ShouldBe(HttpStatusCode.OK);
         await connection.ExecuteAsync("UPDATE staff SET edits_own_shifts = true WHERE email = 'ines@harrowmere.test'");
     }
@@ -336,22 +644,41 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_sign_in_link_sets_a_password_once()
     {
-        JsonObject account = await world.Owner.MakeAsync("/api/v1/setup/accounts", new { email = "una@harrowmere.test", name = "Una Sedge", role = "Desk" });
-        async Task<string> Link() => (await world.Owner.PostAsync($"/api/v1/setup/accounts/{account["id"]}/link", new { })).Body!["path"]!.GetValue<string>().Split('/')[^1];
-        string first = await Link(), second = await Link();
-        Task<ApiAnswer> Choose(string token, string password) => world.Stranger.PostAsync("/api/v1/session/password", new { token, password });
+        JsonObject account = await world.Owner.MakeAsync(
+            "/api/v1/setup/accounts",
+            new
+            {
+                email = "una@harrowmere.test",
+                name = "Una Sedge",
+                role = "Desk",
+            }
+        );
+        async Task<string> Link() =>
+            (await world.Owner.PostAsync($"/api/v1/setup/accounts/{account["id"]}/link", new { })).Body!["path"]!
+                .GetValue<string>()
+                .Split('/')[^1];
+        string first = await Link(),
+            second = await Link();
+        Task<ApiAnswer> Choose(string token, string password) =>
+            world.Stranger.PostAsync("/api/v1/session/password", new { token, password });
         (await Choose(first, "reed-and-rush-9")).Code.ShouldBe("link-gone");
         (await Choose(second, "short")).Field.ShouldBe("password");
         (await Choose(second, "reed-and-rush-9")).Status.ShouldBe(HttpStatusCode.NoContent);
         (await Choose(second, "another-one-99")).Code.ShouldBe("link-gone");
         using ApiClient una = new(world.Server);
-        (await una.PostAsync("/api/v1/session", new { email = "una@harrowmere.test", password = "reed-and-rush-9" })).Status.ShouldBe(HttpStatusCode.OK);
+        (await una.PostAsync("/api/v1/session", new { email = "una@harrowmere.test", password = "reed-and-rush-9" })).Status.ShouldBe(
+            HttpStatusCode.OK
+        );
         // A closed account is signed out at once.
         await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["signedOff"] = true);
         (await una.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.Unauthorized);
-        (await una.PostAsync("/api/v1/session", new { email = "una@harrowmere.test", password = "reed-and-rush-9" })).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (await una.PostAsync("/api/v1/session", new { email = "una@harrowmere.test", password = "reed-and-rush-9" })).Status.ShouldBe(
+            HttpStatusCode.Unauthorized
+        );
         using ApiClient manager = await ApiClient.SignedInAsync(world.Server, "manager@harrowmere.test");
-        JsonNode owner = (await world.Owner.GetAsync("/api/v1/setup/accounts")).Body!.AsArray().Single(one => one!["role"]!.GetValue<string>() == "Owner")!;
+        JsonNode owner = (await world.Owner.GetAsync("/api/v1/setup/accounts"))
+            .Body!.AsArray()
+            .Single(one => one!["role"]!.GetValue<string>() == "Owner")!;
         (await manager.PostAsync($"/api/v1/setup/accounts/{owner["id"]}/link", new { })).Status.ShouldBe(HttpStatusCode.Forbidden);
         owner["role"] = "Desk";
         (await world.Owner.PutAsync($"/api/v1/setup/accounts/{owner["id"]}", owner, owner["version"])).Field.ShouldBe("role");
@@ -369,7 +696,9 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_picture_is_checked_made_smaller_and_kept_as_nothing_but_a_picture()
     {
-        byte[] png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        byte[] png = Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+        );
         ApiAnswer made = await UploadAsync("/api/v1/setup/pictures", png, "../dot.png");
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         using HttpClient http = new() { BaseAddress = world.Server.Address };
@@ -383,30 +712,50 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await UploadAsync("/api/v1/setup/evidence", "<script>"u8.ToArray(), "a.pdf")).Field.ShouldBe("file");
         ApiAnswer evidence = await UploadAsync("/api/v1/setup/evidence", "%PDF-1.7 made up"u8.ToArray(), "a.pdf");
         (await world.Desk.GetAsync($"/api/v1/setup/evidence/{evidence.Body!["id"]}")).Status.ShouldBe(HttpStatusCode.Forbidden);
-        using HttpResponseMessage stranger = await http.GetAsync(new Uri($"/api/public/v1/pictures/{evidence.Body!["id"]}", UriKind.Relative));
+        using HttpResponseMessage stranger = await http.GetAsync(
+            new Uri($"/api/public/v1/pictures/{evidence.Body!["id"]}", UriKind.Relative)
+        );
         stranger.StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }
 
     [Fact]
     public async Task Add_ons_lengthen_the_line_and_are_priced_and_kept_with_it()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), deep = await world.IdAsync("services", "Deep tissue 60"), tobias = await world.IdAsync("practitioners", "Tobias Quill");
-        string oil = await world.IdAsync("add-ons", "Hot oil"), scalp = await world.IdAsync("add-ons", "Scalp massage");
-        object Visit(int count, string addOn, string start) => new
-        {
-            locationId = mill,
-            start,
-            newClient = new { givenName = "Ada", familyName = "Extra" },
-            lines = new[] { new { serviceId = deep, practitionerId = tobias, addOns = new[] { new { addOnId = addOn, count }, new { addOnId = scalp, count = 1 } } } },
-        };
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            deep = await world.IdAsync("services", "Deep tissue 60"),
+            tobias = await world.IdAsync("practitioners", "Tobias Quill");
+        string oil = await world.IdAsync("add-ons", "Hot oil"),
+            scalp = await world.IdAsync("add-ons", "Scalp massage");
+        object Visit(int count, string addOn, string start) =>
+            new
+            {
+                locationId = mill,
+                start,
+                newClient = new { givenName = "Ada", familyName = "Extra" },
+                lines = new[]
+                {
+                    new
+                    {
+                        serviceId = deep,
+                        practitionerId = tobias,
+                        addOns = new[] { new { addOnId = addOn, count }, new { addOnId = scalp, count = 1 } },
+                    },
+                },
+            };
         JsonObject visit = await world.Desk.MakeAsync("/api/v1/visits", Visit(1, oil, "2027-03-18T09:00:00Z"));
         visit["end"]!.GetValue<string>().ShouldBe("2027-03-18T10:10:00Z");
         visit["price"]!["amount"]!.GetValue<int>().ShouldBe(8400 + 950 + 1200);
-        ApiAnswer moved = await world.Desk.PostAsync($"/api/v1/visits/{visit["id"]}/move", new { start = "2027-03-18T13:30:00Z" }, World.Match(visit));
+        ApiAnswer moved = await world.Desk.PostAsync(
+            $"/api/v1/visits/{visit["id"]}/move",
+            new { start = "2027-03-18T13:30:00Z" },
+            World.Match(visit)
+        );
         moved.Body!["end"]!.GetValue<string>().ShouldBe("2027-03-18T14:40:00Z");
         moved.Body!["lines"]![0]!["addOns"]!.AsArray().Count.ShouldBe(2);
         (await world.Desk.PostAsync("/api/v1/visits", Visit(2, oil, "2027-03-19T09:00:00Z"))).Field.ShouldBe("lines[0].addOns[0].count");
-        (await world.Desk.PostAsync("/api/v1/visits", Visit(1, await world.IdAsync("add-ons", "Eye mask"), "2027-03-19T09:00:00Z"))).Field.ShouldBe("lines[0].addOns[0].addOnId");
+        (
+            await world.Desk.PostAsync("/api/v1/visits", Visit(1, await world.IdAsync("add-ons", "Eye mask"), "2027-03-19T09:00:00Z"))
+        ).Field.ShouldBe("lines[0].addOns[0].addOnId");
     }
 
     [Fact]
@@ -438,7 +787,9 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         };
         (await world.Stranger.PostAsync("/api/public/v1/visits", Booking(null), World.Key())).Code.ShouldBe("start-not-offered");
         (await world.Stranger.PostAsync("/api/public/v1/visits", Booking(link), World.Key())).Status.ShouldBe(HttpStatusCode.Created);
-        JsonNode waiting = (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.AsArray().Single(one => one!["client"]!.GetValue<string>() == "Ada Link")!;
+        JsonNode waiting = (await world.Desk.GetAsync("/api/v1/needs-place"))
+            .Body!.AsArray()
+            .Single(one => one!["client"]!.GetValue<string>() == "Ada Link")!;
         waiting["state"]!.GetValue<string>().ShouldBe("requested");
     }
 
@@ -446,24 +797,46 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task One_thing_is_set_on_many_services_a_copy_is_hidden_and_an_archived_one_is_gone()
     {
         string[] feet = await Task.WhenAll(new[] { "Podiatry 40", "Foot care 30" }.Select(name => world.IdAsync("services", name)));
-        (await world.Owner.PostAsync("/api/v1/setup/services/many", new { ids = feet, pricePercent = 10 })).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Owner.PostAsync("/api/v1/setup/services/many", new { ids = feet, pricePercent = 10 })).Status.ShouldBe(
+            HttpStatusCode.OK
+        );
         (await world.OneAsync("services", "Podiatry 40"))["price"]!.GetValue<int>().ShouldBe(6820);
         (await world.OneAsync("services", "Foot care 30"))["price"]!.GetValue<int>().ShouldBe(5060);
         JsonObject copy = await world.Owner.MakeAsync($"/api/v1/setup/services/{feet[1]}/copy", new { });
         (copy["name"]!.GetValue<string>(), copy["visibility"]!.GetValue<string>()).ShouldBe(("Foot care 30 (copy)", "hidden"));
         await world.Owner.ChangeAsync($"/api/v1/setup/services/{copy["id"]}", copy, one => one["isArchived"] = true);
         (await world.Desk.GetAsync("/api/v1/setup")).Body!["services"]!.ToJsonString().ShouldNotContain("(copy)");
-        (await world.Desk.PostAsync("/api/v1/starts", new { locationId = await world.IdAsync("locations", "Mill Street"), lines = new[] { new { serviceId = copy["id"]!.GetValue<string>() } } })).Field
-            .ShouldBe("lines[0].serviceId");
+        (
+            await world.Desk.PostAsync(
+                "/api/v1/starts",
+                new
+                {
+                    locationId = await world.IdAsync("locations", "Mill Street"),
+                    lines = new[] { new { serviceId = copy["id"]!.GetValue<string>() } },
+                }
+            )
+        ).Field.ShouldBe("lines[0].serviceId");
     }
 
     [Fact]
     public async Task Two_owners_who_change_the_setup_at_once_both_succeed_one_after_the_other()
     {
         string suki = await world.IdAsync("practitioners", "Suki Amara");
-        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 12).Select(i =>
-            world.Owner.PutAsync($"/api/v1/setup/practitioners/{suki}/shift-changes/2027-08-{i + 1:00}", new { shifts = Array.Empty<object>(), reason = $"holiday {i}" }, 0)));
+        ApiAnswer[] answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 12)
+                .Select(i =>
+                    world.Owner.PutAsync(
+                        $"/api/v1/setup/practitioners/{suki}/shift-changes/2027-08-{i + 1:00}",
+                        new { shifts = Array.Empty<object>(), reason = $"holiday {i}" },
+                        0
+                    )
+                )
+        );
         answers.ShouldAllBe(answer => answer.Status == HttpStatusCode.OK);
-        (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{suki}/work")).Body!["changes"]!.AsArray().Count(one => one!["date"]!.GetValue<string>().StartsWith("2027-08", StringComparison.Ordinal)).ShouldBe(12);
+        (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{suki}/work")).Body!["changes"]!
+            .AsArray()
+            .Count(one => one!["date"]!.GetValue<string>().StartsWith("2027-08", StringComparison.Ordinal))
+            .ShouldBe(12);
     }
 }

@@ -46,23 +46,56 @@ public sealed class SetupWorld : IAsyncLifetime
     public async Task<string> IdAsync(string list, string name) => (await OneAsync(list, name))["id"]!.GetValue<string>();
 
     /// <summary>The starts a stranger is offered, as local clock times by date.</summary>
-    public async Task<Dictionary<string, string[]>> OfferedAsync(string service, string location, string from, int days, bool returning = false, string? link = null)
+    public async Task<Dictionary<string, string[]>> OfferedAsync(
+        string service,
+        string location,
+        string from,
+        int days,
+        bool returning = false,
+        string? link = null
+    )
     {
-        ApiAnswer answer = await Stranger.PostAsync("/api/public/v1/starts", new { locationId = location, lines = new[] { new { serviceId = service } }, from, days, returning, link });
+        ApiAnswer answer = await Stranger.PostAsync(
+            "/api/public/v1/starts",
+            new
+            {
+                locationId = location,
+                lines = new[] { new { serviceId = service } },
+                from,
+                days,
+                returning,
+                link,
+            }
+        );
         answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body?.ToJsonString());
-        return answer.Body!["days"]!.AsArray().ToDictionary(
-            day => day!["date"]!.GetValue<string>(), day => day!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>()).ToArray());
+        return answer.Body!["days"]!
+            .AsArray()
+            .ToDictionary(
+                day => day!["date"]!.GetValue<string>(),
+                day => day!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>()).ToArray()
+            );
     }
 }
 
 /// <summary>What tests of the setup say often.</summary>
 internal static class SetupCalls
 {
-    internal static Task<ApiAnswer> PutAsync(this ApiClient client, string path, object body, object? version = null, string? accept = null) =>
-        client.SendAsync(HttpMethod.Put, path, JsonContent.Create(body, options: JsonSerializerOptions.Web), [
-            .. version is null ? Array.Empty<(string, string)>() : [("If-Match", version.ToString()!)],
-            .. accept is null ? Array.Empty<(string, string)>() : [("X-Accept-Hits", accept)],
-        ]);
+    internal static Task<ApiAnswer> PutAsync(
+        this ApiClient client,
+        string path,
+        object body,
+        object? version = null,
+        string? accept = null
+    ) =>
+        client.SendAsync(
+            HttpMethod.Put,
+            path,
+            JsonContent.Create(body, options: JsonSerializerOptions.Web),
+            [
+                .. version is null ? Array.Empty<(string, string)>() : [("If-Match", version.ToString()!)],
+                .. accept is null ? Array.Empty<(string, string)>() : [("X-Accept-Hits", accept)],
+            ]
+        );
 
     internal static Task<ApiAnswer> DeleteAsync(this ApiClient client, string path, object? version = null) =>
         client.SendAsync(HttpMethod.Delete, path, null, version is null ? [] : [("If-Match", version.ToString()!)]);

@@ -70,16 +70,26 @@ public sealed class World : IAsyncLifetime
         newClient = new { givenName = "Ada", familyName = "Marsh", phone = "020 910 0001" },
     };
 
-    public object PublicBooking(string service, string start, string? practitioner = null, string email = "ada@example.com", string phone = "020 910 0001") => new
-    {
-        locationId = MillStreet,
-        start,
-        lines = new[] { new { serviceId = Service(service), practitionerId = practitioner is null ? null : Practitioner(practitioner) } },
-        givenName = "Ada",
-        familyName = "Marsh",
-        email,
-        phone,
-    };
+    public object PublicBooking(
+        string service,
+        string start,
+        string? practitioner = null,
+        string email = "ada@example.com",
+        string phone = "020 910 0001"
+    ) =>
+        new
+        {
+            locationId = MillStreet,
+            start,
+            lines = new[]
+            {
+                new { serviceId = Service(service), practitionerId = practitioner is null ? null : Practitioner(practitioner) },
+            },
+            givenName = "Ada",
+            familyName = "Marsh",
+            email,
+            phone,
+        };
 
     public async Task<JsonNode> BookAsync(string service, string start, string? practitioner = null)
     {

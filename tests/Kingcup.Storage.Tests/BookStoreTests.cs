@@ -24,7 +24,15 @@ public sealed class BookStoreTests : IAsyncLifetime
         _test = await TestDatabase.DemoAsync();
         await using NpgsqlConnection connection = await _test.Database.OpenAsync();
         _setup = await SetupReader.LoadAsync(connection);
-        _client = new ClientRow { Id = Guid.CreateVersion7(), GivenName = "Ada", FamilyName = "Marsh", Email = "ada@example.com", Phone = "+353209100001", CreatedAt = TestDatabase.Now };
+        _client = new ClientRow
+        {
+            Id = Guid.CreateVersion7(),
+            GivenName = "Ada",
+            FamilyName = "Marsh",
+            Email = "ada@example.com",
+            Phone = "+353209100001",
+            CreatedAt = TestDatabase.Now,
+        };
         await ClientStore.AddAsync(connection, _client, _change);
     }
 
@@ -34,7 +42,12 @@ public sealed class BookStoreTests : IAsyncLifetime
     {
         Guid resource = _setup.Practitioners[0].Id, service = _setup.Parts.Services[0].Service.Id;
         Interval during = new(start, start + Duration.FromMinutes(minutes));
-        VisitPlan plan = new(start, during.End, [new PlannedLine(service, start, during.End, [resource], null)], [new PlannedClaim(0, resource, unit, during, during, 0)]);
+        VisitPlan plan = new(
+            start,
+            during.End,
+            [new PlannedLine(service, start, during.End, [resource], null)],
+            [new PlannedClaim(0, resource, unit, during, during, 0)]
+        );
         return new NewVisit
         {
             Id = Guid.CreateVersion7(),
@@ -77,11 +90,12 @@ public sealed class BookStoreTests : IAsyncLifetime
         return (await BookStore.FindAsync(connection, id))!;
     }
 
-    private Task<string?> SetStateAsync(StoredVisit visit, VisitState state, Cancellation? cancellation = null) => ChangeAsync(transaction =>
-    {
-        BookStore.SetState(transaction, visit, state, cancellation);
-        return Task.CompletedTask;
-    });
+    private Task<string?> SetStateAsync(StoredVisit visit, VisitState state, Cancellation? cancellation = null) =>
+        ChangeAsync(transaction =>
+        {
+            BookStore.SetState(transaction, visit, state, cancellation);
+            return Task.CompletedTask;
+        });
 
     private async Task<string?> TryAsync(Func<NpgsqlConnection, Task> write)
     {
@@ -122,7 +136,23 @@ public sealed class BookStoreTests : IAsyncLifetime
     }
 
     private static NewVisit Over(NewVisit visit) =>
-        visit with { Plan = visit.Plan with { Claims = [.. visit.Plan.Claims.Select(claim => claim with { Overbooked = true, OutsideShift = true, OverBlocks = [_block, _other] })] } };
+        visit with
+        {
+            Plan = visit.Plan with
+            {
+                Claims =
+                [
+                    .. visit.Plan.Claims.Select(claim =>
+                        claim with
+                        {
+                            Overbooked = true,
+                            OutsideShift = true,
+                            OverBlocks = [_block, _other],
+                        }
+                    ),
+                ],
+            },
+        };
 
     private static readonly Guid _block = Guid.NewGuid(), _other = Guid.NewGuid();
 
@@ -144,16 +174,25 @@ public sealed class BookStoreTests : IAsyncLifetime
     [Fact]
     public async Task An_overbooked_claim_is_one_like_any_other_once_nothing_overlaps_it()
     {
-        NewVisit first = Visit(_start), over = Over(Visit(_start + Duration.FromMinutes(30))), late = Over(Visit(_start + Duration.FromMinutes(60)));
-        foreach (NewVisit visit in new[] { first, over, late }) (await AddAsync(visit)).ShouldBeNull();
+        NewVisit first = Visit(_start),
+            over = Over(Visit(_start + Duration.FromMinutes(30))),
+            late = Over(Visit(_start + Duration.FromMinutes(60)));
+        foreach (NewVisit visit in new[] { first, over, late })
+            (await AddAsync(visit)).ShouldBeNull();
         async Task<bool[]> Marks()
         {
             await using NpgsqlConnection connection = await _test.Database.OpenAsync();
-            return [(await BookStore.FindAsync(connection, over.Id))!.Claims.Single().Overbooked, (await BookStore.FindAsync(connection, late.Id))!.Claims.Single().Overbooked];
+            return
+            [
+                (await BookStore.FindAsync(connection, over.Id))!.Claims.Single().Overbooked,
+                (await BookStore.FindAsync(connection, late.Id))!.Claims.Single().Overbooked,
+            ];
         }
 
         async Task CancelAsync(NewVisit visit) =>
-            (await SetStateAsync(await FindAsync(visit.Id), VisitState.Cancelled, new Cancellation(CancelledBy.Business, "ill", false))).ShouldBeNull();
+            (
+                await SetStateAsync(await FindAsync(visit.Id), VisitState.Cancelled, new Cancellation(CancelledBy.Business, "ill", false))
+            ).ShouldBeNull();
 
         await CancelAsync(first);
         // The two that are left overlap each other still.
@@ -163,7 +202,9 @@ public sealed class BookStoreTests : IAsyncLifetime
         (await AddAsync(Visit(_start + Duration.FromMinutes(90)))).ShouldBe(BookStore.DoubleBooking);
         await using NpgsqlConnection check = await _test.Database.OpenAsync();
         HistoryRow settled = (await History.OfAsync(check, late.Id))[^1];
-        (settled.Action, settled.Before!.Contains(_setup.Practitioners[0].Id.ToString(), StringComparison.Ordinal)).ShouldBe(("No clash any more", true));
+        (settled.Action, settled.Before!.Contains(_setup.Practitioners[0].Id.ToString(), StringComparison.Ordinal)).ShouldBe(
+            ("No clash any more", true)
+        );
     }
 
     [Fact]
@@ -180,7 +221,9 @@ public sealed class BookStoreTests : IAsyncLifetime
         })).ShouldBeNull();
         StoredVisit after = await FindAsync(visit.Id);
         after.Lines.Single().Id.ShouldBe(before.Lines.Single().Id);
-        (after.Visit.Version, after.Visit.StartsAt, after.Lines.Single().StartsAt).ShouldBe((before.Visit.Version + 1, there.Plan.Start, there.Plan.Start));
+        (after.Visit.Version, after.Visit.StartsAt, after.Lines.Single().StartsAt).ShouldBe(
+            (before.Visit.Version + 1, there.Plan.Start, there.Plan.Start)
+        );
         after.Price.Lines.Single().Parts.ShouldBe(visit.Price.Lines.Single().Parts);
         after.Claims.Single().During.ShouldBe(there.Plan.Claims.Single().During);
         // Its old time is free, its new one is not.
@@ -194,8 +237,28 @@ public sealed class BookStoreTests : IAsyncLifetime
         NewVisit visit = Visit(_start) with
         {
             People = [new VisitPersonRow { Person = 1, Name = "Bea Marsh" }],
-            AddOns = [[new LineAddOn { AddOnId = _setup.Parts.AddOns[0].AddOn.Id, Count = 2, Minutes = 20, Price = 1900 }]],
-            Price = new VisitPrice([new PricedLine([new(PricePartKind.List, 8400), new(PricePartKind.Own, -400), new(PricePartKind.AddOn, 1900, _setup.Parts.AddOns[0].AddOn.Id)], 1350)]),
+            AddOns =
+            [
+                [
+                    new LineAddOn
+                    {
+                        AddOnId = _setup.Parts.AddOns[0].AddOn.Id,
+                        Count = 2,
+                        Minutes = 20,
+                        Price = 1900,
+                    },
+                ],
+            ],
+            Price = new VisitPrice([
+                new PricedLine(
+                    [
+                        new(PricePartKind.List, 8400),
+                        new(PricePartKind.Own, -400),
+                        new(PricePartKind.AddOn, 1900, _setup.Parts.AddOns[0].AddOn.Id),
+                    ],
+                    1350
+                ),
+            ]),
             Note = "Left shoulder",
         };
         StoredVisit? said = null;
@@ -207,7 +270,8 @@ public sealed class BookStoreTests : IAsyncLifetime
         StoredVisit read = await FindAsync(visit.Id);
         read.Visit.ShouldBe(said!.Visit);
         System.Text.Json.JsonSerializer.Serialize(read.Lines).ShouldBe(System.Text.Json.JsonSerializer.Serialize(said.Lines));
-        read.Claims.Select(claim => (claim.OccupationId, claim.ResourceId, claim.Unit, claim.During)).ShouldBe(said.Claims.Select(claim => (claim.OccupationId, claim.ResourceId, claim.Unit, claim.During)));
+        read.Claims.Select(claim => (claim.OccupationId, claim.ResourceId, claim.Unit, claim.During))
+            .ShouldBe(said.Claims.Select(claim => (claim.OccupationId, claim.ResourceId, claim.Unit, claim.During)));
         read.AddOns.ShouldBe(said.AddOns);
         read.Price.Lines.Single().Parts.ShouldBe(said.Price.Lines.Single().Parts);
         (read.Price.Total, read.Price.Lines[0].Tax, read.People.Single().Name).ShouldBe((9900, 1178, "Bea Marsh"));
@@ -218,13 +282,25 @@ public sealed class BookStoreTests : IAsyncLifetime
     {
         await using NpgsqlConnection connection = await _test.Database.OpenAsync();
         Instant expires = TestDatabase.Now + Duration.FromMinutes(10);
-        async Task HoldAsync(Instant start) => await connection.ExecuteAsync(
-            """
-            WITH held AS (INSERT INTO occupation (id, kind, location_id, expires_at) VALUES (gen_random_uuid(), 'Hold', @Location, @expires) RETURNING id)
-            INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core)
-            SELECT gen_random_uuid(), id, @Location, @Service, @Resource, 0, 0, tstzrange(@start, @End), tstzrange(@start, @End) FROM held
-            """,
-            new { Location = _setup.Locations[0].Location.Id, Service = _setup.Parts.Services[0].Service.Id, Resource = _setup.Practitioners[0].Id, expires, start, End = start + Duration.FromHours(1) });
+        async Task HoldAsync(Instant start) =>
+            await connection.ExecuteAsync(
+                """
+                WITH held AS (INSERT INTO occupation (id, kind, location_id, expires_at)
+                    VALUES (gen_random_uuid(), 'Hold', @Location, @expires) RETURNING id)
+                INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core)
+                SELECT gen_random_uuid(), id, @Location, @Service, @Resource, 0, 0, tstzrange(@start, @End), tstzrange(@start, @End)
+                    FROM held
+                """,
+                new
+                {
+                    Location = _setup.Locations[0].Location.Id,
+                    Service = _setup.Parts.Services[0].Service.Id,
+                    Resource = _setup.Practitioners[0].Id,
+                    expires,
+                    start,
+                    End = start + Duration.FromHours(1),
+                }
+            );
         await HoldAsync(_start);
         await HoldAsync(_start + Duration.FromMinutes(60));
         // While it stands it is like any other time, and says until when.
@@ -235,7 +311,11 @@ public sealed class BookStoreTests : IAsyncLifetime
         BookStore.Add(later, Visit(_start));
         await later.CommitAsync();
         // Only what was in the way was taken out of it.
-        (await connection.QueryAsync<bool>("SELECT k.live FROM claim k JOIN occupation o ON o.id = k.occupation_id WHERE o.kind = 'Hold' ORDER BY lower(k.during)")).ShouldBe([false, true]);
+        (
+            await connection.QueryAsync<bool>(
+                "SELECT k.live FROM claim k JOIN occupation o ON o.id = k.occupation_id WHERE o.kind = 'Hold' ORDER BY lower(k.during)"
+            )
+        ).ShouldBe([false, true]);
     }
 
     [Fact]
@@ -246,7 +326,8 @@ public sealed class BookStoreTests : IAsyncLifetime
         await connection.ExecuteAsync(
             """
             INSERT INTO blocked_time (id, resource_id, during, reason)
-            SELECT gen_random_uuid(), @Resource, tstzrange(timestamptz '2020-01-01' + n * interval '6 hours', timestamptz '2020-01-01' + n * interval '6 hours' + interval '15 minutes'), 'call'
+            SELECT gen_random_uuid(), @Resource, tstzrange(timestamptz '2020-01-01' + n * interval '6 hours',
+                timestamptz '2020-01-01' + n * interval '6 hours' + interval '15 minutes'), 'call'
             FROM generate_series(1, 10000) AS n
             """,
             new { Resource = _setup.Practitioners[0].Id });
@@ -255,8 +336,13 @@ public sealed class BookStoreTests : IAsyncLifetime
         (await SetupReader.RevisionAsync(connection)).ShouldBe(revision);
         CalendarWindow window = await CalendarReader.WindowAsync(connection, new LocalDate(2027, 3, 1), new LocalDate(2027, 3, 3));
         window.Blocks.ShouldAllBe(block => block.Value.Reason != "call");
-        string plan = string.Join('\n', await connection.QueryAsync<string>(
-            "EXPLAIN (ANALYZE, COSTS OFF, TIMING OFF, SUMMARY OFF) SELECT id FROM blocked_time WHERE during && tstzrange('2027-03-01', '2027-03-04')"));
+        string plan = string.Join(
+            '\n',
+            await connection.QueryAsync<string>(
+                "EXPLAIN (ANALYZE, COSTS OFF, TIMING OFF, SUMMARY OFF) SELECT id FROM blocked_time WHERE during && "
+                    + "tstzrange('2027-03-01', '2027-03-04')"
+            )
+        );
         plan.ShouldContain("Index");
     }
 
@@ -276,7 +362,9 @@ public sealed class BookStoreTests : IAsyncLifetime
     {
         NewVisit visit = Visit(_start);
         await AddAsync(visit);
-        (await SetStateAsync(await FindAsync(visit.Id), VisitState.Cancelled, new Cancellation(CancelledBy.Client, "ill", true))).ShouldBeNull();
+        (
+            await SetStateAsync(await FindAsync(visit.Id), VisitState.Cancelled, new Cancellation(CancelledBy.Client, "ill", true))
+        ).ShouldBeNull();
         (await AddAsync(Visit(_start))).ShouldBeNull();
         await using NpgsqlConnection check = await _test.Database.OpenAsync();
         (await BookStore.FindAsync(check, visit.Id))!.Visit.CancelReason.ShouldBe("ill");
@@ -347,7 +435,9 @@ public sealed class BookStoreTests : IAsyncLifetime
         long before = (await SetupReader.RevisionAsync(connection))!.Value;
         await connection.ExecuteAsync("UPDATE room SET turnaround_minutes = 20");
         (await SetupReader.RevisionAsync(connection)).ShouldBe(before + 1);
-        (await SetupReader.LoadAsync(connection)).HouseOf(_setup.Locations[0].Location.Id)!.Rooms.ShouldAllBe(room => room.TurnaroundMinutes == 20);
+        (await SetupReader.LoadAsync(connection))
+            .HouseOf(_setup.Locations[0].Location.Id)!
+            .Rooms.ShouldAllBe(room => room.TurnaroundMinutes == 20);
     }
 
     [Fact]
@@ -361,7 +451,14 @@ public sealed class BookStoreTests : IAsyncLifetime
         duo.Roles.Count.ShouldBe(2);
         duo.Room!.Units.ShouldBe(2);
         again.Locations.Count.ShouldBe(2);
-        again.Rotas.On(again.Practitioners.Single(one => one.Name.StartsWith("Maren", StringComparison.Ordinal)).Id, new LocalDate(2027, 3, 2)).Single().Breaks.Single().Reason.ShouldBe("Lunch");
+        again
+            .Rotas.On(
+                again.Practitioners.Single(one => one.Name.StartsWith("Maren", StringComparison.Ordinal)).Id,
+                new LocalDate(2027, 3, 2)
+            )
+            .Single()
+            .Breaks.Single()
+            .Reason.ShouldBe("Lunch");
     }
 
     [Fact]

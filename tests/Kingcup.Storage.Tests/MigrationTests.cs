@@ -21,11 +21,15 @@ public sealed class MigrationTests
         return string.Join('\n', text.Split('\n').Where(line => !line.StartsWith('\\')));
     }
 
-    private static Task<(int Visits, int Lines, int Claims, int Clients, int History, long Price)> CountAsync(NpgsqlConnection connection) =>
+    private static Task<(int Visits, int Lines, int Claims, int Clients, int History, long Price)> CountAsync(
+        NpgsqlConnection connection
+    ) =>
         connection.QuerySingleAsync<(int, int, int, int, int, long)>(
             """
-            SELECT (SELECT count(*)::int FROM public.visit), (SELECT count(*)::int FROM public.appointment), (SELECT count(*)::int FROM public.claim WHERE live),
-                (SELECT count(*)::int FROM public.client), (SELECT count(*)::int FROM public.history), (SELECT sum(price)::bigint FROM public.appointment)
+            SELECT (SELECT count(*)::int FROM public.visit), (SELECT count(*)::int FROM public.appointment), (SELECT count(*)::int
+                FROM public.claim WHERE live),
+                (SELECT count(*)::int FROM public.client), (SELECT count(*)::int FROM public.history), (SELECT sum(price)::bigint
+                    FROM public.appointment)
             """);
 
     [Fact]
@@ -49,8 +53,12 @@ public sealed class MigrationTests
         Setup setup = await SetupReader.LoadAsync(after);
         setup.Practitioners.ShouldAllBe(one => one.Attention == 1);
         setup.Parts.BookingPage.MostOpenOnline.ShouldBe(5);
-        setup.Parts.Rotas.SelectMany(rota => rota.Value.Shifts).ShouldAllBe(shift => shift.Shift.Services.Count == 0 && shift.Shift.Categories.Count == 0);
-        (Guid location, LocalDate date) = await after.QueryFirstAsync<(Guid, LocalDate)>("SELECT location_id, date FROM visit WHERE state <> 'Cancelled' GROUP BY location_id, date ORDER BY count(*) DESC LIMIT 1");
+        setup
+            .Parts.Rotas.SelectMany(rota => rota.Value.Shifts)
+            .ShouldAllBe(shift => shift.Shift.Services.Count == 0 && shift.Shift.Categories.Count == 0);
+        (Guid location, LocalDate date) = await after.QueryFirstAsync<(Guid, LocalDate)>(
+            "SELECT location_id, date FROM visit WHERE state <> 'Cancelled' GROUP BY location_id, date ORDER BY count(*) DESC LIMIT 1"
+        );
         IReadOnlyList<StoredVisit> day = await BookStore.DayAsync(after, location, date);
         day.Count.ShouldBeGreaterThan(20);
         day.ShouldAllBe(visit => visit.Lines.Count > 0 && visit.Claims.Count > 0);

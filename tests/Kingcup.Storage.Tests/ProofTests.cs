@@ -25,73 +25,138 @@ public sealed class ProofTests
         for (int hour = 0; hour < 12; hour++) visits.Add(await BookAsync(connection, setup, _start + Duration.FromHours(hour)));
         IReadOnlyList<Finding> before = await Proof.CheckAsync(connection);
         before.Where(finding => finding.Count > 0).ShouldBeEmpty();
-        before.Where(finding => finding.Rows == 0).Select(finding => finding.Says).ShouldBe(["Nothing that has run out stands in the way of anything."]);
+        before
+            .Where(finding => finding.Rows == 0)
+            .Select(finding => finding.Says)
+            .ShouldBe(["Nothing that has run out stands in the way of anything."]);
 
         async Task BreakAsync(string says, Guid named, string sql, object? values = null)
         {
-            (await Proof.CheckAsync(connection)).Single(finding => finding.Says.StartsWith(says, StringComparison.Ordinal)).Count.ShouldBe(0, says);
+            (await Proof.CheckAsync(connection))
+                .Single(finding => finding.Says.StartsWith(says, StringComparison.Ordinal))
+                .Count.ShouldBe(0, says);
             await connection.ExecuteAsync(sql, values);
-            Finding broken = (await Proof.CheckAsync(connection)).Single(finding => finding.Says.StartsWith(says, StringComparison.Ordinal));
+            Finding broken = (await Proof.CheckAsync(connection)).Single(finding =>
+                finding.Says.StartsWith(says, StringComparison.Ordinal)
+            );
             broken.Wrong.ShouldContain(named.ToString(), says);
         }
 
         Guid Line(int i) => visits[i].Lines[0].Id;
-        Task<Guid> ClaimAsync(int i) => connection.ExecuteScalarAsync<Guid>("SELECT id FROM claim WHERE occupation_id = @Id", new { Id = Line(i) });
-        await BreakAsync("Prices add up", Line(0), "UPDATE price_part SET amount = amount + 1 WHERE appointment_id = @Id", new { Id = Line(0) });
-        await BreakAsync("Every claim lies", await ClaimAsync(1), "UPDATE claim SET location_id = @Other WHERE occupation_id = @Id", new { Id = Line(1), Other = setup.Locations[1].Location.Id });
+        Task<Guid> ClaimAsync(int i) =>
+            connection.ExecuteScalarAsync<Guid>("SELECT id FROM claim WHERE occupation_id = @Id", new { Id = Line(i) });
+        await BreakAsync(
+            "Prices add up",
+            Line(0),
+            "UPDATE price_part SET amount = amount + 1 WHERE appointment_id = @Id",
+            new { Id = Line(0) }
+        );
+        await BreakAsync(
+            "Every claim lies",
+            await ClaimAsync(1),
+            "UPDATE claim SET location_id = @Other WHERE occupation_id = @Id",
+            new { Id = Line(1), Other = setup.Locations[1].Location.Id }
+        );
         await BreakAsync("Every line of a visit", Line(2), "UPDATE claim SET live = false WHERE occupation_id = @Id", new { Id = Line(2) });
-        await BreakAsync("A visit begins", visits[3].Visit.Id, "UPDATE appointment SET offset_minutes = 5 WHERE id = @Id", new { Id = Line(3) });
-        await BreakAsync("The history of every visit", visits[4].Visit.Id, "UPDATE visit SET state = 'Arrived' WHERE id = @Id", new { visits[4].Visit.Id });
         await BreakAsync(
-            "Every live claim belongs", await ClaimAsync(5), "UPDATE visit SET state = 'Cancelled', cancel_reason = 'x', cancelled_by = 'Business' WHERE id = @Id", new { visits[5].Visit.Id });
+            "A visit begins",
+            visits[3].Visit.Id,
+            "UPDATE appointment SET offset_minutes = 5 WHERE id = @Id",
+            new { Id = Line(3) }
+        );
         await BreakAsync(
-            "Nobody is booked twice", Line(6),
+            "The history of every visit",
+            visits[4].Visit.Id,
+            "UPDATE visit SET state = 'Arrived' WHERE id = @Id",
+            new { visits[4].Visit.Id }
+        );
+        await BreakAsync(
+            "Every live claim belongs",
+            await ClaimAsync(5),
+            "UPDATE visit SET state = 'Cancelled', cancel_reason = 'x', cancelled_by = 'Business' WHERE id = @Id",
+            new { visits[5].Visit.Id }
+        );
+        await BreakAsync(
+            "Nobody is booked twice",
+            Line(6),
             """
             INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, overbooked)
-            SELECT gen_random_uuid(), occupation_id, location_id, service_id, resource_id, unit, 1, during, core, true FROM claim WHERE occupation_id = @Id
+            SELECT gen_random_uuid(), occupation_id, location_id, service_id, resource_id, unit, 1, during, core, true FROM claim
+                WHERE occupation_id = @Id
             """,
-            new { Id = Line(6) });
-        await connection.ExecuteAsync("ALTER TABLE claim DROP CONSTRAINT claim_no_double_booking; ALTER TABLE visit DROP CONSTRAINT visit_reference_key;");
+            new { Id = Line(6) }
+        );
+        await connection.ExecuteAsync(
+            "ALTER TABLE claim DROP CONSTRAINT claim_no_double_booking; ALTER TABLE visit DROP CONSTRAINT visit_reference_key;"
+        );
         Guid hold = Guid.NewGuid();
         await BreakAsync(
             "Nothing that has run out", hold,
             """
-            INSERT INTO occupation (id, kind, location_id, expires_at) SELECT @hold, 'Hold', location_id, '2020-01-01' FROM claim WHERE occupation_id = @Id;
+            INSERT INTO occupation (id, kind, location_id, expires_at) SELECT @hold, 'Hold', location_id, '2020-01-01' FROM claim
+                WHERE occupation_id = @Id;
             INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core)
-            SELECT gen_random_uuid(), @hold, location_id, service_id, resource_id, unit, role, during, core FROM claim WHERE occupation_id = @Id
+            SELECT gen_random_uuid(), @hold, location_id, service_id, resource_id, unit, role, during, core FROM claim
+                WHERE occupation_id = @Id
             """,
             new { hold, Id = Line(7) });
         await connection.ExecuteAsync("DELETE FROM claim WHERE occupation_id = @hold", new { hold });
         Guid first = new[] { await ClaimAsync(8), await ClaimAsync(9) }.Min();
         await BreakAsync(
-            "No two live claims", first,
-            "UPDATE claim k SET during = o.during, core = o.core FROM claim o WHERE k.occupation_id = @To AND o.occupation_id = @From", new { From = Line(8), To = Line(9) });
-        await connection.ExecuteAsync("UPDATE visit SET reference = @Reference WHERE id = @Id", new { visits[10].Visit.Reference, visits[11].Visit.Id });
-        (await Proof.CheckAsync(connection)).Single(finding => finding.Says == "References are unique.").Wrong.ShouldBe([visits[10].Visit.Reference]);
+            "No two live claims",
+            first,
+            "UPDATE claim k SET during = o.during, core = o.core FROM claim o WHERE k.occupation_id = @To AND o.occupation_id = @From",
+            new { From = Line(8), To = Line(9) }
+        );
+        await connection.ExecuteAsync(
+            "UPDATE visit SET reference = @Reference WHERE id = @Id",
+            new { visits[10].Visit.Reference, visits[11].Visit.Id }
+        );
+        (await Proof.CheckAsync(connection))
+            .Single(finding => finding.Says == "References are unique.")
+            .Wrong.ShouldBe([visits[10].Visit.Reference]);
     }
 
     private static async Task<StoredVisit> BookAsync(NpgsqlConnection connection, Setup setup, Instant start)
     {
         Change change = new("Test", TestDatabase.Now);
-        ClientRow client = new() { Id = Guid.CreateVersion7(), GivenName = "Ada", FamilyName = "Marsh", Phone = "+353209100001", CreatedAt = TestDatabase.Now };
+        ClientRow client = new()
+        {
+            Id = Guid.CreateVersion7(),
+            GivenName = "Ada",
+            FamilyName = "Marsh",
+            Phone = "+353209100001",
+            CreatedAt = TestDatabase.Now,
+        };
         Interval during = new(start, start + Duration.FromMinutes(55));
         Guid resource = setup.Practitioners[0].Id, service = setup.Parts.Services[0].Service.Id;
         LocalDate date = start.InZone(setup.Locations[0].Location.Zone).Date;
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         ClientStore.Add(transaction, client);
-        StoredVisit visit = BookStore.Add(transaction, new NewVisit
-        {
-            Id = Guid.CreateVersion7(),
-            Reference = VisitReference.New(),
-            LocationId = setup.Locations[0].Location.Id,
-            Client = client,
-            Date = date,
-            Plan = new VisitPlan(start, during.End, [new PlannedLine(service, start, during.End, [resource], null)], [new PlannedClaim(0, resource, 0, during, during, 0)]),
-            Price = new VisitPrice([new PricedLine([new PricePart(PricePartKind.List, 8400)])]),
-            Asked = [false],
-            AddOns = [[]],
-            Source = "Desk",
-        });
+        StoredVisit visit = BookStore.Add(
+            transaction,
+            new NewVisit
+            {
+                Id = Guid.CreateVersion7(),
+                Reference = VisitReference.New(),
+                LocationId = setup.Locations[0].Location.Id,
+                Client = client,
+                Date = date,
+                Plan = new VisitPlan(
+                    start,
+                    during.End,
+                    [new PlannedLine(service, start, during.End, [resource], null)],
+                    [new PlannedClaim(0, resource, 0, during, during, 0)]
+                ),
+                Price = new VisitPrice([new PricedLine([new PricePart(PricePartKind.List, 8400)])]),
+                Asked = [false],
+                AddOns =
+                [
+                    [],
+                ],
+                Source = "Desk",
+            }
+        );
         await transaction.CommitAsync();
         return visit;
     }

@@ -21,7 +21,9 @@ public sealed class ApiClient : IDisposable
 
     public ApiClient(ServerProcess server)
     {
-        _http = new HttpClient(new SocketsHttpHandler { CookieContainer = new CookieContainer(), PooledConnectionLifetime = TimeSpan.FromMinutes(5) })
+        _http = new HttpClient(
+            new SocketsHttpHandler { CookieContainer = new CookieContainer(), PooledConnectionLifetime = TimeSpan.FromMinutes(5) }
+        )
         {
             BaseAddress = server.Address,
             Timeout = TimeSpan.FromSeconds(60),
@@ -45,7 +47,12 @@ public sealed class ApiClient : IDisposable
     public Task<ApiAnswer> PostAsync(string path, object body, params (string Name, string Value)[] headers) =>
         SendAsync(HttpMethod.Post, path, JsonContent.Create(body, options: JsonSerializerOptions.Web), headers);
 
-    public async Task<ApiAnswer> SendAsync(HttpMethod method, string path, HttpContent? content, params (string Name, string Value)[] headers)
+    public async Task<ApiAnswer> SendAsync(
+        HttpMethod method,
+        string path,
+        HttpContent? content,
+        params (string Name, string Value)[] headers
+    )
     {
         using HttpRequestMessage request = new(method, path) { Content = content };
         if (_token is not null) request.Headers.Add("X-Kingcup-Token", _token);

@@ -73,7 +73,8 @@ public sealed class CountingProxy : IAsyncDisposable
 
                 to.Socket.Shutdown(SocketShutdown.Send);
             }
-            catch (Exception exception) when (exception is OperationCanceledException or IOException or SocketException or ObjectDisposedException)
+            catch (Exception exception)
+                when (exception is OperationCanceledException or IOException or SocketException or ObjectDisposedException)
             {
                 // One side has gone; so goes the other.
             }

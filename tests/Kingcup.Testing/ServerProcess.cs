@@ -13,7 +13,8 @@ public sealed class ServerProcess : IAsyncDisposable
 
     public Uri Address { get; }
 
-    public static Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings) => StartAsync(database.ConnectionString, settings);
+    public static Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings) =>
+        StartAsync(database.ConnectionString, settings);
 
     public static async Task<ServerProcess> StartAsync(string database, params string[] settings)
     {

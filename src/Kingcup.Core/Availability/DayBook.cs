@@ -14,7 +14,14 @@ namespace Kingcup.Core.Availability;
 /// <param name="LocationId">Where the practitioner is meanwhile.</param>
 /// <param name="OccupationId">The occupation that holds it, if one does: a line's has the identity of the line.</param>
 /// <param name="ServiceId">The service it is held for, if one is.</param>
-public sealed record TakenTime(Guid ResourceId, int Unit, Interval During, Guid LocationId, Guid? OccupationId = null, Guid? ServiceId = null)
+public sealed record TakenTime(
+    Guid ResourceId,
+    int Unit,
+    Interval During,
+    Guid LocationId,
+    Guid? OccupationId = null,
+    Guid? ServiceId = null
+)
 {
     /// <summary>When it runs out and counts for nobody any more; null when it does not.</summary>
     public Instant? ExpiresAt { get; init; }
@@ -89,7 +96,8 @@ public sealed class DayBook
     /// <summary>What is held, of this house's resources.</summary>
     public IReadOnlyList<TakenTime> Taken { get; }
 
-    /// <summary>Until when this is how things stand, if nothing is changed: the first of what is held may run out then. Null for always.</summary>
+    /// <summary>Until when this is how things stand, if nothing is changed: the first of what is held may run out then. Null for
+    /// always.</summary>
     public Instant? TrueUntil => Taken.Min(claim => claim.ExpiresAt);
 
     /// <summary>What is blocked, of this house's resources.</summary>
@@ -112,7 +120,8 @@ public sealed class DayBook
     internal ref readonly DaySet Free(int unit) => ref _free[unit];
 
     /// <summary>When a unit of a practitioner can be held for a service: on a shift for it, and free.</summary>
-    internal DaySet FreeFor(int practitioner, int unit, Service service) => _free[House.PersonUnits[practitioner] + unit] & OnShift(practitioner, service);
+    internal DaySet FreeFor(int practitioner, int unit, Service service) =>
+        _free[House.PersonUnits[practitioner] + unit] & OnShift(practitioner, service);
 
     /// <summary>The free runs of a practitioner for a service.</summary>
     internal IEnumerable<(int From, int Until)> RunsOf(int practitioner, Service service)
@@ -122,7 +131,8 @@ public sealed class DayBook
         return DaySet.AtLeast(units, House.UnitsOf(practitioner, service)).Runs();
     }
 
-    /// <summary>Free time of one unit of a resource, on shift where it is a practitioner and open where it is not; empty for one that is not of this house.</summary>
+    /// <summary>Free time of one unit of a resource, on shift where it is a practitioner and open where it is not; empty for one that is
+    /// not of this house.</summary>
     public DaySet FreeOf(Guid resourceId, int unit = 0) => House.FirstUnitOf(resourceId) is not { } first ? DaySet.Empty
         : first < PersonUnitCount ? _free[first + unit] & OnShift(resourceId) : _free[first + unit] & RoomsOpen;
 
@@ -158,16 +168,26 @@ public sealed class DayBook
     public Load LoadOf(Guid practitionerId)
     {
         // Something that takes all units of a person is there once.
-        List<TakenTime> own = [.. Taken.Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)
-            .DistinctBy(claim => claim.OccupationId is { } id ? (id, claim.During) : (object)claim)];
+        List<TakenTime> own =
+        [
+            .. Taken
+                .Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)
+                .DistinctBy(claim => claim.OccupationId is { } id ? (id, claim.During) : (object)claim),
+        ];
         return new Load(
             own.DistinctBy(claim => claim.OccupationId ?? (object)claim).Count(),
             (int)own.Sum(claim => claim.During.Duration.TotalMinutes),
-            own.Where(claim => claim.ServiceId is { } service && House.Services.ContainsKey(service)).DistinctBy(claim => claim.OccupationId ?? (object)claim)
-                .GroupBy(claim => House.Services[claim.ServiceId!.Value].CategoryId).ToDictionary(group => group.Key, group => group.Count()));
+            own.Where(claim => claim.ServiceId is { } service && House.Services.ContainsKey(service))
+                .DistinctBy(claim => claim.OccupationId ?? (object)claim)
+                .GroupBy(claim => House.Services[claim.ServiceId!.Value].CategoryId)
+                .ToDictionary(group => group.Key, group => group.Count())
+        );
     }
 
-    private int PersonUnitCount => House.Rooms.Count > 0 ? House.RoomUnits[0] : House.Pools.Count > 0 ? House.PoolUnits[0] : House.UnitCount;
+    private int PersonUnitCount =>
+        House.Rooms.Count > 0 ? House.RoomUnits[0]
+        : House.Pools.Count > 0 ? House.PoolUnits[0]
+        : House.UnitCount;
 
     private void Open()
     {

@@ -14,8 +14,13 @@ public sealed class DayReasons
     private readonly Dictionary<Gate, DaySet> _together;
     private readonly ReasonFinder _reasons;
 
-    internal DayReasons(DayBook day, DaySet grid, Dictionary<Gate, DaySet> alone, Dictionary<Gate, DaySet> together, ReasonFinder reasons) =>
-        (_day, _grid, _alone, _together, _reasons) = (day, grid, alone, together, reasons);
+    internal DayReasons(
+        DayBook day,
+        DaySet grid,
+        Dictionary<Gate, DaySet> alone,
+        Dictionary<Gate, DaySet> together,
+        ReasonFinder reasons
+    ) => (_day, _grid, _alone, _together, _reasons) = (day, grid, alone, together, reasons);
 
     /// <summary>The starts that pass every gate.</summary>
     public DaySet Passing => _together[_together.Keys.Max()];

@@ -49,6 +49,12 @@ internal static class Easings
     /// <summary>Each of them: to overbook is worse than to book over a block, and that worse than outside a shift.</summary>
     internal static IReadOnlyList<Easing> GreatestFirst { get; } =
     [
-        Easing.TakenEquipment, Easing.TakenRooms, Easing.TakenPeople, Easing.BlockedEquipment, Easing.BlockedRooms, Easing.BlockedPeople, Easing.Shift,
+        Easing.TakenEquipment,
+        Easing.TakenRooms,
+        Easing.TakenPeople,
+        Easing.BlockedEquipment,
+        Easing.BlockedRooms,
+        Easing.BlockedPeople,
+        Easing.Shift,
     ];
 }

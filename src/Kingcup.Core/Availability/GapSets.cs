@@ -45,15 +45,20 @@ internal sealed class GapSets(VisitFrame frame, DayBook day, int? shortestMinute
     /// The shortest useful gap in grains: as set, or the shortest service that the practitioner performs here on that date
     /// (in whichever role); 0 when they perform none.
     /// </summary>
-    internal int Shortest(int practitioner) => _shortest[practitioner] ??= shortestMinutes is { } set ? Grain.Count(set) : ShortestService(frame.House.Practitioners[practitioner]);
+    internal int Shortest(int practitioner) =>
+        _shortest[practitioner] ??= shortestMinutes is { } set
+            ? Grain.Count(set)
+            : ShortestService(frame.House.Practitioners[practitioner]);
 
     private int ShortestService(Practitioner one)
     {
         int shortest = int.MaxValue;
         foreach (Service service in frame.House.Services.Values)
         {
-            if (service.IsArchived || (service.Locations.Count > 0 && !service.Locations.Contains(frame.House.Location.Id))) continue;
-            if (service.Roles.Any(role => role.Allows(one, day.Day.Date))) shortest = Math.Min(shortest, Grain.Count(service.MinutesBy(one.Id)));
+            if (service.IsArchived || (service.Locations.Count > 0 && !service.Locations.Contains(frame.House.Location.Id)))
+                continue;
+            if (service.Roles.Any(role => role.Allows(one, day.Day.Date)))
+                shortest = Math.Min(shortest, Grain.Count(service.MinutesBy(one.Id)));
         }
 
         return shortest == int.MaxValue ? 0 : shortest;

@@ -108,7 +108,8 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
 
     internal int HorizonDays => _rules.Min(rules => rules.Values.HorizonDaysFor(audience.IsNew));
 
-    /// <summary>The place whose lead time decides: of the line that asks for the longest, the most specific that sets one for such a client.</summary>
+    /// <summary>The place whose lead time decides: of the line that asks for the longest, the most specific that sets one for such a
+    /// client.</summary>
     internal (RulePlace Place, Guid? Id) SourceOfLead => SourceOf(
         _rules.MaxBy(rules => rules.Values.LeadMinutesFor(audience.IsNew))!, own => own.LeadMinutes, own => own.NewLeadMinutes);
 
@@ -130,7 +131,8 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>The rules of the first line: grid and assignment are its own.</summary>
     internal EffectiveRules OfFirst => _rules[0];
 
-    internal bool IsTooFar => _day.Day.Date > (_horizon ??= Horizon.Of(frame.House, frame.Services.Select(service => service.Id), audience, now));
+    internal bool IsTooFar =>
+        _day.Day.Date > (_horizon ??= Horizon.Of(frame.House, frame.Services.Select(service => service.Id), audience, now));
 
     internal OnlineStop? Stopped => _day.Dated.StopOn(_location.Id, _day.Day.Date);
 
@@ -151,7 +153,8 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
 
     internal int GridMinutes => _rules[0].Values.EveryMinutes!.Value;
 
-    /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular. Back to back is not among them.</summary>
+    /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular. Back to back
+    /// is not among them.</summary>
     internal DaySet GridStarts(int lead) => Grid switch
     {
         StartGrid.EveryMinutes => _day.Day.EveryMinutes(GridMinutes),

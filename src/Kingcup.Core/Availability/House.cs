@@ -79,7 +79,12 @@ public sealed class House
     public EffectiveRules RulesOf(Service service)
     {
         ArgumentNullException.ThrowIfNull(service);
-        return _rules.GetOrAdd(service.Id, static (_, of) => new EffectiveRules(of.House.Location, of.House._categories.GetValueOrDefault(of.Service.CategoryId), of.Service), (House: this, Service: service));
+        return _rules.GetOrAdd(
+            service.Id,
+            static (_, of) =>
+                new EffectiveRules(of.House.Location, of.House._categories.GetValueOrDefault(of.Service.CategoryId), of.Service),
+            (House: this, Service: service)
+        );
     }
 
     /// <summary>A category by identity, or null.</summary>
@@ -89,7 +94,19 @@ public sealed class House
     public House With(Service service)
     {
         ArgumentNullException.ThrowIfNull(service);
-        return new House(Location, Practitioners, Rooms, Pools, [.. Services.Values.Where(one => one.Id != service.Id), service], Rotas, _travel, _categories.Values) { BusinessIsOnline = BusinessIsOnline };
+        return new House(
+            Location,
+            Practitioners,
+            Rooms,
+            Pools,
+            [.. Services.Values.Where(one => one.Id != service.Id), service],
+            Rotas,
+            _travel,
+            _categories.Values
+        )
+        {
+            BusinessIsOnline = BusinessIsOnline,
+        };
     }
 
     /// <summary>Whether anybody's day is limited.</summary>

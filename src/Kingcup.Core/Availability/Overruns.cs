@@ -21,8 +21,11 @@ internal sealed class Overruns(DayBook day)
         List<PlannedClaim> claims = [];
         foreach (PlannedClaim claim in plan.Claims)
         {
-            bool outside = OutsideShift(claim, plan.Lines[claim.Line].ServiceId, warnings), blocked = OverBlocks(claim, warnings, out Guid[] blocks), overbooked = Overbooks(claim, warnings, out bool tooFar);
-            asks |= (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
+            bool outside = OutsideShift(claim, plan.Lines[claim.Line].ServiceId, warnings),
+                blocked = OverBlocks(claim, warnings, out Guid[] blocks),
+                overbooked = Overbooks(claim, warnings, out bool tooFar);
+            asks |=
+                (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
             claims.Add(claim with { OutsideShift = outside, OverBlocks = blocks, Overbooked = overbooked });
         }
 
@@ -48,7 +51,10 @@ internal sealed class Overruns(DayBook day)
 
     private bool OverBlocks(PlannedClaim claim, List<Reason> warnings, out Guid[] blocks)
     {
-        List<BlockedTime> over = [.. day.Blocked.Where(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))];
+        List<BlockedTime> over =
+        [
+            .. day.Blocked.Where(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During)),
+        ];
         blocks = [.. over.Select(block => block.BlockId).OfType<Guid>().Distinct()];
         warnings.AddRange(over.Select(block => ReasonOf(claim, Codes(claim).Blocked) with
         {

@@ -4,7 +4,8 @@ using Kingcup.Core.Time;
 
 namespace Kingcup.Core.Availability;
 
-/// <summary>The starts at which people for every role are free, for lines whose lengths and places stand (rules, section 5, gate 6).</summary>
+/// <summary>The starts at which people for every role are free, for lines whose lengths and places stand (rules, section 5, gate
+/// 6).</summary>
 internal sealed class PeopleSets(VisitFrame frame)
 {
     private readonly House _house = frame.House;
@@ -49,7 +50,8 @@ internal sealed class PeopleSets(VisitFrame frame)
         return false;
     }
 
-    /// <summary>The starts of a line that stands alone, with only those buffers that it keeps whatever comes before and behind it.</summary>
+    /// <summary>The starts of a line that stands alone, with only those buffers that it keeps whatever comes before and behind
+    /// it.</summary>
     internal DaySet Alone(DayBook day, int[][][] candidates, SearchLimits limits, int line, LineShape shape)
     {
         (_day, _limits) = (day, limits);
@@ -135,13 +137,19 @@ internal sealed class PeopleSets(VisitFrame frame)
     private DaySet Several(int[][] roles, int line, LineShape shape)
     {
         int people = _house.Practitioners.Count;
-        DaySet[][] can = [.. roles.Select((who, role) =>
-        {
-            DaySet[] sets = new DaySet[people];
-            foreach (int one in who)
-                if (role > 0 || frame.ShapeOf(line, one) == shape) sets[one] = role == 0 ? Lead(line, one, shape) : Ruled(line, role, one, shape);
-            return sets;
-        })];
+        DaySet[][] can =
+        [
+            .. roles.Select(
+                (who, role) =>
+                {
+                    DaySet[] sets = new DaySet[people];
+                    foreach (int one in who)
+                        if (role > 0 || frame.ShapeOf(line, one) == shape)
+                            sets[one] = role == 0 ? Lead(line, one, shape) : Ruled(line, role, one, shape);
+                    return sets;
+                }
+            ),
+        ];
         DaySet all = DaySet.Full;
         DaySet[] any = new DaySet[people];
         for (int choice = 1; choice < 1 << roles.Length && !all.IsEmpty; choice++)
@@ -170,8 +178,18 @@ internal sealed class PeopleSets(VisitFrame frame)
     /// <summary>A role of the only line, with daily limits and gaps.</summary>
     private DaySet Ruled(int line, int role, int who, LineShape shape)
     {
-        if (who < 0 || !_limits.Practitioners) return DaySet.Full;
-        if (role == 0 && _limits.Daily && !DailyRule.Allows(_house.Practitioners[who], _day.Loads[who], [new LedLine(frame.Services[line].CategoryId, shape, true, true)])) return DaySet.Empty;
+        if (who < 0 || !_limits.Practitioners)
+            return DaySet.Full;
+        if (
+            role == 0
+            && _limits.Daily
+            && !DailyRule.Allows(
+                _house.Practitioners[who],
+                _day.Loads[who],
+                [new LedLine(frame.Services[line].CategoryId, shape, true, true)]
+            )
+        )
+            return DaySet.Empty;
         DaySet mine = Holds(line, role, who, shape, before: true, after: true);
         return _limits.Gaps is null ? mine : Gapless(mine, who, shape.HeldBy(role), begins: true, ends: true);
     }
@@ -199,10 +217,15 @@ internal sealed class PeopleSets(VisitFrame frame)
             {
                 int lead = leads[i], slot = Slot(lead);
                 (_here[slot], _hereGoingOn[slot]) = (DaySet.Empty, DaySet.Empty);
-                if (frame.ShapeOf(line, lead) != shapes[line] || (bound == Bound.Inner ? !MayTakeAll(lead, shapes) : !MayTakeOne(lead, line, shapes))) continue;
+                if (
+                    frame.ShapeOf(line, lead) != shapes[line]
+                    || (bound == Bound.Inner ? !MayTakeAll(lead, shapes) : !MayTakeOne(lead, line, shapes))
+                )
+                    continue;
                 DaySet byLead = line == 0 && _limits.ByLead is { } grid ? grid(lead) : DaySet.Full;
                 _here[slot] = byLead & From(line, lead, candidates, shapes, at, bound, goesOn: false);
-                if (line > 0 && Array.IndexOf(candidates[line - 1][0], lead) >= 0) _hereGoingOn[slot] = From(line, lead, candidates, shapes, at, bound, goesOn: true);
+                if (line > 0 && Array.IndexOf(candidates[line - 1][0], lead) >= 0)
+                    _hereGoingOn[slot] = From(line, lead, candidates, shapes, at, bound, goesOn: true);
             }
 
             foreach (int lead in leads) (_next[Slot(lead)], _nextGoingOn[Slot(lead)]) = (_here[Slot(lead)], _hereGoingOn[Slot(lead)]);
@@ -213,7 +236,8 @@ internal sealed class PeopleSets(VisitFrame frame)
         return all;
     }
 
-    /// <summary>The starts at which somebody takes a line and all behind it are taken; <paramref name="goesOn"/> when they had the line before too.</summary>
+    /// <summary>The starts at which somebody takes a line and all behind it are taken; <paramref name="goesOn"/> when they had the line
+    /// before too.</summary>
     private DaySet From(int line, int lead, int[][][] candidates, LineShape[] shapes, int[] at, Bound bound, bool goesOn)
     {
         Service service = frame.Services[line];
@@ -222,9 +246,17 @@ internal sealed class PeopleSets(VisitFrame frame)
         // Whoever goes on is not in the way of themselves with buffers that are kept always.
         if (goesOn && line > 0)
         {
-            int kept = (service.BufferAlways ? shape.BufferBefore : 0) + (frame.Services[line - 1].BufferAlways ? shapes[line - 1].BufferAfter : 0);
-            bool isBusy = _limits.Practitioners && lead >= 0 && _house.Practitioners[lead].Attention == 1 && shape.FirstAttended.Count > 0 && shapes[line - 1].FirstAttended.Count > 0;
-            if (isBusy && at[line] + shape.FirstAttendedFrom - at[line - 1] - shapes[line - 1].LastAttendedUntil < kept) return DaySet.Empty;
+            int kept =
+                (service.BufferAlways ? shape.BufferBefore : 0)
+                + (frame.Services[line - 1].BufferAlways ? shapes[line - 1].BufferAfter : 0);
+            bool isBusy =
+                _limits.Practitioners
+                && lead >= 0
+                && _house.Practitioners[lead].Attention == 1
+                && shape.FirstAttended.Count > 0
+                && shapes[line - 1].FirstAttended.Count > 0;
+            if (isBusy && at[line] + shape.FirstAttendedFrom - at[line - 1] - shapes[line - 1].LastAttendedUntil < kept)
+                return DaySet.Empty;
         }
 
         bool checkBegin = bound == Bound.Inner ? !goesOn : line == 0;
@@ -236,7 +268,8 @@ internal sealed class PeopleSets(VisitFrame frame)
         DaySet Placed(bool after, bool leaves)
         {
             DaySet mine = Holds(line, 0, lead, shape, before, after);
-            if (_limits.Gaps is not null && lead >= 0 && _limits.Practitioners) mine = Gapless(mine, lead, shape.HeldBy(0, before, after), checkBegin, leaves);
+            if (_limits.Gaps is not null && lead >= 0 && _limits.Practitioners)
+                mine = Gapless(mine, lead, shape.HeldBy(0, before, after), checkBegin, leaves);
             return mine.Earlier(at[line]);
         }
     }
@@ -264,7 +297,13 @@ internal sealed class PeopleSets(VisitFrame frame)
     private static int Slot(int lead) => lead + 1;
 
     private bool MayTakeOne(int lead, int line, LineShape[] shapes) =>
-        !_limits.Daily || lead < 0 || DailyRule.Allows(_house.Practitioners[lead], _day.Loads[lead], [new LedLine(frame.Services[line].CategoryId, shapes[line], false, false)]);
+        !_limits.Daily
+        || lead < 0
+        || DailyRule.Allows(
+            _house.Practitioners[lead],
+            _day.Loads[lead],
+            [new LedLine(frame.Services[line].CategoryId, shapes[line], false, false)]
+        );
 
     private bool MayTakeAll(int lead, LineShape[] shapes) =>
         !_limits.Daily || lead < 0 || DailyRule.Allows(_house.Practitioners[lead], _day.Loads[lead],
@@ -292,7 +331,8 @@ internal sealed class PeopleSets(VisitFrame frame)
                 continue;
             }
 
-            for (int unit = 0; unit < attention; unit++) _units[unit] = (_day.Free(_house.PersonUnits[who] + unit) & shift).StartsHolding(from, until);
+            for (int unit = 0; unit < attention; unit++)
+                _units[unit] = (_day.Free(_house.PersonUnits[who] + unit) & shift).StartsHolding(from, until);
             all &= DaySet.AtLeast(_units.AsSpan(0, attention), units);
         }
 
@@ -308,11 +348,16 @@ internal sealed class PeopleSets(VisitFrame frame)
 internal readonly record struct LedLine(Guid CategoryId, LineShape Shape, bool Before, bool After)
 {
     /// <summary>Grains it holds of whoever leads it.</summary>
-    internal int Held => Shape.RoleSpans[0].Count == 0 ? 0
-        : Shape.RoleSpans[0].Sum(span => span.Until - span.From) + (Before && Shape.Begins(0) ? Shape.BufferBefore : 0) + (After && Shape.Ends(0) ? Shape.BufferAfter : 0);
+    internal int Held =>
+        Shape.RoleSpans[0].Count == 0
+            ? 0
+            : Shape.RoleSpans[0].Sum(span => span.Until - span.From)
+                + (Before && Shape.Begins(0) ? Shape.BufferBefore : 0)
+                + (After && Shape.Ends(0) ? Shape.BufferAfter : 0);
 }
 
-/// <summary>Whether clients may book so much of somebody's day (rules, section 5, gate 6: of the people of a line, the first role's).</summary>
+/// <summary>Whether clients may book so much of somebody's day (rules, section 5, gate 6: of the people of a line, the first
+/// role's).</summary>
 internal static class DailyRule
 {
     internal static bool Allows(Practitioner one, Load load, ReadOnlySpan<LedLine> lines)

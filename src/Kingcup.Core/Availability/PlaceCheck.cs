@@ -41,36 +41,66 @@ public static class PlaceCheck
     private static Reason? Lost(DayBook day, StandingClaim claim)
     {
         House house = day.House;
-        if (house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is { } practitioner) return Lost(day, claim, practitioner);
+        if (house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is { } practitioner)
+            return Lost(day, claim, practitioner);
         Room? room = house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId);
         EquipmentPool? pool = house.Pools.FirstOrDefault(one => one.Id == claim.ResourceId);
         string name = room?.Name ?? pool?.Name ?? "";
         OwnerKind kind = room is null ? OwnerKind.Equipment : OwnerKind.Room;
-        Reason reason = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, claim.ResourceId, name) { OwnerKind = kind, OwnerId = claim.ResourceId };
+        Reason reason = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, claim.ResourceId, name)
+        {
+            OwnerKind = kind,
+            OwnerId = claim.ResourceId,
+        };
         bool gone = claim.Unit >= (room?.Capacity ?? pool?.Quantity ?? 0) || day.Day.Date >= (room is null ? pool?.Retired : room.Retired);
         if (gone) return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
         if (room is not null && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
             return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };
         if (day.Closure is { } closure && !day.RoomsAreOpen && !claim.OutsideShift)
-            return new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, house.Location.Id, house.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = house.Location.Id, Value = closure.Reason };
+            return new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, house.Location.Id, house.Location.Name)
+            {
+                OwnerKind = OwnerKind.Location,
+                OwnerId = house.Location.Id,
+                Value = closure.Reason,
+            };
         return Blocked(day, claim, reason with { Code = room is null ? ReasonCode.EquipmentTaken : ReasonCode.RoomBlocked });
     }
 
     private static Reason? Lost(DayBook day, StandingClaim claim, Practitioner one)
     {
-        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name) { OwnerKind = OwnerKind.Practitioner, OwnerId = one.Id };
-        if (one.IsRetiredOn(day.Day.Date)) return reason with { Code = ReasonCode.PractitionerRetired };
+        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name)
+        {
+            OwnerKind = OwnerKind.Practitioner,
+            OwnerId = one.Id,
+        };
+        if (one.IsRetiredOn(day.Day.Date))
+            return reason with { Code = ReasonCode.PractitionerRetired };
         Service? service = day.House.Services.GetValueOrDefault(claim.ServiceId);
         StaffRule? rule = service is not null && claim.Role < service.Roles.Count ? service.Roles[claim.Role.Value] : null;
         if (rule?.Allows(one, day.Day.Date) == false)
-            return reason with { Code = rule.MissingOn(one, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService, Value = service!.Name };
-        int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
-        bool onShift = service is null ? day.OnShift(one.Id).Covers(from, until) : day.OnShift(day.House.PlaceOf(one.Id), service).Covers(from, until);
+            return reason with
+            {
+                Code = rule.MissingOn(one, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService,
+                Value = service!.Name,
+            };
+        int from = day.Day.Floor(claim.During.Start),
+            until = day.Day.Ceiling(claim.During.End);
+        bool onShift = service is null
+            ? day.OnShift(one.Id).Covers(from, until)
+            : day.OnShift(day.House.PlaceOf(one.Id), service).Covers(from, until);
         if (!claim.OutsideShift && !onShift)
         {
             return day.Closure is { } closure && (day.OnShift(one.Id) & day.Day.Whole).IsEmpty
-                ? new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = day.House.Location.Id, Value = closure.Reason }
-                : reason with { Value = day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason };
+                ? new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name)
+                {
+                    OwnerKind = OwnerKind.Location,
+                    OwnerId = day.House.Location.Id,
+                    Value = closure.Reason,
+                }
+                : reason with
+                {
+                    Value = day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason,
+                };
         }
 
         if (claim.Unit >= one.Attention) return reason with { Code = ReasonCode.PractitionerTaken };
@@ -80,7 +110,11 @@ public static class PlaceCheck
     private static Reason? Blocked(DayBook day, StandingClaim claim, Reason reason)
     {
         BlockedTime? block = day.Blocked.FirstOrDefault(one =>
-            one.ResourceId == claim.ResourceId && !(one.BlockId is { } id && claim.OverBlocks.Contains(id)) && one.During.Start < claim.During.End && claim.During.Start < one.During.End);
+            one.ResourceId == claim.ResourceId
+            && !(one.BlockId is { } id && claim.OverBlocks.Contains(id))
+            && one.During.Start < claim.During.End
+            && claim.During.Start < one.During.End
+        );
         return block is null
             ? null
             : reason with

@@ -27,46 +27,79 @@ internal static class PlanMaker
 
     private static IEnumerable<PlannedClaim> People(VisitFrame frame, DayBook day, IReadOnlyList<PlacedLine> placed)
     {
-        ILookup<int, Use> uses = Enumerable.Range(0, placed.Count).SelectMany(line => PeopleOf(frame, placed, line)).ToLookup(one => one.Who, one => one.Use);
+        ILookup<int, Use> uses = Enumerable
+            .Range(0, placed.Count)
+            .SelectMany(line => PeopleOf(frame, placed, line))
+            .ToLookup(one => one.Who, one => one.Use);
         foreach (IGrouping<int, Use> own in uses)
         {
             int attention = frame.House.Practitioners[own.Key].Attention;
             DaySet[] free = [.. Enumerable.Range(frame.House.PersonUnits[own.Key], attention).Select(unit => day.Free(unit))];
-            foreach (PlannedClaim claim in Choose(frame, day, frame.House.Practitioners[own.Key].Id, free, DaySet.Full, [.. own])) yield return claim;
+            foreach (PlannedClaim claim in Choose(frame, day, frame.House.Practitioners[own.Key].Id, free, DaySet.Full, [.. own]))
+                yield return claim;
         }
     }
 
     private static IEnumerable<(int Who, Use Use)> PeopleOf(VisitFrame frame, IReadOnlyList<PlacedLine> placed, int i)
     {
         PlacedLine line = placed[i];
-        PlacedLine? before = frame.Before[i] < 0 ? null : placed[frame.Before[i]], after = frame.After[i] < 0 ? null : placed[frame.After[i]];
+        PlacedLine? before = frame.Before[i] < 0 ? null : placed[frame.Before[i]],
+            after = frame.After[i] < 0 ? null : placed[frame.After[i]];
         bool always = frame.Services[i].BufferAlways;
         for (int role = 0; role < line.Practitioners.Length; role++)
         {
             int who = line.Practitioners[role];
-            if (who < 0) continue;
-            bool bufferBefore = line.Shape.Begins(role) && (always || before?.HasLast(who) != true), bufferAfter = line.Shape.Ends(role) && (always || after?.HasFirst(who) != true);
+            if (who < 0)
+                continue;
+            bool bufferBefore = line.Shape.Begins(role) && (always || before?.HasLast(who) != true),
+                bufferAfter = line.Shape.Ends(role) && (always || after?.HasFirst(who) != true);
             IReadOnlyList<GrainSpan> spans = line.Shape.RoleSpans[role];
             for (int span = 0; span < spans.Count; span++)
             {
-                int from = line.At + spans[span].From, until = line.At + spans[span].Until;
-                int early = bufferBefore && span == 0 ? line.Shape.BufferBefore : 0, late = bufferAfter && span == spans.Count - 1 ? line.Shape.BufferAfter : 0;
-                yield return (who, new Use(i, role, new UnitNeed(from - early, until + late, 0, frame.House.UnitsOf(who, frame.Services[i])), from, until));
+                int from = line.At + spans[span].From,
+                    until = line.At + spans[span].Until;
+                int early = bufferBefore && span == 0 ? line.Shape.BufferBefore : 0,
+                    late = bufferAfter && span == spans.Count - 1 ? line.Shape.BufferAfter : 0;
+                yield return (
+                    who,
+                    new Use(i, role, new UnitNeed(from - early, until + late, 0, frame.House.UnitsOf(who, frame.Services[i])), from, until)
+                );
             }
         }
     }
 
     private static IEnumerable<PlannedClaim> Rooms(VisitFrame frame, DayBook day, IReadOnlyList<PlacedLine> placed)
     {
-        foreach (IGrouping<int, int> inRoom in Enumerable.Range(0, placed.Count).Where(line => placed[line].Room >= 0).OrderBy(line => placed[line].At).GroupBy(line => placed[line].Room))
+        foreach (
+            IGrouping<int, int> inRoom in Enumerable
+                .Range(0, placed.Count)
+                .Where(line => placed[line].Room >= 0)
+                .OrderBy(line => placed[line].At)
+                .GroupBy(line => placed[line].Room)
+        )
         {
             Core.Rooms.Room room = frame.House.Rooms[inRoom.Key];
             List<int> lines = [.. inRoom];
             int turnaround = Grain.Count(room.TurnaroundMinutes);
             DaySet[] free = [.. Enumerable.Range(frame.House.RoomUnits[inRoom.Key], room.Capacity).Select(unit => day.Free(unit))];
-            List<Use> uses = [.. lines.Select(line => new Use(
-                line, null, new UnitNeed(placed[line].At, placed[line].Until, turnaround, frame.Services[line].Room!.Units, lines.IndexOf(frame.Before[line])), placed[line].At, placed[line].Until))];
-            foreach (PlannedClaim claim in Choose(frame, day, room.Id, free, day.RoomsOpen, uses)) yield return claim;
+            List<Use> uses =
+            [
+                .. lines.Select(line => new Use(
+                    line,
+                    null,
+                    new UnitNeed(
+                        placed[line].At,
+                        placed[line].Until,
+                        turnaround,
+                        frame.Services[line].Room!.Units,
+                        lines.IndexOf(frame.Before[line])
+                    ),
+                    placed[line].At,
+                    placed[line].Until
+                )),
+            ];
+            foreach (PlannedClaim claim in Choose(frame, day, room.Id, free, day.RoomsOpen, uses))
+                yield return claim;
         }
     }
 
@@ -90,22 +123,43 @@ internal static class PlanMaker
     }
 
     /// <summary>Chooses units for uses of one resource; a unit that goes on from one use into the next is held in one go.</summary>
-    private static IEnumerable<PlannedClaim> Choose(VisitFrame frame, DayBook day, Guid resourceId, DaySet[] free, DaySet open, List<Use> uses)
+    private static IEnumerable<PlannedClaim> Choose(
+        VisitFrame frame,
+        DayBook day,
+        Guid resourceId,
+        DaySet[] free,
+        DaySet open,
+        List<Use> uses
+    )
     {
         uses = [.. uses.OrderBy(use => use.Held.From)];
-        UInt128[] serves = free.Length == 1
-            ? [(UInt128.One << uses.Count) - 1]
-            : UnitAssignment.Find(free, open, [.. uses.Select(use => use.Held)]) ?? throw new InvalidOperationException("What the search has found free is not.");
+        UInt128[] serves =
+            free.Length == 1
+                ? [(UInt128.One << uses.Count) - 1]
+                : UnitAssignment.Find(free, open, [.. uses.Select(use => use.Held)])
+                    ?? throw new InvalidOperationException("What the search has found free is not.");
         for (int unit = 0; unit < serves.Length; unit++)
         {
             List<Use> own = [.. uses.Where((_, i) => (serves[unit] >> i & 1) == 1)];
             for (int i = 0; i < own.Count; i++)
             {
                 Use first = own[i];
-                while (i + 1 < own.Count && own[i + 1].Held.Follows >= 0 && uses[own[i + 1].Held.Follows] == own[i] && free[unit].Covers(own[i].Held.From, own[i + 1].Held.Until)) i++;
+                while (
+                    i + 1 < own.Count
+                    && own[i + 1].Held.Follows >= 0
+                    && uses[own[i + 1].Held.Follows] == own[i]
+                    && free[unit].Covers(own[i].Held.From, own[i + 1].Held.Until)
+                )
+                    i++;
                 Use last = own[i];
                 yield return new PlannedClaim(
-                    first.Line, resourceId, unit, day.Day.Between(first.Held.From, last.Held.Until + last.Held.Turnaround), day.Day.Between(first.CoreFrom, last.CoreUntil), first.Role);
+                    first.Line,
+                    resourceId,
+                    unit,
+                    day.Day.Between(first.Held.From, last.Held.Until + last.Held.Turnaround),
+                    day.Day.Between(first.CoreFrom, last.CoreUntil),
+                    first.Role
+                );
             }
         }
     }

@@ -25,16 +25,20 @@ internal sealed class PoolSets(VisitFrame frame)
         {
             EquipmentSpan need = shape.Equipment[i];
             int pool = _house.PoolOf(need.PoolId);
-            if (pool < 0) return DaySet.Empty;
-            int quantity = _house.Pools[pool].Quantity, held = need.Span.Until + Grain.Count(_house.Pools[pool].TurnaroundMinutes);
-            for (int unit = 0; unit < quantity; unit++) _units[unit] = day.Free(_house.PoolUnits[pool] + unit).StartsHolding(need.Span.From, held);
+            if (pool < 0)
+                return DaySet.Empty;
+            int quantity = _house.Pools[pool].Quantity,
+                held = need.Span.Until + Grain.Count(_house.Pools[pool].TurnaroundMinutes);
+            for (int unit = 0; unit < quantity; unit++)
+                _units[unit] = day.Free(_house.PoolUnits[pool] + unit).StartsHolding(need.Span.From, held);
             all &= DaySet.AtLeast(_units.AsSpan(0, quantity), need.Units) & day.RoomsOpen.StartsHolding(need.Span.From, need.Span.Until);
         }
 
         return all;
     }
 
-    /// <summary>Those of some starts at which the uses find units together; looked at one by one where two are in each other's way.</summary>
+    /// <summary>Those of some starts at which the uses find units together; looked at one by one where two are in each other's
+    /// way.</summary>
     internal DaySet Exactly(DayBook day, LineShape[] shapes, int[] at, DaySet starts)
     {
         for (int pool = 0; pool < _house.Pools.Count && !starts.IsEmpty; pool++)
@@ -46,7 +50,8 @@ internal sealed class PoolSets(VisitFrame frame)
                 for (int i = 0; i < shapes[line].Equipment.Count; i++)
                 {
                     EquipmentSpan need = shapes[line].Equipment[i];
-                    if (need.PoolId == _house.Pools[pool].Id) _needs.Add(new UnitNeed(at[line] + need.Span.From, at[line] + need.Span.Until, turnaround, need.Units));
+                    if (need.PoolId == _house.Pools[pool].Id)
+                        _needs.Add(new UnitNeed(at[line] + need.Span.From, at[line] + need.Span.Until, turnaround, need.Units));
                 }
             }
 
@@ -54,7 +59,17 @@ internal sealed class PoolSets(VisitFrame frame)
             ReadOnlySpan<DaySet> free = Units(day, pool);
             foreach (int start in starts)
             {
-                if (!UnitAssignment.Exists(free, day.RoomsOpen, [.. _needs.Select(need => need with { From = need.From + start, Until = need.Until + start }).OrderBy(need => need.From)]))
+                if (
+                    !UnitAssignment.Exists(
+                        free,
+                        day.RoomsOpen,
+                        [
+                            .. _needs
+                                .Select(need => need with { From = need.From + start, Until = need.Until + start })
+                                .OrderBy(need => need.From),
+                        ]
+                    )
+                )
                     starts = starts.Except(DaySet.Of(start));
             }
         }
@@ -66,7 +81,8 @@ internal sealed class PoolSets(VisitFrame frame)
     {
         for (int i = 0; i < _needs.Count; i++)
             for (int j = 0; j < i; j++)
-                if (_needs[i].From < _needs[j].Until + _needs[j].Turnaround && _needs[j].From < _needs[i].Until + _needs[i].Turnaround) return true;
+                if (_needs[i].From < _needs[j].Until + _needs[j].Turnaround && _needs[j].From < _needs[i].Until + _needs[i].Turnaround)
+                    return true;
         return false;
     }
 

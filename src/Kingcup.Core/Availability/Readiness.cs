@@ -17,7 +17,13 @@ public sealed record Lapse(Guid PractitionerId, string Practitioner, Guid Qualif
 /// <param name="From">The first local date on which nothing can be booked any more; null when nothing can at all.</param>
 /// <param name="Reasons">Why the start that comes closest is refused.</param>
 /// <param name="Lapses">Qualifications that run out just then.</param>
-public sealed record ReadinessIssue(Guid ServiceId, Guid LocationId, LocalDate? From, IReadOnlyList<Reason> Reasons, IReadOnlyList<Lapse> Lapses);
+public sealed record ReadinessIssue(
+    Guid ServiceId,
+    Guid LocationId,
+    LocalDate? From,
+    IReadOnlyList<Reason> Reasons,
+    IReadOnlyList<Lapse> Lapses
+);
 
 /// <summary>
 /// Finds what stops a service from being booked, by asking the engine for its starts in a book with nothing in it. So it
@@ -44,20 +50,33 @@ public static class Readiness
         int horizon = online ? house.RulesOf(service).Values.HorizonDaysFor(service.For == ClientKind.NewOnly) : int.MaxValue;
         List<DayBook> asked = [.. days.Where(day => day.Day.Date >= today && Period.DaysBetween(today, day.Day.Date) <= horizon)];
         int last = asked.FindLastIndex(day => !Starts(finder, service, day, now, online).IsEmpty);
-        if (last < 0) return asked.Count == 0 ? null : new ReadinessIssue(service.Id, house.Location.Id, null, Closest(finder, service, asked.Take(14), now, online), []);
-        if (asked.Count - 1 - last < QuietDays) return null;
+        if (last < 0)
+            return asked.Count == 0
+                ? null
+                : new ReadinessIssue(service.Id, house.Location.Id, null, Closest(finder, service, asked.Take(14), now, online), []);
+        if (asked.Count - 1 - last < QuietDays)
+            return null;
         // The same weekday a week later is the fairest comparison.
         IReadOnlyList<Reason> reasons = Closest(finder, service, [asked[last + 7]], now, online);
-        return new ReadinessIssue(service.Id, house.Location.Id, asked[last + 1].Day.Date, reasons, Lapses(house, service, asked[last].Day.Date, asked[last + 7].Day.Date));
+        return new ReadinessIssue(
+            service.Id,
+            house.Location.Id,
+            asked[last + 1].Day.Date,
+            reasons,
+            Lapses(house, service, asked[last].Day.Date, asked[last + 7].Day.Date)
+        );
     }
 
     /// <summary>A client nothing personal stands in the way of.</summary>
-    public static Audience Welcome(Service service, DayBook day) => new()
-    {
-        IsNew = service.For == ClientKind.NewOnly,
-        Links = new HashSet<Guid> { service.Id },
-        Visits = service.Prerequisite is { } before ? [new EarlierVisit(before.ServiceId, day.Day.Start - Duration.FromHours(before.AtLeastHours))] : [],
-    };
+    public static Audience Welcome(Service service, DayBook day) =>
+        new()
+        {
+            IsNew = service.For == ClientKind.NewOnly,
+            Links = new HashSet<Guid> { service.Id },
+            Visits = service.Prerequisite is { } before
+                ? [new EarlierVisit(before.ServiceId, day.Day.Start - Duration.FromHours(before.AtLeastHours))]
+                : [],
+        };
 
     private static Time.DaySet Starts(StartFinder finder, Service service, DayBook day, Instant now, bool online) =>
         online ? finder.Offered(day, Welcome(service, day), now) : finder.Feasible(day);
@@ -73,7 +92,8 @@ public static class Readiness
             {
                 int refusing = explained.RefusingGates(start);
                 Gate first = explained.FirstGate(start) ?? Gate.Gap;
-                if (refusing > 0 && (refusing < best.Refusing || (refusing == best.Refusing && first > best.First))) best = (refusing, first, explained, start);
+                if (refusing > 0 && (refusing < best.Refusing || (refusing == best.Refusing && first > best.First)))
+                    best = (refusing, first, explained, start);
             }
         }
 
@@ -85,7 +105,9 @@ public static class Readiness
             from one in house.Practitioners
             where role.Allows(one, lastGood) && !role.Allows(one, bad)
             from missing in role.MissingOn(one, bad)
-            let held = one.Qualifications.Where(held => held.QualificationId == missing && held.IsValidOn(lastGood)).MaxBy(held => held.Until)
+            let held = one
+                .Qualifications.Where(held => held.QualificationId == missing && held.IsValidOn(lastGood))
+                .MaxBy(held => held.Until)
             where held is { Until: not null }
             select new Lapse(one.Id, one.Name, missing, held.Until!.Value)];
 }

@@ -45,8 +45,10 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
     {
         switch (rules.RefusesClient())
         {
-            case (ReasonCode.LocationNotOnline or ReasonCode.LocationNoNewClients) and { } code: return [OfLocation(Gate.Client, code)];
-            case ReasonCode.BusinessNotOnline: return [new Reason(Gate.Client, ReasonCode.BusinessNotOnline) { OwnerKind = OwnerKind.Business }];
+            case (ReasonCode.LocationNotOnline or ReasonCode.LocationNoNewClients) and { } code:
+                return [OfLocation(Gate.Client, code)];
+            case ReasonCode.BusinessNotOnline:
+                return [new Reason(Gate.Client, ReasonCode.BusinessNotOnline) { OwnerKind = OwnerKind.Business }];
             case ReasonCode.TooManyNoShows:
                 return [OfLocation(Gate.Client, ReasonCode.TooManyNoShows) with { Value = Number(_house.Location.NoShowLimit!.Times) }];
             case { } code: return [new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client }];
@@ -94,12 +96,24 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
         if (today.IsEmpty) return reason;
         // The stretch that the visit would begin in, else the first one.
         (int from, int until) = day.Opening.Contains(start) ? day.Opening.RunAround(start) : today.Runs().First();
-        if (!day.Opening.Contains(start)) until = today.Runs().Last().Until;
-        return reason with { From = day.Day.At(from), Until = day.Day.At(until), NeededFrom = day.Day.At(start), NeededUntil = day.Day.At(start + _resources.UsualLength) };
+        if (!day.Opening.Contains(start))
+            until = today.Runs().Last().Until;
+        return reason with
+        {
+            From = day.Day.At(from),
+            Until = day.Day.At(until),
+            NeededFrom = day.Day.At(start),
+            NeededUntil = day.Day.At(start + _resources.UsualLength),
+        };
     }
 
-    private Reason Grid() => OfRule(
-        Gate.StartGrid, ReasonCode.OffGrid, rules.Grid == StartGrid.EveryMinutes ? Number(rules.GridMinutes) : rules.Grid.ToString(), rules.SourceOfGrid);
+    private Reason Grid() =>
+        OfRule(
+            Gate.StartGrid,
+            ReasonCode.OffGrid,
+            rules.Grid == StartGrid.EveryMinutes ? Number(rules.GridMinutes) : rules.Grid.ToString(),
+            rules.SourceOfGrid
+        );
 
     /// <summary>For everybody who could take the visit, the gap it would leave.</summary>
     private List<Reason> Gaps(int start)
@@ -131,13 +145,19 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
         new(gate, code, service.Id, service.Name) { OwnerKind = OwnerKind.Service, OwnerId = service.Id };
 
     /// <summary>A reason that speaks of the place whose rule it is; a usual rule is set at the location.</summary>
-    private Reason OfRule(Gate gate, ReasonCode code, string? value, (RulePlace Place, Guid? Id) source) => source.Place switch
-    {
-        RulePlace.Service => OfService(gate, code, _house.Services[source.Id!.Value]) with { Value = value },
-        RulePlace.Category => new Reason(gate, code, source.Id, _house.CategoryOf(source.Id!.Value)?.Name) { OwnerKind = OwnerKind.Category, OwnerId = source.Id, Value = value },
-        RulePlace.Client => new Reason(gate, code) { OwnerKind = OwnerKind.Client, Value = value },
-        _ => OfLocation(gate, code) with { Value = value },
-    };
+    private Reason OfRule(Gate gate, ReasonCode code, string? value, (RulePlace Place, Guid? Id) source) =>
+        source.Place switch
+        {
+            RulePlace.Service => OfService(gate, code, _house.Services[source.Id!.Value]) with { Value = value },
+            RulePlace.Category => new Reason(gate, code, source.Id, _house.CategoryOf(source.Id!.Value)?.Name)
+            {
+                OwnerKind = OwnerKind.Category,
+                OwnerId = source.Id,
+                Value = value,
+            },
+            RulePlace.Client => new Reason(gate, code) { OwnerKind = OwnerKind.Client, Value = value },
+            _ => OfLocation(gate, code) with { Value = value },
+        };
 
     private static string Number(int value) => value.ToString(CultureInfo.InvariantCulture);
 }

@@ -25,7 +25,9 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         {
             int[] ends = new int[frame.Lines];
             for (int line = 0; line < frame.Lines; line++)
-                ends[line] = (frame.Before[line] < 0 ? frame.Offsets[line] : ends[frame.Before[line]]) + LeadsOf(line).Select(lead => frame.ShapeOf(line, lead).Grains).DefaultIfEmpty(frame.UsualShapes[line].Grains).Min();
+                ends[line] =
+                    (frame.Before[line] < 0 ? frame.Offsets[line] : ends[frame.Before[line]])
+                    + LeadsOf(line).Select(lead => frame.ShapeOf(line, lead).Grains).DefaultIfEmpty(frame.UsualShapes[line].Grains).Min();
             return ends.Max();
         }
     }
@@ -34,8 +36,18 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     {
         if (frame.IsElsewhere)
         {
-            Service elsewhere = frame.Services.First(service => service.Locations.Count > 0 && !service.Locations.Contains(_house.Location.Id));
-            return [new Reason(Gate.Practitioner, ReasonCode.ServiceNotHere, elsewhere.Id, elsewhere.Name) { OwnerKind = OwnerKind.Service, OwnerId = elsewhere.Id, Value = _house.Location.Name }];
+            Service elsewhere = frame.Services.First(service =>
+                service.Locations.Count > 0 && !service.Locations.Contains(_house.Location.Id)
+            );
+            return
+            [
+                new Reason(Gate.Practitioner, ReasonCode.ServiceNotHere, elsewhere.Id, elsewhere.Name)
+                {
+                    OwnerKind = OwnerKind.Service,
+                    OwnerId = elsewhere.Id,
+                    Value = _house.Location.Name,
+                },
+            ];
         }
 
         List<Reason> roles = [], all = [];
@@ -66,11 +78,20 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         int[] candidates = role == 0 ? LeadsOf(line) : frame.CandidatesOn(line, role, day.Day.Date);
         if (candidates.Length == 0)
         {
-            return (false,
-            [
-                new Reason(Gate.Practitioner, ReasonCode.NobodyQualified, service.Id, service.Name) { Value = rule.Name, OwnerKind = OwnerKind.Service, OwnerId = service.Id },
-                .. _house.Practitioners.Select(one => NotAllowed(one, rule, service)).Where(reason => reason.Code == ReasonCode.QualificationEnded),
-            ]);
+            return (
+                false,
+                [
+                    new Reason(Gate.Practitioner, ReasonCode.NobodyQualified, service.Id, service.Name)
+                    {
+                        Value = rule.Name,
+                        OwnerKind = OwnerKind.Service,
+                        OwnerId = service.Id,
+                    },
+                    .. _house
+                        .Practitioners.Select(one => NotAllowed(one, rule, service))
+                        .Where(reason => reason.Code == ReasonCode.QualificationEnded),
+                ]
+            );
         }
 
         List<Reason> reasons = [];
@@ -93,8 +114,14 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private Reason NotAllowed(Practitioner one, StaffRule rule, Service service)
     {
         IReadOnlyList<Guid> missing = rule.MissingOn(one, day.Day.Date);
-        LocalDate? ended = missing.Select(needed => one.Qualifications.Where(held => held.QualificationId == needed && held.Until < day.Day.Date).Max(held => held.Until)).Where(until => until is not null).Min();
-        ReasonCode code = one.IsRetiredOn(day.Day.Date) ? ReasonCode.PractitionerRetired
+        LocalDate? ended = missing
+            .Select(needed =>
+                one.Qualifications.Where(held => held.QualificationId == needed && held.Until < day.Day.Date).Max(held => held.Until)
+            )
+            .Where(until => until is not null)
+            .Min();
+        ReasonCode code =
+            one.IsRetiredOn(day.Day.Date) ? ReasonCode.PractitionerRetired
             : missing.Count == 0 || rule.Excluded.Contains(one.Id) ? ReasonCode.NotChosenForService
             : ended is null ? ReasonCode.NotQualified : ReasonCode.QualificationEnded;
         return OfPractitioner(code, one) with { Value = service.Name, Ended = code == ReasonCode.QualificationEnded ? ended : null };
@@ -112,9 +139,15 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private List<Lay> LaysOf(int line, int start)
     {
         int before = frame.Before[line];
-        IEnumerable<int> places = before < 0 ? [start + frame.Offsets[line]] : LaysOf(before, start).Select(lay => lay.At + lay.Shape.Grains).Distinct();
+        IEnumerable<int> places =
+            before < 0 ? [start + frame.Offsets[line]] : LaysOf(before, start).Select(lay => lay.At + lay.Shape.Grains).Distinct();
         int[] leads = LeadsOf(line);
-        return [.. from at in places.ToList() from lead in leads.Length > 0 ? leads : [-1] select new Lay(line, lead, frame.ShapeOf(line, lead), at)];
+        return
+        [
+            .. from at in places.ToList()
+            from lead in leads.Length > 0 ? leads : [-1]
+            select new Lay(line, lead, frame.ShapeOf(line, lead), at),
+        ];
     }
 
     private List<Reason> Causes(int who, int role, Lay lay, Service service)
@@ -130,8 +163,10 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         }
 
         LedLine led = new(service.CategoryId, lay.Shape, true, true);
-        if (found.Count == 0 && asClient && role == 0 && !DailyRule.Allows(one, day.Loads[who], [led])) found.Add(OfPractitioner(ReasonCode.DailyLimit, one));
-        if (found.Count > 0 && role == 0 && lay.Shape.Grains != frame.UsualShapes[lay.Line].Grains) found.Add(OwnLength(lay));
+        if (found.Count == 0 && asClient && role == 0 && !DailyRule.Allows(one, day.Loads[who], [led]))
+            found.Add(OfPractitioner(ReasonCode.DailyLimit, one));
+        if (found.Count > 0 && role == 0 && lay.Shape.Grains != frame.UsualShapes[lay.Line].Grains)
+            found.Add(OwnLength(lay));
         return found;
     }
 
@@ -174,15 +209,19 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         {
             List<Lay> lays = LaysOf(line, start);
             // Those who are free set the length; where nobody is, everybody.
-            List<Lay> free = onlyTogether ? [.. lays.Where(lay => lay.Lead < 0 || Causes(lay.Lead, 0, lay, frame.Services[line]).Count == 0)] : lays;
-            if (free.Count > 0) lays = free;
+            List<Lay> free = onlyTogether
+                ? [.. lays.Where(lay => lay.Lead < 0 || Causes(lay.Lead, 0, lay, frame.Services[line]).Count == 0)]
+                : lays;
+            if (free.Count > 0)
+                lays = free;
             (bool isFound, List<Reason> reasons) = RoomOf(line, lays);
             all.AddRange(reasons);
             if (!isFound) lines.AddRange(reasons);
             List<Reason> equipment = EquipmentOf(line, lays);
             all.AddRange(equipment);
             lines.AddRange(equipment);
-            if (onlyTogether && (!isFound || equipment.Count > 0)) lines.AddRange(lays.Where(lay => lay.Lead >= 0 && lay.Shape.Grains != frame.UsualShapes[line].Grains).Select(OwnLength));
+            if (onlyTogether && (!isFound || equipment.Count > 0))
+                lines.AddRange(lays.Where(lay => lay.Lead >= 0 && lay.Shape.Grains != frame.UsualShapes[line].Grains).Select(OwnLength));
         }
 
         return lines.Count > 0 ? lines : all;
@@ -227,9 +266,15 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private List<Reason> RoomCauses(Room room, int first, int units, int from, int until)
     {
         int held = until + Grain.Count(room.TurnaroundMinutes);
-        if (FreeUnits(first, room.Capacity, from, held) >= units) return [];
-        Reason taken = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, room.Id, room.Name) { OwnerKind = OwnerKind.Room, OwnerId = room.Id };
-        if (day.Day.Date >= room.Retired) return [taken with { Code = ReasonCode.RoomRetired }];
+        if (FreeUnits(first, room.Capacity, from, held) >= units)
+            return [];
+        Reason taken = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, room.Id, room.Name)
+        {
+            OwnerKind = OwnerKind.Room,
+            OwnerId = room.Id,
+        };
+        if (day.Day.Date >= room.Retired)
+            return [taken with { Code = ReasonCode.RoomRetired }];
         List<Reason> found = [.. Blocks(taken with { Code = ReasonCode.RoomBlocked }, from, held), .. TakenBy(taken, from, held)];
         return found.Count > 0 ? found : [taken];
     }
@@ -254,12 +299,20 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         if (index < 0)
         {
             Service service = frame.Services[line];
-            yield return new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchEquipment, service.Id, service.Name) { OwnerKind = OwnerKind.Service, OwnerId = service.Id };
+            yield return new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchEquipment, service.Id, service.Name)
+            {
+                OwnerKind = OwnerKind.Service,
+                OwnerId = service.Id,
+            };
             yield break;
         }
 
         EquipmentPool pool = _house.Pools[index];
-        Reason taken = new(Gate.RoomAndEquipment, ReasonCode.EquipmentTaken, pool.Id, pool.Name) { OwnerKind = OwnerKind.Equipment, OwnerId = pool.Id };
+        Reason taken = new(Gate.RoomAndEquipment, ReasonCode.EquipmentTaken, pool.Id, pool.Name)
+        {
+            OwnerKind = OwnerKind.Equipment,
+            OwnerId = pool.Id,
+        };
         if (day.Day.Date >= pool.Retired || pool.Quantity < need.Units)
         {
             yield return taken with { Code = ReasonCode.EquipmentRetired };
@@ -276,7 +329,12 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private Reason Closed()
     {
         Closure? closure = day.Closure ?? day.Dated.ClosureOn(_house.Location.Id, day.After.Date);
-        return new Reason(Gate.RoomAndEquipment, ReasonCode.LocationClosed, _house.Location.Id, _house.Location.Name) { OwnerKind = OwnerKind.Location, OwnerId = _house.Location.Id, Value = closure?.Reason };
+        return new Reason(Gate.RoomAndEquipment, ReasonCode.LocationClosed, _house.Location.Id, _house.Location.Name)
+        {
+            OwnerKind = OwnerKind.Location,
+            OwnerId = _house.Location.Id,
+            Value = closure?.Reason,
+        };
     }
 
     private int FreeUnits(int first, int units, int from, int until) =>
@@ -302,8 +360,15 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         {
             Duration travel = Duration.FromMinutes(_house.TravelMinutes(claim.LocationId, _house.Location.Id));
             bool meets = Overlap(claim.During, wanted);
-            if (!meets && !Overlap(new Interval(claim.During.Start - travel, claim.During.End + travel), wanted)) continue;
-            yield return reason with { Code = meets ? reason.Code : ReasonCode.TravelTooShort, From = claim.During.Start, Until = claim.During.End, AppointmentId = claim.OccupationId };
+            if (!meets && !Overlap(new Interval(claim.During.Start - travel, claim.During.End + travel), wanted))
+                continue;
+            yield return reason with
+            {
+                Code = meets ? reason.Code : ReasonCode.TravelTooShort,
+                From = claim.During.Start,
+                Until = claim.During.End,
+                AppointmentId = claim.OccupationId,
+            };
         }
     }
 

@@ -34,7 +34,9 @@ internal sealed class RoomSets
     {
         if (_frame.Lines == 1)
         {
-            DaySet alone = _frame.Services[0].Room is null ? DaySet.Full : Any(day, 0, at[0], at[0] + shapes[0].Grains, withTurnaround: true);
+            DaySet alone = _frame.Services[0].Room is null
+                ? DaySet.Full
+                : Any(day, 0, at[0], at[0] + shapes[0].Grains, withTurnaround: true);
             return new StartBounds(alone, alone);
         }
 
@@ -68,7 +70,9 @@ internal sealed class RoomSets
         DaySet any = DaySet.Empty;
         foreach (int room in _frame.Rooms[line])
         {
-            int first = _house.RoomUnits[room], capacity = _house.Rooms[room].Capacity, held = until + (withTurnaround ? _turnaround[room] : 0);
+            int first = _house.RoomUnits[room],
+                capacity = _house.Rooms[room].Capacity,
+                held = until + (withTurnaround ? _turnaround[room] : 0);
             if (capacity == 1)
             {
                 any |= day.Free(first).StartsHolding(from, held);
@@ -116,7 +120,8 @@ internal sealed class RoomSets
             foreach (int room in _frame.Rooms[line])
             {
                 int firstUnit = _house.RoomUnits[room];
-                for (int unit = firstUnit; unit < firstUnit + _house.Rooms[room].Capacity; unit++) _here[unit - _house.RoomUnits[0]] = From(day, line, room, unit, shapes, at);
+                for (int unit = firstUnit; unit < firstUnit + _house.Rooms[room].Capacity; unit++)
+                    _here[unit - _house.RoomUnits[0]] = From(day, line, room, unit, shapes, at);
             }
 
             Exclude(line);

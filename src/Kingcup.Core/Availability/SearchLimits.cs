@@ -29,6 +29,7 @@ internal sealed class SearchLimits
     /// <summary>Starts allowed to each lead practitioner of the first line (index -1: nobody in particular); null for any.</summary>
     internal Func<int, DaySet>? ByLead { get; set; }
 
-    /// <summary>Starts allowed to the lead of the first line by what the visit holds of them, from where until where after the start; null for any.</summary>
+    /// <summary>Starts allowed to the lead of the first line by what the visit holds of them, from where until where after the start; null
+    /// for any.</summary>
     internal Func<int, Services.GrainSpan, DaySet>? ByHold { get; set; }
 }

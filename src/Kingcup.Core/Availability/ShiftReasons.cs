@@ -9,7 +9,8 @@ namespace Kingcup.Core.Availability;
 /// <summary>Why somebody's shifts do not hold a stretch.</summary>
 internal static class ShiftReasons
 {
-    /// <summary>The breaks in the way, the shift that does not reach so far, or that they are off or somewhere else; none when the stretch lies within.</summary>
+    /// <summary>The breaks in the way, the shift that does not reach so far, or that they are off or somewhere else; none when the stretch
+    /// lies within.</summary>
     internal static IEnumerable<Reason> Of(DayBook day, int practitioner, Service service, int from, int until)
     {
         DaySet open = day.OnShift(practitioner, service);
@@ -26,7 +27,11 @@ internal static class ShiftReasons
         DaySet whole = open;
         foreach (BookDay on in new[] { day.Before, day.Day, day.After })
         {
-            foreach (Shift shift in day.Dated.ShiftsOn(day.House.Rotas, one.Id, on.Date).Where(shift => shift.LocationId == day.House.Location.Id && shift.IsFor(service.Id, service.CategoryId)))
+            foreach (
+                Shift shift in day
+                    .Dated.ShiftsOn(day.House.Rotas, one.Id, on.Date)
+                    .Where(shift => shift.LocationId == day.House.Location.Id && shift.IsFor(service.Id, service.CategoryId))
+            )
             {
                 foreach (Break pause in shift.Breaks)
                 {
@@ -56,7 +61,14 @@ internal static class ShiftReasons
         }
 
         IReadOnlyList<Shift> shifts = day.ShiftsOf(one.Id);
-        if (shifts.Any(shift => shift.LocationId != day.House.Location.Id)) return reason with { Code = ReasonCode.PractitionerElsewhere };
-        return shifts.Any(shift => shift.IsKept && !shift.IsFor(service.Id, service.CategoryId)) ? reason with { Code = ReasonCode.ShiftKept, Value = service.Name } : reason;
+        if (shifts.Any(shift => shift.LocationId != day.House.Location.Id))
+            return reason with { Code = ReasonCode.PractitionerElsewhere };
+        return shifts.Any(shift => shift.IsKept && !shift.IsFor(service.Id, service.CategoryId))
+            ? reason with
+            {
+                Code = ReasonCode.ShiftKept,
+                Value = service.Name,
+            }
+            : reason;
     }
 }

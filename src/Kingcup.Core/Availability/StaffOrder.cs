@@ -16,7 +16,8 @@ public sealed record WeekLoad(IReadOnlyDictionary<Guid, int> Minutes)
 /// <summary>Puts practitioners in the order in which they are taken when nobody was chosen (rules, section 6).</summary>
 internal sealed class StaffOrder(DayBook day, Assignment assignment, WeekLoad? week, GapSets? gaps)
 {
-    /// <summary>How good it is to take somebody, compared number by number, smaller is better. The last is the house order, so ties end in it.</summary>
+    /// <summary>How good it is to take somebody, compared number by number, smaller is better. The last is the house order, so ties end in
+    /// it.</summary>
     /// <param name="who">Place in the house order, or -1 for nobody in particular.</param>
     /// <param name="from">The grain from which they would really be held.</param>
     /// <param name="until">The grain until which they would be.</param>

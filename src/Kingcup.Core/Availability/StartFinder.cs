@@ -49,9 +49,11 @@ public sealed class StartFinder
     public DaySet Offered(DayBook day, Audience audience, Instant now) => OfferedInOrder(day, audience, now).Starts;
 
     /// <summary>The starts offered to a client, and which of them come last.</summary>
-    public OfferedStarts OfferedInOrder(DayBook day, Audience audience, Instant now) => new Asked(_frame, new Question(audience, now, true)).Offered(day);
+    public OfferedStarts OfferedInOrder(DayBook day, Audience audience, Instant now) =>
+        new Asked(_frame, new Question(audience, now, true)).Offered(day);
 
-    /// <summary>The starts offered to a client on many days, in their order; what does not change from day to day is worked out once.</summary>
+    /// <summary>The starts offered to a client on many days, in their order; what does not change from day to day is worked out
+    /// once.</summary>
     public OfferedStarts[] OfferedInOrder(IReadOnlyList<DayBook> days, Audience audience, Instant now)
     {
         ArgumentNullException.ThrowIfNull(days);
@@ -68,7 +70,8 @@ public sealed class StartFinder
     /// <param name="day">The day.</param>
     /// <param name="start">The grain of the start.</param>
     /// <param name="week">The load of the week, for a house that assigns by it.</param>
-    public VisitPlan? PlanFeasible(DayBook day, int start, WeekLoad? week = null) => new Asked(_frame, Question.OfStaff).Plan(day, start, _staffGates, week, noGap: false);
+    public VisitPlan? PlanFeasible(DayBook day, int start, WeekLoad? week = null) =>
+        new Asked(_frame, Question.OfStaff).Plan(day, start, _staffGates, week, noGap: false);
 
     /// <summary>
     /// The visit as staff may book it at a start knowingly, over as little as possible; null when even that is not possible, or is
@@ -106,7 +109,8 @@ public sealed class StartFinder
     /// <summary>Whether a booking of this client waits for the desk to approve it.</summary>
     public bool NeedsApproval(DayBook day, Audience audience, Instant now) => new GateRules(_frame, audience, now).On(day).NeedsApproval;
 
-    /// <summary>What staff are told before they book a plan that fits: a visit that has to come first and is missing (rules, section 5).</summary>
+    /// <summary>What staff are told before they book a plan that fits: a visit that has to come first and is missing (rules, section
+    /// 5).</summary>
     /// <param name="day">The day.</param>
     /// <param name="start">The grain of the start.</param>
     /// <param name="audience">Whom it is for.</param>
@@ -121,7 +125,8 @@ public sealed class StartFinder
     public IReadOnlyDictionary<Gate, int> RemovedByGate(DayBook day, Audience audience, Instant now) => Explain(day, audience, now).Removed;
 
     /// <summary>Every gate that refuses a start to a client, in order; empty when it is offered.</summary>
-    public IReadOnlyList<Refusal> WhyNotOffered(DayBook day, int start, Audience audience, Instant now) => Explain(day, audience, now).At(start);
+    public IReadOnlyList<Refusal> WhyNotOffered(DayBook day, int start, Audience audience, Instant now) =>
+        Explain(day, audience, now).At(start);
 
     /// <summary>Every gate that refuses a start to staff, in order; empty when it is feasible.</summary>
     public IReadOnlyList<Refusal> WhyNotFeasible(DayBook day, int start) => ExplainFeasible(day).At(start);
@@ -148,7 +153,10 @@ public sealed class StartFinder
                 // On its own the gap rule looks at starts that fit; what does not fit leaves no gap.
                 DaySet fits = asked.Starts(day, _staffGates, noGap: false);
                 bool refuses = rules.Gap == GapRule.Strict && kept != together[Gate.RoomAndEquipment];
-                (alone[gate], together[gate]) = (refuses ? DaySet.Full.Except(fits.Except(asked.Starts(day, _staffGates, noGap: true))) : DaySet.Full, kept);
+                (alone[gate], together[gate]) = (
+                    refuses ? DaySet.Full.Except(fits.Except(asked.Starts(day, _staffGates, noGap: true))) : DaySet.Full,
+                    kept
+                );
                 continue;
             }
 
@@ -259,7 +267,8 @@ public sealed class StartFinder
             return true;
         }
 
-        /// <summary>Those of the leads of a line whom this client may book; worked out anew only when others are allowed than the day before.</summary>
+        /// <summary>Those of the leads of a line whom this client may book; worked out anew only when others are allowed than the day
+        /// before.</summary>
         private int[] Bookable(int line, int[] allowed)
         {
             if (ReferenceEquals(_allowed[line], allowed)) return _bookable[line]!;

@@ -68,7 +68,8 @@ internal sealed class StartSets(VisitFrame frame)
     private long Layouts()
     {
         long layouts = 1;
-        for (int line = 0; line < frame.Lines && layouts <= MostLayouts; line++) layouts *= _kinds[line].Count * (line == 0 ? 1 : frame.LongestWait + 1);
+        for (int line = 0; line < frame.Lines && layouts <= MostLayouts; line++)
+            layouts *= _kinds[line].Count * (line == 0 ? 1 : frame.LongestWait + 1);
         return layouts;
     }
 

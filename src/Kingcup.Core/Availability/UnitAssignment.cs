@@ -25,7 +25,8 @@ internal static class UnitAssignment
     internal const int MostNeeds = 128;
 
     /// <summary>Whether the stretches can be served.</summary>
-    internal static bool Exists(ReadOnlySpan<DaySet> free, in DaySet open, IReadOnlyList<UnitNeed> needs) => Find(free, open, needs) is not null;
+    internal static bool Exists(ReadOnlySpan<DaySet> free, in DaySet open, IReadOnlyList<UnitNeed> needs) =>
+        Find(free, open, needs) is not null;
 
     /// <summary>For each unit the stretches it serves, as bits; null when they cannot all be served.</summary>
     /// <param name="free">Free time of each unit.</param>
@@ -40,18 +41,23 @@ internal static class UnitAssignment
         for (int from = 0, until; from < needs.Count; from = until)
         {
             until = EndOfGroup(needs, from);
-            bool found = until == from + 1 ? ServeOne(free, needs[from], from, serves) : new UnitSearch(free, open, needs, from, until).Run(serves);
-            if (!found) return null;
+            bool found =
+                until == from + 1 ? ServeOne(free, needs[from], from, serves) : new UnitSearch(free, open, needs, from, until).Run(serves);
+            if (!found)
+                return null;
         }
 
         return serves;
     }
 
-    /// <summary>Where the first stretch stands that begins when all units of those before are free again; one that goes on stays with them.</summary>
+    /// <summary>Where the first stretch stands that begins when all units of those before are free again; one that goes on stays with
+    /// them.</summary>
     private static int EndOfGroup(IReadOnlyList<UnitNeed> needs, int from)
     {
-        int busy = needs[from].FreeAgain, until = from + 1;
-        for (; until < needs.Count && (needs[until].From < busy || needs[until].Follows >= 0); until++) busy = Math.Max(busy, needs[until].FreeAgain);
+        int busy = needs[from].FreeAgain,
+            until = from + 1;
+        for (; until < needs.Count && (needs[until].From < busy || needs[until].Follows >= 0); until++)
+            busy = Math.Max(busy, needs[until].FreeAgain);
         return until;
     }
 

@@ -80,7 +80,8 @@ internal sealed class UnitSearch
         return false;
     }
 
-    /// <summary>How many units are of use for a pattern: where one goes on each has to be needed for all of it, elsewhere for some of it.</summary>
+    /// <summary>How many units are of use for a pattern: where one goes on each has to be needed for all of it, elsewhere for some of
+    /// it.</summary>
     private int MostOfUse(UInt128 bits, int units)
     {
         IEnumerable<int> left = Group().Where(need => Has(bits, need)).Select(need => _left[need]);
@@ -142,7 +143,11 @@ internal sealed class UnitSearch
             for (int at = next; at < mine.Count; at++)
             {
                 UnitNeed need = _needs[mine[at]];
-                bool goesOn = last >= 0 && need.Follows == last && free.Covers(_needs[last].From, need.Until) && open.Covers(_needs[last].From, need.Until);
+                bool goesOn =
+                    last >= 0
+                    && need.Follows == last
+                    && free.Covers(_needs[last].From, need.Until)
+                    && open.Covers(_needs[last].From, need.Until);
                 bool comesBack = last < 0 || (isOver && _needs[last].FreeAgain <= need.From);
                 if (goesOn || comesBack) Grow(bits | (UInt128.One << mine[at]), mine[at], at + 1);
             }

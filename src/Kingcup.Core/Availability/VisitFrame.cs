@@ -29,7 +29,15 @@ internal sealed class VisitFrame
         LongestWait = Grain.Count(house.Location.LongestWaitMinutes);
         IsForOne = Before.Count(line => line < 0) == 1;
         IsElsewhere = Services.Any(service => service.Locations.Count > 0 && !service.Locations.Contains(house.Location.Id));
-        _candidates = [.. Services.Select((service, line) => service.Roles.Select((rule, role) => new RoleCandidates(house, rule, role == 0 ? wish.Lines[line].PractitionerId : null)).ToArray())];
+        _candidates =
+        [
+            .. Services.Select(
+                (service, line) =>
+                    service
+                        .Roles.Select((rule, role) => new RoleCandidates(house, rule, role == 0 ? wish.Lines[line].PractitionerId : null))
+                        .ToArray()
+            ),
+        ];
     }
 
     internal House House { get; }
@@ -102,8 +110,13 @@ internal sealed class VisitFrame
                 if (chosen is { } only && only != one.Id) continue;
                 if (rule.Allows(one, date)) found.Add(i);
                 // Dates on which somebody's standing may change.
-                foreach (LocalDate turn in one.Qualifications.SelectMany(held => new[] { held.From, held.Until < LocalDate.MaxIsoValue ? held.Until.Value.PlusDays(1) : LocalDate.MaxIsoValue })
-                    .Append(one.Retired ?? LocalDate.MaxIsoValue))
+                foreach (
+                    LocalDate turn in one
+                        .Qualifications.SelectMany(held =>
+                            new[] { held.From, held.Until < LocalDate.MaxIsoValue ? held.Until.Value.PlusDays(1) : LocalDate.MaxIsoValue }
+                        )
+                        .Append(one.Retired ?? LocalDate.MaxIsoValue)
+                )
                 {
                     if (turn <= date) from = LocalDate.Max(from, turn);
                     else until = LocalDate.Min(until, turn.PlusDays(-1));

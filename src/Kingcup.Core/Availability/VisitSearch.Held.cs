@@ -70,8 +70,13 @@ internal sealed partial class VisitSearch
         if (!day.OnShift(who, frame.Services[line]).Covers(wanted.From, wanted.Until)) return false;
         int attention = _house.Practitioners[who].Attention, first = _house.PersonUnits[who];
         if (attention > 1)
-            return UnitAssignment.Exists([.. Enumerable.Range(first, attention).Select(unit => day.Free(unit))], DaySet.Full, [.. needs.OrderBy(need => need.From)]);
-        if (!day.Free(first).Covers(wanted.From, wanted.Until)) return false;
+            return UnitAssignment.Exists(
+                [.. Enumerable.Range(first, attention).Select(unit => day.Free(unit))],
+                DaySet.Full,
+                [.. needs.OrderBy(need => need.From)]
+            );
+        if (!day.Free(first).Covers(wanted.From, wanted.Until))
+            return false;
         for (int i = 0; i < needs.Count; i++)
             if (i != latest && needs[i].From < wanted.Until && wanted.From < needs[i].Until) return false;
         return true;
@@ -92,7 +97,15 @@ internal sealed partial class VisitSearch
             if (frame.After[i] >= 0 && frame.After[i] < line) continue;
             PlacedLine placed = _placed[i]!;
             present = Math.Min(present, frame.After[i] < 0 ? int.MaxValue : placed.Until);
-            state.Append('|').Append(placed.At).Append(',').Append(placed.Until).Append(',').Append(placed.Room).Append(':').AppendJoin(',', placed.Practitioners);
+            state
+                .Append('|')
+                .Append(placed.At)
+                .Append(',')
+                .Append(placed.Until)
+                .Append(',')
+                .Append(placed.Room)
+                .Append(':')
+                .AppendJoin(',', placed.Practitioners);
         }
 
         for (int i = line; i < frame.Lines; i++)
@@ -115,7 +128,16 @@ internal sealed partial class VisitSearch
             for (int i = 0; i < lists.Length; i++)
             {
                 foreach (UnitNeed need in lists[i])
-                    if (need.Until + (turnaround * need.Turnaround) > present) state.Append(kind).Append(i).Append(',').Append(need.From).Append(',').Append(need.Until).Append(',').Append(need.Units);
+                    if (need.Until + (turnaround * need.Turnaround) > present)
+                        state
+                            .Append(kind)
+                            .Append(i)
+                            .Append(',')
+                            .Append(need.From)
+                            .Append(',')
+                            .Append(need.Until)
+                            .Append(',')
+                            .Append(need.Units);
             }
         }
     }

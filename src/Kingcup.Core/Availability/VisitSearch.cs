@@ -29,7 +29,8 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
         return Walk();
     }
 
-    /// <summary>The preferred assignment at a start, or null: fewest changes of practitioner, then the preferences of section 6 in order.</summary>
+    /// <summary>The preferred assignment at a start, or null: fewest changes of practitioner, then the preferences of section 6 in
+    /// order.</summary>
     internal VisitPlan? PlanAt(int start)
     {
         (_start, _planning, _plan) = (start, true, null);
@@ -67,7 +68,9 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
         if (_changesAllowed > 1 || limits.Order is not { } order) return [null];
         List<int[]> all = [];
         Grow([], 0);
-        return all.Select(leads => (Leads: leads, Key: KeyOf(order, leads))).OrderBy(one => one.Key, Comparer<long[]>.Create(Compare)).Select(one => one.Leads);
+        return all.Select(leads => (Leads: leads, Key: KeyOf(order, leads)))
+            .OrderBy(one => one.Key, Comparer<long[]>.Create(Compare))
+            .Select(one => one.Leads);
 
         void Grow(int[] leads, int changes)
         {
@@ -212,7 +215,9 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
     {
         int[] rooms = frame.Rooms[line];
         IOrderedEnumerable<int> kept = rooms.OrderBy(room => room == present ? 0 : 1);
-        return !_planning ? kept : kept.ThenBy(room => _house.Rooms[room].Features.Count).ThenBy(room => IdleBeside(room, _placed[line]!)).ThenBy(room => room);
+        return !_planning
+            ? kept
+            : kept.ThenBy(room => _house.Rooms[room].Features.Count).ThenBy(room => IdleBeside(room, _placed[line]!)).ThenBy(room => room);
     }
 
     private int IdleBeside(int room, PlacedLine placed)
@@ -230,14 +235,29 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
 
     private bool RoomFits(int room) => UnitAssignment.Exists(UnitsOfRoom(room), day.RoomsOpen, RoomNeeds(room).Needs);
 
-    private DaySet[] UnitsOfRoom(int room) => [.. Enumerable.Range(_house.RoomUnits[room], _house.Rooms[room].Capacity).Select(unit => day.Free(unit))];
+    private DaySet[] UnitsOfRoom(int room) =>
+        [.. Enumerable.Range(_house.RoomUnits[room], _house.Rooms[room].Capacity).Select(unit => day.Free(unit))];
 
     /// <summary>What the lines placed so far need of a room, by beginning, and which lines those are.</summary>
     private (List<UnitNeed> Needs, List<int> Lines) RoomNeeds(int room)
     {
-        List<int> lines = [.. Enumerable.Range(0, frame.Lines).Where(line => _placed[line]?.Room == room).OrderBy(line => _placed[line]!.At)];
+        List<int> lines =
+        [
+            .. Enumerable.Range(0, frame.Lines).Where(line => _placed[line]?.Room == room).OrderBy(line => _placed[line]!.At),
+        ];
         int turnaround = Grain.Count(_house.Rooms[room].TurnaroundMinutes);
-        return ([.. lines.Select(line => new UnitNeed(_placed[line]!.At, _placed[line]!.Until, turnaround, frame.Services[line].Room!.Units, lines.IndexOf(frame.Before[line])))], lines);
+        return (
+            [
+                .. lines.Select(line => new UnitNeed(
+                    _placed[line]!.At,
+                    _placed[line]!.Until,
+                    turnaround,
+                    frame.Services[line].Room!.Units,
+                    lines.IndexOf(frame.Before[line])
+                )),
+            ],
+            lines
+        );
     }
 
     private bool PlaceEquipment(int line, int changes)
@@ -255,17 +275,28 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
                 break;
             }
 
-            _pools[pool].Add(new UnitNeed(placed.At + need.Span.From, placed.At + need.Span.Until, Grain.Count(_house.Pools[pool].TurnaroundMinutes), need.Units));
+            _pools[pool]
+                .Add(
+                    new UnitNeed(
+                        placed.At + need.Span.From,
+                        placed.At + need.Span.Until,
+                        Grain.Count(_house.Pools[pool].TurnaroundMinutes),
+                        need.Units
+                    )
+                );
         }
 
         for (int pool = 0; fits && pool < _pools.Length; pool++)
-            if (_pools[pool].Count > mark.Counts[pool]) fits = UnitAssignment.Exists(UnitsOfPool(pool), day.RoomsOpen, [.. _pools[pool].OrderBy(need => need.From)]);
-        if (fits && PlaceLine(line + 1, changes)) return true;
+            if (_pools[pool].Count > mark.Counts[pool])
+                fits = UnitAssignment.Exists(UnitsOfPool(pool), day.RoomsOpen, [.. _pools[pool].OrderBy(need => need.From)]);
+        if (fits && PlaceLine(line + 1, changes))
+            return true;
         Release(_pools, mark);
         return false;
     }
 
-    private DaySet[] UnitsOfPool(int pool) => [.. Enumerable.Range(_house.PoolUnits[pool], _house.Pools[pool].Quantity).Select(unit => day.Free(unit))];
+    private DaySet[] UnitsOfPool(int pool) =>
+        [.. Enumerable.Range(_house.PoolUnits[pool], _house.Pools[pool].Quantity).Select(unit => day.Free(unit))];
 
     private bool Finish()
     {
@@ -286,9 +317,15 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
         for (int who = 0; who < _people.Length; who++)
         {
             List<UnitNeed> held = _people[who];
-            if (held.Count == 0) continue;
-            if (limits.Daily && !DailyRule.Allows(_house.Practitioners[who], day.Loads[who], [.. LedBy(who)])) return false;
-            if (limits.Gaps is { } gaps && (!gaps.Begins(who).Contains(held.Min(need => need.From)) || !gaps.Ends(who).Contains(held.Max(need => need.Until)))) return false;
+            if (held.Count == 0)
+                continue;
+            if (limits.Daily && !DailyRule.Allows(_house.Practitioners[who], day.Loads[who], [.. LedBy(who)]))
+                return false;
+            if (
+                limits.Gaps is { } gaps
+                && (!gaps.Begins(who).Contains(held.Min(need => need.From)) || !gaps.Ends(who).Contains(held.Max(need => need.Until)))
+            )
+                return false;
         }
 
         return true;
@@ -301,8 +338,11 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
         let before = frame.Before[line] < 0 ? null : _placed[frame.Before[line]]
         let after = frame.After[line] < 0 ? null : _placed[frame.After[line]]
         select new LedLine(
-            frame.Services[line].CategoryId, placed.Shape,
-            frame.Services[line].BufferAlways || before?.HasLast(who) != true, frame.Services[line].BufferAlways || after?.HasFirst(who) != true);
+            frame.Services[line].CategoryId,
+            placed.Shape,
+            frame.Services[line].BufferAlways || before?.HasLast(who) != true,
+            frame.Services[line].BufferAlways || after?.HasFirst(who) != true
+        );
 
     private bool KeepsGrid()
     {
@@ -318,7 +358,8 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
                 bool before = frame.Services[line].BufferAlways || frame.Before[line] < 0 || !_placed[frame.Before[line]]!.HasLast(lead);
                 bool after = frame.Services[line].BufferAlways || frame.After[line] < 0 || !_placed[frame.After[line]]!.HasFirst(lead);
                 GrainSpan held = placed.Shape.HeldBy(role, before, after);
-                if (held.From < held.Until) (from, until) = (Math.Min(from, placed.At + held.From), Math.Max(until, placed.At + held.Until));
+                if (held.From < held.Until)
+                    (from, until) = (Math.Min(from, placed.At + held.From), Math.Max(until, placed.At + held.Until));
             }
         }
 

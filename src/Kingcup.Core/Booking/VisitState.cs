@@ -40,7 +40,8 @@ public static class VisitStates
         [VisitState.Cancelled] = [],
     };
 
-    /// <summary>The states that may follow, in the order people usually want them. Before a visit has begun it is neither done nor missed.</summary>
+    /// <summary>The states that may follow, in the order people usually want them. Before a visit has begun it is neither done nor
+    /// missed.</summary>
     /// <param name="state">Where it stands.</param>
     /// <param name="start">When it begins.</param>
     /// <param name="now">The present.</param>

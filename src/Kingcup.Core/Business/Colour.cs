@@ -20,7 +20,11 @@ public readonly record struct Colour
 
     /// <summary>Reads "#17594A"; null when it is not a colour.</summary>
     public static Colour? Parse(string? text) =>
-        text is { Length: 7 } && text[0] == '#' && int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out int rgb) ? new Colour(rgb) : null;
+        text is { Length: 7 }
+        && text[0] == '#'
+        && int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out int rgb)
+            ? new Colour(rgb)
+            : null;
 
     /// <summary>The contrast with another colour, from 1 (none) to 21 (black on white).</summary>
     public double ContrastWith(Colour other)

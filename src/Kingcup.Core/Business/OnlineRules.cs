@@ -123,7 +123,8 @@ public sealed record OnlineRules
     /// <summary>The gap rule.</summary>
     public GapRule? Gap { get; init; }
 
-    /// <summary>The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner performs.</summary>
+    /// <summary>The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner
+    /// performs.</summary>
     public int? ShortestGapMinutes { get; init; }
 
     /// <summary>How a practitioner is assigned when nobody chose.</summary>

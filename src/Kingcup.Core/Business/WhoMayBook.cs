@@ -11,7 +11,9 @@ public static class WhoMayBook
     public static bool IsBookedOnline(Service service)
     {
         ArgumentNullException.ThrowIfNull(service);
-        return service.Visibility is Visibility.Everyone or Visibility.WithLink && service.Kind == ServiceKind.OneToOne && !service.IsArchived;
+        return service.Visibility is Visibility.Everyone or Visibility.WithLink
+            && service.Kind == ServiceKind.OneToOne
+            && !service.IsArchived;
     }
 
     /// <summary>Whether a client may book a service who came with these links.</summary>

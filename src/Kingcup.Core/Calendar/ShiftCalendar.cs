@@ -9,7 +9,13 @@ namespace Kingcup.Core.Calendar;
 /// <param name="Shifts">The shifts of the day; none means off.</param>
 /// <param name="WorksDuringClosure">Whether the shifts stand although the location is closed.</param>
 /// <param name="Reason">Why, for the people who read the book.</param>
-public sealed record ShiftChange(Guid PractitionerId, LocalDate Date, IReadOnlyList<Shift> Shifts, bool WorksDuringClosure = false, string? Reason = null);
+public sealed record ShiftChange(
+    Guid PractitionerId,
+    LocalDate Date,
+    IReadOnlyList<Shift> Shifts,
+    bool WorksDuringClosure = false,
+    string? Reason = null
+);
 
 /// <summary>A location shut on a date, once or every year. A yearly 29 February holds in leap years only.</summary>
 /// <param name="LocationId">Which location.</param>
@@ -41,7 +47,12 @@ public sealed class DatedCalendar
     private readonly Dictionary<(Guid, LocalDate), OnlineStop> _stops;
 
     /// <summary>Makes the calendar. A practitioner has at most one shift change on a day, a location one stop.</summary>
-    public DatedCalendar(IEnumerable<ShiftChange> changes, IEnumerable<Closure> closures, IEnumerable<OnlineStop> stops, BlockCalendar blocks)
+    public DatedCalendar(
+        IEnumerable<ShiftChange> changes,
+        IEnumerable<Closure> closures,
+        IEnumerable<OnlineStop> stops,
+        BlockCalendar blocks
+    )
     {
         Changes = [.. changes];
         Closures = [.. closures];
@@ -81,13 +92,20 @@ public sealed class DatedCalendar
     /// <summary>The shift change of a practitioner on a date, or null when the rota holds.</summary>
     public ShiftChange? ChangeOn(Guid practitionerId, LocalDate date) => _changes.GetValueOrDefault((practitionerId, date));
 
-    /// <summary>The shifts of a practitioner on a date, at all locations that are not closed to them (rules, section 3, points 1 to 3).</summary>
+    /// <summary>The shifts of a practitioner on a date, at all locations that are not closed to them (rules, section 3, points 1 to
+    /// 3).</summary>
     public IReadOnlyList<Shift> ShiftsOn(RotaCalendar rotas, Guid practitionerId, LocalDate date)
     {
         ArgumentNullException.ThrowIfNull(rotas);
         ShiftChange? change = ChangeOn(practitionerId, date);
-        if (change is { WorksDuringClosure: true }) return change.Shifts;
-        return [.. (change is not null ? change.Shifts : rotas.On(practitionerId, date)).Where(shift => ClosureOn(shift.LocationId, date) is null)];
+        if (change is { WorksDuringClosure: true })
+            return change.Shifts;
+        return
+        [
+            .. (change is not null ? change.Shifts : rotas.On(practitionerId, date)).Where(shift =>
+                ClosureOn(shift.LocationId, date) is null
+            ),
+        ];
     }
 
     /// <summary>This calendar with other blocked time in it.</summary>

@@ -29,7 +29,10 @@ public static class ClientHistory
     /// cancelled nor a no-show. Whoever is marked as known is not.
     /// </summary>
     public static bool IsNew(bool knownBefore, IEnumerable<ClientVisit> visits, Instant now) =>
-        !knownBefore && !visits.Any(visit => visit.Start <= now && visit.State is (VisitState.Confirmed or VisitState.Arrived or VisitState.InTreatment or VisitState.Done));
+        !knownBefore
+        && !visits.Any(visit =>
+            visit.Start <= now && visit.State is (VisitState.Confirmed or VisitState.Arrived or VisitState.InTreatment or VisitState.Done)
+        );
 
     /// <summary>When the client did not come, or cancelled late: each visit once.</summary>
     public static IEnumerable<Instant> Missed(IEnumerable<ClientVisit> visits) =>
@@ -37,9 +40,14 @@ public static class ClientHistory
             .Where(visit => visit.State == VisitState.NoShow || visit.CancelledLate)
             .Select(visit => visit.State == VisitState.NoShow ? visit.Start : visit.CancelledAt ?? visit.Start);
 
-    /// <summary>What a prerequisite may be satisfied by: what was confirmed and neither cancelled nor a no-show. Completed means done, and nothing else.</summary>
+    /// <summary>What a prerequisite may be satisfied by: what was confirmed and neither cancelled nor a no-show. Completed means done, and
+    /// nothing else.</summary>
     public static IReadOnlyList<EarlierVisit> Earlier(IEnumerable<ClientVisit> visits) =>
-        [.. visits.Where(visit => Holds(visit) && visit.State != VisitState.Requested).Select(visit => new EarlierVisit(visit.ServiceId, visit.End, visit.State == VisitState.Done))];
+        [
+            .. visits
+                .Where(visit => Holds(visit) && visit.State != VisitState.Requested)
+                .Select(visit => new EarlierVisit(visit.ServiceId, visit.End, visit.State == VisitState.Done)),
+        ];
 
     /// <summary>Whether a visit holds its time, so that the client cannot be somewhere else.</summary>
     public static bool Holds(ClientVisit visit) => visit.State is not (VisitState.Cancelled or VisitState.NoShow);

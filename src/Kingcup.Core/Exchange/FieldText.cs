@@ -42,7 +42,9 @@ public static partial class FieldText
         if (HoursForm().Match(plain) is { Success: true } hours)
         {
             decimal whole = decimal.Parse(hours.Groups[1].Value.Replace(',', '.'), CultureInfo.InvariantCulture) * 60;
-            return whole == decimal.Truncate(whole) && whole <= int.MaxValue / 2 ? (int)whole + (hours.Groups[2].Success ? Whole(hours.Groups[2]) : 0) : null;
+            return whole == decimal.Truncate(whole) && whole <= int.MaxValue / 2
+                ? (int)whole + (hours.Groups[2].Success ? Whole(hours.Groups[2]) : 0)
+                : null;
         }
 
         return MinutesForm().Match(plain) is { Success: true } minutes ? Whole(minutes.Groups[1]) : null;
@@ -56,8 +58,16 @@ public static partial class FieldText
     /// <param name="decimals">Decimals of the currency, 0 to 3.</param>
     public static long? Amount(string text, int decimals)
     {
-        string plain = new([.. text.Where(one => !char.IsWhiteSpace(one) && one is not '\'' and not '’' && !char.IsLetter(one) && char.GetUnicodeCategory(one) != UnicodeCategory.CurrencySymbol)]);
-        if (plain.Length is 0 or > 20 || !plain.All(one => char.IsAsciiDigit(one) || one is '.' or ',')) return null;
+        string plain = new([
+            .. text.Where(one =>
+                !char.IsWhiteSpace(one)
+                && one is not '\'' and not '’'
+                && !char.IsLetter(one)
+                && char.GetUnicodeCategory(one) != UnicodeCategory.CurrencySymbol
+            ),
+        ]);
+        if (plain.Length is 0 or > 20 || !plain.All(one => char.IsAsciiDigit(one) || one is '.' or ','))
+            return null;
         int mark = plain.LastIndexOfAny(['.', ',']);
         int after = mark < 0 ? 0 : plain.Length - mark - 1;
         bool isThousands = mark >= 0 && after == 3 && (decimals != 3 || plain.Count(one => one == plain[mark]) > 1);
@@ -80,7 +90,10 @@ public static partial class FieldText
 
     /// <summary>The parts of a list, with semicolons between them.</summary>
     public static IReadOnlyList<string> List(string text) =>
-        [.. text.Split([';', '\n'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.OrdinalIgnoreCase)];
+        [
+            .. text.Split([';', '\n'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+                .Distinct(StringComparer.OrdinalIgnoreCase),
+        ];
 
     /// <summary>Phases from "20 + 25 alone + 15"; null when a part is no length.</summary>
     public static IReadOnlyList<PhaseText>? Phases(string text)
@@ -98,9 +111,13 @@ public static partial class FieldText
 
     /// <summary>Writes phases as they are read.</summary>
     public static string Phases(IEnumerable<PhaseText> phases) =>
-        string.Join(" + ", phases.Select(one => string.Create(CultureInfo.InvariantCulture, $"{one.Minutes}{(one.IsAttended ? "" : " alone")}")));
+        string.Join(
+            " + ",
+            phases.Select(one => string.Create(CultureInfo.InvariantCulture, $"{one.Minutes}{(one.IsAttended ? "" : " alone")}"))
+        );
 
-    /// <summary>A qualification from "Laser", "Laser until 2027-12-28" or "Laser from 2025-01-10 until 2027-12-28"; null when a date is none.</summary>
+    /// <summary>A qualification from "Laser", "Laser until 2027-12-28" or "Laser from 2025-01-10 until 2027-12-28"; null when a date is
+    /// none.</summary>
     public static HeldText? Held(string text)
     {
         Match match = HeldForm().Match(text.Trim());

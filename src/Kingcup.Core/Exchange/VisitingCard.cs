@@ -41,7 +41,10 @@ public static class VisitingCard
         }
     }
 
-    private static string Escaped(string text) => text
-        .Replace(@"\", @"\\", StringComparison.Ordinal).Replace(",", @"\,", StringComparison.Ordinal).Replace(";", @"\;", StringComparison.Ordinal)
-        .Replace("\r\n", @"\n", StringComparison.Ordinal).Replace("\n", @"\n", StringComparison.Ordinal);
+    private static string Escaped(string text) =>
+        text.Replace(@"\", @"\\", StringComparison.Ordinal)
+            .Replace(",", @"\,", StringComparison.Ordinal)
+            .Replace(";", @"\;", StringComparison.Ordinal)
+            .Replace("\r\n", @"\n", StringComparison.Ordinal)
+            .Replace("\n", @"\n", StringComparison.Ordinal);
 }

@@ -62,8 +62,11 @@ public sealed record Question
         {
             QuestionKind.YesNo when answer is not (Yes or No) => "Answer yes or no.",
             QuestionKind.OneOf when !Choices.Contains(answer) => "Choose one of these.",
-            QuestionKind.Line when answer.Length > LongestLine || answer.Any(char.IsControl) => $"{LongestLine} characters at the most, on one line.",
-            QuestionKind.Text when answer.Length > LongestText || answer.Any(one => char.IsControl(one) && one is not ('\n' or '\r' or '\t')) => $"{LongestText} characters at the most.",
+            QuestionKind.Line when answer.Length > LongestLine || answer.Any(char.IsControl) =>
+                $"{LongestLine} characters at the most, on one line.",
+            QuestionKind.Text
+                when answer.Length > LongestText || answer.Any(one => char.IsControl(one) && one is not ('\n' or '\r' or '\t')) =>
+                $"{LongestText} characters at the most.",
             _ => null,
         };
     }

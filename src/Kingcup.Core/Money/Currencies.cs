@@ -3,7 +3,26 @@ namespace Kingcup.Core.Money;
 /// <summary>What ISO 4217 says of currencies.</summary>
 public static class Currencies
 {
-    private static readonly string[] _none = ["BIF", "CLP", "DJF", "GNF", "ISK", "JPY", "KMF", "KRW", "PYG", "RWF", "UGX", "UYI", "VND", "VUV", "XAF", "XOF", "XPF"];
+    private static readonly string[] _none =
+    [
+        "BIF",
+        "CLP",
+        "DJF",
+        "GNF",
+        "ISK",
+        "JPY",
+        "KMF",
+        "KRW",
+        "PYG",
+        "RWF",
+        "UGX",
+        "UYI",
+        "VND",
+        "VUV",
+        "XAF",
+        "XOF",
+        "XPF",
+    ];
     private static readonly string[] _three = ["BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"];
 
     /// <summary>Decimals of a currency: 2 for most, 0 or 3 for some.</summary>

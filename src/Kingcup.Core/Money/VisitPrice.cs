@@ -64,14 +64,19 @@ public sealed record PricedLine(IReadOnlyList<PricePart> Parts, int TaxBasisPoin
     }
 
     /// <summary>
-    /// The price of a line whose practitioner changes: the service costs what <paramref name="fresh"/> says, add-ons stay as they were agreed.
+    /// The price of a line whose practitioner changes: the service costs what <paramref name="fresh"/> says, add-ons stay as they were
+    /// agreed.
     /// </summary>
     public PricedLine TakenOverAs(PricedLine fresh)
     {
         ArgumentNullException.ThrowIfNull(fresh);
         return this with
         {
-            Parts = [.. fresh.Parts.Where(part => part.Kind != PricePartKind.AddOn), .. Parts.Where(part => part.Kind == PricePartKind.AddOn)],
+            Parts =
+            [
+                .. fresh.Parts.Where(part => part.Kind != PricePartKind.AddOn),
+                .. Parts.Where(part => part.Kind == PricePartKind.AddOn),
+            ],
         };
     }
 }
@@ -96,7 +101,10 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
     public static PricedLine Of(LineToPrice line)
     {
         ArgumentNullException.ThrowIfNull(line);
-        List<PricedLine> prices = [.. (line.Leads.Count == 0 ? [null] : line.Leads.Select(lead => (Guid?)lead)).Select(lead => By(line, lead))];
+        List<PricedLine> prices =
+        [
+            .. (line.Leads.Count == 0 ? [null] : line.Leads.Select(lead => (Guid?)lead)).Select(lead => By(line, lead)),
+        ];
         PricedLine least = prices.MinBy(price => price.Total)!;
         return least with { IsFrom = line.Service.PriceForm == PriceForm.From || prices.Any(price => price.Total != least.Total) };
     }

@@ -30,7 +30,12 @@ public sealed class LineShape
 
         Grains = lengths.Sum();
         PhaseSpans = Spans(lengths);
-        RoleSpans = [.. service.Roles.Select((_, role) => (IReadOnlyList<GrainSpan>)[.. Merge(service, PhaseSpans, phase => phase.AttendedBy.Contains(role))])];
+        RoleSpans =
+        [
+            .. service.Roles.Select(
+                (_, role) => (IReadOnlyList<GrainSpan>)[.. Merge(service, PhaseSpans, phase => phase.AttendedBy.Contains(role))]
+            ),
+        ];
         Equipment = [.. EquipmentOf(service, PhaseSpans)];
         int first = IndexOf(service, phase => phase.AttendedBy.Count > 0, last: false);
         int final = IndexOf(service, phase => phase.AttendedBy.Count > 0, last: true);
@@ -137,8 +142,11 @@ public sealed class LineShape
         foreach (Guid pool in service.Phases.SelectMany(phase => phase.Equipment).Select(need => need.PoolId).Distinct())
         {
             int UnitsIn(Phase phase) => phase.Equipment.Where(need => need.PoolId == pool).Sum(need => need.Units);
-            IEnumerable<GrainSpan> uses = Enumerable.Range(1, service.Phases.Max(UnitsIn)).SelectMany(unit => Merge(service, spans, phase => UnitsIn(phase) >= unit));
-            foreach (IGrouping<GrainSpan, GrainSpan> use in uses.GroupBy(span => span)) yield return new EquipmentSpan(pool, use.Count(), use.Key);
+            IEnumerable<GrainSpan> uses = Enumerable
+                .Range(1, service.Phases.Max(UnitsIn))
+                .SelectMany(unit => Merge(service, spans, phase => UnitsIn(phase) >= unit));
+            foreach (IGrouping<GrainSpan, GrainSpan> use in uses.GroupBy(span => span))
+                yield return new EquipmentSpan(pool, use.Count(), use.Key);
         }
     }
 

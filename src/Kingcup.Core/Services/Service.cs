@@ -267,7 +267,8 @@ public sealed record Service
     /// <summary>Whether the buffers stay between two lines of one visit by the same practitioner.</summary>
     public bool BufferAlways { get; init; }
 
-    /// <summary>Whether whoever does it may look after others meanwhile: it then takes one unit of their attention, else the whole person.</summary>
+    /// <summary>Whether whoever does it may look after others meanwhile: it then takes one unit of their attention, else the whole
+    /// person.</summary>
     public bool BesideOthers { get; init; }
 
     /// <summary>One client at a time, or a group.</summary>

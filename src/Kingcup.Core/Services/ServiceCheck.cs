@@ -30,10 +30,23 @@ public static class ServiceCheck
     /// <param name="pools">All equipment.</param>
     /// <param name="features">Features the owner has named.</param>
     public static IEnumerable<Fault> Of(
-        Service service, IReadOnlyCollection<Service> others, IReadOnlyCollection<Practitioner> practitioners, IReadOnlyCollection<EquipmentPool> pools, IReadOnlyCollection<string> features)
+        Service service,
+        IReadOnlyCollection<Service> others,
+        IReadOnlyCollection<Practitioner> practitioners,
+        IReadOnlyCollection<EquipmentPool> pools,
+        IReadOnlyCollection<string> features
+    )
     {
         ArgumentNullException.ThrowIfNull(service);
-        return [.. Phases(service, pools), .. Roles(service), .. service.Phases.Count == 0 ? [] : Terms(service, practitioners), .. Rooms(service, features), .. Prerequisites(service, others), .. OnlineCheck.Of(service.Online, "online.")];
+        return
+        [
+            .. Phases(service, pools),
+            .. Roles(service),
+            .. service.Phases.Count == 0 ? [] : Terms(service, practitioners),
+            .. Rooms(service, features),
+            .. Prerequisites(service, others),
+            .. OnlineCheck.Of(service.Online, "online."),
+        ];
     }
 
     private static IEnumerable<Fault> Phases(Service service, IReadOnlyCollection<EquipmentPool> pools)
@@ -41,13 +54,23 @@ public static class ServiceCheck
         if (service.Phases.Count is 0 or > MostPhases) yield return new Fault("phases", $"A service has 1 to {MostPhases} phases.");
         foreach ((int i, Phase phase) in service.Phases.Index())
         {
-            if (!IsLength(phase.Minutes)) yield return new Fault($"phases[{i}].minutes", $"A phase lasts {Grain.Minutes} minutes or a multiple of it, a day at the most.");
-            if (phase.AttendedBy.Any(role => role < 0 || role >= service.Roles.Count)) yield return new Fault($"phases[{i}].attendedBy", "Choose among the roles of this service.");
+            if (!IsLength(phase.Minutes))
+                yield return new Fault(
+                    $"phases[{i}].minutes",
+                    $"A phase lasts {Grain.Minutes} minutes or a multiple of it, a day at the most."
+                );
+            if (phase.AttendedBy.Any(role => role < 0 || role >= service.Roles.Count))
+                yield return new Fault($"phases[{i}].attendedBy", "Choose among the roles of this service.");
             foreach ((int j, EquipmentNeed need) in phase.Equipment.Index())
             {
                 EquipmentPool? pool = pools.FirstOrDefault(one => one.Id == need.PoolId);
-                if (pool is null) yield return new Fault($"phases[{i}].equipment[{j}].poolId", "There is no such equipment.");
-                else if (need.Units < 1 || need.Units > pool.Quantity) yield return new Fault($"phases[{i}].equipment[{j}].units", $"There are {pool.Quantity} of {pool.Name}; take 1 to {pool.Quantity}.");
+                if (pool is null)
+                    yield return new Fault($"phases[{i}].equipment[{j}].poolId", "There is no such equipment.");
+                else if (need.Units < 1 || need.Units > pool.Quantity)
+                    yield return new Fault(
+                        $"phases[{i}].equipment[{j}].units",
+                        $"There are {pool.Quantity} of {pool.Name}; take 1 to {pool.Quantity}."
+                    );
             }
         }
 
@@ -61,10 +84,15 @@ public static class ServiceCheck
         if (service.Roles.Count is 0 or > MostRoles) yield return new Fault("roles", $"A service has 1 to {MostRoles} roles.");
         foreach ((int i, StaffRule role) in service.Roles.Index())
         {
-            if (string.IsNullOrWhiteSpace(role.Name)) yield return new Fault($"roles[{i}].name", "Give the role a name.");
-            if (role.Name.Length > 200 || role.Name.Any(char.IsControl)) yield return new Fault($"roles[{i}].name", "200 characters at the most, on one line.");
+            if (string.IsNullOrWhiteSpace(role.Name))
+                yield return new Fault($"roles[{i}].name", "Give the role a name.");
+            if (role.Name.Length > 200 || role.Name.Any(char.IsControl))
+                yield return new Fault($"roles[{i}].name", "200 characters at the most, on one line.");
             if (role.Qualifications.Count == 0 && role.Added.Except(role.Excluded).Any() is false)
-                yield return new Fault($"roles[{i}].qualifications", "Nobody could ever take this role. Name a qualification, or add somebody by hand.");
+                yield return new Fault(
+                    $"roles[{i}].qualifications",
+                    "Nobody could ever take this role. Name a qualification, or add somebody by hand."
+                );
         }
     }
 
@@ -73,11 +101,19 @@ public static class ServiceCheck
         foreach ((int i, (Guid who, PractitionerTerms terms)) in service.Terms.Index())
         {
             Practitioner? one = practitioners.FirstOrDefault(other => other.Id == who);
-            if (one is null) yield return new Fault($"terms[{i}].practitionerId", "There is no such practitioner.");
-            if (terms.Price < 0) yield return new Fault($"terms[{i}].price", "A price is 0 or more.");
-            if (terms.Minutes is not { } minutes) continue;
-            if (!IsLength(minutes)) yield return new Fault($"terms[{i}].minutes", $"A length is a multiple of {Grain.Minutes} minutes, a day at the most.");
-            else if (minutes < LeastMinutes(service)) yield return new Fault($"terms[{i}].minutes", $"{one?.Name ?? "Nobody"} cannot do it in {minutes} minutes: the phases that stay as they are take longer.");
+            if (one is null)
+                yield return new Fault($"terms[{i}].practitionerId", "There is no such practitioner.");
+            if (terms.Price < 0)
+                yield return new Fault($"terms[{i}].price", "A price is 0 or more.");
+            if (terms.Minutes is not { } minutes)
+                continue;
+            if (!IsLength(minutes))
+                yield return new Fault($"terms[{i}].minutes", $"A length is a multiple of {Grain.Minutes} minutes, a day at the most.");
+            else if (minutes < LeastMinutes(service))
+                yield return new Fault(
+                    $"terms[{i}].minutes",
+                    $"{one?.Name ?? "Nobody"} cannot do it in {minutes} minutes: the phases that stay as they are take longer."
+                );
         }
     }
 
@@ -98,7 +134,8 @@ public static class ServiceCheck
         if (before.AtMostDays < 1 || before.AtMostDays * 24 < before.AtLeastHours)
             yield return new Fault("prerequisite.atMostDays", "The window ends before it begins. Allow more days, or fewer hours.");
         Dictionary<Guid, Service> byId = others.Where(one => one.Id != service.Id).ToDictionary(one => one.Id);
-        if (before.ServiceId != service.Id && !byId.ContainsKey(before.ServiceId)) yield return new Fault("prerequisite.serviceId", "There is no such service.");
+        if (before.ServiceId != service.Id && !byId.ContainsKey(before.ServiceId))
+            yield return new Fault("prerequisite.serviceId", "There is no such service.");
         HashSet<Guid> seen = [service.Id];
         for (Guid? next = before.ServiceId; next is { } id; next = byId.GetValueOrDefault(id)?.Prerequisite?.ServiceId)
         {
@@ -133,11 +170,18 @@ public static class OnlineCheck
     {
         ArgumentNullException.ThrowIfNull(rules);
         if (rules.EveryMinutes is { } every && (every is < Grain.Minutes or > 480 || !Grain.IsWhole(every)))
-            yield return new Fault(prefix + "everyMinutes", $"Starts are a multiple of {Grain.Minutes} minutes apart, 8 hours at the most.");
+            yield return new Fault(
+                prefix + "everyMinutes",
+                $"Starts are a multiple of {Grain.Minutes} minutes apart, 8 hours at the most."
+            );
         if (rules.ShortestGapMinutes is { } gap && (gap is < Grain.Minutes or > 480 || !Grain.IsWhole(gap)))
-            yield return new Fault(prefix + "shortestGapMinutes", $"The shortest useful gap is a multiple of {Grain.Minutes} minutes, 8 hours at the most.");
+            yield return new Fault(
+                prefix + "shortestGapMinutes",
+                $"The shortest useful gap is a multiple of {Grain.Minutes} minutes, 8 hours at the most."
+            );
         foreach ((string field, int? minutes) in new[] { ("leadMinutes", rules.LeadMinutes), ("newLeadMinutes", rules.NewLeadMinutes) })
-            if (minutes is < 0 or > 129_600) yield return new Fault(prefix + field, "A lead time is 0 minutes or more, 90 days at the most.");
+            if (minutes is < 0 or > 129_600)
+                yield return new Fault(prefix + field, "A lead time is 0 minutes or more, 90 days at the most.");
         foreach ((string field, int? days) in new[] { ("horizonDays", rules.HorizonDays), ("newHorizonDays", rules.NewHorizonDays) })
             if (days is < 0 or > 730) yield return new Fault(prefix + field, "Book 0 to 730 days ahead.");
         foreach ((string field, int? hours) in new[]
@@ -169,17 +213,24 @@ public static class ShiftCheck
             for (int other = 0; other < i; other++)
             {
                 if (shifts[other].During.IsValid && Overlap(shifts[other].During, during))
-                    yield return new Fault(prefix(i) + "from", $"This shift overlaps the one from {Words(shifts[other].During)}. Shorten one of them.");
+                    yield return new Fault(
+                        prefix(i) + "from",
+                        $"This shift overlaps the one from {Words(shifts[other].During)}. Shorten one of them."
+                    );
             }
 
             for (int j = 0; j < shifts[i].Breaks.Count; j++)
             {
                 Stretch pause = shifts[i].Breaks[j].During;
                 string field = $"{prefix(i)}breaks[{j}].from";
-                if (shifts[i].Breaks[j].Reason.Length > 200) yield return new Fault($"{prefix(i)}breaks[{j}].reason", "200 characters at the most.");
-                if (!pause.IsValid) yield return new Fault(field, $"A break ends after it begins, both on whole {Grain.Minutes} minutes.");
-                else if (pause.FromMinute < during.FromMinute || pause.UntilMinute > during.UntilMinute) yield return new Fault(field, $"The break lies outside the shift from {Words(during)}.");
-                else if (shifts[i].Breaks.Take(j).Any(one => one.During.IsValid && Overlap(one.During, pause))) yield return new Fault(field, "Two breaks of this shift overlap.");
+                if (shifts[i].Breaks[j].Reason.Length > 200)
+                    yield return new Fault($"{prefix(i)}breaks[{j}].reason", "200 characters at the most.");
+                if (!pause.IsValid)
+                    yield return new Fault(field, $"A break ends after it begins, both on whole {Grain.Minutes} minutes.");
+                else if (pause.FromMinute < during.FromMinute || pause.UntilMinute > during.UntilMinute)
+                    yield return new Fault(field, $"The break lies outside the shift from {Words(during)}.");
+                else if (shifts[i].Breaks.Take(j).Any(one => one.During.IsValid && Overlap(one.During, pause)))
+                    yield return new Fault(field, "Two breaks of this shift overlap.");
             }
         }
     }
@@ -187,5 +238,8 @@ public static class ShiftCheck
     private static bool Overlap(Stretch a, Stretch b) => a.FromMinute < b.UntilMinute && b.FromMinute < a.UntilMinute;
 
     private static string Words(Stretch during) =>
-        string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{during.From:HH:mm} to {(during.Until == LocalTime.Midnight ? "24:00" : during.Until.ToString("HH:mm", null))}");
+        string.Create(
+            System.Globalization.CultureInfo.InvariantCulture,
+            $"{during.From:HH:mm} to {(during.Until == LocalTime.Midnight ? "24:00" : during.Until.ToString("HH:mm", null))}"
+        );
 }

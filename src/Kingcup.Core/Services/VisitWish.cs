@@ -6,7 +6,8 @@ namespace Kingcup.Core.Services;
 /// <param name="ExtraMinutes">Minutes add-ons bring to the longest attended phase; whole grains.</param>
 public sealed record LineWish(Guid ServiceId, Guid? PractitionerId = null, int ExtraMinutes = 0)
 {
-    /// <summary>Who of those who come it is for, 0 for the first. Lines of one person follow each other, those of others may lie beside them.</summary>
+    /// <summary>Who of those who come it is for, 0 for the first. Lines of one person follow each other, those of others may lie beside
+    /// them.</summary>
     public int Person { get; init; }
 
     /// <summary>For the first line of a person: minutes after the start of the visit at which it begins; whole grains.</summary>

@@ -24,7 +24,8 @@ public sealed record Practitioner
     /// <summary>Place in the house order, lowest first; ties end in it.</summary>
     public int Order { get; init; }
 
-    /// <summary>How many clients they look after at once in services that allow it, 1 or more; any other service takes the whole person.</summary>
+    /// <summary>How many clients they look after at once in services that allow it, 1 or more; any other service takes the whole
+    /// person.</summary>
     public int Attention { get; init; } = 1;
 
     /// <summary>What the practitioner holds.</summary>

@@ -59,7 +59,8 @@ public sealed class RotaCalendar
     private readonly ILookup<Guid, Rota> _rotas;
 
     /// <summary>Makes the calendar.</summary>
-    public RotaCalendar(IEnumerable<Rota> rotas) => _rotas = rotas.OrderByDescending(rota => rota.From).ToLookup(rota => rota.PractitionerId);
+    public RotaCalendar(IEnumerable<Rota> rotas) =>
+        _rotas = rotas.OrderByDescending(rota => rota.From).ToLookup(rota => rota.PractitionerId);
 
     /// <summary>The rotas of a practitioner, the newest first.</summary>
     public IEnumerable<Rota> Of(Guid practitionerId) => _rotas[practitionerId];

@@ -51,10 +51,12 @@ public sealed class BookDay
     public Interval Between(int from, int until) => new(At(from), At(until));
 
     /// <summary>The grain in which an instant lies (widening to the earlier side).</summary>
-    public int Floor(Instant instant) => (int)Math.Clamp(Math.Floor((instant - Start).TotalMinutes / Grain.Minutes), DaySet.First - 1, DaySet.Last + 1);
+    public int Floor(Instant instant) =>
+        (int)Math.Clamp(Math.Floor((instant - Start).TotalMinutes / Grain.Minutes), DaySet.First - 1, DaySet.Last + 1);
 
     /// <summary>The first grain that begins at or after an instant (widening to the later side).</summary>
-    public int Ceiling(Instant instant) => (int)Math.Clamp(Math.Ceiling((instant - Start).TotalMinutes / Grain.Minutes), DaySet.First - 1, DaySet.Last + 1);
+    public int Ceiling(Instant instant) =>
+        (int)Math.Clamp(Math.Ceiling((instant - Start).TotalMinutes / Grain.Minutes), DaySet.First - 1, DaySet.Last + 1);
 
     /// <summary>The grains an interval touches, widened outward to the grain: for time that is taken.</summary>
     public DaySet Touched(Interval interval) => DaySet.Range(Floor(interval.Start), Ceiling(interval.End));

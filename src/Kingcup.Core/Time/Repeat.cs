@@ -36,12 +36,19 @@ public sealed class Repeat
         try
         {
             RecurrencePattern pattern = new(text);
-            if (pattern.Frequency is not (FrequencyType.Daily or FrequencyType.Weekly or FrequencyType.Monthly or FrequencyType.Yearly)
-                || pattern.ByHour.Count > 0 || pattern.ByMinute.Count > 0 || pattern.BySecond.Count > 0 || pattern.Interval is < 1 or > 400) return null;
+            if (
+                pattern.Frequency is not (FrequencyType.Daily or FrequencyType.Weekly or FrequencyType.Monthly or FrequencyType.Yearly)
+                || pattern.ByHour.Count > 0
+                || pattern.ByMinute.Count > 0
+                || pattern.BySecond.Count > 0
+                || pattern.Interval is < 1 or > 400
+            )
+                return null;
             CalendarEvent made = new() { Start = new CalDateTime(first.Year, first.Month, first.Day), RecurrenceRule = pattern };
             return new Repeat(text, first, made);
         }
-        catch (Exception exception) when (exception is ArgumentException or FormatException or InvalidOperationException or OverflowException)
+        catch (Exception exception)
+            when (exception is ArgumentException or FormatException or InvalidOperationException or OverflowException)
         {
             return null;
         }

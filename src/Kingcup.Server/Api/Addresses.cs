@@ -16,16 +16,22 @@ public sealed class Addresses(Database database)
     private const string DeviceCookie = "kingcup-device";
     private volatile byte[]? _key;
 
-    /// <summary>The range a request came from: an IPv4 address, or the first 64 bits of an IPv6 address, which is what one house is given.</summary>
+    /// <summary>The range a request came from: an IPv4 address, or the first 64 bits of an IPv6 address, which is what one house is
+    /// given.</summary>
     public static string RangeOf(IPAddress? address)
     {
-        if (address is null) return "";
-        if (address.IsIPv4MappedToIPv6) address = address.MapToIPv4();
-        return address.AddressFamily == AddressFamily.InterNetworkV6 ? Convert.ToHexString(address.GetAddressBytes().AsSpan(0, 8)) : address.ToString();
+        if (address is null)
+            return "";
+        if (address.IsIPv4MappedToIPv6)
+            address = address.MapToIPv4();
+        return address.AddressFamily == AddressFamily.InterNetworkV6
+            ? Convert.ToHexString(address.GetAddressBytes().AsSpan(0, 8))
+            : address.ToString();
     }
 
     /// <summary>Hash of the range of a request.</summary>
-    internal Task<byte[]> RangeAsync(HttpContext http, NpgsqlConnection? connection = null) => HashAsync("range", RangeOf(http.Connection.RemoteIpAddress), connection);
+    internal Task<byte[]> RangeAsync(HttpContext http, NpgsqlConnection? connection = null) =>
+        HashAsync("range", RangeOf(http.Connection.RemoteIpAddress), connection);
 
     /// <summary>Hash of an account's e-mail address.</summary>
     internal Task<byte[]> AccountAsync(string email, NpgsqlConnection? connection = null) => HashAsync("account", email, connection);

@@ -37,6 +37,8 @@ public sealed class BusinessClock(Database database) : IClock
         if (to > GetCurrentInstant() + Duration.FromDays(3660)) throw Refused.Invalid("to", "The clock can move ten years at the most.");
         _ahead = to - SystemClock.Instance.GetCurrentInstant();
         await connection.ExecuteAsync(
-            "UPDATE business SET clock_ahead_seconds = @Seconds; SELECT pg_notify(@Channel, '')", new { Seconds = (long)_ahead.TotalSeconds, Channel });
+            "UPDATE business SET clock_ahead_seconds = @Seconds; SELECT pg_notify(@Channel, '')",
+            new { Seconds = (long)_ahead.TotalSeconds, Channel }
+        );
     }
 }

@@ -15,9 +15,17 @@ public sealed record ClockAnswer(Instant Now);
 internal static class DemoEndpoints
 {
     internal static void Map(RouteGroupBuilder api) =>
-        api.MapPost("/demo/clock", async (ClockRequest request, BusinessClock clock) =>
-        {
-            await clock.MoveToAsync(request.To);
-            return TypedResults.Ok(new ClockAnswer(clock.GetCurrentInstant()));
-        }).RequireAuthorization(Rights.KeepBook).WithTags("Demo").WithSummary("Moves the clock of a demo business forward.").ProducesProblem(400).ProducesProblem(403);
+        api.MapPost(
+                "/demo/clock",
+                async (ClockRequest request, BusinessClock clock) =>
+                {
+                    await clock.MoveToAsync(request.To);
+                    return TypedResults.Ok(new ClockAnswer(clock.GetCurrentInstant()));
+                }
+            )
+            .RequireAuthorization(Rights.KeepBook)
+            .WithTags("Demo")
+            .WithSummary("Moves the clock of a demo business forward.")
+            .ProducesProblem(400)
+            .ProducesProblem(403);
 }

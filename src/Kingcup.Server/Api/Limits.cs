@@ -18,7 +18,8 @@ internal static class Limits
     internal sealed record LimitedBy(string Policy);
 
     /// <summary>Bounds how often an endpoint may be asked from one address range in a minute.</summary>
-    internal static RouteHandlerBuilder Limit(this RouteHandlerBuilder route, string policy) => route.WithMetadata(new LimitedBy(policy)).ProducesProblem(429);
+    internal static RouteHandlerBuilder Limit(this RouteHandlerBuilder route, string policy) =>
+        route.WithMetadata(new LimitedBy(policy)).ProducesProblem(429);
 
     /// <summary>The most requests of a policy in a minute.</summary>
     internal static int MostOf(IConfiguration settings, string policy) => settings.GetValue($"Limits:{policy}", _usual[policy]);
@@ -48,7 +49,11 @@ internal sealed class RequestLimits(Database database, Addresses addresses, ICon
         if (http.GetEndpoint()?.Metadata.GetMetadata<Limits.LimitedBy>() is { } limited && !await TakeAsync(http, limited.Policy))
         {
             http.Response.Headers.RetryAfter = "60";
-            throw new Refused(StatusCodes.Status429TooManyRequests, "too-often", "Too many requests in a short time. Wait a minute and try again.");
+            throw new Refused(
+                StatusCodes.Status429TooManyRequests,
+                "too-often",
+                "Too many requests in a short time. Wait a minute and try again."
+            );
         }
 
         await next(http);
@@ -72,7 +77,8 @@ internal sealed class RequestLimits(Database database, Addresses addresses, ICon
                 int wanted = Math.Max(1, most / Share);
                 lease.Left = await LimitStore.TakeRequestsAsync(connection, policy, range, minute, wanted, most);
                 // What is left may be less than a share of it.
-                if (lease.Left == 0 && wanted > 1) lease.Left = await LimitStore.TakeRequestsAsync(connection, policy, range, minute, 1, most);
+                if (lease.Left == 0 && wanted > 1)
+                    lease.Left = await LimitStore.TakeRequestsAsync(connection, policy, range, minute, 1, most);
                 lease.IsSpent = lease.Left == 0;
             }
 

@@ -31,13 +31,20 @@ internal static class OpenApiSchemas
         [typeof(StartsRequest)] = $$"""{ {{Place}}, "lines": [{{Line}}], "from": "2027-03-01", "days": 14 }""",
         [typeof(WhyNotRequest)] = $$"""{ {{Place}}, "lines": [{{Line}}], "start": "2027-03-01T09:20:00Z", "asClient": true }""",
         [typeof(BookRequest)] =
-            $$"""{ {{Place}}, "start": "2027-03-01T09:15:00Z", "lines": [{{Line}}], "newClient": { "givenName": "Ada", "familyName": "Marsh", "phone": "020 910 0001" }, "note": "" }""",
+            $$"""
+            { {{Place}}, "start": "2027-03-01T09:15:00Z", "lines": [{{Line}}],
+              "newClient": { "givenName": "Ada", "familyName": "Marsh", "phone": "020 910 0001" }, "note": "" }
+            """,
         [typeof(MoveRequest)] = """{ "start": "2027-03-01T11:00:00Z", "practitionerId": null }""",
         [typeof(CancelRequest)] = """{ "reason": "Client is ill" }""",
         [typeof(StateRequest)] = """{ "state": "arrived" }""",
-        [typeof(NewClientRequest)] = """{ "givenName": "Ada", "familyName": "Marsh", "email": "ada@example.com", "phone": "020 910 0001" }""",
+        [typeof(NewClientRequest)] =
+            """{ "givenName": "Ada", "familyName": "Marsh", "email": "ada@example.com", "phone": "020 910 0001" }""",
         [typeof(PublicBookRequest)] =
-            $$"""{ {{Place}}, "start": "2027-03-01T09:15:00Z", "lines": [{{Line}}], "givenName": "Ada", "familyName": "Marsh", "email": "ada@example.com", "phone": "020 910 0001" }""",
+            $$"""
+            { {{Place}}, "start": "2027-03-01T09:15:00Z", "lines": [{{Line}}],
+              "givenName": "Ada", "familyName": "Marsh", "email": "ada@example.com", "phone": "020 910 0001" }
+            """,
         [typeof(ClockRequest)] = """{ "to": "2027-03-02T08:00:00Z" }""",
     };
 
@@ -64,59 +71,87 @@ internal static class OpenApiSchemas
 
     internal static void Add(OpenApiOptions options)
     {
-        options.AddSchemaTransformer((schema, context, _) =>
-        {
-            Type type = Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type;
-            if (!_times.TryGetValue(type, out (string Format, string Pattern) time)) return Task.CompletedTask;
-            schema.Type = type == context.JsonTypeInfo.Type ? JsonSchemaType.String : JsonSchemaType.String | JsonSchemaType.Null;
-            schema.Properties?.Clear();
-            schema.Format = time.Format;
-            schema.Description = time.Pattern;
-            return Task.CompletedTask;
-        });
-        options.AddSchemaTransformer((schema, context, _) =>
-        {
-            if (_examples.TryGetValue(context.JsonTypeInfo.Type, out string? example)) schema.Examples = [JsonNode.Parse(example)!];
-            return Task.CompletedTask;
-        });
-        options.AddOperationTransformer((operation, context, _) =>
-        {
-            string path = context.Description.RelativePath ?? "";
-            string method = context.Description.HttpMethod ?? "";
-            operation.OperationId = IdOf(method, path);
-            operation.Security = SecurityOf(context.Description.ActionDescriptor.EndpointMetadata, method, context.Document);
-            bool Answers(string status) => operation.Responses?.ContainsKey(status) == true;
-            bool isSetup = path.StartsWith("api/v1/setup", StringComparison.Ordinal), isFile = path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("evidence", StringComparison.Ordinal);
-            if (method == "POST" && Answers("201") && !isFile && (isSetup || path.EndsWith("visits", StringComparison.Ordinal) || path.EndsWith("clients", StringComparison.Ordinal)))
-                Header(operation, "Idempotency-Key", "The same key and body get the first answer again; 8 to 100 characters.");
-            if (Answers("428")) Header(operation, "If-Match", "The version the change is based on.");
-            if (isSetup && Answers("409"))
+        options.AddSchemaTransformer(
+            (schema, context, _) =>
             {
-                Header(operation, Hits.AcceptHeader,
-                    "A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made.");
+                Type type = Nullable.GetUnderlyingType(context.JsonTypeInfo.Type) ?? context.JsonTypeInfo.Type;
+                if (!_times.TryGetValue(type, out (string Format, string Pattern) time))
+                    return Task.CompletedTask;
+                schema.Type = type == context.JsonTypeInfo.Type ? JsonSchemaType.String : JsonSchemaType.String | JsonSchemaType.Null;
+                schema.Properties?.Clear();
+                schema.Format = time.Format;
+                schema.Description = time.Pattern;
+                return Task.CompletedTask;
             }
-
-            if (path is "api/v1/visits" && method == "POST" || path.EndsWith("/move", StringComparison.Ordinal))
+        );
+        options.AddSchemaTransformer(
+            (schema, context, _) =>
             {
-                Header(operation, Knowing.AcceptHeader,
-                    "A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so.");
+                if (_examples.TryGetValue(context.JsonTypeInfo.Type, out string? example))
+                    schema.Examples = [JsonNode.Parse(example)!];
+                return Task.CompletedTask;
             }
+        );
+        options.AddOperationTransformer(
+            (operation, context, _) =>
+            {
+                string path = context.Description.RelativePath ?? "";
+                string method = context.Description.HttpMethod ?? "";
+                operation.OperationId = IdOf(method, path);
+                operation.Security = SecurityOf(context.Description.ActionDescriptor.EndpointMetadata, method, context.Document);
+                bool Answers(string status) => operation.Responses?.ContainsKey(status) == true;
+                bool isSetup = path.StartsWith("api/v1/setup", StringComparison.Ordinal),
+                    isFile = path.EndsWith("pictures", StringComparison.Ordinal) || path.EndsWith("evidence", StringComparison.Ordinal);
+                if (
+                    method == "POST"
+                    && Answers("201")
+                    && !isFile
+                    && (isSetup || path.EndsWith("visits", StringComparison.Ordinal) || path.EndsWith("clients", StringComparison.Ordinal))
+                )
+                    Header(operation, "Idempotency-Key", "The same key and body get the first answer again; 8 to 100 characters.");
+                if (Answers("428"))
+                    Header(operation, "If-Match", "The version the change is based on.");
+                if (isSetup && Answers("409"))
+                {
+                    Header(
+                        operation,
+                        Hits.AcceptHeader,
+                        "A change that would take the place of visits booked ahead is answered with 409, code "
+                            + "'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it "
+                            + "is made."
+                    );
+                }
 
-            return Task.CompletedTask;
-        });
+                if (path is "api/v1/visits" && method == "POST" || path.EndsWith("/move", StringComparison.Ordinal))
+                {
+                    Header(operation, SeenWarnings.AcceptHeader,
+                        "A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and "
+                            + "a token as 'accept'. Sent again with the token here, it is booked so.");
+                }
+
+                return Task.CompletedTask;
+            });
         options.AddDocumentTransformer((document, _, _) =>
         {
             document.Info.Title = "Kingcup";
             document.Info.Version = "1";
             document.Info.Description =
-                "Signed-in staff use /api/v1 with the session cookie; every request that changes something carries the session's token as X-Kingcup-Token. "
-                + "Anyone may use /api/public/v1. Errors are problems (RFC 9457) with a stable 'code' and, for a field, its path as 'field'.";
+                "Signed-in staff use /api/v1 with the session cookie; every request that changes something carries the session's "
+                    + "token as X-Kingcup-Token. "
+                + "Anyone may use /api/public/v1. Errors are problems (RFC 9457) with a stable 'code' and, for a field, its path "
+                + "as 'field'.";
             document.Info.License = new OpenApiLicense { Name = "All rights reserved", Identifier = "LicenseRef-All-rights-reserved" };
             document.Servers = [new OpenApiServer { Url = "/", Description = "The server this document comes from." }];
             document.Components ??= new OpenApiComponents();
             document.Components.SecuritySchemes = new Dictionary<string, IOpenApiSecurityScheme>
             {
-                [Session] = new OpenApiSecurityScheme { Type = SecuritySchemeType.ApiKey, In = ParameterLocation.Cookie, Name = "kingcup", Description = "The session, from signing in." },
+                [Session] = new OpenApiSecurityScheme
+                {
+                    Type = SecuritySchemeType.ApiKey,
+                    In = ParameterLocation.Cookie,
+                    Name = "kingcup",
+                    Description = "The session, from signing in.",
+                },
                 [Token] = new OpenApiSecurityScheme
                 {
                     Type = SecuritySchemeType.ApiKey,
@@ -125,7 +160,9 @@ internal static class OpenApiSchemas
                     Description = "The token of the session, for whatever changes something.",
                 },
             };
-            document.Tags = new HashSet<OpenApiTag>(document.Tags?.Select(tag => new OpenApiTag { Name = tag.Name, Description = _tags[tag.Name!] }) ?? []);
+            document.Tags = new HashSet<OpenApiTag>(
+                document.Tags?.Select(tag => new OpenApiTag { Name = tag.Name, Description = _tags[tag.Name!] }) ?? []
+            );
             return Task.CompletedTask;
         });
     }
@@ -133,8 +170,13 @@ internal static class OpenApiSchemas
     /// <summary>A name for an operation, made of its method and address: getVisitsById, postVisitsByIdMove.</summary>
     private static string IdOf(string method, string path)
     {
-        IEnumerable<string> words = path.Split('/', StringSplitOptions.RemoveEmptyEntries).Where(word => word is not ("api" or "v1")).Select(word =>
-            word.StartsWith('{') ? "By" + Capital(word.Trim('{', '}').Split(':')[0]) : string.Concat(word.Split('-', '.').Select(Capital)));
+        IEnumerable<string> words = path.Split('/', StringSplitOptions.RemoveEmptyEntries)
+            .Where(word => word is not ("api" or "v1"))
+            .Select(word =>
+                word.StartsWith('{')
+                    ? "By" + Capital(word.Trim('{', '}').Split(':')[0])
+                    : string.Concat(word.Split('-', '.').Select(Capital))
+            );
         return method.ToLowerInvariant() + string.Concat(words);
     }
 
@@ -143,7 +185,11 @@ internal static class OpenApiSchemas
     /// <summary>What a request has to carry: nothing where anybody may ask, the session, and its token to change something.</summary>
     private static List<OpenApiSecurityRequirement> SecurityOf(IList<object> metadata, string method, OpenApiDocument? document)
     {
-        if (metadata.OfType<IAllowAnonymous>().Any() || !metadata.OfType<IAuthorizeData>().Any() && !metadata.OfType<AuthorizationPolicy>().Any()) return [];
+        if (
+            metadata.OfType<IAllowAnonymous>().Any()
+            || !metadata.OfType<IAuthorizeData>().Any() && !metadata.OfType<AuthorizationPolicy>().Any()
+        )
+            return [];
         OpenApiSecurityRequirement needed = new() { [new OpenApiSecuritySchemeReference(Session, document)] = [] };
         if (method != "GET") needed[new OpenApiSecuritySchemeReference(Token, document)] = [];
         return [needed];

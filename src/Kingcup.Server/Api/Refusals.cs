@@ -32,10 +32,15 @@ public sealed class Refused(int status, string code, string detail, string? fiel
     /// Something that cannot be booked online, whatever the cause lies in: the client, their other visits, how many they have. It says the
     /// same to everybody, so that nobody learns of somebody else by typing their name.
     /// </summary>
-    public static Refused NotOnline() => new(StatusCodes.Status409Conflict, "not-online", "This cannot be booked online. Choose another time, or call us.");
+    public static Refused NotOnline() =>
+        new(StatusCodes.Status409Conflict, "not-online", "This cannot be booked online. Choose another time, or call us.");
 
     /// <summary>The server has too much to do just now.</summary>
-    public static Refused Busy() => new(StatusCodes.Status503ServiceUnavailable, "busy", "There is too much to do just now. Try again in a few seconds.") { RetryAfterSeconds = 5 };
+    public static Refused Busy() =>
+        new(StatusCodes.Status503ServiceUnavailable, "busy", "There is too much to do just now. Try again in a few seconds.")
+        {
+            RetryAfterSeconds = 5,
+        };
 
     /// <summary>After how many seconds it is worth asking again, or null.</summary>
     public int? RetryAfterSeconds { get; init; }
@@ -76,15 +81,20 @@ public sealed class Checks
     public string? Name(string? text, string field, string message)
     {
         string trimmed = (text ?? "").Trim();
-        if (!Require(trimmed.Length > 0, field, message)) return null;
-        return Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.") ? trimmed : null;
+        if (!Require(trimmed.Length > 0, field, message))
+            return null;
+        return Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.")
+            ? trimmed
+            : null;
     }
 
     /// <summary>A line of text without the blanks around it, 200 characters at the most; null when there is none, or a note.</summary>
     public string? Optional(string? text, string field)
     {
         string trimmed = (text ?? "").Trim();
-        return trimmed.Length == 0 ? null : Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.") ? trimmed : null;
+        return trimmed.Length == 0 ? null
+            : Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.") ? trimmed
+            : null;
     }
 
     /// <summary>Notes what the core has found.</summary>
@@ -99,7 +109,9 @@ public sealed class Checks
     {
         if (_found.Count == 0) return;
         Refused refused = Refused.Invalid(_found[0].Field, _found[0].Message);
-        refused.More["errors"] = _found.GroupBy(one => one.Field).ToDictionary(group => group.Key, group => group.Select(one => one.Message).ToArray());
+        refused.More["errors"] = _found
+            .GroupBy(one => one.Field)
+            .ToDictionary(group => group.Key, group => group.Select(one => one.Message).ToArray());
         throw refused;
     }
 }
@@ -114,21 +126,52 @@ internal sealed partial class ProblemAnswers(IProblemDetailsService problems, IL
             Refused refused => Of(refused),
             BadHttpRequestException { StatusCode: 413 } => New(413, "too-large", "The request is too large."),
             BadHttpRequestException { StatusCode: 415 } => New(415, "not-json", "Send the body as application/json."),
-            BadHttpRequestException bad => New(400, "not-json", bad.InnerException is System.Text.Json.JsonException json
-                ? $"The body is not the JSON expected here{(json.Path is null ? "" : $", at {json.Path}")}."
-                : "A part of the request is missing or has the wrong form.", (bad.InnerException as System.Text.Json.JsonException)?.Path?.TrimStart('$', '.')),
-            Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException =>
-                New(400, "antiforgery", "The request lacks the token of this sign-in. Reload the page and try again."),
-            NpgsqlException { SqlState: null or "57P01" or "57P02" or "57P03" or "53300" } or TimeoutException or System.Net.Sockets.SocketException => New(503, "away", "The book cannot be reached just now. Nothing was changed; try again in a few seconds."),
-            NpgsqlException { InnerException: System.Net.Sockets.SocketException or TimeoutException or IOException } => New(503, "away", "The book cannot be reached just now. Nothing was changed; try again in a few seconds."),
-            OperationCanceledException when http.RequestAborted.IsCancellationRequested => New(499, "cancelled", "The request was given up."),
+            BadHttpRequestException bad => New(
+                400,
+                "not-json",
+                bad.InnerException is System.Text.Json.JsonException json
+                    ? $"The body is not the JSON expected here{(json.Path is null ? "" : $", at {json.Path}")}."
+                    : "A part of the request is missing or has the wrong form.",
+                (bad.InnerException as System.Text.Json.JsonException)?.Path?.TrimStart('$', '.')
+            ),
+            Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException => New(
+                400,
+                "antiforgery",
+                "The request lacks the token of this sign-in. Reload the page and try again."
+            ),
+            NpgsqlException { SqlState: null or "57P01" or "57P02" or "57P03" or "53300" }
+            or TimeoutException
+            or System.Net.Sockets.SocketException => New(
+                503,
+                "away",
+                "The book cannot be reached just now. Nothing was changed; try again in a few seconds."
+            ),
+            NpgsqlException { InnerException: System.Net.Sockets.SocketException or TimeoutException or IOException } => New(
+                503,
+                "away",
+                "The book cannot be reached just now. Nothing was changed; try again in a few seconds."
+            ),
+            OperationCanceledException when http.RequestAborted.IsCancellationRequested => New(
+                499,
+                "cancelled",
+                "The request was given up."
+            ),
             _ => New(500, "failed", "Something went wrong on our side. Nothing was changed; try again."),
         };
         // The message of a refusal may speak of people; only its code is logged.
-        if (problem.Status == 503) http.Response.Headers.RetryAfter = ((exception as Refused)?.RetryAfterSeconds ?? 5).ToString(System.Globalization.CultureInfo.InvariantCulture);
+        if (problem.Status == 503)
+            http.Response.Headers.RetryAfter = ((exception as Refused)?.RetryAfterSeconds ?? 5).ToString(
+                System.Globalization.CultureInfo.InvariantCulture
+            );
         // By now the endpoint is that of the error; the one that failed is kept beside it.
         Endpoint? failed = http.Features.Get<IExceptionHandlerFeature>()?.Endpoint ?? http.GetEndpoint();
-        if (problem.Status >= 500) Failed(log, exception, http.Request.Method, failed?.Metadata.GetMetadata<IEndpointNameMetadata>()?.EndpointName ?? failed?.DisplayName);
+        if (problem.Status >= 500)
+            Failed(
+                log,
+                exception,
+                http.Request.Method,
+                failed?.Metadata.GetMetadata<IEndpointNameMetadata>()?.EndpointName ?? failed?.DisplayName
+            );
         http.Response.StatusCode = problem.Status!.Value;
         return await problems.TryWriteAsync(new ProblemDetailsContext { HttpContext = http, ProblemDetails = problem });
     }

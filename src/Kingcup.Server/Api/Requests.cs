@@ -34,14 +34,16 @@ public sealed class RequestKey
     /// <exception cref="Refused">The key is too short or too long.</exception>
     public RequestKey(string scope, string key, string operation, JsonSerializerOptions json)
     {
-        if (key.Length is < 8 or > 100 || key.Any(char.IsControl)) throw Refused.Invalid("Idempotency-Key", "Send 8 to 100 characters as Idempotency-Key.");
+        if (key.Length is < 8 or > 100 || key.Any(char.IsControl))
+            throw Refused.Invalid("Idempotency-Key", "Send 8 to 100 characters as Idempotency-Key.");
         (_scope, _key, _json) = (scope, key, json);
         _fingerprint = SHA256.HashData(Encoding.UTF8.GetBytes(operation));
     }
 
     /// <summary>The first answer to this key, or null when it is new.</summary>
     /// <exception cref="Refused">The key was used for another request.</exception>
-    internal async Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection) => Same(await IdempotencyStore.FindAsync(connection, _scope, _key));
+    internal async Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection) =>
+        Same(await IdempotencyStore.FindAsync(connection, _scope, _key));
 
     /// <summary>The key as a transaction takes it.</summary>
     internal KeyToTake ToTake => new(_scope, _key, _fingerprint);
@@ -61,15 +63,32 @@ public sealed class RequestKey
 
     /// <summary>Keeps the answer with what else a transaction of the book writes.</summary>
     internal void Keep(BookTransaction transaction, Answered answer) =>
-        IdempotencyStore.Keep(transaction, ToTake, StatusCodes.Status201Created, answer.Location, JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json));
+        IdempotencyStore.Keep(
+            transaction,
+            ToTake,
+            StatusCodes.Status201Created,
+            answer.Location,
+            JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json)
+        );
 
     /// <summary>Keeps the answer, in the transaction of what it speaks of.</summary>
     internal Task KeepAsync(NpgsqlConnection connection, Answered answer) =>
-        IdempotencyStore.KeepAsync(connection, ToTake, StatusCodes.Status201Created, answer.Location, JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json));
+        IdempotencyStore.KeepAsync(
+            connection,
+            ToTake,
+            StatusCodes.Status201Created,
+            answer.Location,
+            JsonSerializer.Serialize(answer.Body, answer.Body.GetType(), _json)
+        );
 
-    private RememberedAnswer? Same(RememberedAnswer? first) => first is null || first.Fingerprint.AsSpan().SequenceEqual(_fingerprint)
-        ? first
-        : throw new Refused(StatusCodes.Status422UnprocessableEntity, "idempotency-key", "This Idempotency-Key was used for another request. Use a new one.");
+    private RememberedAnswer? Same(RememberedAnswer? first) =>
+        first is null || first.Fingerprint.AsSpan().SequenceEqual(_fingerprint)
+            ? first
+            : throw new Refused(
+                StatusCodes.Status422UnprocessableEntity,
+                "idempotency-key",
+                "This Idempotency-Key was used for another request. Use a new one."
+            );
 }
 
 /// <summary>A request with this key was answered while this one waited for it.</summary>
@@ -89,13 +108,22 @@ internal static class Idempotent
     {
         HttpContext http = context.HttpContext;
         string header = http.Request.Headers[Header].ToString();
-        if (header.Length == 0 || !HttpMethods.IsPost(http.Request.Method)) return await next(context);
-        JsonSerializerOptions json = http.RequestServices.GetRequiredService<Microsoft.Extensions.Options.IOptions<Microsoft.AspNetCore.Http.Json.JsonOptions>>().Value.SerializerOptions;
+        if (header.Length == 0 || !HttpMethods.IsPost(http.Request.Method))
+            return await next(context);
+        JsonSerializerOptions json = http
+            .RequestServices.GetRequiredService<Microsoft.Extensions.Options.IOptions<Microsoft.AspNetCore.Http.Json.JsonOptions>>()
+            .Value.SerializerOptions;
         StringBuilder operation = new();
         operation.Append(http.Request.Method).Append(' ').Append(http.Request.Path).Append(http.Request.QueryString);
         foreach (object? argument in context.Arguments)
-            if (argument is not null && Gaps.IsOurs(argument.GetType())) operation.Append('\n').Append(JsonSerializer.Serialize(argument, argument.GetType(), json));
-        RequestKey key = new(http.User.Identity?.IsAuthenticated == true ? http.Actor().Scope : "public", header, operation.ToString(), json);
+            if (argument is not null && MissingValues.IsOurs(argument.GetType()))
+                operation.Append('\n').Append(JsonSerializer.Serialize(argument, argument.GetType(), json));
+        RequestKey key = new(
+            http.User.Identity?.IsAuthenticated == true ? http.Actor().Scope : "public",
+            header,
+            operation.ToString(),
+            json
+        );
         await using (NpgsqlConnection connection = await http.RequestServices.GetRequiredService<Database>().OpenAsync())
         {
             if (await key.FindAsync(connection) is { Status: not null } first) return Of(http, first);
@@ -134,7 +162,13 @@ internal static class OnceMore
             {
                 return await operation();
             }
-            catch (PostgresException exception) when (tries < 2 && (exception.SqlState is PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure || also?.Invoke(exception) == true))
+            catch (PostgresException exception)
+                when (tries < 2
+                    && (
+                        exception.SqlState is PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.SerializationFailure
+                        || also?.Invoke(exception) == true
+                    )
+                )
             {
                 // Whoever stood in the way is through by now.
             }
@@ -156,7 +190,8 @@ internal static class Requests
     internal static long Version(this HttpContext http)
     {
         string text = http.Request.Headers.IfMatch.ToString().Trim('"');
-        if (text.Length == 0) throw new Refused(StatusCodes.Status428PreconditionRequired, "if-match", "Send the version you have seen as If-Match.");
+        if (text.Length == 0)
+            throw new Refused(StatusCodes.Status428PreconditionRequired, "if-match", "Send the version you have seen as If-Match.");
         return long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out long version)
             ? version
             : throw Refused.Invalid("If-Match", "Send the version you have seen, a number, as If-Match.");

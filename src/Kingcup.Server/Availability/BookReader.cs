@@ -43,13 +43,15 @@ public sealed class BookReader(IClock clock) : IDisposable
         }
     }
 
-    /// <summary>The setup as a transaction sees it that holds its lock. It may be its own writing, so nothing of it is remembered.</summary>
+    /// <summary>The setup as a transaction sees it that holds its lock. It may be its own writing, so nothing of it is
+    /// remembered.</summary>
     /// <param name="connection">An open connection in the transaction.</param>
     /// <param name="revision">The present revision.</param>
     public async Task<Setup> LockedSetupAsync(NpgsqlConnection connection, long? revision) =>
         _setup is { } known && known.Revision == revision ? known : await SetupReader.ReadAsync(connection);
 
-    /// <summary>Book days in a row, as this server remembers them where nothing has changed since. Never inside a transaction that writes.</summary>
+    /// <summary>Book days in a row, as this server remembers them where nothing has changed since. Never inside a transaction that
+    /// writes.</summary>
     /// <param name="connection">An open connection outside any transaction.</param>
     /// <param name="setup">The setup to lay them out by.</param>
     /// <param name="house">The house.</param>
@@ -60,9 +62,12 @@ public sealed class BookReader(IClock clock) : IDisposable
         Instant now = clock.GetCurrentInstant();
         // Read before the claims: what is kept may then be newer than the revisions it is kept by, never older.
         IReadOnlyDictionary<LocalDate, long> known = await BookStore.RevisionsAsync(connection, from.PlusDays(-1), from.PlusDays(count));
-        Revisions RevisionsOf(LocalDate date) => new(known.GetValueOrDefault(date.PlusDays(-1)), known.GetValueOrDefault(date), known.GetValueOrDefault(date.PlusDays(1)));
+        Revisions RevisionsOf(LocalDate date) =>
+            new(known.GetValueOrDefault(date.PlusDays(-1)), known.GetValueOrDefault(date), known.GetValueOrDefault(date.PlusDays(1)));
         bool IsPresent(Remembered kept, LocalDate date) =>
-            ReferenceEquals(kept.Setup, setup) && kept.Revisions == RevisionsOf(date) && (kept.Day.TrueUntil is not { } until || now < until);
+            ReferenceEquals(kept.Setup, setup)
+            && kept.Revisions == RevisionsOf(date)
+            && (kept.Day.TrueUntil is not { } until || now < until);
 
         DayBook?[] days = new DayBook?[count];
         List<LocalDate> stale = [];
@@ -94,7 +99,8 @@ public sealed class BookReader(IClock clock) : IDisposable
     /// <summary>The Monday of a date's week.</summary>
     internal static LocalDate MondayOf(LocalDate date) => date.PlusDays(1 - (int)date.DayOfWeek);
 
-    /// <summary>What has to be read of the book to lay out the days from <paramref name="first"/> to <paramref name="last"/>: a day reaches over those beside it.</summary>
+    /// <summary>What has to be read of the book to lay out the days from <paramref name="first"/> to <paramref name="last"/>: a day reaches
+    /// over those beside it.</summary>
     internal static DaysAsked Asked(House house, LocalDate first, LocalDate last)
     {
         DateTimeZone zone = house.Location.Zone;

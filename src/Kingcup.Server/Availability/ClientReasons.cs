@@ -50,7 +50,8 @@ public sealed record ClientReason
 
     internal static ClientReason TooSoon { get; } = new(ClientReasonCode.TooSoon, "That is too soon to be booked online.");
 
-    internal static ClientReason TooFarAhead { get; } = new(ClientReasonCode.TooFarAhead, "That is further ahead than can be booked online.");
+    internal static ClientReason TooFarAhead { get; } =
+        new(ClientReasonCode.TooFarAhead, "That is further ahead than can be booked online.");
 
     internal static ClientReason NotThatDay { get; } = new(ClientReasonCode.NotThatDay, "This is not offered on that day.");
 
@@ -61,11 +62,16 @@ public sealed record ClientReason
     internal static ClientReason NotFree { get; } = new(ClientReasonCode.NotFree, "That time is not free.");
 
     /// <summary>What has to come first, as the booking page says it of the service.</summary>
-    internal static ClientReason ComesFirst(Service service, Service? first) => new(
-        ClientReasonCode.ComesFirst,
-        service.Prerequisite is { AtLeastHours: > 0 and int hours }
-            ? string.Create(CultureInfo.InvariantCulture, $"{service.Name} needs {first?.Name ?? "another visit"} first, at least {hours} hours before.")
-            : $"{service.Name} needs {first?.Name ?? "another visit"} first.");
+    internal static ClientReason ComesFirst(Service service, Service? first) =>
+        new(
+            ClientReasonCode.ComesFirst,
+            service.Prerequisite is { AtLeastHours: > 0 and int hours }
+                ? string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{service.Name} needs {first?.Name ?? "another visit"} first, at least {hours} hours before."
+                )
+                : $"{service.Name} needs {first?.Name ?? "another visit"} first."
+        );
 }
 
 /// <summary>Turns what the engine has found into what clients are told.</summary>
@@ -75,20 +81,22 @@ internal static class ClientReasons
     internal static IReadOnlyList<ClientReason> Of(IReadOnlyList<Refusal> refusals, House house) =>
         [.. refusals.SelectMany(refusal => refusal.Reasons).Select(reason => Of(reason, house)).Distinct()];
 
-    private static ClientReason Of(Reason reason, House house) => reason.Code switch
-    {
-        ReasonCode.PrerequisiteMissing when house.Services.GetValueOrDefault(reason.SubjectId ?? Guid.Empty) is { Prerequisite: { } before } service =>
-            ClientReason.ComesFirst(service, house.Services.GetValueOrDefault(before.ServiceId)),
-        ReasonCode.TooSoon => ClientReason.TooSoon,
-        ReasonCode.TooFarAhead => ClientReason.TooFarAhead,
-        ReasonCode.NotThatWeekday or ReasonCode.OutOfSeason or ReasonCode.StoppedOnline => ClientReason.NotThatDay,
-        _ => reason.Gate switch
+    private static ClientReason Of(Reason reason, House house) =>
+        reason.Code switch
         {
-            Gate.Client or Gate.Service => ClientReason.NotOnline,
-            Gate.Date => ClientReason.NotThatDay,
-            Gate.OpeningHours => ClientReason.OutsideHours,
-            Gate.StartGrid => ClientReason.NotAStart,
-            _ => ClientReason.NotFree,
-        },
-    };
+            ReasonCode.PrerequisiteMissing
+                when house.Services.GetValueOrDefault(reason.SubjectId ?? Guid.Empty) is { Prerequisite: { } before } service =>
+                ClientReason.ComesFirst(service, house.Services.GetValueOrDefault(before.ServiceId)),
+            ReasonCode.TooSoon => ClientReason.TooSoon,
+            ReasonCode.TooFarAhead => ClientReason.TooFarAhead,
+            ReasonCode.NotThatWeekday or ReasonCode.OutOfSeason or ReasonCode.StoppedOnline => ClientReason.NotThatDay,
+            _ => reason.Gate switch
+            {
+                Gate.Client or Gate.Service => ClientReason.NotOnline,
+                Gate.Date => ClientReason.NotThatDay,
+                Gate.OpeningHours => ClientReason.OutsideHours,
+                Gate.StartGrid => ClientReason.NotAStart,
+                _ => ClientReason.NotFree,
+            },
+        };
 }

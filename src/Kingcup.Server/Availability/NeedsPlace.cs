@@ -26,13 +26,19 @@ public sealed record NeedsPlaceAnswer(
     Guid VisitId, string Reference, Guid LocationId, LocalDate Date, Instant Start, string Zone, string Client, string Service,
     Kingcup.Core.Booking.VisitState State, IReadOnlyList<ReasonText> Reasons);
 
-/// <summary>Finds the visits that have lost their place. Nothing is kept about it: it follows from the setup, what holds on dates, and the book.</summary>
+/// <summary>Finds the visits that have lost their place. Nothing is kept about it: it follows from the setup, what holds on dates, and the
+/// book.</summary>
 internal static class NeedsPlace
 {
     /// <summary>What holds on the dates of visits.</summary>
-    internal static async Task<CalendarWindow> DatesAsync(NpgsqlConnection connection, IReadOnlyList<StoredVisit> ahead) => ahead.Count == 0
-        ? CalendarWindow.Empty
-        : await CalendarReader.WindowAsync(connection, ahead.Min(visit => visit.Visit.Date).PlusDays(-1), ahead.Max(visit => visit.Visit.Date).PlusDays(2));
+    internal static async Task<CalendarWindow> DatesAsync(NpgsqlConnection connection, IReadOnlyList<StoredVisit> ahead) =>
+        ahead.Count == 0
+            ? CalendarWindow.Empty
+            : await CalendarReader.WindowAsync(
+                connection,
+                ahead.Min(visit => visit.Visit.Date).PlusDays(-1),
+                ahead.Max(visit => visit.Visit.Date).PlusDays(2)
+            );
 
     /// <summary>Those of <paramref name="ahead"/> that no longer have their place in a setup.</summary>
     internal static IReadOnlyList<LostVisit> Of(Setup setup, DatedCalendar dated, IEnumerable<StoredVisit> ahead)
@@ -63,8 +69,16 @@ internal static class NeedsPlace
         VisitRow visit = lost.Visit.Visit;
         House house = setup.HouseOf(visit.LocationId)!;
         return new NeedsPlaceAnswer(
-            visit.Id, visit.Reference, visit.LocationId, visit.Date, visit.StartsAt, house.Location.Zone.Id, $"{visit.GivenName} {visit.FamilyName}",
-            string.Join(" + ", lost.Visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)?.Name ?? "")), visit.VisitState,
-            ReasonWords.Of([.. lost.Reasons], house));
+            visit.Id,
+            visit.Reference,
+            visit.LocationId,
+            visit.Date,
+            visit.StartsAt,
+            house.Location.Zone.Id,
+            $"{visit.GivenName} {visit.FamilyName}",
+            string.Join(" + ", lost.Visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)?.Name ?? "")),
+            visit.VisitState,
+            ReasonWords.Of([.. lost.Reasons], house)
+        );
     }
 }

@@ -51,7 +51,11 @@ internal sealed class ReadinessReader(IClock clock)
             }
         }
 
-        return new ReadinessReport(bookable.Count, [.. issues.OrderByDescending(one => one.Stops).ThenBy(one => one.ServiceId is null ? 0 : 1)], bookable.Count > 0);
+        return new ReadinessReport(
+            bookable.Count,
+            [.. issues.OrderByDescending(one => one.Stops).ThenBy(one => one.ServiceId is null ? 0 : 1)],
+            bookable.Count > 0
+        );
     }
 
     /// <summary>What the engine cannot even be asked about.</summary>
@@ -62,12 +66,19 @@ internal sealed class ReadinessReader(IClock clock)
         if (setup.Locations.Count == 0) yield return Stop("There is no location yet. Say where clients come.", "locations");
         foreach (ListedLocation one in setup.Locations)
         {
-            if (one.Location.Opening.Count == 0) yield return Stop($"{one.Location.Name} has no opening hours yet.", "hours", one.Location.Id);
-            if (!one.Location.BookableOnline) yield return Stop($"{one.Location.Name} takes no bookings online.", "rules", one.Location.Id);
+            if (one.Location.Opening.Count == 0)
+                yield return Stop($"{one.Location.Name} has no opening hours yet.", "hours", one.Location.Id);
+            if (!one.Location.BookableOnline)
+                yield return Stop($"{one.Location.Name} takes no bookings online.", "rules", one.Location.Id);
         }
 
-        if (setup.Practitioners.Count == 0) yield return Stop("Nobody works here yet. Add the first practitioner.", "practitioners");
-        foreach (Core.Team.Practitioner one in setup.Practitioners.Where(one => one.Retired is null && setup.Parts.Rotas.All(rota => rota.Value.PractitionerId != one.Id)))
+        if (setup.Practitioners.Count == 0)
+            yield return Stop("Nobody works here yet. Add the first practitioner.", "practitioners");
+        foreach (
+            Core.Team.Practitioner one in setup.Practitioners.Where(one =>
+                one.Retired is null && setup.Parts.Rotas.All(rota => rota.Value.PractitionerId != one.Id)
+            )
+        )
             yield return Stop($"{one.Name} has no rota yet, so nothing can be booked with {one.Name.Split(' ')[0]}.", "rota", one.Id);
         if (!setup.Services.Any()) yield return Stop("There is no service yet. Describe the first one.", "services");
     }
@@ -76,20 +87,39 @@ internal sealed class ReadinessReader(IClock clock)
     {
         IReadOnlyList<ReasonText> reasons = ReasonWords.Of(issue.Reasons, house);
         // Everyone's shift does not have to be told to say that nobody is there.
-        string because = issue.Lapses.Count > 0
-            ? string.Join(" ", issue.Lapses.Select(lapse => $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody else who works then holds it."))
+        string because =
+            issue.Lapses.Count > 0
+                ? string.Join(
+                    " ",
+                    issue.Lapses.Select(lapse =>
+                        $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody "
+                            + "else who works then holds it."
+                    )
+                )
             : issue.Reasons.Count > 1 && issue.Reasons.All(reason => reason.Code == ReasonCode.OffShift)
                 ? $"nobody who may do it is on shift at {house.Location.Name}."
                 : string.Join(" ", reasons.Take(3).Select(reason => reason.Text));
         string when = issue.From is { } from && issue.Lapses.Count == 0 ? $"nothing can be booked from {Long(from)} on: " : "";
         string at = setup.Locations.Count > 1 ? $" at {house.Location.Name}" : "";
         Reason? first = issue.Reasons.Count > 0 ? issue.Reasons[0] : null;
-        (string mend, Guid? id) = issue.Lapses.Count > 0 ? ("qualifications", issue.Lapses[0].PractitionerId)
-            : first?.OwnerKind is { } kind ? (kind.ToString().ToLowerInvariant(), first.OwnerId) : ("service", service.Id);
-        return new ReadinessAnswer($"{service.Name}{at}: {when}{because}", issue.From is null, issue.From, service.Id, house.Location.Id, reasons, mend, id);
+        (string mend, Guid? id) =
+            issue.Lapses.Count > 0 ? ("qualifications", issue.Lapses[0].PractitionerId)
+            : first?.OwnerKind is { } kind ? (kind.ToString().ToLowerInvariant(), first.OwnerId)
+            : ("service", service.Id);
+        return new ReadinessAnswer(
+            $"{service.Name}{at}: {when}{because}",
+            issue.From is null,
+            issue.From,
+            service.Id,
+            house.Location.Id,
+            reasons,
+            mend,
+            id
+        );
     }
 
-    private static string Name(Setup setup, Guid qualification) => setup.Parts.Qualifications.FirstOrDefault(one => one.Id == qualification)?.Name ?? "qualification";
+    private static string Name(Setup setup, Guid qualification) =>
+        setup.Parts.Qualifications.FirstOrDefault(one => one.Id == qualification)?.Name ?? "qualification";
 
     private static string Long(LocalDate date) => date.ToString("d MMMM", CultureInfo.InvariantCulture);
 }

@@ -23,7 +23,14 @@ namespace Kingcup.Server.Availability;
 /// <param name="Days">How many days, 1 to 62. For one day every start is told.</param>
 /// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
 /// <param name="NewClient">Whether that client has never been here.</param>
-public sealed record DayReasonsRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, LocalDate From, int? Days = null, bool AsClient = true, bool NewClient = true);
+public sealed record DayReasonsRequest(
+    Guid LocationId,
+    IReadOnlyList<LineRequest>? Lines,
+    LocalDate From,
+    int? Days = null,
+    bool AsClient = true,
+    bool NewClient = true
+);
 
 /// <summary>A day explained.</summary>
 /// <param name="Date">The local date.</param>
@@ -31,7 +38,13 @@ public sealed record DayReasonsRequest(Guid LocationId, IReadOnlyList<LineReques
 /// <param name="Removed">How many each gate removed first, in order.</param>
 /// <param name="Strip">Every start of the day, when one day was asked for.</param>
 /// <param name="Zone">Zone of the location.</param>
-public sealed record DayReasonsAnswer(LocalDate Date, int Offered, IReadOnlyList<GateCount> Removed, IReadOnlyList<StripStart> Strip, string Zone);
+public sealed record DayReasonsAnswer(
+    LocalDate Date,
+    int Offered,
+    IReadOnlyList<GateCount> Removed,
+    IReadOnlyList<StripStart> Strip,
+    string Zone
+);
 
 /// <summary>What a gate removed.</summary>
 /// <param name="Gate">The gate.</param>
@@ -53,10 +66,19 @@ public sealed record StripStart(Instant Start, string Clock, bool Offered, Gate?
 /// <param name="ServiceId">The service, or null for the whole business.</param>
 /// <param name="LocationId">The location.</param>
 /// <param name="Reasons">The reasons of the engine.</param>
-/// <param name="Mend">Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the owner.</param>
+/// <param name="Mend">Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the
+/// owner.</param>
 /// <param name="MendId">The object to mend.</param>
 public sealed record ReadinessAnswer(
-    string Text, bool Stops, LocalDate? From, Guid? ServiceId, Guid? LocationId, IReadOnlyList<ReasonText> Reasons, string Mend, Guid? MendId);
+    string Text,
+    bool Stops,
+    LocalDate? From,
+    Guid? ServiceId,
+    Guid? LocationId,
+    IReadOnlyList<ReasonText> Reasons,
+    string Mend,
+    Guid? MendId
+);
 
 /// <summary>How ready the business is.</summary>
 /// <param name="Bookable">Services that clients can book online now.</param>
@@ -94,12 +116,33 @@ internal static class ReasonEndpoints
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("").WithTags("Reasons").Problems();
-        group.MapPost("/starts/days", DaysAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Days explained: what each gate removed, and for one day every start with its reasons.");
-        group.MapGet("/needs-place", NeedsPlaceAsync).RequireAuthorization(Rights.SeeBook).WithSummary("Visits that have lost their place or wait for approval.");
-        group.MapGet("/setup/readiness", ReadinessAsync).RequireAuthorization(Rights.EditSetup).WithSummary("What stops the business or a service from being booked.");
-        group.MapPost("/setup/services/try", TryAsync).RequireAuthorization(Rights.EditSetup).WithSummary("The starts a service would have if it were saved so.");
-        group.MapGet("/setup/rules", RulesAsync).RequireAuthorization(Rights.EditSetup).WithSummary("The rules of online booking that hold for a location, category or service, and where each comes from; without any of them, what is usual.");
-        group.MapGet("/setup/history", HistoryAsync).RequireAuthorization(Rights.EditSetup).WithSummary("Changes of the setup, newest first, by pages of 50.");
+        group
+            .MapPost("/starts/days", DaysAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Days explained: what each gate removed, and for one day every start with its reasons.");
+        group
+            .MapGet("/needs-place", NeedsPlaceAsync)
+            .RequireAuthorization(Rights.SeeBook)
+            .WithSummary("Visits that have lost their place or wait for approval.");
+        group
+            .MapGet("/setup/readiness", ReadinessAsync)
+            .RequireAuthorization(Rights.EditSetup)
+            .WithSummary("What stops the business or a service from being booked.");
+        group
+            .MapPost("/setup/services/try", TryAsync)
+            .RequireAuthorization(Rights.EditSetup)
+            .WithSummary("The starts a service would have if it were saved so.");
+        group
+            .MapGet("/setup/rules", RulesAsync)
+            .RequireAuthorization(Rights.EditSetup)
+            .WithSummary(
+                "The rules of online booking that hold for a location, category or service, and where each comes from; without "
+                    + "any of them, what is usual."
+            );
+        group
+            .MapGet("/setup/history", HistoryAsync)
+            .RequireAuthorization(Rights.EditSetup)
+            .WithSummary("Changes of the setup, newest first, by pages of 50.");
     }
 
     private static async Task<Ok<DayReasonsAnswer[]>> DaysAsync(DayReasonsRequest request, Database database, BookReader book, IClock clock)
@@ -115,13 +158,22 @@ internal static class ReasonEndpoints
         // As somebody with the direct link, and with whatever has to come before.
         Audience audience = new() { IsNew = request.NewClient, Links = wish.Lines.Select(line => line.ServiceId).ToHashSet() };
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, setup, house, StartQueries.CheckDate(request.From, "from"), count);
-        return TypedResults.Ok(days.Select(day =>
-        {
-            DayReasons explained = request.AsClient ? finder.Explain(day, audience, clock.GetCurrentInstant()) : finder.ExplainFeasible(day);
-            return new DayReasonsAnswer(
-                day.Day.Date, (explained.Passing & explained.Grid).Count, [.. explained.Removed.Select(one => new GateCount(one.Key, one.Value))],
-                count == 1 ? Strip(explained, house) : [], house.Location.Zone.Id);
-        }).ToArray());
+        return TypedResults.Ok(
+            days.Select(day =>
+                {
+                    DayReasons explained = request.AsClient
+                        ? finder.Explain(day, audience, clock.GetCurrentInstant())
+                        : finder.ExplainFeasible(day);
+                    return new DayReasonsAnswer(
+                        day.Day.Date,
+                        (explained.Passing & explained.Grid).Count,
+                        [.. explained.Removed.Select(one => new GateCount(one.Key, one.Value))],
+                        count == 1 ? Strip(explained, house) : [],
+                        house.Location.Zone.Id
+                    );
+                })
+                .ToArray()
+        );
     }
 
     /// <summary>Every start from the first to the last hour in which anything happens.</summary>
@@ -135,9 +187,16 @@ internal static class ReasonEndpoints
         // Grids that are no clock grid show each quarter, and the starts themselves.
         bool clock = explained.Grid != day.Day.Whole;
         DaySet shown = (clock ? explained.Grid : day.Day.EveryMinutes(15)) | explained.Passing;
-        return [.. (shown & DaySet.Range(from, until)).Select(grain => new StripStart(
-            day.Day.At(grain), day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), explained.Passing.Contains(grain), explained.FirstGate(grain),
-            ReasonWords.Of(explained.At(grain), house)))];
+        return
+        [
+            .. (shown & DaySet.Range(from, until)).Select(grain => new StripStart(
+                day.Day.At(grain),
+                day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture),
+                explained.Passing.Contains(grain),
+                explained.FirstGate(grain),
+                ReasonWords.Of(explained.At(grain), house)
+            )),
+        ];
     }
 
     private static async Task<Ok<NeedsPlaceAnswer[]>> NeedsPlaceAsync(Database database, BookReader book, IClock clock)
@@ -147,8 +206,16 @@ internal static class ReasonEndpoints
         IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, clock.GetCurrentInstant());
         IReadOnlyList<LostVisit> lost = NeedsPlace.Of(setup, (await NeedsPlace.DatesAsync(connection, ahead)).With(setup), ahead);
         HashSet<Guid> known = [.. lost.Select(one => one.Visit.Visit.Id)];
-        return TypedResults.Ok(lost.Concat(ahead.Where(one => one.Visit.VisitState == Core.Booking.VisitState.Requested && !known.Contains(one.Visit.Id)).Select(one => new LostVisit(one, [])))
-            .OrderBy(one => one.Visit.Visit.StartsAt).Select(one => NeedsPlace.Answer(setup, one)).ToArray());
+        return TypedResults.Ok(
+            lost.Concat(
+                    ahead
+                        .Where(one => one.Visit.VisitState == Core.Booking.VisitState.Requested && !known.Contains(one.Visit.Id))
+                        .Select(one => new LostVisit(one, []))
+                )
+                .OrderBy(one => one.Visit.Visit.StartsAt)
+                .Select(one => NeedsPlace.Answer(setup, one))
+                .ToArray()
+        );
     }
 
     private static async Task<Ok<ReadinessReport>> ReadinessAsync(Database database, BookReader book, ReadinessReader readiness)
@@ -173,24 +240,43 @@ internal static class ReasonEndpoints
         StartFinder finder = new(trial, VisitWish.Of(service.Id));
         bool online = WhoMayBook.IsBookedOnline(service);
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, setup, house, from, count);
-        return TypedResults.Ok(days.Select(stored =>
-        {
-            DayBook day = new(trial, stored.Day.Date, stored.Dated, stored.Taken);
-            DaySet starts = online ? finder.Offered(day, Readiness.Welcome(service, day), now) : finder.Feasible(day) & day.Day.EveryMinutes(15);
-            return new TryDay(
-                day.Day.Date, [.. starts.Select(grain => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture))],
-                starts.IsEmpty ? ReasonWords.Of(Readiness.Closest(finder, service, [day], now, online), trial) : []);
-        }).ToArray());
+        return TypedResults.Ok(
+            days.Select(stored =>
+                {
+                    DayBook day = new(trial, stored.Day.Date, stored.Dated, stored.Taken);
+                    DaySet starts = online
+                        ? finder.Offered(day, Readiness.Welcome(service, day), now)
+                        : finder.Feasible(day) & day.Day.EveryMinutes(15);
+                    return new TryDay(
+                        day.Day.Date,
+                        [.. starts.Select(grain => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture))],
+                        starts.IsEmpty ? ReasonWords.Of(Readiness.Closest(finder, service, [day], now, online), trial) : []
+                    );
+                })
+                .ToArray()
+        );
     }
 
-    private static async Task<Ok<RulesAnswer>> RulesAsync(Guid? locationId, Guid? categoryId, Guid? serviceId, Database database, BookReader book)
+    private static async Task<Ok<RulesAnswer>> RulesAsync(
+        Guid? locationId,
+        Guid? categoryId,
+        Guid? serviceId,
+        Database database,
+        BookReader book
+    )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        ListedLocation? location = locationId is null ? null : setup.Locations.FirstOrDefault(one => one.Location.Id == locationId) ?? throw Refused.NotFound("location");
+        ListedLocation? location = locationId is null
+            ? null
+            : setup.Locations.FirstOrDefault(one => one.Location.Id == locationId) ?? throw Refused.NotFound("location");
         Service? service = serviceId is { } id ? setup.ServiceOf(id) ?? throw Refused.NotFound("service") : null;
         Guid? inCategory = service?.CategoryId ?? categoryId;
-        EffectiveRules rules = new(location?.Location, setup.Categories.FirstOrDefault(one => one.Category.Id == inCategory)?.Category, service);
+        EffectiveRules rules = new(
+            location?.Location,
+            setup.Categories.FirstOrDefault(one => one.Category.Id == inCategory)?.Category,
+            service
+        );
         RuleSource Source(Func<OnlineRules, bool> isSet)
         {
             (RulePlace place, Guid? at) = rules.SourceOf(isSet);

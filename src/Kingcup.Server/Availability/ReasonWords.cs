@@ -12,7 +12,15 @@ namespace Kingcup.Server.Availability;
 /// <param name="AppointmentId">The appointment in the way, or null.</param>
 /// <param name="OwnerKind">The kind of object whose setting is the cause, or null.</param>
 /// <param name="OwnerId">That object.</param>
-public sealed record ReasonText(Gate Gate, ReasonCode Code, string Text, Guid? SubjectId, Guid? AppointmentId, OwnerKind? OwnerKind = null, Guid? OwnerId = null);
+public sealed record ReasonText(
+    Gate Gate,
+    ReasonCode Code,
+    string Text,
+    Guid? SubjectId,
+    Guid? AppointmentId,
+    OwnerKind? OwnerKind = null,
+    Guid? OwnerId = null
+);
 
 /// <summary>Says in plain words why a start is refused.</summary>
 public static class ReasonWords
@@ -20,12 +28,24 @@ public static class ReasonWords
     /// <summary>The reasons of all refusals in order. They are for the house; clients get <see cref="ClientReasons"/>.</summary>
     /// <param name="refusals">What was refused.</param>
     /// <param name="house">The house, for its zone.</param>
-    public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Refusal> refusals, House house) => Of([.. refusals.SelectMany(refusal => refusal.Reasons)], house);
+    public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Refusal> refusals, House house) =>
+        Of([.. refusals.SelectMany(refusal => refusal.Reasons)], house);
 
     /// <summary>Reasons in words.</summary>
     public static IReadOnlyList<ReasonText> Of(IReadOnlyList<Reason> reasons, House house) =>
-        [.. reasons.Select(reason => new ReasonText(
-            reason.Gate, reason.Code, Sentence(reason, house.Location.Zone), reason.SubjectId, reason.AppointmentId, reason.OwnerKind, reason.OwnerId)).DistinctBy(reason => reason.Text)];
+        [
+            .. reasons
+                .Select(reason => new ReasonText(
+                    reason.Gate,
+                    reason.Code,
+                    Sentence(reason, house.Location.Zone),
+                    reason.SubjectId,
+                    reason.AppointmentId,
+                    reason.OwnerKind,
+                    reason.OwnerId
+                ))
+                .DistinctBy(reason => reason.Text),
+        ];
 
     private static string Sentence(Reason reason, DateTimeZone zone)
     {
@@ -53,29 +73,42 @@ public static class ReasonWords
             ReasonCode.DailyLimit => $"{reason.Subject} has as much that day as they may have.",
             ReasonCode.RoomRetired => $"{reason.Subject} is no longer used on that date.",
             ReasonCode.EquipmentRetired => $"{reason.Subject} is no longer there on that date, or there is less of it.",
-            ReasonCode.LeavesGap => $"It would leave {reason.Subject} {reason.Minutes} minutes from {from} to {until}; less than {reason.Value} is of no use.",
-            ReasonCode.PrerequisiteMissing => $"{reason.Subject} needs {reason.Value ?? "another visit"} first{(reason.Minutes > 0 ? $", at least {Span($"{reason.Minutes}")} before" : "")}.",
+            ReasonCode.LeavesGap =>
+                $"It would leave {reason.Subject} {reason.Minutes} minutes from {from} to {until}; less than {reason.Value} is of no use.",
+            ReasonCode.PrerequisiteMissing =>
+                $"{reason.Subject} needs {reason.Value ?? "another visit"} first"
+                    + (reason.Minutes > 0 ? $", at least {Span($"{reason.Minutes}")} before." : "."),
             ReasonCode.TooSoon => $"That is too soon: {reason.Subject ?? "it"} is booked at least {Span(reason.Value)} ahead.",
             ReasonCode.TooFarAhead => $"That is too far ahead: {reason.Subject ?? "it"} is booked up to {reason.Value} days ahead.",
             ReasonCode.OwnVisit => $"The client has {reason.Subject ?? "another visit"} from {from} to {until}.",
             ReasonCode.OwnLength => $"{reason.Subject} takes {reason.Minutes} minutes for {reason.Value}.",
-            ReasonCode.QualificationEnded => $"{reason.Subject} held what {reason.Value} needs until {reason.Ended?.ToString("d MMMM uuuu", CultureInfo.InvariantCulture)}.",
+            ReasonCode.QualificationEnded =>
+                $"{reason.Subject} held what {reason.Value} needs until "
+                    + $"{reason.Ended?.ToString("d MMMM uuuu", CultureInfo.InvariantCulture)}.",
             ReasonCode.ShiftKept => $"{reason.Subject}'s shift that day is kept for other services than {reason.Value}.",
             ReasonCode.NotThatWeekday => $"{reason.Subject} is not offered on that day of the week.",
             ReasonCode.LocationClosed => $"{reason.Subject} is closed that day: {reason.Value}.",
-            ReasonCode.OutsideOpeningHours => reason.From is null ? $"{reason.Subject} is not open that day." : $"{reason.Subject} is open from {from} to {until}{Ends(reason, zone)}.",
+            ReasonCode.OutsideOpeningHours => reason.From is null
+                ? $"{reason.Subject} is not open that day."
+                : $"{reason.Subject} is open from {from} to {until}{Ends(reason, zone)}.",
             ReasonCode.OffGrid => "Starts online are further apart than that.",
             ReasonCode.NobodyQualified => $"Nobody may do {reason.Subject} on that date.",
             ReasonCode.NotQualified => $"{reason.Subject} does not hold what {reason.Value} needs on that date.",
             ReasonCode.NotChosenForService => $"{reason.Subject} does not do {reason.Value}.",
-            ReasonCode.OffShift => reason.From is null ? reason.Value is null ? $"{reason.Subject} is not on shift that day." : $"{reason.Subject} is off that day: {reason.Value}." : $"{reason.Subject} is on shift from {from} to {until}{Ends(reason, zone)}.",
+            ReasonCode.OffShift => reason.From is null
+                ? reason.Value is null
+                    ? $"{reason.Subject} is not on shift that day."
+                    : $"{reason.Subject} is off that day: {reason.Value}."
+                : $"{reason.Subject} is on shift from {from} to {until}{Ends(reason, zone)}.",
             ReasonCode.PractitionerElsewhere => $"{reason.Subject} works at another location that day.",
             ReasonCode.TravelTooShort => $"{reason.Subject} is at another location from {from} to {until}; the way takes too long.",
             ReasonCode.PractitionerBlocked => $"{reason.Subject} is blocked until {until}: {reason.Value}.",
             ReasonCode.PractitionerTaken => $"{reason.Subject} is taken from {from} to {until}.",
             ReasonCode.NoSuchRoom => $"No room here has what {reason.Subject} needs: {reason.Value}.",
             ReasonCode.RoomBlocked => $"{reason.Subject} is blocked until {until}: {reason.Value}.",
-            ReasonCode.RoomTaken => reason.From is null ? $"{reason.Subject} is not free." : $"{reason.Subject} is taken from {from} to {until}.",
+            ReasonCode.RoomTaken => reason.From is null
+                ? $"{reason.Subject} is not free."
+                : $"{reason.Subject} is taken from {from} to {until}.",
             ReasonCode.EquipmentTaken => $"Every {reason.Subject} is in use until {until}.",
             ReasonCode.NoSuchEquipment => "The equipment is not at this location.",
             _ => "Each part alone would be free, but not all of them together.",
@@ -84,7 +117,9 @@ public static class ReasonWords
 
     /// <summary>Where the beginning would fit: the end that does not.</summary>
     private static string Ends(Reason reason, DateTimeZone zone) =>
-        reason is { NeededFrom: { } from, NeededUntil: { } until } && from >= reason.From && until > reason.Until && from < reason.Until ? $", and this would end at {Clock(until, zone)}" : "";
+        reason is { NeededFrom: { } from, NeededUntil: { } until } && from >= reason.From && until > reason.Until && from < reason.Until
+            ? $", and this would end at {Clock(until, zone)}"
+            : "";
 
     private static string Span(string? minutes) => int.TryParse(minutes, out int count) switch
     {

@@ -17,9 +17,16 @@ namespace Kingcup.Server.Availability;
 /// <param name="ServiceId">The service.</param>
 /// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
 /// <param name="AddOns">What is added to it.</param>
-/// <param name="Person">Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.</param>
+/// <param name="Person">Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of
+/// others may lie beside them.</param>
 /// <param name="OffsetMinutes">For the first line of a person: minutes after the start of the visit at which it begins.</param>
-public sealed record LineRequest(Guid ServiceId, Guid? PractitionerId = null, IReadOnlyList<AddOnRequest>? AddOns = null, int? Person = null, int? OffsetMinutes = null);
+public sealed record LineRequest(
+    Guid ServiceId,
+    Guid? PractitionerId = null,
+    IReadOnlyList<AddOnRequest>? AddOns = null,
+    int? Person = null,
+    int? OffsetMinutes = null
+);
 
 /// <summary>An add-on of a line.</summary>
 /// <param name="AddOnId">The add-on.</param>
@@ -44,10 +51,23 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
             {
                 string field = $"lines[{i}].addOns[{j}]";
                 AddOn? addOn = setup.AddOnOf(wanted.AddOnId);
-                if (!checks.Require(addOn is not null, field + ".addOnId", "There is no such add-on.")) continue;
-                checks.Require(addOn!.Services.ContainsKey(line.ServiceId), field + ".addOnId", $"{addOn.Name} does not go with this service.");
-                checks.Require(wanted.Count >= 1 && wanted.Count <= addOn.Limit, field + ".count", $"{addOn.Name} can be added {addOn.Limit} times at the most.");
-                checks.Require(own.All(other => other.AddOn.Id != wanted.AddOnId), field + ".addOnId", $"{addOn.Name} is there twice. Say how many instead.");
+                if (!checks.Require(addOn is not null, field + ".addOnId", "There is no such add-on."))
+                    continue;
+                checks.Require(
+                    addOn!.Services.ContainsKey(line.ServiceId),
+                    field + ".addOnId",
+                    $"{addOn.Name} does not go with this service."
+                );
+                checks.Require(
+                    wanted.Count >= 1 && wanted.Count <= addOn.Limit,
+                    field + ".count",
+                    $"{addOn.Name} can be added {addOn.Limit} times at the most."
+                );
+                checks.Require(
+                    own.All(other => other.AddOn.Id != wanted.AddOnId),
+                    field + ".addOnId",
+                    $"{addOn.Name} is there twice. Say how many instead."
+                );
                 own.Add((addOn, Math.Clamp(wanted.Count, 1, addOn.Limit)));
             }
 
@@ -62,12 +82,18 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
 
         checks.Done();
         return new WantedVisit(
-            new VisitWish([.. (lines ?? []).Select((line, i) => new LineWish(line.ServiceId, line.PractitionerId, all[i].Sum(added => added.Minutes))
-            {
-                Person = line.Person ?? 0,
-                OffsetMinutes = line.OffsetMinutes ?? 0,
-            })]),
-            all);
+            new VisitWish([
+                .. (lines ?? []).Select(
+                    (line, i) =>
+                        new LineWish(line.ServiceId, line.PractitionerId, all[i].Sum(added => added.Minutes))
+                        {
+                            Person = line.Person ?? 0,
+                            OffsetMinutes = line.OffsetMinutes ?? 0,
+                        }
+                ),
+            ]),
+            all
+        );
     }
 }
 
@@ -80,7 +106,14 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
 /// <param name="Returning">In public only: the client says to have been here before.</param>
 /// <param name="Link">In public only: the direct link the client came with.</param>
 public sealed record StartsRequest(
-    Guid LocationId, IReadOnlyList<LineRequest>? Lines, LocalDate? From = null, int? Days = null, Guid? VisitId = null, bool? Returning = null, string? Link = null);
+    Guid LocationId,
+    IReadOnlyList<LineRequest>? Lines,
+    LocalDate? From = null,
+    int? Days = null,
+    Guid? VisitId = null,
+    bool? Returning = null,
+    string? Link = null
+);
 
 /// <summary>A start that fits.</summary>
 /// <param name="Start">The instant.</param>
@@ -93,7 +126,16 @@ public sealed record StartsRequest(
 /// <param name="OnGrid">Whether it lies on the start grid clients are offered.</param>
 /// <param name="OutsideOpening">Whether it lies outside the opening hours.</param>
 public sealed record StartAnswer(
-    Instant Start, Instant End, string Clock, Guid PractitionerId, string Practitioner, IReadOnlyList<string> Rooms, MoneyAnswer Price, bool OnGrid, bool OutsideOpening);
+    Instant Start,
+    Instant End,
+    string Clock,
+    Guid PractitionerId,
+    string Practitioner,
+    IReadOnlyList<string> Rooms,
+    MoneyAnswer Price,
+    bool OnGrid,
+    bool OutsideOpening
+);
 
 /// <summary>The starts of a day.</summary>
 /// <param name="Date">The local date.</param>
@@ -108,7 +150,13 @@ public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts)
 /// <param name="Starts">What is offered on each of them.</param>
 /// <param name="To">The same for another client, from the same days.</param>
 public sealed record OfferedDays(
-    House House, Audience Audience, Instant Now, IReadOnlyList<DayBook> Days, IReadOnlyList<OfferedStarts> Starts, Func<Audience, OfferedStarts[]> To);
+    House House,
+    Audience Audience,
+    Instant Now,
+    IReadOnlyList<DayBook> Days,
+    IReadOnlyList<OfferedStarts> Starts,
+    Func<Audience, OfferedStarts[]> To
+);
 
 /// <summary>A question why a start does not fit.</summary>
 /// <param name="LocationId">Where.</param>
@@ -117,7 +165,14 @@ public sealed record OfferedDays(
 /// <param name="VisitId">A visit that would be moved.</param>
 /// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
 /// <param name="ClientId">Whom it is for, so that staff are told of what this client lacks; null when that is open.</param>
-public sealed record WhyNotRequest(Guid LocationId, IReadOnlyList<LineRequest>? Lines, Instant Start, Guid? VisitId = null, bool AsClient = false, Guid? ClientId = null);
+public sealed record WhyNotRequest(
+    Guid LocationId,
+    IReadOnlyList<LineRequest>? Lines,
+    Instant Start,
+    Guid? VisitId = null,
+    bool AsClient = false,
+    Guid? ClientId = null
+);
 
 /// <summary>Why a start does not fit.</summary>
 /// <param name="Fits">Whether it does after all.</param>
@@ -134,14 +189,24 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     /// <summary>The starts that fit for staff, with who and where.</summary>
     public async Task<IReadOnlyList<StartDay>> FeasibleAsync(StartsRequest request)
     {
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredVisit? moving = await MovingAsync(connection, request.VisitId);
-        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request, moving);
-        StartFinder finder = new(house, WithAddOnsOf(moving, wanted.Wish));
-        Instant now = clock.GetCurrentInstant();
+        // Connections are few: none is held while the engine thinks.
+        NpgsqlConnection connection = await database.OpenAsync();
+        StoredVisit? moving;
+        LoadedQuestion loaded;
+        StartFinder finder;
         Dictionary<LocalDate, WeekLoad?> weeks = [];
-        foreach (LocalDate monday in days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct()) weeks[monday] = await book.WeekAsync(connection, setup, house, finder, monday);
-        Func<VisitPlan, MoneyAnswer> price = PriceOf(setup, wanted, moving);
+        await using (connection)
+        {
+            moving = await MovingAsync(connection, request.VisitId);
+            loaded = await LoadAsync(connection, request, moving);
+            finder = new StartFinder(loaded.House, AsItStands(moving, loaded.Wanted.Wish));
+            foreach (LocalDate monday in loaded.Days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct())
+                weeks[monday] = await book.WeekAsync(connection, loaded.Setup, loaded.House, finder, monday);
+        }
+
+        IReadOnlyList<DayBook> days = loaded.Days;
+        Instant now = clock.GetCurrentInstant();
+        Func<VisitPlan, MoneyAnswer> price = PriceOf(loaded.Setup, loaded.Wanted, moving);
         return [.. days.Select(day => moving is null ? day : BookReader.Without(day, moving)).Select(day => new StartDay(
             day.Day.Date,
             [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
@@ -153,18 +218,26 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     /// <param name="asked">Who asks, as far as the setup has to be asked for that.</param>
     public async Task<OfferedDays> OfferedAsync(StartsRequest request, Func<Setup, Audience> asked)
     {
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = await LoadAsync(connection, request);
+        LoadedQuestion loaded;
+        await using (NpgsqlConnection connection = await database.OpenAsync()) loaded = await LoadAsync(connection, request);
+        (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = loaded;
         StartFinder finder = new(house, wanted.Wish);
         Instant now = clock.GetCurrentInstant();
         Audience audience = asked(setup);
-        return new OfferedDays(house, audience, now, days, finder.OfferedInOrder(days, audience, now), other => finder.OfferedInOrder(days, other, now));
+        return new OfferedDays(
+            house,
+            audience,
+            now,
+            days,
+            finder.OfferedInOrder(days, audience, now),
+            other => finder.OfferedInOrder(days, other, now)
+        );
     }
 
     /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>
     /// <param name="request">The start.</param>
-    /// <param name="knowing">What whoever asks may book over.</param>
-    public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request, Knowing knowing)
+    /// <param name="warnings">What whoever asks may book over.</param>
+    public async Task<WhyNotAnswer> WhyNotAsync(WhyNotRequest request, SeenWarnings warnings)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -178,7 +251,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         if (moving is not null)
         {
             day = BookReader.Without(day, moving);
-            wish = WithAddOnsOf(moving, wish);
+            wish = AsItStands(moving, wish);
         }
 
         int grain = day.Day.GrainOfStart(request.Start) ?? throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
@@ -190,7 +263,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         Instant now = clock.GetCurrentInstant();
         KnowingPlan? over = request.Start < now - Duration.FromMinutes(Grain.Minutes) ? null
             : refusals.Count == 0 ? new KnowingPlan(finder.PlanFeasible(day, grain)!, Waivers.None, [])
-            : finder.PlanKnowingly(day, grain, await knowing.AllowedAsync(connection));
+            : finder.PlanKnowingly(day, grain, await warnings.AllowedAsync(connection));
         if (over is null) return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
         IReadOnlyList<Reason> told = await ToldAsync(connection, request, moving, finder, day, grain, over.Plan, now);
         over = over with { Warnings = [.. over.Warnings, .. told] };
@@ -198,17 +271,33 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         return new WhyNotAnswer(refusals.Count == 0, [.. ReasonWords.Of(refusals, house), .. ReasonWords.Of(told, house)], anyway);
     }
 
-    /// <summary>What staff are told of the client: what has to come first and is missing, and the client's own other visit. Of nobody in particular, what would be missing.</summary>
+    /// <summary>What staff are told of the client: what has to come first and is missing, and the client's own other visit. Of nobody in
+    /// particular, what would be missing.</summary>
     private static async Task<IReadOnlyList<Reason>> ToldAsync(
-        NpgsqlConnection connection, WhyNotRequest request, StoredVisit? moving, StartFinder finder, DayBook day, int grain, VisitPlan plan, Instant now)
+        NpgsqlConnection connection,
+        WhyNotRequest request,
+        StoredVisit? moving,
+        StartFinder finder,
+        DayBook day,
+        int grain,
+        VisitPlan plan,
+        Instant now
+    )
     {
         Guid? clientId = request.ClientId ?? moving?.Visit.ClientId;
-        if (clientId is null || await ClientStore.FindAsync(connection, clientId.Value) is not { } client) return finder.MissingBefore(day, grain, Audience.Stranger, now);
+        if (clientId is null || await ClientStore.FindAsync(connection, clientId.Value) is not { } client)
+            return finder.MissingBefore(day, grain, Audience.Stranger, now);
         IReadOnlyList<Core.Clients.ClientVisit> visits = await BookStore.OfClientAsync(connection, client.Id, moving?.Visit.Id);
-        return [.. BookingChecks.ClientWarnings(finder, day, grain, plan, BookingChecks.AudienceOf(client, visits, null, now), visits, now)];
+        return
+        [
+            .. BookingChecks.ClientWarnings(finder, day, grain, plan, BookingChecks.AudienceOf(client, visits, null, now), visits, now),
+        ];
     }
 
-    private async Task<(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days)> LoadAsync(NpgsqlConnection connection, StartsRequest request, StoredVisit? moving = null)
+    /// <summary>A question with everything it is answered from.</summary>
+    private sealed record LoadedQuestion(Setup Setup, House House, WantedVisit Wanted, IReadOnlyList<DayBook> Days);
+
+    private async Task<LoadedQuestion> LoadAsync(NpgsqlConnection connection, StartsRequest request, StoredVisit? moving = null)
     {
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
@@ -217,7 +306,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         int count = request.Days ?? 1;
         if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
         LocalDate from = CheckDate(request.From ?? clock.GetCurrentInstant().InZone(house.Location.Zone).Date, "from");
-        return (setup, house, wanted, await book.DaysAsync(connection, setup, house, from, count));
+        return new LoadedQuestion(setup, house, wanted, await book.DaysAsync(connection, setup, house, from, count));
     }
 
     /// <summary>Keeps dates in a range in which every calculation holds.</summary>
@@ -227,26 +316,48 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     private static async Task<StoredVisit?> MovingAsync(NpgsqlConnection connection, Guid? visitId) =>
         visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit") : null;
 
-    /// <summary>A visit that is moved keeps its add-ons, and so their minutes.</summary>
-    private static VisitWish WithAddOnsOf(StoredVisit? moving, VisitWish wish) =>
-        moving is null || moving.AddOns.Count == 0 || moving.Lines.Count != wish.Lines.Count
-            ? wish
-            : new VisitWish([.. wish.Lines.Select((line, i) => line with { ExtraMinutes = moving.AddOnsByLine[i].Sum(one => one.Minutes) })]);
+    /// <summary>A visit that is moved keeps its add-ons and their minutes, and for whom each line is.</summary>
+    private static VisitWish AsItStands(StoredVisit? moving, VisitWish wish)
+    {
+        if (moving is null || moving.Lines.Count != wish.Lines.Count) return wish;
+        IReadOnlyList<LineWish> standing = BookingChecks.WishOf(moving, null).Lines;
+        return new VisitWish(
+        [
+            .. wish.Lines.Zip(
+                standing,
+                (asked, stands) => asked with
+                {
+                    ExtraMinutes = stands.ExtraMinutes,
+                    Person = stands.Person,
+                    OffsetMinutes = stands.OffsetMinutes,
+                }
+            ),
+        ]);
+    }
 
     private static AnywayAnswer Anyway(House house, KnowingPlan over, MoneyAnswer price) => new(
         over.Plan.End, over.Plan.Lines[0].Practitioners[0], PeopleOf(house, over.Plan), RoomsOf(house, over.Plan), price,
-        ReasonWords.Of(over.Warnings, house), over.Asks.HasFlag(Waivers.Overbook), Knowing.TokenOf(over));
+        ReasonWords.Of(over.Warnings, house), over.Asks.HasFlag(Waivers.Overbook), SeenWarnings.TokenOf(over));
 
     private static string PeopleOf(House house, VisitPlan plan) =>
-        string.Join(" and ", plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name));
+        string.Join(
+            " and ",
+            plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name)
+        );
 
     private static string[] RoomsOf(House house, VisitPlan plan) =>
         [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)];
 
     /// <summary>What a plan would cost, extras and all: a visit that is moved as it would be after the move.</summary>
-    private static Func<VisitPlan, MoneyAnswer> PriceOf(Setup setup, WantedVisit wanted, StoredVisit? moving) => plan => new MoneyAnswer(
-        (moving is not null && moving.Lines.Count == plan.Lines.Count ? Prices.AfterMove(setup, moving, plan) : Prices.Of(setup, plan, wanted.AddOns)).Total,
-        setup.Business.Currency);
+    private static Func<VisitPlan, MoneyAnswer> PriceOf(Setup setup, WantedVisit wanted, StoredVisit? moving) =>
+        plan => new MoneyAnswer(
+            (
+                moving is not null && moving.Lines.Count == plan.Lines.Count
+                    ? Prices.AfterMove(setup, moving, plan)
+                    : Prices.Of(setup, plan, wanted.AddOns)
+            ).Total,
+            setup.Business.Currency
+        );
 
     private static StartAnswer Answer(DayBook day, VisitPlan plan, int grain, Func<VisitPlan, MoneyAnswer> price)
     {

@@ -11,7 +11,13 @@ namespace Kingcup.Server.Availability;
 /// Asks the questions of the booking page before a server says that it is there, so that the first who come do not wait until its code
 /// is translated, its days are laid out and its connections are open.
 /// </summary>
-internal sealed class WarmUp(Database database, BookReader book, StartQueries starts, IOptions<Microsoft.AspNetCore.Http.Json.JsonOptions> json, IConfiguration settings)
+internal sealed class WarmUp(
+    Database database,
+    BookReader book,
+    StartQueries starts,
+    IOptions<Microsoft.AspNetCore.Http.Json.JsonOptions> json,
+    IConfiguration settings
+)
 {
     private const int Connections = 12, Days = 60;
 
@@ -32,15 +38,20 @@ internal sealed class WarmUp(Database database, BookReader book, StartQueries st
         StartsRequest[] questions =
         [
             .. from location in setup.Locations
-               from service in setup.Services.Where(listed => listed.Service.Locations.Count == 0 || listed.Service.Locations.Contains(location.Location.Id)).Take(6)
-               select new StartsRequest(location.Location.Id, [new LineRequest(service.Service.Id)], null, Days),
+            from service in setup
+                .Services.Where(listed => listed.Service.Locations.Count == 0 || listed.Service.Locations.Contains(location.Location.Id))
+                .Take(6)
+            select new StartsRequest(location.Location.Id, [new LineRequest(service.Service.Id)], null, Days),
         ];
         if (questions.Length == 0) return;
         async Task AskAsync(int first)
         {
             // What is asked some thirty times is translated anew, as well as it can be.
             for (int i = first; i < first + 60 && Stopwatch.GetElapsedTime(began) < most; i++)
-                JsonSerializer.Serialize(await PublicEndpoints.StartsAsync(starts, questions[i % questions.Length]), json.Value.SerializerOptions);
+                JsonSerializer.Serialize(
+                    await PublicEndpoints.StartsAsync(starts, questions[i % questions.Length]),
+                    json.Value.SerializerOptions
+                );
         }
 
         await Task.WhenAll(Enumerable.Range(0, Connections).Select(AskAsync));

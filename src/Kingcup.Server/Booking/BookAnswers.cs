@@ -26,7 +26,15 @@ public sealed record StretchAnswer(Instant From, Instant Until, string? Reason =
 /// <param name="Blocked">Breaks and blocked time, with their reasons.</param>
 /// <param name="Fullness">Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.</param>
 public sealed record LaneAnswer(
-    Guid Id, string Kind, string Name, string Detail, int Units, IReadOnlyList<StretchAnswer> Open, IReadOnlyList<StretchAnswer> Blocked, int? Fullness);
+    Guid Id,
+    string Kind,
+    string Name,
+    string Detail,
+    int Units,
+    IReadOnlyList<StretchAnswer> Open,
+    IReadOnlyList<StretchAnswer> Blocked,
+    int? Fullness
+);
 
 /// <summary>An hour of the wall clock on the scale of the day.</summary>
 /// <param name="At">When it begins.</param>
@@ -55,8 +63,18 @@ public sealed record VisitClientAnswer(Guid Id, string GivenName, string FamilyN
 /// <param name="Equipment">Names of the equipment held.</param>
 /// <param name="AddOns">What is added to it.</param>
 public sealed record LineAnswer(
-    Guid Id, Guid ServiceId, string Service, Guid CategoryId, Instant Start, Instant End, MoneyAnswer Price,
-    IReadOnlyList<NamedAnswer> Practitioners, IReadOnlyList<string> Rooms, IReadOnlyList<string> Equipment, IReadOnlyList<LineAddOnAnswer> AddOns)
+    Guid Id,
+    Guid ServiceId,
+    string Service,
+    Guid CategoryId,
+    Instant Start,
+    Instant End,
+    MoneyAnswer Price,
+    IReadOnlyList<NamedAnswer> Practitioners,
+    IReadOnlyList<string> Rooms,
+    IReadOnlyList<string> Equipment,
+    IReadOnlyList<LineAddOnAnswer> AddOns
+)
 {
     /// <summary>Who of those who come it is for: 0 for the client, or the place among <see cref="VisitAnswer.People"/> from 1 on.</summary>
     public int Person { get; init; }
@@ -98,7 +116,16 @@ public sealed record NamedAnswer(Guid Id, string Name);
 /// <param name="CoreFrom">Beginning without buffer.</param>
 /// <param name="CoreUntil">End without buffer and turnaround.</param>
 /// <param name="Overbooked">Whether it was knowingly booked over another visit.</param>
-public sealed record ClaimAnswer(int Line, Guid ResourceId, int Unit, Instant From, Instant Until, Instant CoreFrom, Instant CoreUntil, bool Overbooked);
+public sealed record ClaimAnswer(
+    int Line,
+    Guid ResourceId,
+    int Unit,
+    Instant From,
+    Instant Until,
+    Instant CoreFrom,
+    Instant CoreUntil,
+    bool Overbooked
+);
 
 /// <summary>What a client answered when they booked.</summary>
 /// <param name="Question">The question as it was asked.</param>
@@ -138,9 +165,31 @@ public sealed record UnattendedAnswer(int Line, Guid ResourceId, Instant From, I
 /// <param name="Unattended">Where practitioners are free meanwhile.</param>
 /// <param name="Answers">What the client answered when they booked; told with the single visit only.</param>
 public sealed record VisitAnswer(
-    Guid Id, string Reference, long Version, Guid LocationId, VisitState State, IReadOnlyList<VisitState> Next, bool CanMove, string Source, bool IsFirst,
-    VisitClientAnswer Client, LocalDate Date, string Zone, Instant Start, Instant End, MoneyAnswer Price, string Note, string? CancelReason, CancelledBy? CancelledBy, bool CancelledLate, Instant CancelUntil,
-    IReadOnlyList<LineAnswer> Lines, IReadOnlyList<ClaimAnswer> Claims, IReadOnlyList<UnattendedAnswer> Unattended, IReadOnlyList<AnswerGiven> Answers)
+    Guid Id,
+    string Reference,
+    long Version,
+    Guid LocationId,
+    VisitState State,
+    IReadOnlyList<VisitState> Next,
+    bool CanMove,
+    string Source,
+    bool IsFirst,
+    VisitClientAnswer Client,
+    LocalDate Date,
+    string Zone,
+    Instant Start,
+    Instant End,
+    MoneyAnswer Price,
+    string Note,
+    string? CancelReason,
+    CancelledBy? CancelledBy,
+    bool CancelledLate,
+    Instant CancelUntil,
+    IReadOnlyList<LineAnswer> Lines,
+    IReadOnlyList<ClaimAnswer> Claims,
+    IReadOnlyList<UnattendedAnswer> Unattended,
+    IReadOnlyList<AnswerGiven> Answers
+)
 {
     /// <summary>Who comes besides the client.</summary>
     public IReadOnlyList<PersonAnswer> People { get; init; } = [];
@@ -148,9 +197,15 @@ public sealed record VisitAnswer(
     /// <summary>The client who pays.</summary>
     public Guid PayerId { get; init; }
 
-    /// <summary>The visit as somebody may read it: of clients who come to colleagues no number and no address, unless they have the right.</summary>
+    /// <summary>The visit as somebody may read it: of clients who come to colleagues no number and no address, unless they have the
+    /// right.</summary>
     internal VisitAnswer For(System.Security.Claims.ClaimsPrincipal who) =>
-        Rights.SeesContacts(who) || Claims.Any(claim => claim.ResourceId == Rights.PractitionerOf(who)) ? this : this with { Client = Client with { Phone = null, Email = null } };
+        Rights.SeesContacts(who) || Claims.Any(claim => claim.ResourceId == Rights.PractitionerOf(who))
+            ? this
+            : this with
+            {
+                Client = Client with { Phone = null, Email = null },
+            };
 }
 
 /// <summary>One day of the book at one location.</summary>

@@ -19,7 +19,14 @@ namespace Kingcup.Server.Booking;
 /// <param name="ClientId">A known client; or <paramref name="NewClient"/>.</param>
 /// <param name="NewClient">A client entered with the booking.</param>
 /// <param name="Note">A note for the desk.</param>
-public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, Guid? ClientId = null, NewClientRequest? NewClient = null, string? Note = null)
+public sealed record BookRequest(
+    Guid LocationId,
+    Instant Start,
+    IReadOnlyList<LineRequest>? Lines,
+    Guid? ClientId = null,
+    NewClientRequest? NewClient = null,
+    string? Note = null
+)
 {
     /// <summary>Who comes besides the client: person 1 of the lines, 2 and so on.</summary>
     public IReadOnlyList<PersonRequest>? People { get; init; }
@@ -34,13 +41,34 @@ public sealed record BookRequest(Guid LocationId, Instant Start, IReadOnlyList<L
         checks.Require(people.Count <= 5, "people", "Up to six people come together.");
         foreach ((int i, PersonRequest person) in people.Index())
         {
-            if (checks.Require((person.ClientId is null) != string.IsNullOrWhiteSpace(person.Name), $"people[{i}].name", "Choose a client, or enter a name.") && person.ClientId is null)
-                checks.Require(person.Name!.Trim().Length <= 160 && !person.Name.Any(char.IsControl), $"people[{i}].name", "160 characters at the most, on one line.");
+            if (
+                checks.Require(
+                    (person.ClientId is null) != string.IsNullOrWhiteSpace(person.Name),
+                    $"people[{i}].name",
+                    "Choose a client, or enter a name."
+                ) && person.ClientId is null
+            )
+                checks.Require(
+                    person.Name!.Trim().Length <= 160 && !person.Name.Any(char.IsControl),
+                    $"people[{i}].name",
+                    "160 characters at the most, on one line."
+                );
         }
 
         foreach ((int i, LineRequest line) in (Lines ?? []).Index())
             checks.Require((line.Person ?? 0) <= people.Count, $"lines[{i}].person", "Say under 'people' who that is.");
-        return [.. people.Select((person, i) => new VisitPersonRow { Person = (short)(i + 1), ClientId = person.ClientId, Name = person.Name?.Trim() ?? "" })];
+        return
+        [
+            .. people.Select(
+                (person, i) =>
+                    new VisitPersonRow
+                    {
+                        Person = (short)(i + 1),
+                        ClientId = person.ClientId,
+                        Name = person.Name?.Trim() ?? "",
+                    }
+            ),
+        ];
     }
 }
 
@@ -74,8 +102,16 @@ public sealed record StateRequest(VisitState State);
 /// <param name="Services">Services in order.</param>
 /// <param name="Practitioners">Practitioners in house order.</param>
 public sealed record DeskSetup(
-    string Business, string Currency, string Locale, bool IsDemo, Instant Now,
-    IReadOnlyList<DeskLocation> Locations, IReadOnlyList<NamedAnswer> Categories, IReadOnlyList<DeskService> Services, IReadOnlyList<DeskPractitioner> Practitioners);
+    string Business,
+    string Currency,
+    string Locale,
+    bool IsDemo,
+    Instant Now,
+    IReadOnlyList<DeskLocation> Locations,
+    IReadOnlyList<NamedAnswer> Categories,
+    IReadOnlyList<DeskService> Services,
+    IReadOnlyList<DeskPractitioner> Practitioners
+);
 
 /// <summary>A practitioner as the desk chooses one.</summary>
 /// <param name="Id">Identity.</param>
@@ -99,8 +135,16 @@ public sealed record DeskLocation(Guid Id, string Name, string Zone, LocalDate T
 /// <param name="LocationIds">Where it is done.</param>
 /// <param name="PractitionerIds">Who may do it.</param>
 /// <param name="AddOns">Extras, the suggested ones first.</param>
-public sealed record DeskService(Guid Id, string Name, Guid CategoryId, int Minutes, MoneyAnswer Price, IReadOnlyList<Guid> LocationIds, IReadOnlyList<Guid> PractitionerIds,
-    IReadOnlyList<DeskAddOn> AddOns);
+public sealed record DeskService(
+    Guid Id,
+    string Name,
+    Guid CategoryId,
+    int Minutes,
+    MoneyAnswer Price,
+    IReadOnlyList<Guid> LocationIds,
+    IReadOnlyList<Guid> PractitionerIds,
+    IReadOnlyList<DeskAddOn> AddOns
+);
 
 /// <summary>An extra as the desk chooses it.</summary>
 /// <param name="Id">Identity.</param>
@@ -117,22 +161,72 @@ internal static class BookEndpoints
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("").WithTags("Book").ProducesProblem(400).ProducesProblem(401).ProducesProblem(403);
-        group.MapGet("/setup", SetupAsync).RequireAuthorization(Rights.SeeBook).WithSummary("Locations, services and practitioners as the desk chooses among them.");
-        group.MapGet("/locations/{locationId:guid}/days/{date}", DayAsync).RequireAuthorization(Rights.SeeBook).WithSummary("One day of the book.").ProducesProblem(404);
-        group.MapGet("/locations/{locationId:guid}/fullness", FullnessAsync).RequireAuthorization(Rights.SeeBook).WithSummary("How full each day of a run of days is.").ProducesProblem(404);
-        group.MapPost("/starts", (StartsRequest request, StartQueries starts) => starts.FeasibleAsync(request)).RequireAuthorization(Rights.KeepBook)
+        group
+            .MapGet("/setup", SetupAsync)
+            .RequireAuthorization(Rights.SeeBook)
+            .WithSummary("Locations, services and practitioners as the desk chooses among them.");
+        group
+            .MapGet("/locations/{locationId:guid}/days/{date}", DayAsync)
+            .RequireAuthorization(Rights.SeeBook)
+            .WithSummary("One day of the book.")
+            .ProducesProblem(404);
+        group
+            .MapGet("/locations/{locationId:guid}/fullness", FullnessAsync)
+            .RequireAuthorization(Rights.SeeBook)
+            .WithSummary("How full each day of a run of days is.")
+            .ProducesProblem(404);
+        group
+            .MapPost("/starts", (StartsRequest request, StartQueries starts) => starts.FeasibleAsync(request))
+            .RequireAuthorization(Rights.KeepBook)
             .WithSummary("The starts at which a visit fits, with who would do it and where.");
-        group.MapPost("/starts/why-not", (WhyNotRequest request, HttpContext http, StartQueries starts) => starts.WhyNotAsync(request, Knowing.Of(http))).RequireAuthorization(Rights.KeepBook)
+        group
+            .MapPost(
+                "/starts/why-not",
+                (WhyNotRequest request, HttpContext http, StartQueries starts) => starts.WhyNotAsync(request, SeenWarnings.Of(http))
+            )
+            .RequireAuthorization(Rights.KeepBook)
             .WithSummary("Every reason why a start does not fit, in order, and how it may be booked all the same.");
-        group.MapPost("/visits", BookAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Books a visit. Accepts an Idempotency-Key. A time that fits only over something needs the X-Accept-Over of the refusal that says over what.").ProducesProblem(409).ProducesProblem(422);
+        group
+            .MapPost("/visits", BookAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary(
+                "Books a visit. Accepts an Idempotency-Key. A time that fits only over something needs the X-Accept-Over of the "
+                    + "refusal that says over what."
+            )
+            .ProducesProblem(409)
+            .ProducesProblem(422);
         group.MapGet("/visits/{id:guid}", FindAsync).RequireAuthorization(Rights.SeeBook).WithSummary("A visit.").ProducesProblem(404);
-        group.MapGet("/visits/{id:guid}/history", HistoryAsync).RequireAuthorization(Rights.SeeBook).WithSummary("What happened to a visit, oldest first.").ProducesProblem(404);
-        group.MapPost("/visits/{id:guid}/move", MoveAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what.")
-            .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
-        group.MapPost("/visits/{id:guid}/cancel", CancelAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Cancels a visit; it is kept with its reason. Needs If-Match.")
-            .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
-        group.MapPost("/visits/{id:guid}/state", StateAsync).RequireAuthorization(Rights.KeepBook).WithSummary("Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match.")
-            .ProducesProblem(404).ProducesProblem(409).ProducesProblem(412).ProducesProblem(428);
+        group
+            .MapGet("/visits/{id:guid}/history", HistoryAsync)
+            .RequireAuthorization(Rights.SeeBook)
+            .WithSummary("What happened to a visit, oldest first.")
+            .ProducesProblem(404);
+        group
+            .MapPost("/visits/{id:guid}/move", MoveAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary(
+                "Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what."
+            )
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(412)
+            .ProducesProblem(428);
+        group
+            .MapPost("/visits/{id:guid}/cancel", CancelAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Cancels a visit; it is kept with its reason. Needs If-Match.")
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(412)
+            .ProducesProblem(428);
+        group
+            .MapPost("/visits/{id:guid}/state", StateAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match.")
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(412)
+            .ProducesProblem(428);
     }
 
     private static async Task<Ok<DeskSetup>> SetupAsync(Database database, BookReader book, IClock clock)
@@ -140,20 +234,71 @@ internal static class BookEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         Instant now = clock.GetCurrentInstant();
-        return TypedResults.Ok(new DeskSetup(
-            setup.Business.Name, setup.Business.Currency, setup.Business.Locale, setup.Business.IsDemo, now,
-            [.. setup.Locations.Select(one => new DeskLocation(one.Location.Id, one.Location.Name, one.Location.Zone.Id, now.InZone(one.Location.Zone).Date))],
-            [.. setup.Categories.Select(one => new NamedAnswer(one.Category.Id, one.Category.Name))],
-            [.. setup.Services.Select(one => one.Service).Select(one => new DeskService(
-                one.Id, one.Name, one.CategoryId, one.Minutes, new MoneyAnswer(one.Price, setup.Business.Currency),
-                one.Locations.Count > 0 ? [.. one.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
-                [.. setup.Practitioners.Where(who => one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))).Select(who => who.Id)],
-                [.. setup.Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(one.Id)).Select(other => other.AddOn)
-                    .Select(other => new DeskAddOn(other.Id, other.Name, other.Minutes, new MoneyAnswer(other.Price, setup.Business.Currency)))]))],
-            [.. setup.Practitioners.Select(one => new DeskPractitioner(one.Id, one.Name, one.IsRetiredOn(now.InUtc().Date.PlusDays(-1))))]));
+        return TypedResults.Ok(
+            new DeskSetup(
+                setup.Business.Name,
+                setup.Business.Currency,
+                setup.Business.Locale,
+                setup.Business.IsDemo,
+                now,
+                [
+                    .. setup.Locations.Select(one => new DeskLocation(
+                        one.Location.Id,
+                        one.Location.Name,
+                        one.Location.Zone.Id,
+                        now.InZone(one.Location.Zone).Date
+                    )),
+                ],
+                [.. setup.Categories.Select(one => new NamedAnswer(one.Category.Id, one.Category.Name))],
+                [
+                    .. setup
+                        .Services.Select(one => one.Service)
+                        .Select(one => new DeskService(
+                            one.Id,
+                            one.Name,
+                            one.CategoryId,
+                            one.Minutes,
+                            new MoneyAnswer(one.Price, setup.Business.Currency),
+                            one.Locations.Count > 0 ? [.. one.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
+                            [
+                                .. setup
+                                    .Practitioners.Where(who =>
+                                        one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))
+                                    )
+                                    .Select(who => who.Id),
+                            ],
+                            [
+                                .. setup
+                                    .Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(one.Id))
+                                    .Select(other => other.AddOn)
+                                    .Select(other => new DeskAddOn(
+                                        other.Id,
+                                        other.Name,
+                                        other.Minutes,
+                                        new MoneyAnswer(other.Price, setup.Business.Currency)
+                                    )),
+                            ]
+                        )),
+                ],
+                [
+                    .. setup.Practitioners.Select(one => new DeskPractitioner(
+                        one.Id,
+                        one.Name,
+                        one.IsRetiredOn(now.InUtc().Date.PlusDays(-1))
+                    )),
+                ]
+            )
+        );
     }
 
-    private static async Task<Ok<DayAnswer>> DayAsync(Guid locationId, string date, HttpContext http, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<DayAnswer>> DayAsync(
+        Guid locationId,
+        string date,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        IClock clock
+    )
     {
         LocalDate day = Date(date, "date");
         await using NpgsqlConnection connection = await database.OpenAsync();
@@ -174,14 +319,27 @@ internal static class BookEndpoints
         return TypedResults.Ok((await book.DaysAsync(connection, setup, house, first, days)).Select(DayPicture.Fullness).ToArray());
     }
 
-    private static async Task<Created<VisitAnswer>> BookAsync(BookRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
+    private static async Task<Created<VisitAnswer>> BookAsync(
+        BookRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        IClock clock
+    )
     {
         Setup setup;
         await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
         Checks checks = new();
         checks.Require((request.Note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
         checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");
-        ClientRow? entered = request.NewClient?.Check("newClient.", setup.Business.Region, clock.GetCurrentInstant(), reachable: false, checks);
+        ClientRow? entered = request.NewClient?.Check(
+            "newClient.",
+            setup.Business.Region,
+            clock.GetCurrentInstant(),
+            reachable: false,
+            checks
+        );
         IReadOnlyList<VisitPersonRow> people = request.CheckPeople(checks);
         checks.Done();
         StoredVisit visit = await desk.BookAsync(
@@ -197,10 +355,11 @@ internal static class BookEndpoints
                 Source = "Desk",
                 Note = request.Note?.Trim() ?? "",
             },
-            http.Actor(), http.Key(), Knowing.Of(http), Answer, setup);
+            http.Actor(), http.Key(), SeenWarnings.Of(http), Answer, setup);
         return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit, clock.GetCurrentInstant()));
 
-        Answered Answer(Setup present, StoredVisit booked) => new($"/api/v1/visits/{booked.Visit.Id}", DayPicture.Of(present, booked, clock.GetCurrentInstant()));
+        Answered Answer(Setup present, StoredVisit booked) =>
+            new($"/api/v1/visits/{booked.Visit.Id}", DayPicture.Of(present, booked, clock.GetCurrentInstant()));
     }
 
     private static async Task<Ok<VisitAnswer>> FindAsync(Guid id, HttpContext http, Database database, BookReader book, IClock clock)
@@ -218,19 +377,50 @@ internal static class BookEndpoints
         return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
     }
 
-    private static async Task<Ok<VisitAnswer>> MoveAsync(Guid id, MoveRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock) =>
-        await AnswerAsync(await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor(), Knowing.Of(http)), database, book, clock);
+    private static async Task<Ok<VisitAnswer>> MoveAsync(
+        Guid id,
+        MoveRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        IClock clock
+    ) =>
+        await AnswerAsync(
+            await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor(), SeenWarnings.Of(http)),
+            database,
+            book,
+            clock
+        );
 
-    private static async Task<Ok<VisitAnswer>> CancelAsync(Guid id, CancelRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
+    private static async Task<Ok<VisitAnswer>> CancelAsync(
+        Guid id,
+        CancelRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        IClock clock
+    )
     {
         string reason = request.Reason?.Trim() ?? "";
-        if (reason.Length is 0 or > LongestReason) throw Refused.Invalid("reason", $"Say why it is cancelled, in {LongestReason} characters at the most.");
+        if (reason.Length is 0 or > LongestReason)
+            throw Refused.Invalid("reason", $"Say why it is cancelled, in {LongestReason} characters at the most.");
         return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor()), database, book, clock);
     }
 
-    private static async Task<Ok<VisitAnswer>> StateAsync(Guid id, StateRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, IClock clock)
+    private static async Task<Ok<VisitAnswer>> StateAsync(
+        Guid id,
+        StateRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        IClock clock
+    )
     {
-        if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled) throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
+        if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled)
+            throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
         return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor()), database, book, clock);
     }
 
@@ -241,5 +431,7 @@ internal static class BookEndpoints
     }
 
     internal static LocalDate Date(string text, string field) =>
-        LocalDatePattern.Iso.Parse(text) is { Success: true } parsed ? StartQueries.CheckDate(parsed.Value, field) : throw Refused.Invalid(field, "Write the date as 2027-03-01.");
+        LocalDatePattern.Iso.Parse(text) is { Success: true } parsed
+            ? StartQueries.CheckDate(parsed.Value, field)
+            : throw Refused.Invalid(field, "Write the date as 2027-03-01.");
 }

@@ -22,37 +22,67 @@ internal static class BookingChecks
 
     /// <summary>What staff are told about a client before they book a plan.</summary>
     internal static IEnumerable<Reason> ClientWarnings(
-        StartFinder finder, DayBook day, int start, VisitPlan plan, Audience audience, IReadOnlyList<ClientVisit> visits, Instant now) =>
-    [
-        .. finder.MissingBefore(day, start, audience, now),
-        .. ClientHistory.At(visits, plan.Start, plan.End).Select(other =>
-            new Reason(Gate.Client, ReasonCode.OwnVisit, other.ServiceId, day.House.Services.GetValueOrDefault(other.ServiceId)?.Name) { OwnerKind = OwnerKind.Client, From = other.Start, Until = other.End }),
-    ];
+        StartFinder finder,
+        DayBook day,
+        int start,
+        VisitPlan plan,
+        Audience audience,
+        IReadOnlyList<ClientVisit> visits,
+        Instant now
+    ) =>
+        [
+            .. finder.MissingBefore(day, start, audience, now),
+            .. ClientHistory
+                .At(visits, plan.Start, plan.End)
+                .Select(other => new Reason(
+                    Gate.Client,
+                    ReasonCode.OwnVisit,
+                    other.ServiceId,
+                    day.House.Services.GetValueOrDefault(other.ServiceId)?.Name
+                )
+                {
+                    OwnerKind = OwnerKind.Client,
+                    From = other.Start,
+                    Until = other.End,
+                }),
+        ];
 
     /// <summary>The last instant at which the client of a visit still cancels in time.</summary>
     internal static Instant LastInTime(Setup setup, StoredVisit visit)
     {
         House house = setup.HouseOf(visit.Visit.LocationId)!;
-        return Cancellation.LastInTime(visit.Visit.StartsAt, visit.Lines.Select(line =>
-            visit.Visit.ClientCancelNoticeHours ?? house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHoursFor(visit.Visit.IsFirst)));
+        return Cancellation.LastInTime(
+            visit.Visit.StartsAt,
+            visit.Lines.Select(line =>
+                visit.Visit.ClientCancelNoticeHours
+                ?? house.RulesOf(setup.ServiceOf(line.ServiceId)!).Values.CancelNoticeHoursFor(visit.Visit.IsFirst)
+            )
+        );
     }
 
     /// <summary>What is known of a client as far as the gates look at it.</summary>
-    internal static Audience AudienceOf(ClientRow client, IReadOnlyList<ClientVisit> visits, IReadOnlySet<Guid>? links, Instant now) => new()
-    {
-        IsNew = ClientHistory.IsNew(client.KnownBefore, visits, now),
-        Own = client.Own,
-        MayBookOnline = client.MayBookOnline,
-        Missed = [.. ClientHistory.Missed(visits)],
-        Links = links ?? new HashSet<Guid>(),
-        Visits = ClientHistory.Earlier(visits),
-    };
+    internal static Audience AudienceOf(ClientRow client, IReadOnlyList<ClientVisit> visits, IReadOnlySet<Guid>? links, Instant now) =>
+        new()
+        {
+            IsNew = ClientHistory.IsNew(client.KnownBefore, visits, now),
+            Own = client.Own,
+            MayBookOnline = client.MayBookOnline,
+            Missed = [.. ClientHistory.Missed(visits)],
+            Links = links ?? new HashSet<Guid>(),
+            Visits = ClientHistory.Earlier(visits),
+        };
 
     /// <summary>What a stored visit wants again, lines in order.</summary>
     /// <param name="visit">The visit.</param>
     /// <param name="practitionerId">Who is to take its first line, or null for whoever was asked for.</param>
-    internal static VisitWish WishOf(StoredVisit visit, Guid? practitionerId) => WishOf(visit, (line, i) =>
-        i == 0 && practitionerId is not null ? practitionerId : line.PractitionerAsked && practitionerId is null ? visit.LeadOf(line) : null);
+    internal static VisitWish WishOf(StoredVisit visit, Guid? practitionerId) =>
+        WishOf(
+            visit,
+            (line, i) =>
+                i == 0 && practitionerId is not null ? practitionerId
+                : line.PractitionerAsked && practitionerId is null ? visit.LeadOf(line)
+                : null
+        );
 
     /// <summary>What a stored visit wants again of those who do it now.</summary>
     internal static VisitWish PresentStaff(StoredVisit visit) => WishOf(visit, (line, _) => visit.LeadOf(line));
@@ -64,7 +94,8 @@ internal static class BookingChecks
             OffsetMinutes = visit.Lines.Take(i).Any(earlier => earlier.Person == line.Person) ? 0 : line.OffsetMinutes,
         })]);
 
-    /// <summary>Refuses a wish that names what is not there. A visit that stands in the book keeps services that are no longer done.</summary>
+    /// <summary>Refuses a wish that names what is not there. A visit that stands in the book keeps services that are no longer
+    /// done.</summary>
     internal static void CheckWish(House house, VisitWish wish, StoredVisit? standing = null)
     {
         Checks checks = new();
@@ -73,18 +104,34 @@ internal static class BookingChecks
         foreach ((int i, LineWish line) in wish.Lines.Index())
         {
             checks.Require(line.Person is >= 0 and <= 5, $"lines[{i}].person", "Up to six people come together, 0 for the first.");
-            checks.Require(line.OffsetMinutes is >= 0 and <= 600 && Grain.IsWhole(line.OffsetMinutes), $"lines[{i}].offsetMinutes", "A multiple of 5 minutes, 10 hours at the most.");
-            bool known = checks.Require(house.Services.TryGetValue(line.ServiceId, out Service? found) && IsDone(found), $"lines[{i}].serviceId", "There is no such service.");
-            if (line.PractitionerId is not { } chosen) continue;
+            checks.Require(
+                line.OffsetMinutes is >= 0 and <= 600 && Grain.IsWhole(line.OffsetMinutes),
+                $"lines[{i}].offsetMinutes",
+                "A multiple of 5 minutes, 10 hours at the most."
+            );
+            bool known = checks.Require(
+                house.Services.TryGetValue(line.ServiceId, out Service? found) && IsDone(found),
+                $"lines[{i}].serviceId",
+                "There is no such service."
+            );
+            if (line.PractitionerId is not { } chosen)
+                continue;
             Core.Team.Practitioner? practitioner = house.Practitioners.FirstOrDefault(person => person.Id == chosen);
-            if (!checks.Require(practitioner is not null, $"lines[{i}].practitionerId", "There is no such practitioner.") || !known) continue;
+            if (!checks.Require(practitioner is not null, $"lines[{i}].practitionerId", "There is no such practitioner.") || !known)
+                continue;
             Service service = house.Services[line.ServiceId];
             checks.Require(
                 service.Roles[0].EverAllows(practitioner!, LocalDate.MinIsoValue),
-                $"lines[{i}].practitionerId", $"{practitioner!.Name} does not do {service.Name}. Choose somebody who does, or no preference.");
+                $"lines[{i}].practitionerId",
+                $"{practitioner!.Name} does not do {service.Name}. Choose somebody who does, or no preference."
+            );
         }
 
-        checks.Require(wish.Lines.Count == 0 || wish.Lines.Any(line => line.OffsetMinutes == 0), "lines[0].offsetMinutes", "Somebody begins when the visit does.");
+        checks.Require(
+            wish.Lines.Count == 0 || wish.Lines.Any(line => line.OffsetMinutes == 0),
+            "lines[0].offsetMinutes",
+            "Somebody begins when the visit does."
+        );
         checks.Done();
     }
 
@@ -95,12 +142,19 @@ internal static class BookingChecks
         LocalDate date = start.InZone(house.Location.Zone).Date;
         if (new BookDay(date, house.Location.Zone).GrainOfStart(start) is null)
             throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
-        if (start < now - Duration.FromMinutes(Grain.Minutes)) throw Refused.Invalid("start", "That time has passed. Choose a later one.");
-        if (date > now.InZone(house.Location.Zone).Date.PlusDays(BookingDesk.StaffHorizonDays)) throw Refused.Invalid("start", "That is more than two years ahead.");
+        if (start < now - Duration.FromMinutes(Grain.Minutes))
+            throw Refused.Invalid("start", "That time has passed. Choose a later one.");
+        if (date > now.InZone(house.Location.Zone).Date.PlusDays(BookingDesk.StaffHorizonDays))
+            throw Refused.Invalid("start", "That is more than two years ahead.");
         return date;
     }
 
     /// <summary>What is locked so that two bookings at once of the same person, device or range count one after another.</summary>
     internal static IReadOnlyCollection<string> KnownBy(this OriginAsked origin) =>
-        [$"email {origin.Email}", $"phone {origin.Phone}", $"device {Convert.ToHexString(origin.Device)}", $"range {Convert.ToHexString(origin.Range)}"];
+        [
+            $"email {origin.Email}",
+            $"phone {origin.Phone}",
+            $"device {Convert.ToHexString(origin.Device)}",
+            $"range {Convert.ToHexString(origin.Range)}",
+        ];
 }

@@ -27,16 +27,25 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <param name="order">What is to be booked.</param>
     /// <param name="actor">Who books it.</param>
     /// <param name="key">The idempotency key, or null.</param>
-    /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
+    /// <param name="warnings">What may be booked over where nothing else fits; null for nothing.</param>
     /// <param name="answer">The answer, to be kept with the key.</param>
     /// <param name="seen">The setup the order was checked by, as it was read a moment ago; null to have it read.</param>
     /// <exception cref="Refused">It cannot be booked as asked; nothing was changed.</exception>
     public Task<StoredVisit> BookAsync(
-        BookingOrder order, Actor actor, RequestKey? key = null, Knowing? knowing = null, Func<Setup, StoredVisit, Answered>? answer = null, Setup? seen = null) =>
-        OnceMore.RunAsync(() => BookOnceAsync(order, actor, key, knowing, answer, seen), also: exception => exception.ConstraintName == BookStore.ReferenceTaken);
+        BookingOrder order,
+        Actor actor,
+        RequestKey? key = null,
+        SeenWarnings? warnings = null,
+        Func<Setup, StoredVisit, Answered>? answer = null,
+        Setup? seen = null
+    ) =>
+        OnceMore.RunAsync(
+            () => BookOnceAsync(order, actor, key, warnings, answer, seen),
+            also: exception => exception.ConstraintName == BookStore.ReferenceTaken
+        );
 
     private async Task<StoredVisit> BookOnceAsync(
-        BookingOrder order, Actor actor, RequestKey? key, Knowing? knowing, Func<Setup, StoredVisit, Answered>? answer, Setup? seen)
+        BookingOrder order, Actor actor, RequestKey? key, SeenWarnings? warnings, Func<Setup, StoredVisit, Answered>? answer, Setup? seen)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         // Whether it is still the present one is asked again under the lock.
@@ -62,11 +71,18 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         StartFinder finder = new(house, order.Wanted.Wish);
         int start = day.Day.GrainOfStart(order.Start)!.Value;
         WeekLoad? week = standing.WeekOf(finder);
-        VisitPlan? fits = order.IsOnline ? finder.PlanOffered(day, start, audience, change.At, week) : finder.PlanFeasible(day, start, week);
-        KnowingPlan? over = fits is null ? await OverAsync(connection, knowing, finder, day, start, week) : new KnowingPlan(fits, Waivers.None, []);
-        if (over is null) throw await DoesNotFitAsync(connection, standing, finder, start, order.IsOnline ? audience : null, change.At);
-        if (order.IsOnline) CheckClient(setup, over.Plan, visits, locked.OpenOnline);
-        else over = Told(over, finder, day, start, audience, visits, change.At, knowing);
+        VisitPlan? fits = order.IsOnline
+            ? finder.PlanOffered(day, start, audience, change.At, week)
+            : finder.PlanFeasible(day, start, week);
+        KnowingPlan? over = fits is null
+            ? await OverAsync(connection, warnings, finder, day, start, week)
+            : new KnowingPlan(fits, Waivers.None, []);
+        if (over is null)
+            throw await DoesNotFitAsync(connection, standing, finder, start, order.IsOnline ? audience : null, change.At);
+        if (order.IsOnline)
+            CheckClient(setup, over.Plan, visits, locked.OpenOnline);
+        else
+            over = Told(over, finder, day, start, audience, visits, change.At, warnings);
 
         if (locked.Client is null) ClientStore.Add(transaction, client);
         StoredVisit stored = BookStore.Add(transaction, new NewVisit
@@ -101,18 +117,35 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// What binds a client who books online besides the gates (rules, section 7): they are never at two places at once, and have so many
     /// bookings open at the most. Whoever only typed somebody's name learns nothing of them from the answer.
     /// </summary>
-    private static void CheckClient(Setup setup, VisitPlan plan, IReadOnlyList<ClientVisit> visits, (int OfPerson, int OfDevice, int OfRange) open)
+    private static void CheckClient(
+        Setup setup,
+        VisitPlan plan,
+        IReadOnlyList<ClientVisit> visits,
+        (int OfPerson, int OfDevice, int OfRange) open
+    )
     {
         if (ClientHistory.At(visits, plan.Start, plan.End).Any()) throw Refused.NotOnline();
         if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(open.OfPerson, open.OfDevice, open.OfRange)) throw Refused.NotOnline();
     }
 
-    /// <summary>Adds what staff are told about the client and may go on after: a visit that has to come first, their own other visit then.</summary>
+    /// <summary>Adds what staff are told about the client and may go on after: a visit that has to come first, their own other visit
+    /// then.</summary>
     private static KnowingPlan Told(
-        KnowingPlan over, StartFinder finder, DayBook day, int start, Audience audience, IReadOnlyList<ClientVisit> visits, Instant now, Knowing? knowing)
+        KnowingPlan over,
+        StartFinder finder,
+        DayBook day,
+        int start,
+        Audience audience,
+        IReadOnlyList<ClientVisit> visits,
+        Instant now,
+        SeenWarnings? warnings
+    )
     {
-        KnowingPlan told = over with { Warnings = [.. over.Warnings, .. BookingChecks.ClientWarnings(finder, day, start, over.Plan, audience, visits, now)] };
-        knowing?.Require(told, day.House);
+        KnowingPlan told = over with
+        {
+            Warnings = [.. over.Warnings, .. BookingChecks.ClientWarnings(finder, day, start, over.Plan, audience, visits, now)],
+        };
+        warnings?.Require(told, day.House);
         return told;
     }
 
@@ -122,12 +155,14 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <param name="start">The new start.</param>
     /// <param name="practitionerId">Who is to take the first line; null keeps whoever fits, the present one first.</param>
     /// <param name="actor">Who does it.</param>
-    /// <param name="knowing">What may be booked over where nothing else fits; null for nothing.</param>
+    /// <param name="warnings">What may be booked over where nothing else fits; null for nothing.</param>
     /// <exception cref="Refused">It cannot be moved as asked; nothing was changed.</exception>
-    public Task<StoredVisit> MoveAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor, Knowing? knowing = null) =>
-        OnceMore.RunAsync(() => MoveOnceAsync(id, version, start, practitionerId, actor, knowing));
+    public Task<StoredVisit> MoveAsync(
+        Guid id, long version, Instant start, Guid? practitionerId, Actor actor, SeenWarnings? warnings = null) =>
+        OnceMore.RunAsync(() => MoveOnceAsync(id, version, start, practitionerId, actor, warnings));
 
-    private async Task<StoredVisit> MoveOnceAsync(Guid id, long version, Instant start, Guid? practitionerId, Actor actor, Knowing? knowing)
+    private async Task<StoredVisit> MoveOnceAsync(
+        Guid id, long version, Instant start, Guid? practitionerId, Actor actor, SeenWarnings? warnings)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -154,10 +189,29 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         StartFinder present = new(house, BookingChecks.PresentStaff(visit)), finder = new(house, wish);
         VisitPlan? plan = practitionerId is null ? present.PlanFeasible(day, grain) : null;
         plan ??= finder.PlanFeasible(day, grain, standing.WeekOf(finder));
-        KnowingPlan? over = plan is null ? await OverAsync(connection, knowing, practitionerId is null ? present : finder, day, grain, null) : new KnowingPlan(plan, Waivers.None, []);
-        if (over is null) throw await DoesNotFitAsync(connection, standing with { Day = day }, finder, grain, null, change.At);
-        over = Told(over, finder, day, grain, BookingChecks.AudienceOf(locked.Client!, locked.ClientVisits, null, change.At), locked.ClientVisits, change.At, knowing);
-        StoredVisit stored = BookStore.Move(transaction, visit, date, over.Plan, Prices.AfterMove(setup, visit, over.Plan), WordsOf(over, house));
+        KnowingPlan? over = plan is null
+            ? await OverAsync(connection, warnings, practitionerId is null ? present : finder, day, grain, null)
+            : new KnowingPlan(plan, Waivers.None, []);
+        if (over is null)
+            throw await DoesNotFitAsync(connection, standing with { Day = day }, finder, grain, null, change.At);
+        over = Told(
+            over,
+            finder,
+            day,
+            grain,
+            BookingChecks.AudienceOf(locked.Client!, locked.ClientVisits, null, change.At),
+            locked.ClientVisits,
+            change.At,
+            warnings
+        );
+        StoredVisit stored = BookStore.Move(
+            transaction,
+            visit,
+            date,
+            over.Plan,
+            Prices.AfterMove(setup, visit, over.Plan),
+            WordsOf(over, house)
+        );
         await CommitAsync(transaction);
         return stored;
     }
@@ -168,7 +222,8 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     /// <param name="state">The new state.</param>
     /// <param name="actor">Who does it.</param>
     /// <exception cref="Refused">It cannot be changed so; nothing was changed.</exception>
-    public Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, Actor actor) => StandAsync(id, version, state, null, actor);
+    public Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, Actor actor) =>
+        StandAsync(id, version, state, null, actor);
 
     /// <summary>Cancels a visit; it is kept with its reason and gives its time back.</summary>
     /// <param name="id">The visit.</param>
@@ -180,30 +235,48 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     public async Task<StoredVisit> CancelAsync(Guid id, long version, CancelledBy by, string reason, Actor actor)
     {
         Setup setup;
-        await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
-        return await StandAsync(id, version, VisitState.Cancelled, visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), BookingChecks.LastInTime(setup, visit)), actor);
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            setup = await book.SetupAsync(connection);
+        return await StandAsync(
+            id,
+            version,
+            VisitState.Cancelled,
+            visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), BookingChecks.LastInTime(setup, visit)),
+            actor
+        );
     }
 
-    private Task<StoredVisit> StandAsync(Guid id, long version, VisitState state, Func<StoredVisit, Cancellation>? cancellation, Actor actor) => OnceMore.RunAsync(async () =>
-    {
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        Change change = new(actor.Name, clock.GetCurrentInstant());
-        // Days are locked before anything of the visit is changed, as everywhere; the visit is read again under the lock.
-        StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
-        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
-        LockedBook locked = await transaction.LockAsync(new BookLocks { Days = [visit.Visit.Date] }, new BookQuestion { VisitId = id });
-        visit = BookingChecks.Present(locked.Visit, version);
-        if (!VisitStates.After(visit.Visit.VisitState, visit.Visit.StartsAt, change.At).Contains(state))
+    private Task<StoredVisit> StandAsync(
+        Guid id,
+        long version,
+        VisitState state,
+        Func<StoredVisit, Cancellation>? cancellation,
+        Actor actor
+    ) =>
+        OnceMore.RunAsync(async () =>
         {
-            throw new Refused(StatusCodes.Status409Conflict, "state", state is VisitState.Done or VisitState.NoShow && change.At < visit.Visit.StartsAt
-                ? $"A visit that has not begun yet cannot become {Words(state)}."
-                : $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.");
-        }
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            Change change = new(actor.Name, clock.GetCurrentInstant());
+            // Days are locked before anything of the visit is changed, as everywhere; the visit is read again under the lock.
+            StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
+            await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
+            LockedBook locked = await transaction.LockAsync(new BookLocks { Days = [visit.Visit.Date] }, new BookQuestion { VisitId = id });
+            visit = BookingChecks.Present(locked.Visit, version);
+            if (!VisitStates.After(visit.Visit.VisitState, visit.Visit.StartsAt, change.At).Contains(state))
+            {
+                throw new Refused(
+                    StatusCodes.Status409Conflict,
+                    "state",
+                    state is VisitState.Done or VisitState.NoShow && change.At < visit.Visit.StartsAt
+                        ? $"A visit that has not begun yet cannot become {Words(state)}."
+                        : $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}."
+                );
+            }
 
-        StoredVisit stored = BookStore.SetState(transaction, visit, state, cancellation?.Invoke(visit));
-        await CommitAsync(transaction);
-        return stored;
-    });
+            StoredVisit stored = BookStore.SetState(transaction, visit, state, cancellation?.Invoke(visit));
+            await CommitAsync(transaction);
+            return stored;
+        });
 
     /// <summary>The book as it stands under the lock, with the setup of that moment.</summary>
     private sealed record StandingBook(Setup Setup, House House, DayBook Day, BookWindow Window)
@@ -213,7 +286,8 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
             finder.AsksForLoad ? WeekLoad.Of(BookReader.LayOut(Setup, House, BookReader.MondayOf(Day.Day.Date), 7, Window)) : null;
     }
 
-    /// <summary>What has to be read to place a visit on a date: its day, and the whole week where the practitioner is assigned by load.</summary>
+    /// <summary>What has to be read to place a visit on a date: its day, and the whole week where the practitioner is assigned by
+    /// load.</summary>
     private static DaysAsked DaysOf(House house, VisitWish wish, LocalDate date)
     {
         if (!new StartFinder(house, wish).AsksForLoad) return BookReader.Asked(house, date, date);
@@ -221,7 +295,15 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         return BookReader.Asked(house, monday, monday.PlusDays(6));
     }
 
-    private async Task<StandingBook> StandingAsync(NpgsqlConnection connection, Setup seen, LockedBook locked, Guid locationId, VisitWish wish, LocalDate date, Instant now)
+    private async Task<StandingBook> StandingAsync(
+        NpgsqlConnection connection,
+        Setup seen,
+        LockedBook locked,
+        Guid locationId,
+        VisitWish wish,
+        LocalDate date,
+        Instant now
+    )
     {
         Setup setup = seen;
         BookWindow window = locked.Window;
@@ -237,21 +319,42 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     }
 
     /// <summary>The plan over something that may be booked over, once it was read what; null where that is not possible.</summary>
-    private static async Task<KnowingPlan?> OverAsync(NpgsqlConnection connection, Knowing? knowing, StartFinder finder, DayBook day, int start, WeekLoad? week) =>
-        knowing is null ? null : finder.PlanKnowingly(day, start, await knowing.AllowedAsync(connection), week);
+    private static async Task<KnowingPlan?> OverAsync(
+        NpgsqlConnection connection,
+        SeenWarnings? warnings,
+        StartFinder finder,
+        DayBook day,
+        int start,
+        WeekLoad? week
+    ) => warnings is null ? null : finder.PlanKnowingly(day, start, await warnings.AllowedAsync(connection), week);
 
-    private static string[] WordsOf(KnowingPlan over, House house) => [.. ReasonWords.Of(over.Warnings, house).Select(reason => reason.Text)];
+    private static string[] WordsOf(KnowingPlan over, House house) =>
+        [.. ReasonWords.Of(over.Warnings, house).Select(reason => reason.Text)];
 
     /// <summary>The answer to a start that does not fit: why, and the nearest that do.</summary>
-    private static async Task<Refused> DoesNotFitAsync(NpgsqlConnection connection, StandingBook standing, StartFinder finder, int start, Audience? audience, Instant now)
+    private static async Task<Refused> DoesNotFitAsync(
+        NpgsqlConnection connection,
+        StandingBook standing,
+        StartFinder finder,
+        int start,
+        Audience? audience,
+        Instant now
+    )
     {
         (DayBook day, House house) = (standing.Day, standing.House);
-        IReadOnlyList<Refusal> refusals = audience is null ? finder.WhyNotFeasible(day, start) : finder.WhyNotOffered(day, start, audience, now);
+        IReadOnlyList<Refusal> refusals = audience is null
+            ? finder.WhyNotFeasible(day, start)
+            : finder.WhyNotOffered(day, start, audience, now);
         LocalDate next = day.Day.Date.PlusDays(1);
         BookWindow ahead = await BookStore.WindowAsync(connection, BookReader.Asked(house, next, next.PlusDays(6)), now);
         IReadOnlyList<DayBook> days = [day, .. BookReader.LayOut(standing.Setup, house, next, 7, ahead)];
-        List<Instant> free = [.. days.SelectMany(other => (audience is null ? finder.Feasible(other) : finder.Offered(other, audience, now)).Select(other.Day.At))
-            .Where(at => at >= now)];
+        List<Instant> free =
+        [
+            .. days.SelectMany(other =>
+                    (audience is null ? finder.Feasible(other) : finder.Offered(other, audience, now)).Select(other.Day.At)
+                )
+                .Where(at => at >= now),
+        ];
         Instant wanted = day.Day.At(start);
         bool taken = refusals.All(refusal => refusal.Gate is Gate.Practitioner or Gate.RoomAndEquipment);
         Refused refused = new(
@@ -276,11 +379,13 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         {
             throw new Refused(StatusCodes.Status409Conflict, "start-taken", "That time has just been taken. Choose another.", "start");
         }
-        catch (PostgresException exception) when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation && exception.ConstraintName == "visit_payer_id_fkey")
+        catch (PostgresException exception)
+            when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation && exception.ConstraintName == "visit_payer_id_fkey")
         {
             throw Refused.Invalid("payerId", "There is no such client.");
         }
-        catch (PostgresException exception) when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation && exception.ConstraintName == "visit_person_client_id_fkey")
+        catch (PostgresException exception)
+            when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation && exception.ConstraintName == "visit_person_client_id_fkey")
         {
             throw Refused.Invalid("people", "One of those who come is no client of yours. Choose another, or enter a name.");
         }

@@ -20,7 +20,15 @@ internal static class DayPicture
         [
             .. day.House.Practitioners.Where(one => IsHere(setup, day, one, visits)).Select(one => PractitionerLane(day, one)),
             .. day.House.Rooms.Select(room => new LaneAnswer(
-                room.Id, "room", room.Name, string.Join(", ", room.Features.Order()), room.Capacity, RoomOpen(day), Blocked(day, room.Id), null)),
+                room.Id,
+                "room",
+                room.Name,
+                string.Join(", ", room.Features.Order()),
+                room.Capacity,
+                RoomOpen(day),
+                Blocked(day, room.Id),
+                null
+            )),
             .. day.House.Pools.Select(pool => new LaneAnswer(
                 pool.Id, "equipment", pool.Name, "", pool.Quantity, RoomOpen(day), Blocked(day, pool.Id), null)),
         ];
@@ -33,8 +41,10 @@ internal static class DayPicture
     /// <summary>How full a day is.</summary>
     internal static DayFullness Fullness(DayBook day)
     {
-        int open = 0, held = 0;
-        foreach (Practitioner one in day.House.Practitioners) (open, held) = (open + Shift(day, one).Count, held + (Shift(day, one).Except(day.FreeOf(one.Id))).Count);
+        int open = 0,
+            held = 0;
+        foreach (Practitioner one in day.House.Practitioners)
+            (open, held) = (open + Shift(day, one).Count, held + (Shift(day, one).Except(day.FreeOf(one.Id))).Count);
         return new DayFullness(day.Day.Date, open == 0 ? null : Percent(held, open));
     }
 
@@ -46,20 +56,46 @@ internal static class DayPicture
         Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(one => one.Item.Id, one => one.Index);
         string currency = setup.Business.Currency;
         return new VisitAnswer(
-            visit.Id, visit.Reference, visit.Version, visit.LocationId, visit.VisitState, VisitStates.After(visit.VisitState, visit.StartsAt, now), VisitStates.CanMove(visit.VisitState),
-            visit.Source, visit.IsFirst,
+            visit.Id,
+            visit.Reference,
+            visit.Version,
+            visit.LocationId,
+            visit.VisitState,
+            VisitStates.After(visit.VisitState, visit.StartsAt, now),
+            VisitStates.CanMove(visit.VisitState),
+            visit.Source,
+            visit.IsFirst,
             new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
             visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
             new MoneyAnswer(stored.Price.Total, currency), visit.Note, visit.CancelReason,
             visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null, visit.CancelledLate, BookingChecks.LastInTime(setup, stored),
             [.. stored.Lines.Zip(stored.Price.Lines).Select(line => Line(setup, house, stored, line.First, line.Second))],
-            [.. stored.Claims.Select(claim => new ClaimAnswer(
-                lineOf[claim.OccupationId], claim.ResourceId, claim.Unit, claim.During.Start, claim.During.End, claim.Core.Start, claim.Core.End, claim.Overbooked))],
-            [.. stored.Claims.Where(claim => claim.Role is not null)
-                .GroupBy(claim => (claim.OccupationId, claim.ResourceId))
-                .SelectMany(group => group.OrderBy(claim => claim.Core.Start).Zip(group.OrderBy(claim => claim.Core.Start).Skip(1)))
-                .Select(pair => new UnattendedAnswer(lineOf[pair.First.OccupationId], pair.First.ResourceId, pair.First.Core.End, pair.Second.Core.Start))],
-            [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))])
+            [
+                .. stored.Claims.Select(claim => new ClaimAnswer(
+                    lineOf[claim.OccupationId],
+                    claim.ResourceId,
+                    claim.Unit,
+                    claim.During.Start,
+                    claim.During.End,
+                    claim.Core.Start,
+                    claim.Core.End,
+                    claim.Overbooked
+                )),
+            ],
+            [
+                .. stored
+                    .Claims.Where(claim => claim.Role is not null)
+                    .GroupBy(claim => (claim.OccupationId, claim.ResourceId))
+                    .SelectMany(group => group.OrderBy(claim => claim.Core.Start).Zip(group.OrderBy(claim => claim.Core.Start).Skip(1)))
+                    .Select(pair => new UnattendedAnswer(
+                        lineOf[pair.First.OccupationId],
+                        pair.First.ResourceId,
+                        pair.First.Core.End,
+                        pair.Second.Core.Start
+                    )),
+            ],
+            [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))]
+        )
         {
             People = [.. stored.People.Select(person => new PersonAnswer(person.ClientId, person.Name))],
             PayerId = visit.PayerId,
@@ -77,11 +113,24 @@ internal static class DayPicture
                 .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name))],
             [.. house.Rooms.Where(room => room.Id == line.RoomId).Select(room => room.Name)],
             [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)],
-            [.. stored.AddOns.Where(one => one.AppointmentId == line.Id).Select(one => new LineAddOnAnswer(
-                one.AddOnId, setup.Parts.AddOns.First(other => other.AddOn.Id == one.AddOnId).AddOn.Name, one.Count, one.Minutes, new MoneyAnswer(one.Price, currency)))])
+            [
+                .. stored
+                    .AddOns.Where(one => one.AppointmentId == line.Id)
+                    .Select(one => new LineAddOnAnswer(
+                        one.AddOnId,
+                        setup.Parts.AddOns.First(other => other.AddOn.Id == one.AddOnId).AddOn.Name,
+                        one.Count,
+                        one.Minutes,
+                        new MoneyAnswer(one.Price, currency)
+                    )),
+            ]
+        )
         {
             Person = line.Person,
-            PriceParts = [.. price.Parts.Select(part => new PricePartAnswer(part.Kind, new MoneyAnswer(part.Amount, currency), part.AddOnId))],
+            PriceParts =
+            [
+                .. price.Parts.Select(part => new PricePartAnswer(part.Kind, new MoneyAnswer(part.Amount, currency), part.AddOnId)),
+            ],
         };
     }
 
@@ -89,7 +138,9 @@ internal static class DayPicture
         !Shift(day, one).IsEmpty
         || visits.Any(visit => visit.Claims.Any(claim => claim.ResourceId == one.Id))
         // Off or closed today, but of this house: the lane says so rather than vanish.
-        || Enumerable.Range(0, 28).Any(offset => setup.Rotas.On(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
+        || Enumerable
+            .Range(0, 28)
+            .Any(offset => setup.Rotas.On(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
 
     private static LaneAnswer PractitionerLane(DayBook day, Practitioner one)
     {
@@ -115,13 +166,19 @@ internal static class DayPicture
     private static StretchAnswer[] RoomOpen(DayBook day) => day.Closure is null ? [Of(new Interval(day.Day.Start, day.Day.End), null)] : [];
 
     private static List<StretchAnswer> Blocked(DayBook day, Guid id) =>
-        [.. day.Blocked.Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start).Select(block => Of(block.During, block.Reason))];
+        [
+            .. day
+                .Blocked.Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start)
+                .Select(block => Of(block.During, block.Reason)),
+        ];
 
-    private static List<StretchAnswer> Stretches(BookDay day, DaySet set) => [.. (set & day.Whole).Runs().Select(run => Of(day.Between(run.From, run.Until), null))];
+    private static List<StretchAnswer> Stretches(BookDay day, DaySet set) =>
+        [.. (set & day.Whole).Runs().Select(run => Of(day.Between(run.From, run.Until), null))];
 
     private static StretchAnswer Of(Interval interval, string? reason) => new(interval.Start, interval.End, reason);
 
-    /// <summary>The part of the day to show: whatever is open, on shift or booked, widened to whole hours. Nothing else decides it.</summary>
+    /// <summary>The part of the day to show: whatever is open, on shift or booked, widened to whole hours. Nothing else decides
+    /// it.</summary>
     private static (Instant From, Instant Until) Bounds(DayBook day, IReadOnlyList<StoredVisit> visits)
     {
         DaySet used = day.Opening;
@@ -138,7 +195,8 @@ internal static class DayPicture
     {
         List<HourAnswer> hours = [];
         for (int grain = day.Floor(from); grain < day.Floor(until); grain++)
-            if (day.WallOf(grain).Minute == 0) hours.Add(new HourAnswer(day.At(grain), day.WallOf(grain).ToString("H:mm", CultureInfo.InvariantCulture)));
+            if (day.WallOf(grain).Minute == 0)
+                hours.Add(new HourAnswer(day.At(grain), day.WallOf(grain).ToString("H:mm", CultureInfo.InvariantCulture)));
         return hours;
     }
 

@@ -45,7 +45,15 @@ public sealed record PublicBusiness(
 /// <param name="Choices">The choices, where one of them is the answer.</param>
 /// <param name="Required">Whether nobody books without an answer.</param>
 /// <param name="ServiceIds">The services it is asked for; empty for all.</param>
-public sealed record PublicQuestion(Guid Id, string Text, string Hint, QuestionKind Kind, IReadOnlyList<string> Choices, bool Required, IReadOnlyList<Guid> ServiceIds);
+public sealed record PublicQuestion(
+    Guid Id,
+    string Text,
+    string Hint,
+    QuestionKind Kind,
+    IReadOnlyList<string> Choices,
+    bool Required,
+    IReadOnlyList<Guid> ServiceIds
+);
 
 /// <summary>What a client has to accept.</summary>
 /// <param name="Id">To be sent with the booking.</param>
@@ -70,7 +78,14 @@ public sealed record PublicAfter(string Address, string? Words, bool AtOnce);
 /// <param name="Languages">Languages spoken.</param>
 /// <param name="PhotoId">A photo, or null for initials.</param>
 /// <param name="LocationIds">Where they work.</param>
-public sealed record PublicPerson(Guid Id, string Name, string About, IReadOnlyList<string> Languages, Guid? PhotoId, IReadOnlyList<Guid> LocationIds);
+public sealed record PublicPerson(
+    Guid Id,
+    string Name,
+    string About,
+    IReadOnlyList<string> Languages,
+    Guid? PhotoId,
+    IReadOnlyList<Guid> LocationIds
+);
 
 /// <summary>A location.</summary>
 /// <param name="Id">Identity.</param>
@@ -102,9 +117,22 @@ public sealed record PublicCategory(Guid Id, string Name, IReadOnlyList<PublicSe
 /// <param name="Choices">Who chooses the practitioner, location by location.</param>
 /// <param name="AddOns">Extras, the suggested ones first.</param>
 public sealed record PublicService(
-    Guid Id, string Name, string Description, int Minutes, MoneyAnswer Price, bool PriceVaries, bool BookableOnline, string? Needs,
-    IReadOnlyList<Guid> LocationIds, IReadOnlyList<PublicPractitioner> Practitioners, string Html, Guid? PictureId, PriceForm PriceForm, IReadOnlyList<PublicChoice> Choices,
-    IReadOnlyList<PublicAddOn> AddOns);
+    Guid Id,
+    string Name,
+    string Description,
+    int Minutes,
+    MoneyAnswer Price,
+    bool PriceVaries,
+    bool BookableOnline,
+    string? Needs,
+    IReadOnlyList<Guid> LocationIds,
+    IReadOnlyList<PublicPractitioner> Practitioners,
+    string Html,
+    Guid? PictureId,
+    PriceForm PriceForm,
+    IReadOnlyList<PublicChoice> Choices,
+    IReadOnlyList<PublicAddOn> AddOns
+);
 
 /// <summary>Who chooses the practitioner at a location.</summary>
 /// <param name="LocationId">The location.</param>
@@ -152,7 +180,14 @@ public sealed record PublicStarts(string Zone, IReadOnlyList<PublicDay> Days, Lo
 /// <param name="Closes">When the last has left, HH:mm (24:00 for midnight); null when closed.</param>
 /// <param name="Closed">What clients read of a closure, or null.</param>
 /// <param name="Starts">Starts by time.</param>
-public sealed record PublicDay(LocalDate Date, string Left, string? Opens, string? Closes, string? Closed, IReadOnlyList<PublicStart> Starts);
+public sealed record PublicDay(
+    LocalDate Date,
+    string Left,
+    string? Opens,
+    string? Closes,
+    string? Closed,
+    IReadOnlyList<PublicStart> Starts
+);
 
 /// <summary>A start.</summary>
 /// <param name="Start">The instant.</param>
@@ -172,8 +207,17 @@ public sealed record PublicStart(Instant Start, string Clock, bool Last);
 /// <param name="AcceptedTerms">The terms the client has accepted.</param>
 /// <param name="Answers">What they answered.</param>
 public sealed record PublicBookRequest(
-    Guid LocationId, Instant Start, IReadOnlyList<LineRequest>? Lines, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Link = null,
-    long? AcceptedTerms = null, IReadOnlyList<PublicAnswer>? Answers = null);
+    Guid LocationId,
+    Instant Start,
+    IReadOnlyList<LineRequest>? Lines,
+    string? GivenName,
+    string? FamilyName,
+    string? Email,
+    string? Phone,
+    string? Link = null,
+    long? AcceptedTerms = null,
+    IReadOnlyList<PublicAnswer>? Answers = null
+);
 
 /// <summary>A visit booked online.</summary>
 /// <param name="Reference">What to say on the telephone.</param>
@@ -187,7 +231,17 @@ public sealed record PublicBookRequest(
 /// <param name="IsRequest">Whether it waits for the desk to approve it.</param>
 /// <param name="After">Where the client is led now, or null.</param>
 public sealed record PublicVisit(
-    string Reference, Instant Start, Instant End, string Zone, string Location, string Address, IReadOnlyList<string> Lines, MoneyAnswer Price, bool IsRequest, PublicAfter? After);
+    string Reference,
+    Instant Start,
+    Instant End,
+    string Zone,
+    string Location,
+    string Address,
+    IReadOnlyList<string> Lines,
+    MoneyAnswer Price,
+    bool IsRequest,
+    PublicAfter? After
+);
 
 /// <summary>What anyone may do without an account.</summary>
 internal static class PublicEndpoints
@@ -200,7 +254,12 @@ internal static class PublicEndpoints
         group.MapGet("/business", BusinessAsync).Limit(Limits.PublicRead).WithSummary("The business, its locations and services.");
         group.MapPost("/price", PriceAsync).Limit(Limits.PublicRead).WithSummary("What a visit costs and how long it lasts.");
         group.MapPost("/starts", AnswerStartsAsync).Limit(Limits.PublicRead).WithSummary("The starts offered, day by day.");
-        group.MapPost("/visits", BookAsync).Limit(Limits.PublicBook).WithSummary("Books a visit. Needs an Idempotency-Key.").ProducesProblem(409).ProducesProblem(422);
+        group
+            .MapPost("/visits", BookAsync)
+            .Limit(Limits.PublicBook)
+            .WithSummary("Books a visit. Needs an Idempotency-Key.")
+            .ProducesProblem(409)
+            .ProducesProblem(422);
     }
 
     private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)
@@ -209,19 +268,64 @@ internal static class PublicEndpoints
         Setup setup = await book.SetupAsync(connection);
         LocalDate today = Yesterday(clock);
         ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
-        return TypedResults.Ok(new PublicBusiness(
-            setup.Business.Name, setup.Business.Phone is { } phone ? Core.Clients.ContactRules.Readable(phone) : null, setup.Business.Locale,
-            [.. setup.Locations.Where(one => setup.Parts.BookingPage.BookableOnline && one.Location.BookableOnline).Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id))],
-            [.. setup.Categories
-                .Select(category => new PublicCategory(category.Category.Id, category.Category.Name,
-                    [.. setup.Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link)).Select(one => Service(setup, one, today))]))
-                .Where(category => category.Services.Count > 0)],
-            setup.Business.About, setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId,
-            [.. setup.Parts.Practitioners.Where(one => one.Practitioner.BookableOnline && !one.Practitioner.IsRetiredOn(today)).Select(one => new PublicPerson(
-                one.Practitioner.Id, one.Practitioner.Name, one.Bio, one.Languages, one.PhotoId, PlacesOf(setup, one.Practitioner.Id, changed)))],
-            [.. setup.Parts.Questions.Where(one => !one.IsArchived).Select(one => one.Question)
-                .Select(one => new PublicQuestion(one.Id, one.Text, one.Hint, one.Kind, one.Choices, one.Required, [.. one.Services]))],
-            setup.Parts.BookingPage.TermsId is { } terms ? new PublicTerms(terms, TextForClients.Html(setup.Parts.BookingPage.Terms)) : null));
+        return TypedResults.Ok(
+            new PublicBusiness(
+                setup.Business.Name,
+                setup.Business.Phone is { } phone ? Core.Clients.ContactRules.Readable(phone) : null,
+                setup.Business.Locale,
+                [
+                    .. setup
+                        .Locations.Where(one => setup.Parts.BookingPage.BookableOnline && one.Location.BookableOnline)
+                        .Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id)),
+                ],
+                [
+                    .. setup
+                        .Categories.Select(category => new PublicCategory(
+                            category.Category.Id,
+                            category.Category.Name,
+                            [
+                                .. setup
+                                    .Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link))
+                                    .Select(one => Service(setup, one, today)),
+                            ]
+                        ))
+                        .Where(category => category.Services.Count > 0),
+                ],
+                setup.Business.About,
+                setup.Business.ColourMain,
+                setup.Business.ColourAccent,
+                setup.Business.LogoId,
+                [
+                    .. setup
+                        .Parts.Practitioners.Where(one => one.Practitioner.BookableOnline && !one.Practitioner.IsRetiredOn(today))
+                        .Select(one => new PublicPerson(
+                            one.Practitioner.Id,
+                            one.Practitioner.Name,
+                            one.Bio,
+                            one.Languages,
+                            one.PhotoId,
+                            PlacesOf(setup, one.Practitioner.Id, changed)
+                        )),
+                ],
+                [
+                    .. setup
+                        .Parts.Questions.Where(one => !one.IsArchived)
+                        .Select(one => one.Question)
+                        .Select(one => new PublicQuestion(
+                            one.Id,
+                            one.Text,
+                            one.Hint,
+                            one.Kind,
+                            one.Choices,
+                            one.Required,
+                            [.. one.Services]
+                        )),
+                ],
+                setup.Parts.BookingPage.TermsId is { } terms
+                    ? new PublicTerms(terms, TextForClients.Html(setup.Parts.BookingPage.Terms))
+                    : null
+            )
+        );
     }
 
     /// <summary>A date on which, in every zone, what ends today still holds.</summary>
@@ -229,8 +333,14 @@ internal static class PublicEndpoints
 
     /// <summary>Where somebody has shifts: by a rota, or on a changed day still to come.</summary>
     private static Guid[] PlacesOf(Setup setup, Guid practitionerId, ILookup<Guid, Guid> changed) =>
-        [.. setup.Parts.Rotas.Where(rota => rota.Value.PractitionerId == practitionerId).SelectMany(rota => rota.Value.Shifts).Select(shift => shift.Shift.LocationId)
-            .Concat(changed[practitionerId]).Distinct()];
+        [
+            .. setup
+                .Parts.Rotas.Where(rota => rota.Value.PractitionerId == practitionerId)
+                .SelectMany(rota => rota.Value.Shifts)
+                .Select(shift => shift.Shift.LocationId)
+                .Concat(changed[practitionerId])
+                .Distinct(),
+        ];
 
     private static async Task<Ok<PublicPrice>> PriceAsync(PublicPriceRequest request, Database database, BookReader book, IClock clock)
     {
@@ -249,7 +359,9 @@ internal static class PublicEndpoints
             Guid[] who = [.. WhoMayBook.Of(service, setup.Practitioners, Yesterday(clock)).Select(one => one.Id)];
             bool isChosen = line.PractitionerId is { } chosen && who.Contains(chosen);
             lines.Add(Prices.Line(setup, service, isChosen ? [line.PractitionerId!.Value] : who, wanted.AddOns[i]));
-            minutes += (isChosen ? service.MinutesBy(line.PractitionerId!.Value) : listed.OnlineMinutes ?? service.Minutes) + wanted.AddOns[i].Sum(added => added.Minutes);
+            minutes +=
+                (isChosen ? service.MinutesBy(line.PractitionerId!.Value) : listed.OnlineMinutes ?? service.Minutes)
+                + wanted.AddOns[i].Sum(added => added.Minutes);
         }
 
         checks.Done();
@@ -258,9 +370,11 @@ internal static class PublicEndpoints
     }
 
     private static bool IsShown(ListedService listed, string? link) =>
-        listed.Service.Visibility is Visibility.Everyone or Visibility.ByPhone || (listed.Service.Visibility == Visibility.WithLink && listed.Link == link);
+        listed.Service.Visibility is Visibility.Everyone or Visibility.ByPhone
+        || (listed.Service.Visibility == Visibility.WithLink && listed.Link == link);
 
-    private static HashSet<Guid> LinksOf(Setup setup, string? link) => [.. setup.Services.Where(one => link is not null && one.Link == link).Select(one => one.Service.Id)];
+    private static HashSet<Guid> LinksOf(Setup setup, string? link) =>
+        [.. setup.Services.Where(one => link is not null && one.Link == link).Select(one => one.Service.Id)];
 
     private static PublicService Service(Setup setup, ListedService listed, LocalDate today)
     {
@@ -269,15 +383,43 @@ internal static class PublicEndpoints
         List<Practitioner> who = [.. WhoMayBook.Of(service, setup.Practitioners, today)];
         PricedLine from = VisitPrice.Of(Prices.Line(setup, service, [.. who.Select(one => one.Id)], []));
         return new PublicService(
-            service.Id, listed.OnlineName ?? service.Name, listed.Description, listed.OnlineMinutes ?? service.Minutes, new MoneyAnswer(from.Total, currency), from.IsFrom,
+            service.Id,
+            listed.OnlineName ?? service.Name,
+            listed.Description,
+            listed.OnlineMinutes ?? service.Minutes,
+            new MoneyAnswer(from.Total, currency),
+            from.IsFrom,
             WhoMayBook.IsBookedOnline(service) && who.Count > 0,
             service.Prerequisite is { } before ? setup.ServiceOf(before.ServiceId)?.Name : null,
             service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
-            [.. who.Select(one => new PublicPractitioner(one.Id, one.Name, service.MinutesBy(one.Id), new MoneyAnswer(VisitPrice.Of(Prices.Line(setup, service, [one.Id], [])).Total, currency)))],
-            TextForClients.Html(listed.Description), listed.PictureId, service.PriceForm, Choices(setup, service),
-            [.. setup.Parts.AddOns.Where(one => !one.IsArchived && one.AddOn.Services.ContainsKey(service.Id)).Select(one => one.AddOn)
-                .OrderByDescending(one => one.Services[service.Id]).ThenBy(one => one.Order)
-                .Select(one => new PublicAddOn(one.Id, one.Name, one.Minutes, new MoneyAnswer(one.Price, currency), one.Limit, one.Services[service.Id]))]);
+            [
+                .. who.Select(one => new PublicPractitioner(
+                    one.Id,
+                    one.Name,
+                    service.MinutesBy(one.Id),
+                    new MoneyAnswer(VisitPrice.Of(Prices.Line(setup, service, [one.Id], [])).Total, currency)
+                )),
+            ],
+            TextForClients.Html(listed.Description),
+            listed.PictureId,
+            service.PriceForm,
+            Choices(setup, service),
+            [
+                .. setup
+                    .Parts.AddOns.Where(one => !one.IsArchived && one.AddOn.Services.ContainsKey(service.Id))
+                    .Select(one => one.AddOn)
+                    .OrderByDescending(one => one.Services[service.Id])
+                    .ThenBy(one => one.Order)
+                    .Select(one => new PublicAddOn(
+                        one.Id,
+                        one.Name,
+                        one.Minutes,
+                        new MoneyAnswer(one.Price, currency),
+                        one.Limit,
+                        one.Services[service.Id]
+                    )),
+            ]
+        );
     }
 
     private static PublicChoice[] Choices(Setup setup, Service service) =>
@@ -292,8 +434,13 @@ internal static class PublicEndpoints
         {
             if (house is null || !house.Services.TryGetValue(line.ServiceId, out Service? service)) continue;
             PractitionerChoice choice = house.RulesOf(service).Values.Choice!.Value;
-            if (WhoMayBook.MayChoose(choice, line.PractitionerId is not null)) continue;
-            checks.Require(false, $"lines[{i}].practitionerId", choice == PractitionerChoice.House ? "For this service the house chooses who does it." : "Choose who is to do it.");
+            if (WhoMayBook.MayChoose(choice, line.PractitionerId is not null))
+                continue;
+            checks.Require(
+                false,
+                $"lines[{i}].practitionerId",
+                choice == PractitionerChoice.House ? "For this service the house chooses who does it." : "Choose who is to do it."
+            );
         }
 
         checks.Done();
@@ -309,11 +456,19 @@ internal static class PublicEndpoints
     internal static async Task<PublicStarts> StartsAsync(StartQueries queries, StartsRequest request)
     {
         OfferedDays offered = await queries.OfferedAsync(
-            request with { VisitId = null }, setup => new Audience { IsNew = request.Returning != true, Links = LinksOf(setup, request.Link) });
+            request with
+            {
+                VisitId = null,
+            },
+            setup => new Audience { IsNew = request.Returning != true, Links = LinksOf(setup, request.Link) }
+        );
         (House house, Audience audience) = (offered.House, offered.Audience);
         LocalDate horizon = Horizon.Of(house, request.Lines!.Select(line => line.ServiceId), audience, offered.Now);
         LocalDate next = offered.Days[^1].Day.Date.PlusDays(1);
-        bool onlyReturning = audience.IsNew && offered.Starts.All(day => day.Starts.IsEmpty) && offered.To(audience with { IsNew = false }).Any(day => !day.Starts.IsEmpty);
+        bool onlyReturning =
+            audience.IsNew
+            && offered.Starts.All(day => day.Starts.IsEmpty)
+            && offered.To(audience with { IsNew = false }).Any(day => !day.Starts.IsEmpty);
         return new PublicStarts(
             house.Location.Zone.Id,
             [.. offered.Days.Zip(offered.Starts).Where(day => day.First.Day.Date <= horizon).Select(day => Day(day.First, day.Second))],
@@ -325,9 +480,24 @@ internal static class PublicEndpoints
     {
         DaySet starts = offered.Starts;
         DaySet open = day.Opening & day.Day.Whole;
-        string? opens = open.IsEmpty ? null : Clock(day, open.Runs().First().From), closes = open.IsEmpty ? null : ClosingClock(day, open.Runs().Last().Until);
-        string left = open.IsEmpty ? "closed" : starts.Count switch { 0 => "full", <= Few => "few", _ => "plenty" };
-        return new PublicDay(day.Day.Date, left, opens, closes, day.Closure?.ForClients, [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain), offered.Last.Contains(grain)))]);
+        string? opens = open.IsEmpty ? null : Clock(day, open.Runs().First().From),
+            closes = open.IsEmpty ? null : ClosingClock(day, open.Runs().Last().Until);
+        string left = open.IsEmpty
+            ? "closed"
+            : starts.Count switch
+            {
+                0 => "full",
+                <= Few => "few",
+                _ => "plenty",
+            };
+        return new PublicDay(
+            day.Day.Date,
+            left,
+            opens,
+            closes,
+            day.Closure?.ForClients,
+            [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain), offered.Last.Contains(grain)))]
+        );
     }
 
     private static string Clock(DayBook day, int grain) => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture);
@@ -335,18 +505,32 @@ internal static class PublicEndpoints
     private static string ClosingClock(DayBook day, int grain) => grain == day.Day.GrainCount ? "24:00" : Clock(day, grain);
 
     private static async Task<Created<PublicVisit>> BookAsync(
-        PublicBookRequest request, HttpContext http, Database database, BookReader book, BookingDesk desk, Addresses addresses, IClock clock)
+        PublicBookRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        Addresses addresses,
+        IClock clock
+    )
     {
         CheckLines(request.Lines);
-        RequestKey key = http.Key() ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
+        RequestKey key =
+            http.Key()
+            ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
         Setup setup;
         await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
         Checks checks = new();
         ClientRow stranger = new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone)
             .Check("", setup.Business.Region, clock.GetCurrentInstant(), reachable: true, checks);
         List<VisitAnswerRow> answers = Answers(setup, request, checks);
-        checks.Require(setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null, "acceptedTerms", "Please accept the terms.");
-        if (request.AcceptedTerms is { } accepted) checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
+        checks.Require(
+            setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null,
+            "acceptedTerms",
+            "Please accept the terms."
+        );
+        if (request.AcceptedTerms is { } accepted)
+            checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
         checks.Done();
 
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
@@ -363,9 +547,18 @@ internal static class PublicEndpoints
                 Links = LinksOf(setup, request.Link),
                 TermsId = request.AcceptedTerms,
                 Answers = answers,
-                Origin = new OriginAsked(stranger.Email!, stranger.Phone!, await addresses.DeviceAsync(http), await addresses.RangeAsync(http)),
+                Origin = new OriginAsked(
+                    stranger.Email!,
+                    stranger.Phone!,
+                    await addresses.DeviceAsync(http),
+                    await addresses.RangeAsync(http)
+                ),
             },
-            new Actor("Booking page", "public"), key, answer: (present, booked) => new Answered(null, Booked(present, booked, clock.GetCurrentInstant())), seen: setup);
+            new Actor("Booking page", "public"),
+            key,
+            answer: (present, booked) => new Answered(null, Booked(present, booked, clock.GetCurrentInstant())),
+            seen: setup
+        );
         return TypedResults.Created((string?)null, Booked(setup, visit, clock.GetCurrentInstant()));
     }
 
@@ -374,20 +567,44 @@ internal static class PublicEndpoints
         ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
         VisitAnswer answer = DayPicture.Of(setup, visit, now);
         return new PublicVisit(
-            answer.Reference, answer.Start, answer.End, answer.Zone, location.Location.Name, location.Address,
-            [.. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}")], answer.Price, answer.State == VisitState.Requested,
-            setup.Parts.BookingPage is { AfterAddress: { } address } page ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce) : null);
+            answer.Reference,
+            answer.Start,
+            answer.End,
+            answer.Zone,
+            location.Location.Name,
+            location.Address,
+            [.. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}")],
+            answer.Price,
+            answer.State == VisitState.Requested,
+            setup.Parts.BookingPage is { AfterAddress: { } address } page
+                ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce)
+                : null
+        );
     }
 
     /// <summary>The answers to what is asked for these services; what nobody asked is passed over.</summary>
     private static List<VisitAnswerRow> Answers(Setup setup, PublicBookRequest request, Checks checks)
     {
         List<VisitAnswerRow> kept = [];
-        foreach (Question question in setup.Parts.Questions.Where(one => !one.IsArchived).Select(one => one.Question).Where(one => one.IsAskedFor(request.Lines!.Select(line => line.ServiceId))))
+        foreach (
+            Question question in setup
+                .Parts.Questions.Where(one => !one.IsArchived)
+                .Select(one => one.Question)
+                .Where(one => one.IsAskedFor(request.Lines!.Select(line => line.ServiceId)))
+        )
         {
             string answer = request.Answers?.LastOrDefault(one => one.QuestionId == question.Id)?.Answer?.Trim() ?? "";
-            if (question.Fault(answer) is { } fault) checks.Require(false, $"answers.{question.Id}", fault);
-            else if (answer.Length > 0) kept.Add(new VisitAnswerRow { QuestionId = question.Id, Question = question.Text, Answer = answer });
+            if (question.Fault(answer) is { } fault)
+                checks.Require(false, $"answers.{question.Id}", fault);
+            else if (answer.Length > 0)
+                kept.Add(
+                    new VisitAnswerRow
+                    {
+                        QuestionId = question.Id,
+                        Question = question.Text,
+                        Answer = answer,
+                    }
+                );
         }
 
         return kept;
@@ -397,6 +614,7 @@ internal static class PublicEndpoints
     {
         if (lines is null || lines.Count is 0 or > MostLines) throw Refused.Invalid("lines", $"Choose one to {MostLines} services.");
         foreach ((int i, LineRequest line) in lines.Index())
-            if (line is { Person: not (null or 0) } or { OffsetMinutes: not (null or 0) }) throw Refused.Invalid($"lines[{i}].person", "Online a client books for one person; call us for several.");
+            if (line is { Person: not (null or 0) } or { OffsetMinutes: not (null or 0) })
+                throw Refused.Invalid($"lines[{i}].person", "Online a client books for one person; call us for several.");
     }
 }

@@ -15,14 +15,30 @@ namespace Kingcup.Server.Business;
 /// <param name="AfterAtOnce">Whether they are led there at once.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="MostOpenOnline">How many visits booked online one person may have open at once.</param>
-public sealed record BookingPageDocument(bool BookableOnline, string? Terms, string? AfterAddress, string? AfterWords, bool AfterAtOnce, long Version = 0, int MostOpenOnline = 5)
+public sealed record BookingPageDocument(
+    bool BookableOnline,
+    string? Terms,
+    string? AfterAddress,
+    string? AfterWords,
+    bool AfterAtOnce,
+    long Version = 0,
+    int MostOpenOnline = 5
+)
 {
     internal const int LongestTerms = 20_000;
 
     internal static BookingPageDocument Of(Setup setup)
     {
         BookingPageRow page = setup.Parts.BookingPage;
-        return new BookingPageDocument(page.BookableOnline, page.Terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, setup.Business.Version, page.MostOpenOnline);
+        return new BookingPageDocument(
+            page.BookableOnline,
+            page.Terms,
+            page.AfterAddress,
+            page.AfterWords,
+            page.AfterAtOnce,
+            setup.Business.Version,
+            page.MostOpenOnline
+        );
     }
 
     internal BookingPageRow Check(Checks checks)
@@ -35,14 +51,34 @@ public sealed record BookingPageDocument(bool BookableOnline, string? Terms, str
         {
             // Kept as the browser will read it, however it was typed.
             bool isPlain = !address.Any(one => char.IsWhiteSpace(one) || one == '\\');
-            Uri? parsed = isPlain && Uri.TryCreate(address, UriKind.Absolute, out Uri? uri) && uri is { Scheme: "https", UserInfo: "", Host.Length: > 0 } ? uri : null;
-            if (checks.Require(parsed is not null && parsed.AbsoluteUri.Length <= 500, "afterAddress", "Enter a whole address that begins with https://.")) address = parsed!.AbsoluteUri;
+            Uri? parsed =
+                isPlain
+                && Uri.TryCreate(address, UriKind.Absolute, out Uri? uri)
+                && uri is { Scheme: "https", UserInfo: "", Host.Length: > 0 }
+                    ? uri
+                    : null;
+            if (
+                checks.Require(
+                    parsed is not null && parsed.AbsoluteUri.Length <= 500,
+                    "afterAddress",
+                    "Enter a whole address that begins with https://."
+                )
+            )
+                address = parsed!.AbsoluteUri;
         }
 
         checks.Require(MostOpenOnline is >= 1 and <= 100, "mostOpenOnline", "1 to 100 visits.");
         checks.Require(words.Length <= 80 && !words.Any(char.IsControl), "afterWords", "80 characters at the most, on one line.");
         checks.Require(led || !AfterAtOnce, "afterAtOnce", "Enter the address to lead the client to.");
-        return new BookingPageRow { BookableOnline = BookableOnline, Terms = terms, AfterAddress = led ? address : null, AfterWords = led && words.Length > 0 ? words : null, AfterAtOnce = led && AfterAtOnce, MostOpenOnline = MostOpenOnline };
+        return new BookingPageRow
+        {
+            BookableOnline = BookableOnline,
+            Terms = terms,
+            AfterAddress = led ? address : null,
+            AfterWords = led && words.Length > 0 ? words : null,
+            AfterAtOnce = led && AfterAtOnce,
+            MostOpenOnline = MostOpenOnline,
+        };
     }
 }
 
@@ -57,79 +93,154 @@ public sealed record BookingPageDocument(bool BookableOnline, string? Terms, str
 /// <param name="IsArchived">Whether it is no longer asked.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 public sealed record QuestionDocument(
-    Guid? Id, string? Text, string? Hint, QuestionKind Kind, IReadOnlyList<string>? Choices, bool Required, IReadOnlyList<Guid>? ServiceIds, bool IsArchived = false, long Version = 0)
+    Guid? Id,
+    string? Text,
+    string? Hint,
+    QuestionKind Kind,
+    IReadOnlyList<string>? Choices,
+    bool Required,
+    IReadOnlyList<Guid>? ServiceIds,
+    bool IsArchived = false,
+    long Version = 0
+)
 {
     private const int LongestText = 300, MostChoices = 30;
 
-    internal static QuestionDocument Of(ListedQuestion one) => new(
-        one.Question.Id, one.Question.Text, one.Question.Hint, one.Question.Kind, one.Question.Choices, one.Question.Required, [.. one.Question.Services], one.IsArchived, one.Version);
+    internal static QuestionDocument Of(ListedQuestion one) =>
+        new(
+            one.Question.Id,
+            one.Question.Text,
+            one.Question.Hint,
+            one.Question.Kind,
+            one.Question.Choices,
+            one.Question.Required,
+            [.. one.Question.Services],
+            one.IsArchived,
+            one.Version
+        );
 
     internal ListedQuestion Check(Checks checks, Setup setup, Guid id, int order)
     {
         string text = Text?.Trim() ?? "", hint = Hint?.Trim() ?? "";
         checks.Require(text.Length > 0, "text", "Enter the question.");
-        checks.Require(text.Length <= LongestText && !text.Any(char.IsControl), "text", $"{LongestText} characters at the most, on one line.");
-        checks.Require(hint.Length <= LongestText && !hint.Any(char.IsControl), "hint", $"{LongestText} characters at the most, on one line.");
-        List<string> choices = Kind == QuestionKind.OneOf ? [.. (Choices ?? []).Select(one => one.Trim()).Where(one => one.Length > 0)] : [];
+        checks.Require(
+            text.Length <= LongestText && !text.Any(char.IsControl),
+            "text",
+            $"{LongestText} characters at the most, on one line."
+        );
+        checks.Require(
+            hint.Length <= LongestText && !hint.Any(char.IsControl),
+            "hint",
+            $"{LongestText} characters at the most, on one line."
+        );
+        List<string> choices =
+            Kind == QuestionKind.OneOf ? [.. (Choices ?? []).Select(one => one.Trim()).Where(one => one.Length > 0)] : [];
         if (Kind == QuestionKind.OneOf)
         {
             checks.Require(choices.Count is >= 2 and <= MostChoices, "choices", $"Give 2 to {MostChoices} choices.");
             checks.Require(choices.Distinct().Count() == choices.Count, "choices", "Two choices are the same.");
-            checks.Require(choices.All(one => one.Length <= Question.LongestLine && !one.Any(char.IsControl)), "choices", $"A choice has {Question.LongestLine} characters at the most.");
+            checks.Require(
+                choices.All(one => one.Length <= Question.LongestLine && !one.Any(char.IsControl)),
+                "choices",
+                $"A choice has {Question.LongestLine} characters at the most."
+            );
         }
 
-        foreach ((int i, Guid service) in (ServiceIds ?? []).Index()) checks.Require(setup.ServiceOf(service) is not null, $"serviceIds[{i}]", "There is no such service.");
+        foreach ((int i, Guid service) in (ServiceIds ?? []).Index())
+            checks.Require(setup.ServiceOf(service) is not null, $"serviceIds[{i}]", "There is no such service.");
         return new ListedQuestion(
-            new Question { Id = id, Text = text, Hint = hint, Kind = Kind, Choices = choices, Required = Required, Services = (ServiceIds ?? []).ToHashSet(), Order = order },
-            IsArchived);
+            new Question
+            {
+                Id = id,
+                Text = text,
+                Hint = hint,
+                Kind = Kind,
+                Choices = choices,
+                Required = Required,
+                Services = (ServiceIds ?? []).ToHashSet(),
+                Order = order,
+            },
+            IsArchived
+        );
     }
 }
 
 /// <summary>What the booking page asks and says beside the services.</summary>
 internal static class BookingPageEndpoints
 {
-    private static readonly Kept<QuestionDocument, ListedQuestion> _questions = new()
+    private static readonly SetupList<QuestionDocument, ListedQuestion> _questions = new()
     {
         Kind = "question",
         All = setup => setup.Parts.Questions,
         IdOf = one => one.Question.Id,
         VersionOf = one => one.Version,
         Tell = (_, one) => QuestionDocument.Of(one),
-        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.Question.Order ?? change.Setup.Parts.Questions.Count + 1)),
+        Check = (request, checks, change, id, before) =>
+            Task.FromResult(request.Check(checks, change.Setup, id, before?.Question.Order ?? change.Setup.Parts.Questions.Count + 1)),
         Save = (change, one) => change.Writer.SaveAsync(one),
     };
 
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Setup").Problems();
-        group.MapGet("/booking-page", (Database database, BookReader book) => book.ReadAsync(database, BookingPageDocument.Of)).WithSummary("Terms, and where a client is led who has booked.");
-        group.MapPut("/booking-page", SaveAsync).Changes().WithSummary("Changes terms, and where a client is led who has booked. Needs If-Match.");
+        group
+            .MapGet("/booking-page", (Database database, BookReader book) => book.ReadAsync(database, BookingPageDocument.Of))
+            .WithSummary("Terms, and where a client is led who has booked.");
+        group
+            .MapPut("/booking-page", SaveAsync)
+            .Changes()
+            .WithSummary("Changes terms, and where a client is led who has booked. Needs If-Match.");
         _questions.Map(group, "/questions", "Questions in order, those no longer asked too.", "Adds a question.", "Changes a question.");
         group.MapPut("/questions/order", OrderAsync).WithSummary("Sets the order of the questions.");
     }
 
-    private static Task<Ok<BookingPageDocument>> SaveAsync(BookingPageDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            SetupChange.Match(http, change.Setup.Business.Version);
-            Checks checks = new();
-            BookingPageRow page = request.Check(checks);
-            checks.Done();
-            await change.Writer.SaveAsync(page, change.Setup.Parts.BookingPage, change.Change.At);
-            await change.RecordAsync("booking page", Guid.Empty, "Changed", BookingPageDocument.Of(change.Setup), request);
-        }, BookingPageDocument.Of);
+    private static Task<Ok<BookingPageDocument>> SaveAsync(
+        BookingPageDocument request,
+        HttpContext http,
+        SetupDesk desk,
+        Database database,
+        BookReader book
+    ) =>
+        BusinessEndpoints.SavedAsync(
+            desk,
+            http,
+            database,
+            book,
+            async change =>
+            {
+                SetupChange.Match(http, change.Setup.Business.Version);
+                Checks checks = new();
+                BookingPageRow page = request.Check(checks);
+                checks.Done();
+                await change.Writer.SaveAsync(page, change.Setup.Parts.BookingPage, change.Change.At);
+                await change.RecordAsync("booking page", Guid.Empty, "Changed", BookingPageDocument.Of(change.Setup), request);
+            },
+            BookingPageDocument.Of
+        );
 
     private static async Task<NoContent> OrderAsync(OrderRequest request, HttpContext http, SetupDesk desk)
     {
-        await desk.ChangeAsync(http, async change =>
-        {
-            List<Guid> ids = [.. request.Ids ?? []];
-            if (!ids.ToHashSet().SetEquals(change.Setup.Parts.Questions.Select(one => one.Question.Id)) || ids.Count != change.Setup.Parts.Questions.Count)
-                throw Refused.Invalid("ids", "Send every question once.");
-            await change.Writer.OrderQuestionsAsync(ids);
-            await change.RecordAsync("question", Guid.Empty, "Ordered", change.Setup.Parts.Questions.Select(one => one.Question.Id), ids);
-            return true;
-        });
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                List<Guid> ids = [.. request.Ids ?? []];
+                if (
+                    !ids.ToHashSet().SetEquals(change.Setup.Parts.Questions.Select(one => one.Question.Id))
+                    || ids.Count != change.Setup.Parts.Questions.Count
+                )
+                    throw Refused.Invalid("ids", "Send every question once.");
+                await change.Writer.OrderQuestionsAsync(ids);
+                await change.RecordAsync(
+                    "question",
+                    Guid.Empty,
+                    "Ordered",
+                    change.Setup.Parts.Questions.Select(one => one.Question.Id),
+                    ids
+                );
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 }

@@ -27,31 +27,74 @@ public sealed record BusinessDocument(
     string? Name, string? About, string? Currency, string? Locale, string? Region, string? Phone, string? ColourMain, string? ColourAccent,
     Guid? LogoId, bool GuideFinished, IReadOnlyList<TaxRateDocument>? TaxRates, long Version = 0)
 {
-    internal static BusinessDocument Of(Setup setup) => new(
-        setup.Business.Name, setup.Business.About, setup.Business.Currency, setup.Business.Locale, setup.Business.Region, setup.Business.Phone,
-        setup.Business.ColourMain, setup.Business.ColourAccent, setup.Business.LogoId, setup.Business.GuideFinished,
-        [.. setup.Parts.TaxRates.Select(one => new TaxRateDocument(one.Id, one.Name, one.BasisPoints))], setup.Business.Version);
+    internal static BusinessDocument Of(Setup setup) =>
+        new(
+            setup.Business.Name,
+            setup.Business.About,
+            setup.Business.Currency,
+            setup.Business.Locale,
+            setup.Business.Region,
+            setup.Business.Phone,
+            setup.Business.ColourMain,
+            setup.Business.ColourAccent,
+            setup.Business.LogoId,
+            setup.Business.GuideFinished,
+            [.. setup.Parts.TaxRates.Select(one => new TaxRateDocument(one.Id, one.Name, one.BasisPoints))],
+            setup.Business.Version
+        );
 
     internal BusinessRow Check(Checks checks, bool isDemo)
     {
         string? name = checks.Name(Name, "name", "Enter the name of the business.");
         checks.Require((About?.Length ?? 0) <= 2000, "about", "2000 characters at the most.");
-        string currency = (Currency ?? "").Trim().ToUpperInvariant(), region = (Region ?? "").Trim().ToUpperInvariant(), locale = (Locale ?? "").Trim();
-        checks.Require(currency.Length == 3 && currency.All(char.IsAsciiLetterUpper), "currency", "Enter the three letters of the currency, like EUR.");
-        checks.Require(region.Length == 2 && region.All(char.IsAsciiLetterUpper), "region", "Enter the two letters of the country, like IE.");
+        string currency = (Currency ?? "").Trim().ToUpperInvariant(),
+            region = (Region ?? "").Trim().ToUpperInvariant(),
+            locale = (Locale ?? "").Trim();
+        checks.Require(
+            currency.Length == 3 && currency.All(char.IsAsciiLetterUpper),
+            "currency",
+            "Enter the three letters of the currency, like EUR."
+        );
+        checks.Require(
+            region.Length == 2 && region.All(char.IsAsciiLetterUpper),
+            "region",
+            "Enter the two letters of the country, like IE."
+        );
         checks.Require(IsLocale(locale), "locale", "Enter a language and country like en-IE.");
         string? phone = null;
-        if (!string.IsNullOrWhiteSpace(Phone)) phone = checks.Take(Core.Clients.ContactRules.Phone(Phone, region.Length == 2 ? region : "IE"), "phone", "Enter a telephone number, with the country if it is another one.");
-        Colour? main = Colour.Parse(ColourMain), accent = Colour.Parse(ColourAccent);
+        if (!string.IsNullOrWhiteSpace(Phone))
+            phone = checks.Take(
+                Core.Clients.ContactRules.Phone(Phone, region.Length == 2 ? region : "IE"),
+                "phone",
+                "Enter a telephone number, with the country if it is another one."
+            );
+        Colour? main = Colour.Parse(ColourMain),
+            accent = Colour.Parse(ColourAccent);
         if (checks.Require(main is not null, "colourMain", "Choose a colour like #17594A."))
-            checks.Require(main!.Value.ContrastWith(Colour.White) >= Colour.LeastContrast, "colourMain", "White text on this colour is hard to read. Choose a darker one.");
+            checks.Require(
+                main!.Value.ContrastWith(Colour.White) >= Colour.LeastContrast,
+                "colourMain",
+                "White text on this colour is hard to read. Choose a darker one."
+            );
         if (checks.Require(accent is not null, "colourAccent", "Choose a colour like #F4B400."))
-            checks.Require(accent!.Value.ContrastWith(Colour.Ink) >= Colour.LeastContrast, "colourAccent", "Dark text on this colour is hard to read. Choose a lighter one.");
+            checks.Require(
+                accent!.Value.ContrastWith(Colour.Ink) >= Colour.LeastContrast,
+                "colourAccent",
+                "Dark text on this colour is hard to read. Choose a lighter one."
+            );
         foreach ((int i, TaxRateDocument rate) in (TaxRates ?? []).Index())
         {
             checks.Name(rate.Name, $"taxRates[{i}].name", "Give the rate a name.");
-            checks.Require(rate.BasisPoints is >= 0 and <= 10000, $"taxRates[{i}].basisPoints", "A tax rate lies between 0 and 100 percent.");
-            checks.Require(!TaxRates!.Take(i).Any(other => other.Name?.Trim() == rate.Name?.Trim()), $"taxRates[{i}].name", "Two rates have the same name.");
+            checks.Require(
+                rate.BasisPoints is >= 0 and <= 10000,
+                $"taxRates[{i}].basisPoints",
+                "A tax rate lies between 0 and 100 percent."
+            );
+            checks.Require(
+                !TaxRates!.Take(i).Any(other => other.Name?.Trim() == rate.Name?.Trim()),
+                $"taxRates[{i}].name",
+                "Two rates have the same name."
+            );
         }
 
         return new BusinessRow
@@ -74,7 +117,8 @@ public sealed record BusinessDocument(
     {
         try
         {
-            return locale.Length is >= 2 and <= 35 && System.Globalization.CultureInfo.GetCultureInfo(locale, predefinedOnly: true) is not null;
+            return locale.Length is >= 2 and <= 35
+                && System.Globalization.CultureInfo.GetCultureInfo(locale, predefinedOnly: true) is not null;
         }
         catch (System.Globalization.CultureNotFoundException)
         {
@@ -147,9 +191,22 @@ public enum Weekday
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="AcceptsNewClients">Whether new clients may book here online.</param>
 public sealed record LocationDocument(
-    Guid? Id, string? Name, string? Zone, string? Address, string? Phone, IReadOnlyList<HoursDocument>? Opening, bool BookableOnline, int LongestWaitMinutes,
-    NoShowLimit? NoShowLimit, OnlineRules? Online, IReadOnlyList<ClosureDocument>? Closures = null, IReadOnlyList<StopDocument>? Stops = null,
-    IReadOnlyList<TravelDocument>? Travel = null, long Version = 0, bool AcceptsNewClients = true)
+    Guid? Id,
+    string? Name,
+    string? Zone,
+    string? Address,
+    string? Phone,
+    IReadOnlyList<HoursDocument>? Opening,
+    bool BookableOnline,
+    int LongestWaitMinutes,
+    NoShowLimit? NoShowLimit,
+    OnlineRules? Online,
+    IReadOnlyList<ClosureDocument>? Closures = null,
+    IReadOnlyList<StopDocument>? Stops = null,
+    IReadOnlyList<TravelDocument>? Travel = null,
+    long Version = 0,
+    bool AcceptsNewClients = true
+)
 {
     /// <summary>Every location with its closures and stops from two days ago on.</summary>
     internal static async Task<LocationDocument[]> AllAsync(NpgsqlConnection connection, Setup setup, IClock clock)
@@ -172,9 +229,20 @@ public sealed record LocationDocument(
         return new LocationDocument(
             location.Id, location.Name, location.Zone.Id, listed.Address, listed.Phone,
             [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
-            location.BookableOnline, location.LongestWaitMinutes, location.NoShowLimit, location.Online,
-            dated is null ? null : [.. dated.Closures.Concat(setup.Parts.YearlyClosures).Where(closure => closure.Value.LocationId == location.Id)
-                .OrderBy(closure => closure.Value.Date).Select(ClosureDocument.Of)],
+            location.BookableOnline,
+            location.LongestWaitMinutes,
+            location.NoShowLimit,
+            location.Online,
+            dated is null
+                ? null
+                :
+                [
+                    .. dated
+                        .Closures.Concat(setup.Parts.YearlyClosures)
+                        .Where(closure => closure.Value.LocationId == location.Id)
+                        .OrderBy(closure => closure.Value.Date)
+                        .Select(ClosureDocument.Of),
+                ],
             dated is null ? null : [.. dated.Stops.Where(stop => stop.Value.LocationId == location.Id).Select(StopDocument.Of)],
             [.. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value))],
             listed.Version, location.AcceptsNewClients);
@@ -183,10 +251,18 @@ public sealed record LocationDocument(
     internal ListedLocation Check(Checks checks, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter the name of the location.");
-        DateTimeZone? zone = checks.Take(DateTimeZoneProviders.Tzdb.GetZoneOrNull(Zone ?? ""), "zone", "Choose a time zone like Europe/Dublin.");
+        DateTimeZone? zone = checks.Take(
+            DateTimeZoneProviders.Tzdb.GetZoneOrNull(Zone ?? ""),
+            "zone",
+            "Choose a time zone like Europe/Dublin."
+        );
         checks.Require((Address?.Length ?? 0) <= 500, "address", "500 characters at the most.");
         checks.Require((Phone?.Length ?? 0) <= 40, "phone", "40 characters at the most.");
-        checks.Require(LongestWaitMinutes is >= 0 and <= 240 && Grain.IsWhole(LongestWaitMinutes), "longestWaitMinutes", "A wait is a multiple of 5 minutes, 4 hours at the most.");
+        checks.Require(
+            LongestWaitMinutes is >= 0 and <= 240 && Grain.IsWhole(LongestWaitMinutes),
+            "longestWaitMinutes",
+            "A wait is a multiple of 5 minutes, 4 hours at the most."
+        );
         if (NoShowLimit is { } limit)
         {
             checks.Require(limit.Times is >= 1 and <= 50, "noShowLimit.times", "1 to 50 times.");
@@ -196,7 +272,12 @@ public sealed record LocationDocument(
         foreach (IGrouping<Weekday, (int Index, HoursDocument Item)> day in (Opening ?? []).Index().GroupBy(one => one.Item.Weekday))
         {
             List<(int Index, HoursDocument Item)> all = [.. day];
-            checks.Add(ShiftCheck.Of([.. all.Select(one => new Shift(id, new Stretch(one.Item.From, one.Item.Until), []))], at => $"opening[{all[at].Index}]."));
+            checks.Add(
+                ShiftCheck.Of(
+                    [.. all.Select(one => new Shift(id, new Stretch(one.Item.From, one.Item.Until), []))],
+                    at => $"opening[{all[at].Index}]."
+                )
+            );
         }
 
         checks.Add(OnlineCheck.Of(Online ?? new OnlineRules(), "online."));
@@ -242,7 +323,11 @@ public sealed record StopDocument(LocalDate Date, string? Reason, long Version =
 /// <param name="LocationIds">The locations.</param>
 /// <param name="Closures">Days on which they are closed.</param>
 /// <param name="Stops">Days on which nothing more is booked online.</param>
-public sealed record ClosedDaysRequest(IReadOnlyList<Guid>? LocationIds, IReadOnlyList<ClosureDocument>? Closures = null, IReadOnlyList<StopDocument>? Stops = null);
+public sealed record ClosedDaysRequest(
+    IReadOnlyList<Guid>? LocationIds,
+    IReadOnlyList<ClosureDocument>? Closures = null,
+    IReadOnlyList<StopDocument>? Stops = null
+);
 
 /// <summary>Minutes to another location.</summary>
 /// <param name="LocationId">The other location.</param>

@@ -17,20 +17,39 @@ internal static class FileEndpoints
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Files").Problems();
-        group.MapPost("/pictures", AddPictureAsync).DisableAntiforgery().WithMetadata(new RequestSizeLimitAttribute(MostBody), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostBody })
-            .WithSummary("Uploads a picture: JPEG, PNG, WebP or GIF, 10 MB at the most. It is made smaller, and nothing but the picture is kept of it.");
-        group.MapPost("/evidence", AddEvidenceAsync).DisableAntiforgery().WithMetadata(new RequestSizeLimitAttribute(MostBody), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostBody })
+        group
+            .MapPost("/pictures", AddPictureAsync)
+            .DisableAntiforgery()
+            .WithMetadata(new RequestSizeLimitAttribute(MostBody), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostBody })
+            .WithSummary(
+                "Uploads a picture: JPEG, PNG, WebP or GIF, 10 MB at the most. It is made smaller, and nothing but the picture "
+                    + "is kept of it."
+            );
+        group
+            .MapPost("/evidence", AddEvidenceAsync)
+            .DisableAntiforgery()
+            .WithMetadata(new RequestSizeLimitAttribute(MostBody), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostBody })
             .WithSummary("Uploads evidence of a qualification: PDF, JPEG or PNG, 10 MB at the most.");
-        group.MapGet("/evidence/{id:guid}", EvidenceAsync).WithSummary("Evidence as it was uploaded.").Produces(200, null, "application/pdf", "image/jpeg", "image/png");
+        group
+            .MapGet("/evidence/{id:guid}", EvidenceAsync)
+            .WithSummary("Evidence as it was uploaded.")
+            .Produces(200, null, "application/pdf", "image/jpeg", "image/png");
     }
 
     internal static void MapPublic(RouteGroupBuilder api) =>
-        api.MapGet("/pictures/{id:guid}", PictureAsync).AllowAnonymous().WithTags("Public").Limit(Limits.PublicRead).WithSummary("A picture of the business.").Produces(200, null, "image/jpeg", "image/png").ProducesProblem(404);
+        api.MapGet("/pictures/{id:guid}", PictureAsync)
+            .AllowAnonymous()
+            .WithTags("Public")
+            .Limit(Limits.PublicRead)
+            .WithSummary("A picture of the business.")
+            .Produces(200, null, "image/jpeg", "image/png")
+            .ProducesProblem(404);
 
     private static async Task<Created<MadeAnswer>> AddPictureAsync(IFormFile? file, HttpContext http, SetupDesk desk)
     {
         byte[] bytes = await ReadAsync(file);
-        byte[] small = Shrink(bytes) ?? throw Refused.Invalid("file", "That is not a picture we can read. Choose a JPEG, PNG, WebP or GIF.");
+        byte[] small =
+            Shrink(bytes) ?? throw Refused.Invalid("file", "That is not a picture we can read. Choose a JPEG, PNG, WebP or GIF.");
         Guid id = await KeepAsync(http, desk, "picture", file!.FileName, "image/webp", small);
         return TypedResults.Created($"/api/public/v1/pictures/{id}", new MadeAnswer(id));
     }
@@ -68,32 +87,44 @@ internal static class FileEndpoints
         return memory.ToArray();
     }
 
-    private static Task<Guid> KeepAsync(HttpContext http, SetupDesk desk, string kind, string name, string type, byte[] bytes) => desk.ChangeAsync(http, async change =>
-    {
-        string plain = new([.. Path.GetFileName(name).Where(one => !char.IsControl(one))]);
-        StoredFile made = new()
-        {
-            Id = Guid.NewGuid(),
-            Kind = kind,
-            Name = plain.Length is 0 or > 200 ? kind : plain,
-            ContentType = type,
-            Bytes = bytes,
-            CreatedAt = change.Change.At,
-        };
-        await change.Writer.AddFileAsync(made);
-        return made.Id;
-    });
+    private static Task<Guid> KeepAsync(HttpContext http, SetupDesk desk, string kind, string name, string type, byte[] bytes) =>
+        desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                string plain = new([.. Path.GetFileName(name).Where(one => !char.IsControl(one))]);
+                StoredFile made = new()
+                {
+                    Id = Guid.NewGuid(),
+                    Kind = kind,
+                    Name = plain.Length is 0 or > 200 ? kind : plain,
+                    ContentType = type,
+                    Bytes = bytes,
+                    CreatedAt = change.Change.At,
+                };
+                await change.Writer.AddFileAsync(made);
+                return made.Id;
+            }
+        );
 
     /// <summary>The picture upright, 720 pixels at its longer edge, without anything else the file held; null when it is none.</summary>
     private static byte[]? Shrink(byte[] bytes)
     {
         using MemoryStream stream = new(bytes);
         using SKCodec? codec = SKCodec.Create(stream);
-        if (codec is null || codec.Info.Width < 1 || codec.Info.Height < 1) return null;
-        if ((long)codec.Info.Width * codec.Info.Height > MostPixels) throw Refused.Invalid("file", "The picture has too many pixels: 50 million at the most.");
+        if (codec is null || codec.Info.Width < 1 || codec.Info.Height < 1)
+            return null;
+        if ((long)codec.Info.Width * codec.Info.Height > MostPixels)
+            throw Refused.Invalid("file", "The picture has too many pixels: 50 million at the most.");
         using SKBitmap? decoded = SKBitmap.Decode(codec);
-        if (decoded is null) return null;
-        bool turned = codec.EncodedOrigin is SKEncodedOrigin.RightTop or SKEncodedOrigin.LeftBottom or SKEncodedOrigin.LeftTop or SKEncodedOrigin.RightBottom;
+        if (decoded is null)
+            return null;
+        bool turned =
+            codec.EncodedOrigin
+            is SKEncodedOrigin.RightTop
+                or SKEncodedOrigin.LeftBottom
+                or SKEncodedOrigin.LeftTop
+                or SKEncodedOrigin.RightBottom;
         int degrees = codec.EncodedOrigin switch
         {
             SKEncodedOrigin.RightTop or SKEncodedOrigin.LeftTop => 90,
@@ -102,8 +133,11 @@ internal static class FileEndpoints
             _ => 0,
         };
         float scale = Math.Min(1f, (float)Edge / Math.Max(decoded.Width, decoded.Height));
-        int width = Math.Max(1, (int)Math.Round(decoded.Width * scale)), height = Math.Max(1, (int)Math.Round(decoded.Height * scale));
-        using SKSurface surface = SKSurface.Create(new SKImageInfo(turned ? height : width, turned ? width : height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        int width = Math.Max(1, (int)Math.Round(decoded.Width * scale)),
+            height = Math.Max(1, (int)Math.Round(decoded.Height * scale));
+        using SKSurface surface = SKSurface.Create(
+            new SKImageInfo(turned ? height : width, turned ? width : height, SKColorType.Rgba8888, SKAlphaType.Premul)
+        );
         SKCanvas canvas = surface.Canvas;
         canvas.Translate((turned ? height : width) / 2f, (turned ? width : height) / 2f);
         canvas.RotateDegrees(degrees);

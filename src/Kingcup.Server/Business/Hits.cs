@@ -25,10 +25,16 @@ internal static class Hits
         HashSet<Guid> already = [.. before.Select(visit => visit.Visit.Visit.Id)];
         List<LostVisit> hits = [.. lost.Where(visit => !already.Contains(visit.Visit.Visit.Id))];
         string token = TokenOf(hits);
-        if (hits.Count == 0 || accept == token) return;
-        Refused refused = new(StatusCodes.Status409Conflict, "hits-appointments", hits.Count == 1
-            ? "One visit booked ahead would lose its place. It stays in the book and waits for a place; look at it before you save."
-            : $"{hits.Count} visits booked ahead would lose their place. They stay in the book and wait for a place; look at them before you save.");
+        if (hits.Count == 0 || accept == token)
+            return;
+        Refused refused = new(
+            StatusCodes.Status409Conflict,
+            "hits-appointments",
+            hits.Count == 1
+                ? "One visit booked ahead would lose its place. It stays in the book and waits for a place; look at it before you save."
+                : $"{hits.Count} visits booked ahead would lose their place. They stay in the book and wait for a place; look at "
+                    + "them before you save."
+        );
         refused.More["visits"] = hits.Select(visit => NeedsPlace.Answer(after, visit)).ToArray();
         refused.More["accept"] = token;
         throw refused;

@@ -11,7 +11,13 @@ namespace Kingcup.Server.Business;
 public sealed class SetupChange
 {
     internal SetupChange(NpgsqlConnection connection, Setup setup, Change change) =>
-        (Connection, Setup, Change, Writer, Calendar) = (connection, setup, change, new SetupWriter(connection), new CalendarWriter(connection));
+        (Connection, Setup, Change, Writer, Calendar) = (
+            connection,
+            setup,
+            change,
+            new SetupWriter(connection),
+            new CalendarWriter(connection)
+        );
 
     /// <summary>The connection of the transaction.</summary>
     public NpgsqlConnection Connection { get; }
@@ -57,16 +63,27 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
     /// <param name="write">Writes, and says what was made.</param>
     /// <param name="answer">The answer, from the setup as it stands then.</param>
     /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
-    internal async Task<Created<T>> CreateAsync<T>(HttpContext http, Func<SetupChange, Task<Guid>> write, Func<Setup, Guid, (string Location, T Body)> answer)
+    internal async Task<Created<T>> CreateAsync<T>(
+        HttpContext http,
+        Func<SetupChange, Task<Guid>> write,
+        Func<Setup, Guid, (string Location, T Body)> answer
+    )
         where T : class
     {
         RequestKey? key = http.Key();
         (string Location, T Body) answered = default;
-        await ChangeAsync(new Change(http.Actor().Name, clock.GetCurrentInstant()), http.Request.Headers[Hits.AcceptHeader].ToString(), write, null, key, (after, made) =>
-        {
-            answered = answer(after, made);
-            return new Answered(answered.Location, answered.Body);
-        });
+        await ChangeAsync(
+            new Change(http.Actor().Name, clock.GetCurrentInstant()),
+            http.Request.Headers[Hits.AcceptHeader].ToString(),
+            write,
+            null,
+            key,
+            (after, made) =>
+            {
+                answered = answer(after, made);
+                return new Answered(answered.Location, answered.Body);
+            }
+        );
         return TypedResults.Created(answered.Location, answered.Body);
     }
 
@@ -80,11 +97,24 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
     /// <param name="isLong">Whether it only adds and may take its time: bookings then wait for its end only.</param>
     /// <exception cref="Refused">It cannot be made so; nothing was changed.</exception>
     internal Task<T> ChangeAsync<T>(
-        Change by, string? accept, Func<SetupChange, Task<T>> write, Func<T, bool>? keep = null, RequestKey? key = null, Func<Setup, T, Answered>? answer = null, bool isLong = false) =>
-        OnceMore.RunAsync(() => MakeAsync(by, accept, write, keep, key, answer, isLong));
+        Change by,
+        string? accept,
+        Func<SetupChange, Task<T>> write,
+        Func<T, bool>? keep = null,
+        RequestKey? key = null,
+        Func<Setup, T, Answered>? answer = null,
+        bool isLong = false
+    ) => OnceMore.RunAsync(() => MakeAsync(by, accept, write, keep, key, answer, isLong));
 
     private async Task<T> MakeAsync<T>(
-        Change by, string? accept, Func<SetupChange, Task<T>> write, Func<T, bool>? keep, RequestKey? key, Func<Setup, T, Answered>? answer, bool isLong)
+        Change by,
+        string? accept,
+        Func<SetupChange, Task<T>> write,
+        Func<T, bool>? keep,
+        RequestKey? key,
+        Func<Setup, T, Answered>? answer,
+        bool isLong
+    )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();

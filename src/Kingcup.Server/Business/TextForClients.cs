@@ -25,7 +25,11 @@ internal static class TextForClients
 
     /// <summary>Notes a text that cannot be rendered, before it is kept.</summary>
     internal static void Check(Checks checks, string? markdown, string field) =>
-        checks.Require(string.IsNullOrEmpty(markdown) || Rendered(markdown) is not null, field, "This text has too many marks inside each other to be shown. Take some out.");
+        checks.Require(
+            string.IsNullOrEmpty(markdown) || Rendered(markdown) is not null,
+            field,
+            "This text has too many marks inside each other to be shown. Take some out."
+        );
 
     private static string? Rendered(string text)
     {
@@ -34,7 +38,8 @@ internal static class TextForClients
         {
             return Safe().Sanitize(Markdown.ToHtml(text, _pipeline));
         }
-        catch (Exception exception) when (exception is ArgumentException or InvalidOperationException or IndexOutOfRangeException or FormatException)
+        catch (Exception exception)
+            when (exception is ArgumentException or InvalidOperationException or IndexOutOfRangeException or FormatException)
         {
             return null;
         }

@@ -21,7 +21,10 @@ internal static class BlockEndpoints
         RouteGroupBuilder group = api.MapGroup("/setup/blocks").RequireAuthorization(Rights.EditShifts).WithTags("Shifts").Problems();
         group.MapGet("", ListAsync).WithSummary("Blocked time of a practitioner, room or pool, from the day before yesterday on.");
         group.MapPost("", AddAsync).Hits().WithSummary("Takes time out of a practitioner, room or pool, once or repeating.");
-        group.MapPut("/{id:guid}", SaveAsync).Changes().WithSummary("Changes blocked time; single dates of a repeating one can be left out or moved. Needs If-Match.");
+        group
+            .MapPut("/{id:guid}", SaveAsync)
+            .Changes()
+            .WithSummary("Changes blocked time; single dates of a repeating one can be left out or moved. Needs If-Match.");
         group.MapDelete("/{id:guid}", RemoveAsync).Changes().WithSummary("Gives blocked time back. Needs If-Match.");
     }
 
@@ -36,10 +39,26 @@ internal static class BlockEndpoints
     {
         RepeatingBlock block = listed.Value;
         return new BlockDocument(
-            block.Id, block.ResourceId, OwnCalendar.HomeOf(setup, block.ResourceId).Location.Id, BlockKind.Block, block.Reason, Repeat: new RepeatDocument(
-                block.Repeat.First, block.Repeat.Rule, block.During.From, block.During.Until,
-                [.. block.Changed.OrderBy(date => date.Key).Select(date => new ChangedDateDocument(date.Key, date.Value?.From, date.Value?.Until))]))
-        { Version = listed.Version };
+            block.Id,
+            block.ResourceId,
+            OwnCalendar.HomeOf(setup, block.ResourceId).Location.Id,
+            BlockKind.Block,
+            block.Reason,
+            Repeat: new RepeatDocument(
+                block.Repeat.First,
+                block.Repeat.Rule,
+                block.During.From,
+                block.During.Until,
+                [
+                    .. block
+                        .Changed.OrderBy(date => date.Key)
+                        .Select(date => new ChangedDateDocument(date.Key, date.Value?.From, date.Value?.Until)),
+                ]
+            )
+        )
+        {
+            Version = listed.Version,
+        };
     }
 
     private static BlockDocument Of(Setup setup, Versioned<BlockedTime> listed)
@@ -47,16 +66,33 @@ internal static class BlockEndpoints
         BlockedTime block = listed.Value;
         Core.Business.Location home = OwnCalendar.HomeOf(setup, block.ResourceId).Location;
         return new BlockDocument(
-            block.BlockId, block.ResourceId, home.Id, block.Kind, block.Reason, block.During.Start.InZone(home.Zone).LocalDateTime, block.During.End.InZone(home.Zone).LocalDateTime)
-        { Version = listed.Version };
+            block.BlockId,
+            block.ResourceId,
+            home.Id,
+            block.Kind,
+            block.Reason,
+            block.During.Start.InZone(home.Zone).LocalDateTime,
+            block.During.End.InZone(home.Zone).LocalDateTime
+        )
+        {
+            Version = listed.Version,
+        };
     }
 
-    private static async Task<Ok<BlockDocument[]>> ListAsync(Guid resourceId, HttpContext http, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<BlockDocument[]>> ListAsync(
+        Guid resourceId,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        IClock clock
+    )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         await OwnCalendar.AllowAsync(http, connection, resourceId, reading: true);
         Setup setup = await book.SetupAsync(connection);
-        return TypedResults.Ok(Of(setup, resourceId, await CalendarReader.WindowAsync(connection, OwnCalendar.Since(clock), null, resourceId)).ToArray());
+        return TypedResults.Ok(
+            Of(setup, resourceId, await CalendarReader.WindowAsync(connection, OwnCalendar.Since(clock), null, resourceId)).ToArray()
+        );
     }
 
     private static async Task<Created<MadeAnswer>> AddAsync(BlockDocument request, HttpContext http, CalendarDesk desk)
@@ -141,18 +177,28 @@ internal static class BlockEndpoints
     /// <summary>Blocked time as somebody wants it, checked: once or repeating.</summary>
     private sealed record WantedBlock(Guid Id, BlockedTime? Once, RepeatingBlock? Repeating)
     {
-        internal Task SaveAsync(CalendarWriter writer) => Repeating is not null ? writer.SaveAsync(Repeating) : writer.SaveBlockAsync(Id, Once!);
+        internal Task SaveAsync(CalendarWriter writer) =>
+            Repeating is not null ? writer.SaveAsync(Repeating) : writer.SaveBlockAsync(Id, Once!);
 
         internal static WantedBlock Of(Setup setup, Guid id, BlockDocument request)
         {
             Checks checks = new();
-            bool known = setup.Practitioners.Any(practitioner => practitioner.Id == request.ResourceId) || setup.Parts.Rooms.Any(room => room.Room.Id == request.ResourceId)
+            bool known =
+                setup.Practitioners.Any(practitioner => practitioner.Id == request.ResourceId)
+                || setup.Parts.Rooms.Any(room => room.Room.Id == request.ResourceId)
                 || setup.Parts.Pools.Any(pool => pool.Pool.Id == request.ResourceId);
             checks.Require(known, "resourceId", "There is no such practitioner, room or equipment.");
             House? house = checks.Take(
-                setup.HouseOf(request.LocationId ?? OwnCalendar.HomeOf(setup, request.ResourceId).Location.Id), "locationId", "There is no such location.");
+                setup.HouseOf(request.LocationId ?? OwnCalendar.HomeOf(setup, request.ResourceId).Location.Id),
+                "locationId",
+                "There is no such location."
+            );
             string? reason = checks.Name(request.Reason, "reason", "Say what it is for.");
-            checks.Require((request.Repeat is null) == (request.Start is not null && request.End is not null), "start", "Say from when until when, or how it repeats.");
+            checks.Require(
+                (request.Repeat is null) == (request.Start is not null && request.End is not null),
+                "start",
+                "Say from when until when, or how it repeats."
+            );
             return request.Repeat is { } repeat
                 ? new WantedBlock(id, null, RepeatingOf(checks, id, request.ResourceId, reason, repeat))
                 : new WantedBlock(id, OnceOf(checks, id, request, reason, house), null);
@@ -160,13 +206,19 @@ internal static class BlockEndpoints
 
         private static RepeatingBlock RepeatingOf(Checks checks, Guid id, Guid resourceId, string? reason, RepeatDocument repeat)
         {
-            Repeat? rule = checks.Take(Repeat.Parse(repeat.Rule, repeat.First), "repeat.rule", "That is no rule for dates. Write one like FREQ=WEEKLY;BYDAY=MO.");
+            Repeat? rule = checks.Take(
+                Repeat.Parse(repeat.Rule, repeat.First),
+                "repeat.rule",
+                "That is no rule for dates. Write one like FREQ=WEEKLY;BYDAY=MO."
+            );
             Stretch during = new(repeat.From, repeat.Until);
             checks.Require(during.IsValid, "repeat.until", "It ends after it begins, both on whole 5 minutes.");
             checks.Require(repeat.First.Year is >= 2000 and <= 2100, "repeat.first", "Choose a date between the years 2000 and 2100.");
             foreach ((int i, ChangedDateDocument date) in (repeat.Changed ?? []).Index())
             {
-                bool isWhole = (date.From is null) == (date.Until is null) && (date.From is null || new Stretch(date.From.Value, date.Until!.Value).IsValid);
+                bool isWhole =
+                    (date.From is null) == (date.Until is null)
+                    && (date.From is null || new Stretch(date.From.Value, date.Until!.Value).IsValid);
                 checks.Require(isWhole, $"repeat.changed[{i}].until", "It ends after it begins, both on whole 5 minutes.");
                 checks.Require(rule?.Holds(date.Date) != false, $"repeat.changed[{i}].date", "The rule does not name that date.");
             }
@@ -182,14 +234,24 @@ internal static class BlockEndpoints
         private static BlockedTime OnceOf(Checks checks, Guid id, BlockDocument request, string? reason, House? house)
         {
             checks.Require(request.End is null || request.Start is null || request.End > request.Start, "end", "It ends after it begins.");
-            checks.Require(request.Start is not { } begin || begin.Year is >= 2000 and <= 2100, "start", "Choose a date between the years 2000 and 2100.");
             checks.Require(
-                request.End is not { } end || request.Start is not { } start || (end.Year <= 2100 && Period.DaysBetween(start.Date, end.Date) <= 800), "end", "Two years at the most.");
+                request.Start is not { } begin || begin.Year is >= 2000 and <= 2100,
+                "start",
+                "Choose a date between the years 2000 and 2100."
+            );
+            checks.Require(
+                request.End is not { } end
+                    || request.Start is not { } start
+                    || (end.Year <= 2100 && Period.DaysBetween(start.Date, end.Date) <= 800),
+                "end",
+                "Two years at the most."
+            );
             checks.Done();
             Instant At(LocalDateTime at) => new BookDay(at.Date, house!.Location.Zone).Of(at.TimeOfDay);
             Instant begins = At(request.Start!.Value), ends = At(request.End!.Value);
             // What lies in the hour that the clocks skip is no time at all.
-            if (begins >= ends) throw Refused.Invalid("end", "The clocks go forward that night, and nothing is left of this time. Choose another.");
+            if (begins >= ends)
+                throw Refused.Invalid("end", "The clocks go forward that night, and nothing is left of this time. Choose another.");
             return new BlockedTime(request.ResourceId, new Interval(begins, ends), reason!) { BlockId = id, Kind = request.Kind };
         }
     }

@@ -68,40 +68,71 @@ internal sealed class CalendarDesk(Database database, BookReader book, SetupDesk
         });
     }
 
-    private Task<bool> ChangeSetupAsync(CalendarPlan plan, Change change, string accept, RequestKey? key, Answered? answer) => setups.ChangeAsync(
-        change, accept,
-        async made =>
-        {
-            await BookTransaction.CountDaysAsync(made.Connection, plan.Days);
-            await plan.WriteAsync(new CalendarChange(made.Connection, made.Setup, change));
-            return true;
-        },
-        key: key, answer: answer is null ? null : (_, _) => answer);
+    private Task<bool> ChangeSetupAsync(CalendarPlan plan, Change change, string accept, RequestKey? key, Answered? answer) =>
+        setups.ChangeAsync(
+            change,
+            accept,
+            async made =>
+            {
+                await BookTransaction.CountDaysAsync(made.Connection, plan.Days);
+                await plan.WriteAsync(new CalendarChange(made.Connection, made.Setup, change));
+                return true;
+            },
+            key: key,
+            answer: answer is null ? null : (_, _) => answer
+        );
 
-    private async Task ChangeDaysAsync(NpgsqlConnection connection, Setup seen, CalendarPlan plan, Change change, string accept, RequestKey? key, Answered? answer)
+    private async Task ChangeDaysAsync(
+        NpgsqlConnection connection,
+        Setup seen,
+        CalendarPlan plan,
+        Change change,
+        string accept,
+        RequestKey? key,
+        Answered? answer
+    )
     {
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         // A visit may reach over midnight: the days beside stay as they are meanwhile.
         LockedBook locked = await transaction.LockAsync(
-            new BookLocks { Key = key?.ToTake, Days = plan.Days, Beside = [.. plan.Days.SelectMany(date => new[] { date.PlusDays(-1), date.PlusDays(1) })] },
-            new BookQuestion());
-        if (locked.IsAnswered) throw await key!.AnsweredBeforeAsync(connection);
+            new BookLocks
+            {
+                Key = key?.ToTake,
+                Days = plan.Days,
+                Beside = [.. plan.Days.SelectMany(date => new[] { date.PlusDays(-1), date.PlusDays(1) })],
+            },
+            new BookQuestion()
+        );
+        if (locked.IsAnswered)
+            throw await key!.AnsweredBeforeAsync(connection);
         Setup setup = locked.SetupRevision == seen.Revision ? seen : await book.LockedSetupAsync(connection, locked.SetupRevision);
         IReadOnlyList<StoredVisit> met = await BookStore.MeetingAsync(connection, plan.Meets, change.At);
         CalendarWindow before = await NeedsPlace.DatesAsync(connection, met);
         await plan.WriteAsync(new CalendarChange(connection, setup, change));
         CalendarWindow after = await NeedsPlace.DatesAsync(connection, met);
         Hits.Require(setup, NeedsPlace.Of(setup, before.With(setup), met), NeedsPlace.Of(setup, after.With(setup), met), accept);
-        if (plan.Days.Count > MostDayNotices) transaction.Tell(LiveNotices.Setup);
-        else foreach (ListedLocation location in setup.Locations) foreach (LocalDate date in plan.Days) transaction.Tell(LiveNotices.Day(location.Location.Id, date));
-        if (key is not null && answer is not null) key.Keep(transaction, answer);
+        if (plan.Days.Count > MostDayNotices)
+            transaction.Tell(LiveNotices.Setup);
+        else
+            foreach (ListedLocation location in setup.Locations)
+                foreach (LocalDate date in plan.Days)
+                    transaction.Tell(LiveNotices.Day(location.Location.Id, date));
+        if (key is not null && answer is not null)
+            key.Keep(transaction, answer);
         await transaction.CommitAsync();
     }
 
     /// <summary>A date in every zone the business has locations in, as one stretch of time.</summary>
     internal static Interval Everywhere(Setup setup, LocalDate date)
     {
-        List<BookDay> days = [.. setup.Locations.Select(location => location.Location.Zone).Distinct().DefaultIfEmpty(DateTimeZone.Utc).Select(zone => new BookDay(date, zone))];
+        List<BookDay> days =
+        [
+            .. setup
+                .Locations.Select(location => location.Location.Zone)
+                .Distinct()
+                .DefaultIfEmpty(DateTimeZone.Utc)
+                .Select(zone => new BookDay(date, zone)),
+        ];
         return new Interval(days.Min(day => day.Start), days.Max(day => day.End));
     }
 

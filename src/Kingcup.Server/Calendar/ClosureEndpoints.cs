@@ -14,18 +14,36 @@ namespace Kingcup.Server.Calendar;
 /// <summary>Closures, and days on which nothing more is booked online.</summary>
 internal static class ClosureEndpoints
 {
-    private const string WhyClosed = "Say why it is closed; only those who read the book see it.", WhyStopped = "Say why online booking is stopped.",
+    private const string WhyClosed = "Say why it is closed; only those who read the book see it.",
+        WhyStopped = "Say why online booking is stopped.",
         SaneYears = "Choose a date between the years 2000 and 2100.";
 
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Setup").Problems();
-        group.MapPost("/closed-days", CloseDaysAsync).Hits()
-            .WithSummary("Closes locations on dates, or stops online booking for them, all at once. Where one is closed or stopped then already, that stays as it is.");
-        group.MapPut("/locations/{id:guid}/closures/{date}", SaveClosureAsync).Changes().WithSummary("Closes a location on a date, once or every year. Needs If-Match, 0 for a new one.");
-        group.MapDelete("/locations/{id:guid}/closures/{date}", RemoveClosureAsync).Changes().WithSummary("Takes a closure back. Needs If-Match.");
-        group.MapPut("/locations/{id:guid}/stops/{date}", SaveStopAsync).Changes().WithSummary("Stops online booking for a date. Needs If-Match, 0 for a new one.");
-        group.MapDelete("/locations/{id:guid}/stops/{date}", RemoveStopAsync).Changes().WithSummary("Lets a date be booked online again. Needs If-Match.");
+        group
+            .MapPost("/closed-days", CloseDaysAsync)
+            .Hits()
+            .WithSummary(
+                "Closes locations on dates, or stops online booking for them, all at once. Where one is closed or stopped then "
+                    + "already, that stays as it is."
+            );
+        group
+            .MapPut("/locations/{id:guid}/closures/{date}", SaveClosureAsync)
+            .Changes()
+            .WithSummary("Closes a location on a date, once or every year. Needs If-Match, 0 for a new one.");
+        group
+            .MapDelete("/locations/{id:guid}/closures/{date}", RemoveClosureAsync)
+            .Changes()
+            .WithSummary("Takes a closure back. Needs If-Match.");
+        group
+            .MapPut("/locations/{id:guid}/stops/{date}", SaveStopAsync)
+            .Changes()
+            .WithSummary("Stops online booking for a date. Needs If-Match, 0 for a new one.");
+        group
+            .MapDelete("/locations/{id:guid}/stops/{date}", RemoveStopAsync)
+            .Changes()
+            .WithSummary("Lets a date be booked online again. Needs If-Match.");
     }
 
     private static async Task<Ok<LocationDocument[]>> CloseDaysAsync(
@@ -48,7 +66,12 @@ internal static class ClosureEndpoints
         return await book.ReadAsync(database, (setup, connection) => LocationDocument.AllAsync(connection, setup, clock));
     }
 
-    private static async Task WriteDaysAsync(CalendarChange change, List<Guid> ids, IReadOnlyList<ClosureDocument> closures, IReadOnlyList<StopDocument> stops)
+    private static async Task WriteDaysAsync(
+        CalendarChange change,
+        List<Guid> ids,
+        IReadOnlyList<ClosureDocument> closures,
+        IReadOnlyList<StopDocument> stops
+    )
     {
         foreach ((int i, ClosureDocument closure) in closures.Index())
         {
@@ -83,7 +106,8 @@ internal static class ClosureEndpoints
         IReadOnlyList<Guid> ids = request.LocationIds ?? [];
         Checks checks = new();
         checks.Require(ids.Count is >= 1 and <= 200, "locationIds", "Choose 1 to 200 locations.");
-        foreach ((int i, Guid id) in ids.Index()) checks.Require(setup.HouseOf(id) is not null, $"locationIds[{i}]", "There is no such location.");
+        foreach ((int i, Guid id) in ids.Index())
+            checks.Require(setup.HouseOf(id) is not null, $"locationIds[{i}]", "There is no such location.");
         checks.Require((request.Closures?.Count ?? 0) + (request.Stops?.Count ?? 0) is >= 1 and <= 400, "closures", "Name 1 to 400 days.");
         foreach ((int i, ClosureDocument closure) in (request.Closures ?? []).Index())
         {
@@ -102,7 +126,15 @@ internal static class ClosureEndpoints
     }
 
     private static Task<Ok<LocationDocument>> SaveClosureAsync(
-        Guid id, string date, ClosureDocument request, HttpContext http, CalendarDesk desk, Database database, BookReader book, IClock clock)
+        Guid id,
+        string date,
+        ClosureDocument request,
+        HttpContext http,
+        CalendarDesk desk,
+        Database database,
+        BookReader book,
+        IClock clock
+    )
     {
         Checks checks = new();
         string? reason = checks.Name(request.Reason, "reason", WhyClosed), forClients = checks.Optional(request.ForClients, "forClients");
@@ -115,14 +147,32 @@ internal static class ClosureEndpoints
         });
     }
 
-    private static Task<Ok<LocationDocument>> RemoveClosureAsync(Guid id, string date, HttpContext http, CalendarDesk desk, Database database, BookReader book, IClock clock) =>
-        ChangeAsync(id, date, http, desk, database, book, clock, false, async (change, on) =>
-        {
-            Versioned<Closure> before = await ClosureAsync(change, id, on) ?? throw Refused.NotFound("closure");
-            OwnCalendar.Match(http, before.Version);
-            await change.Writer.RemoveClosureAsync(id, on);
-            await change.RecordAsync("location", id, "Closure taken back", ClosureDocument.Of(before), null);
-        });
+    private static Task<Ok<LocationDocument>> RemoveClosureAsync(
+        Guid id,
+        string date,
+        HttpContext http,
+        CalendarDesk desk,
+        Database database,
+        BookReader book,
+        IClock clock
+    ) =>
+        ChangeAsync(
+            id,
+            date,
+            http,
+            desk,
+            database,
+            book,
+            clock,
+            false,
+            async (change, on) =>
+            {
+                Versioned<Closure> before = await ClosureAsync(change, id, on) ?? throw Refused.NotFound("closure");
+                OwnCalendar.Match(http, before.Version);
+                await change.Writer.RemoveClosureAsync(id, on);
+                await change.RecordAsync("location", id, "Closure taken back", ClosureDocument.Of(before), null);
+            }
+        );
 
     private static Task<Ok<LocationDocument>> SaveStopAsync(
         Guid id, string date, StopDocument request, HttpContext http, CalendarDesk desk, Database database, BookReader book, IClock clock)
@@ -138,14 +188,32 @@ internal static class ClosureEndpoints
         });
     }
 
-    private static Task<Ok<LocationDocument>> RemoveStopAsync(Guid id, string date, HttpContext http, CalendarDesk desk, Database database, BookReader book, IClock clock) =>
-        ChangeAsync(id, date, http, desk, database, book, clock, null, async (change, on) =>
-        {
-            Versioned<OnlineStop> before = await StopAsync(change, id, on) ?? throw Refused.NotFound("stop");
-            OwnCalendar.Match(http, before.Version);
-            await change.Writer.RemoveStopAsync(id, on);
-            await change.RecordAsync("location", id, "Online opened", StopDocument.Of(before), null);
-        });
+    private static Task<Ok<LocationDocument>> RemoveStopAsync(
+        Guid id,
+        string date,
+        HttpContext http,
+        CalendarDesk desk,
+        Database database,
+        BookReader book,
+        IClock clock
+    ) =>
+        ChangeAsync(
+            id,
+            date,
+            http,
+            desk,
+            database,
+            book,
+            clock,
+            null,
+            async (change, on) =>
+            {
+                Versioned<OnlineStop> before = await StopAsync(change, id, on) ?? throw Refused.NotFound("stop");
+                OwnCalendar.Match(http, before.Version);
+                await change.Writer.RemoveStopAsync(id, on);
+                await change.RecordAsync("location", id, "Online opened", StopDocument.Of(before), null);
+            }
+        );
 
     /// <summary>Changes one date of a location.</summary>
     /// <param name="id">The location.</param>
@@ -158,7 +226,16 @@ internal static class ClosureEndpoints
     /// <param name="yearly">Whether the closure it becomes comes back every year; null for what is no closure.</param>
     /// <param name="write">Writes.</param>
     private static async Task<Ok<LocationDocument>> ChangeAsync(
-        Guid id, string date, HttpContext http, CalendarDesk desk, Database database, BookReader book, IClock clock, bool? yearly, Func<CalendarChange, LocalDate, Task> write)
+        Guid id,
+        string date,
+        HttpContext http,
+        CalendarDesk desk,
+        Database database,
+        BookReader book,
+        IClock clock,
+        bool? yearly,
+        Func<CalendarChange, LocalDate, Task> write
+    )
     {
         LocalDate on = BookEndpoints.Date(date, "date");
         await desk.ChangeAsync(http, (setup, _) =>
@@ -168,7 +245,8 @@ internal static class ClosureEndpoints
             {
                 Days = [on],
                 Meets = yearly is null ? [] : [Met(setup, id, on)],
-                IsStanding = yearly is { } becomes && (becomes || setup.Parts.YearlyClosures.Any(closure => closure.Value.LocationId == id && closure.Value.Date == on)),
+                IsStanding = yearly is { } becomes
+                    && (becomes || setup.Parts.YearlyClosures.Any(closure => closure.Value.LocationId == id && closure.Value.Date == on)),
                 WriteAsync = change => write(change, on),
             });
         });
@@ -192,13 +270,23 @@ internal static class ClosureEndpoints
     {
         await change.Writer.SaveAsync(made);
         await change.RecordAsync(
-            "location", made.LocationId, "Closed", before is null ? null : ClosureDocument.Of(before), ClosureDocument.Of(new Versioned<Closure>(made, (before?.Version ?? 0) + 1)));
+            "location",
+            made.LocationId,
+            "Closed",
+            before is null ? null : ClosureDocument.Of(before),
+            ClosureDocument.Of(new Versioned<Closure>(made, (before?.Version ?? 0) + 1))
+        );
     }
 
     private static async Task StopAsync(CalendarChange change, Versioned<OnlineStop>? before, OnlineStop made)
     {
         await change.Writer.SaveStopAsync(made.LocationId, made.Date, made.Reason);
         await change.RecordAsync(
-            "location", made.LocationId, "Online stopped", before is null ? null : StopDocument.Of(before), StopDocument.Of(new Versioned<OnlineStop>(made, (before?.Version ?? 0) + 1)));
+            "location",
+            made.LocationId,
+            "Online stopped",
+            before is null ? null : StopDocument.Of(before),
+            StopDocument.Of(new Versioned<OnlineStop>(made, (before?.Version ?? 0) + 1))
+        );
     }
 }

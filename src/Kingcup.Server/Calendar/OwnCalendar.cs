@@ -32,8 +32,13 @@ internal static class OwnCalendar
     {
         Guid? at = setup.Parts.Rooms.FirstOrDefault(room => room.Room.Id == resourceId)?.LocationId
             ?? setup.Parts.Pools.FirstOrDefault(pool => pool.Pool.Id == resourceId)?.LocationId
-            ?? setup.Parts.Rotas.Where(rota => rota.Value.PractitionerId == resourceId).SelectMany(rota => rota.Value.Shifts).FirstOrDefault()?.Shift.LocationId;
-        return setup.Locations.FirstOrDefault(location => location.Location.Id == at) ?? (setup.Locations.Count > 0 ? setup.Locations[0] : throw Refused.NotFound("location"));
+            ?? setup
+                .Parts.Rotas.Where(rota => rota.Value.PractitionerId == resourceId)
+                .SelectMany(rota => rota.Value.Shifts)
+                .FirstOrDefault()
+                ?.Shift.LocationId;
+        return setup.Locations.FirstOrDefault(location => location.Location.Id == at)
+            ?? (setup.Locations.Count > 0 ? setup.Locations[0] : throw Refused.NotFound("location"));
     }
 
     /// <summary>The day before yesterday, in every zone: what lies before is past.</summary>

@@ -21,9 +21,20 @@ namespace Kingcup.Server.Clients;
 /// <param name="Visits">Visits that count.</param>
 /// <param name="NoShows">Times the client did not come.</param>
 /// <param name="LateCancellations">Times the client cancelled too late.</param>
-public sealed record ClientAnswer(Guid Id, string GivenName, string FamilyName, string? Email, string? Phone, string? Alert, int Visits, int NoShows, int LateCancellations)
+public sealed record ClientAnswer(
+    Guid Id,
+    string GivenName,
+    string FamilyName,
+    string? Email,
+    string? Phone,
+    string? Alert,
+    int Visits,
+    int NoShows,
+    int LateCancellations
+)
 {
-    internal static ClientAnswer Of(ClientRow row) => new(row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.Visits, row.NoShows, row.LateCancellations);
+    internal static ClientAnswer Of(ClientRow row) =>
+        new(row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.Visits, row.NoShows, row.LateCancellations);
 }
 
 /// <summary>A client to be entered.</summary>
@@ -42,13 +53,30 @@ public sealed record NewClientRequest(string? GivenName, string? FamilyName, str
     internal ClientRow Check(string prefix, string region, Instant now, bool reachable, Checks checks)
     {
         string? given = checks.Take(ContactRules.Name(GivenName), prefix + "givenName", "Enter the given name, 80 characters at the most.");
-        string? family = checks.Take(ContactRules.Name(FamilyName), prefix + "familyName", "Enter the family name, 80 characters at the most.");
-        string? email = null, phone = null;
+        string? family = checks.Take(
+            ContactRules.Name(FamilyName),
+            prefix + "familyName",
+            "Enter the family name, 80 characters at the most."
+        );
+        string? email = null,
+            phone = null;
         if (reachable || !string.IsNullOrWhiteSpace(Email))
             email = checks.Take(ContactRules.Email(Email), prefix + "email", "Enter an e-mail address like name@example.com.");
         if (reachable || !string.IsNullOrWhiteSpace(Phone))
-            phone = checks.Take(ContactRules.Phone(Phone, region), prefix + "phone", "Enter a telephone number, with the country if it is another one, like +353 85 012 3456.");
-        return new ClientRow { Id = Guid.CreateVersion7(), GivenName = given ?? "", FamilyName = family ?? "", Email = email, Phone = phone, CreatedAt = now };
+            phone = checks.Take(
+                ContactRules.Phone(Phone, region),
+                prefix + "phone",
+                "Enter a telephone number, with the country if it is another one, like +353 85 012 3456."
+            );
+        return new ClientRow
+        {
+            Id = Guid.CreateVersion7(),
+            GivenName = given ?? "",
+            FamilyName = family ?? "",
+            Email = email,
+            Phone = phone,
+            CreatedAt = now,
+        };
     }
 }
 
@@ -62,7 +90,8 @@ public sealed record NewClientRequest(string? GivenName, string? FamilyName, str
 /// <param name="MayBookOnline">Whether they may book online.</param>
 /// <param name="LeadMinutes">Least minutes between booking online and the start; null for what holds for everyone.</param>
 /// <param name="HorizonDays">How many days ahead they may book online; null for what holds for everyone.</param>
-/// <param name="MoveNoticeHours">Least hours before the start at which they may still move a visit; null for what holds for everyone.</param>
+/// <param name="MoveNoticeHours">Least hours before the start at which they may still move a visit; null for what holds for
+/// everyone.</param>
 /// <param name="CancelNoticeHours">Least hours before the start at which they may still cancel; null for what holds for everyone.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="Visits">Visits that count; only told.</param>
@@ -76,15 +105,41 @@ public sealed record ClientDocument(
 {
     private const int LongestAlert = 300;
 
-    internal static ClientDocument Of(ClientRow row) => new(
-        row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.MayBookOnline,
-        row.LeadMinutes, row.HorizonDays, row.MoveNoticeHours, row.CancelNoticeHours, row.Version, row.Visits, row.NoShows, row.LateCancellations, row.KnownBefore);
+    internal static ClientDocument Of(ClientRow row) =>
+        new(
+            row.Id,
+            row.GivenName,
+            row.FamilyName,
+            row.Email,
+            row.Phone,
+            row.Alert,
+            row.MayBookOnline,
+            row.LeadMinutes,
+            row.HorizonDays,
+            row.MoveNoticeHours,
+            row.CancelNoticeHours,
+            row.Version,
+            row.Visits,
+            row.NoShows,
+            row.LateCancellations,
+            row.KnownBefore
+        );
 
     internal ClientRow Check(ClientRow before, string region, Checks checks)
     {
-        ClientRow contact = new NewClientRequest(GivenName, FamilyName, Email, Phone).Check("", region, before.CreatedAt, reachable: false, checks);
+        ClientRow contact = new NewClientRequest(GivenName, FamilyName, Email, Phone).Check(
+            "",
+            region,
+            before.CreatedAt,
+            reachable: false,
+            checks
+        );
         string alert = Alert?.Trim() ?? "";
-        checks.Require(alert.Length <= LongestAlert && !alert.Any(char.IsControl), "alert", $"{LongestAlert} characters at the most, on one line.");
+        checks.Require(
+            alert.Length <= LongestAlert && !alert.Any(char.IsControl),
+            "alert",
+            $"{LongestAlert} characters at the most, on one line."
+        );
         ClientRow after = new()
         {
             Id = before.Id,
@@ -113,12 +168,29 @@ internal static class ClientEndpoints
 
     internal static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/clients", SearchAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients")
-            .WithSummary("Clients whose name, number or address holds every word of the search, best first, twelve at the most.").ProducesProblem(400);
-        api.MapPost("/clients", AddAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("Enters a client.").ProducesProblem(400);
-        api.MapGet("/clients/{id:guid}", FindAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("A client with what is set at them.").ProducesProblem(404);
-        api.MapPut("/clients/{id:guid}", SaveAsync).RequireAuthorization(Rights.KeepBook).WithTags("Clients").WithSummary("Changes a client. Needs If-Match.")
-            .ProducesProblem(400).ProducesProblem(404).ProducesProblem(412).ProducesProblem(428);
+        api.MapGet("/clients", SearchAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithTags("Clients")
+            .WithSummary("Clients whose name, number or address holds every word of the search, best first, twelve at the most.")
+            .ProducesProblem(400);
+        api.MapPost("/clients", AddAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithTags("Clients")
+            .WithSummary("Enters a client.")
+            .ProducesProblem(400);
+        api.MapGet("/clients/{id:guid}", FindAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithTags("Clients")
+            .WithSummary("A client with what is set at them.")
+            .ProducesProblem(404);
+        api.MapPut("/clients/{id:guid}", SaveAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithTags("Clients")
+            .WithSummary("Changes a client. Needs If-Match.")
+            .ProducesProblem(400)
+            .ProducesProblem(404)
+            .ProducesProblem(412)
+            .ProducesProblem(428);
     }
 
     private static async Task<Ok<ClientAnswer[]>> SearchAsync(string search, Database database)
@@ -134,7 +206,14 @@ internal static class ClientEndpoints
         return TypedResults.Ok(ClientDocument.Of(await ClientStore.FindAsync(connection, id) ?? throw Refused.NotFound("client")));
     }
 
-    private static async Task<Ok<ClientDocument>> SaveAsync(Guid id, ClientDocument request, HttpContext http, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<ClientDocument>> SaveAsync(
+        Guid id,
+        ClientDocument request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        IClock clock
+    )
     {
         long version = http.Version();
         await using NpgsqlConnection connection = await database.OpenAsync();
@@ -145,13 +224,20 @@ internal static class ClientEndpoints
         Checks checks = new();
         ClientRow after = request.Check(before, setup.Business.Region, checks);
         checks.Done();
-        if (!await ClientStore.SaveAsync(connection, before, after, new Change(http.Actor().Name, clock.GetCurrentInstant()))) throw Refused.Stale(before.Version);
+        if (!await ClientStore.SaveAsync(connection, before, after, new Change(http.Actor().Name, clock.GetCurrentInstant())))
+            throw Refused.Stale(before.Version);
         ClientRow saved = (await ClientStore.FindAsync(connection, id))!;
         await transaction.CommitAsync();
         return TypedResults.Ok(ClientDocument.Of(saved));
     }
 
-    private static async Task<Created<ClientAnswer>> AddAsync(NewClientRequest request, HttpContext http, Database database, BookReader book, IClock clock)
+    private static async Task<Created<ClientAnswer>> AddAsync(
+        NewClientRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        IClock clock
+    )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);

@@ -17,5 +17,6 @@ internal static class CsvAnswer
     }, "text/csv; charset=utf-8", name);
 
     /// <summary>Writes a row.</summary>
-    internal static async Task RowAsync(CsvWriter csv, IEnumerable<string> cells) => await csv.WriteRecordAsync([.. cells.Select(Core.Exchange.FieldText.Harmless)]);
+    internal static async Task RowAsync(CsvWriter csv, IEnumerable<string> cells) =>
+        await csv.WriteRecordAsync([.. cells.Select(Core.Exchange.FieldText.Harmless)]);
 }

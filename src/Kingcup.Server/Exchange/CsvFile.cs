@@ -19,7 +19,8 @@ internal sealed record CsvRow(int Line, string[] Cells);
 /// <param name="Rows">Rows below them.</param>
 internal sealed record CsvShape(string Encoding, string Delimiter, string[] Heads, int Rows);
 
-/// <summary>Reads comma separated values (RFC 4180) as programs of several countries write them: other marks between cells, other encodings.</summary>
+/// <summary>Reads comma separated values (RFC 4180) as programs of several countries write them: other marks between cells, other
+/// encodings.</summary>
 internal static class CsvFile
 {
     /// <summary>Largest file, in bytes.</summary>
@@ -39,7 +40,8 @@ internal static class CsvFile
     /// <exception cref="Refused">It is no such file, holds nothing or too much.</exception>
     internal static CsvShape Look(byte[] bytes, ImportKind kind, string? encoding)
     {
-        if (bytes.Length == 0) throw Refused.Invalid("file", "This file is empty. Choose one with a row of heads and a row for each entry.");
+        if (bytes.Length == 0)
+            throw Refused.Invalid("file", "This file is empty. Choose one with a row of heads and a row for each entry.");
         if (bytes.AsSpan().StartsWith("PK\u0003\u0004"u8) || bytes.AsSpan().StartsWith<byte>([0xD0, 0xCF, 0x11, 0xE0]))
             throw Refused.Invalid("file", "This is a spreadsheet or an archive. Open it where it comes from and save it as CSV first.");
         string name = encoding is null ? EncodingOf(bytes) : Known(encoding);
@@ -50,16 +52,30 @@ internal static class CsvFile
         {
             if (heads.Length == 0)
             {
-                if (row.Cells.Length > MostColumns) throw Refused.Invalid("file", $"This file has more than {MostColumns} columns. Leave out those that are not needed.");
-                heads = [.. row.Cells.Select((head, i) => head.Length == 0 ? $"Column {i + 1}" : head.Length > 120 ? head[..120] : head)];
+                if (row.Cells.Length > MostColumns)
+                    throw Refused.Invalid("file", $"This file has more than {MostColumns} columns. Leave out those that are not needed.");
+                heads =
+                [
+                    .. row.Cells.Select(
+                        (head, i) =>
+                            head.Length == 0 ? $"Column {i + 1}"
+                            : head.Length > 120 ? head[..120]
+                            : head
+                    ),
+                ];
             }
             else if (++rows > most)
             {
-                throw Refused.Invalid("file", string.Create(CultureInfo.InvariantCulture, $"This file has more than {most:#,##0} rows. Part it into several files; what came with an earlier one is passed over."));
+                throw Refused.Invalid(
+                    "file",
+                    string.Create(CultureInfo.InvariantCulture, $"This file has more than {most:#,##0} rows. ")
+                        + "Part it into several files; what came with an earlier one is passed over."
+                );
             }
         }
 
-        if (rows == 0) throw Refused.Invalid("file", "This file has heads at the most and no rows below them. Choose one with a row for each entry.");
+        if (rows == 0)
+            throw Refused.Invalid("file", "This file has heads at the most and no rows below them. Choose one with a row for each entry.");
         return new CsvShape(name, reader.Separator.ToString(), heads, rows);
     }
 
@@ -82,7 +98,11 @@ internal static class CsvFile
             }
             catch (CsvFormatException)
             {
-                throw Refused.Invalid("file", $"The row behind line {last} is longer than {MostRowBytes / 1024} kB. A quotation mark may be opened there and not closed.");
+                throw Refused.Invalid(
+                    "file",
+                    $"The row behind line {last} is longer than {MostRowBytes / 1024} kB. A quotation mark may be opened there "
+                        + "and not closed."
+                );
             }
 
             last = (int)reader.LineNumber;
@@ -112,7 +132,9 @@ internal static class CsvFile
         {
             DetectionDetail? found = CharsetDetector.DetectFromBytes(bytes.Length > 1_000_000 ? bytes[..1_000_000] : bytes).Detected;
             // What calls itself Latin-1 is in truth the code page of western Windows, which has all of it and more.
-            return found is { Confidence: > 0.5f, Encoding: { } likely } && likely.WebName is not ("iso-8859-1" or "us-ascii") ? likely.WebName : "windows-1252";
+            return found is { Confidence: > 0.5f, Encoding: { } likely } && likely.WebName is not ("iso-8859-1" or "us-ascii")
+                ? likely.WebName
+                : "windows-1252";
         }
     }
 

@@ -20,9 +20,18 @@ internal static class ExportEndpoints
     {
         RouteGroupBuilder group = api.MapGroup("/export").RequireAuthorization(Rights.EditSetup).WithTags("Imports").Problems();
         group.MapGet("/clients.csv", ClientsAsync).Produces(200, contentType: "text/csv").WithSummary("All clients as CSV.");
-        group.MapGet("/clients.vcf", CardsAsync).Produces(200, contentType: "text/vcard").WithSummary("All clients as vCard 4.0 (RFC 6350).");
-        group.MapGet("/services.csv", ServicesAsync).Produces(200, contentType: "text/csv").WithSummary("All services that are done, as CSV. Equipment and further roles have no column.");
-        group.MapGet("/practitioners.csv", PractitionersAsync).Produces(200, contentType: "text/csv").WithSummary("Everyone who works here, as CSV.");
+        group
+            .MapGet("/clients.vcf", CardsAsync)
+            .Produces(200, contentType: "text/vcard")
+            .WithSummary("All clients as vCard 4.0 (RFC 6350).");
+        group
+            .MapGet("/services.csv", ServicesAsync)
+            .Produces(200, contentType: "text/csv")
+            .WithSummary("All services that are done, as CSV. Equipment and further roles have no column.");
+        group
+            .MapGet("/practitioners.csv", PractitionersAsync)
+            .Produces(200, contentType: "text/csv")
+            .WithSummary("Everyone who works here, as CSV.");
     }
 
     private static async Task<IResult> ClientsAsync(HttpContext http, Database database, IClock clock)
@@ -46,12 +55,17 @@ internal static class ExportEndpoints
     private static async Task<IResult> CardsAsync(HttpContext http, Database database, IClock clock)
     {
         await RecordAsync(http, database, clock, "clients.vcf");
-        return Results.Stream(async stream =>
-        {
-            await using StreamWriter text = new(stream, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false));
-            await using NpgsqlConnection connection = await database.OpenAsync();
-            await foreach (ClientRow one in ImportStore.AllClientsAsync(connection)) await text.WriteAsync(VisitingCard.Of(one.Id, one.GivenName, one.FamilyName, one.Email, one.Phone));
-        }, "text/vcard; charset=utf-8", "clients.vcf");
+        return Results.Stream(
+            async stream =>
+            {
+                await using StreamWriter text = new(stream, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false));
+                await using NpgsqlConnection connection = await database.OpenAsync();
+                await foreach (ClientRow one in ImportStore.AllClientsAsync(connection))
+                    await text.WriteAsync(VisitingCard.Of(one.Id, one.GivenName, one.FamilyName, one.Email, one.Phone));
+            },
+            "text/vcard; charset=utf-8",
+            "clients.vcf"
+        );
     }
 
     private static async Task<IResult> ServicesAsync(HttpContext http, Database database, BookReader book, IClock clock)
@@ -100,7 +114,10 @@ internal static class ExportEndpoints
                 [
                     one.Name, listed.Email ?? "", listed.Phone ?? "", listed.Bio, string.Join("; ", listed.Languages),
                     string.Join("; ", one.Qualifications.Select(held =>
-                        FieldText.Held(new HeldText(setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name, held.From, held.Until)))),
+                        FieldText.Held(
+                            new HeldText(
+                                setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name, held.From, held.Until)
+                        ))),
                     YesNo(one.BookableOnline), YesNo(one.AcceptsNewClients),
                 ]);
             }
@@ -111,7 +128,14 @@ internal static class ExportEndpoints
     private static async Task<Setup> RecordAsync(HttpContext http, Database database, IClock clock, string file, BookReader? book = null)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        await History.RecordAsync(connection, new Subject("export", Guid.Empty), "Exported", null, new { file }, new Change(http.Actor().Name, clock.GetCurrentInstant()));
+        await History.RecordAsync(
+            connection,
+            new Subject("export", Guid.Empty),
+            "Exported",
+            null,
+            new { file },
+            new Change(http.Actor().Name, clock.GetCurrentInstant())
+        );
         return book is null ? null! : await book.SetupAsync(connection);
     }
 

@@ -31,7 +31,11 @@ public sealed record ImportMapping(IReadOnlyList<ImportColumn>? Columns)
         foreach ((int i, ImportColumn one) in all.Index())
         {
             checks.Require(ImportFields.Of(kind).Any(field => field.Name == one.Field), $"columns[{i}].field", "There is no such field.");
-            checks.Require(one.Column is null || (one.Column >= 0 && one.Column < columns), $"columns[{i}].column", "The file has no such column.");
+            checks.Require(
+                one.Column is null || (one.Column >= 0 && one.Column < columns),
+                $"columns[{i}].column",
+                "The file has no such column."
+            );
             checks.Require((one.Always?.Length ?? 0) <= 1000, $"columns[{i}].always", "1000 characters at the most.");
             checks.Require(all.Take(i).All(other => other.Field != one.Field), $"columns[{i}].field", "This field is there twice.");
         }
@@ -39,11 +43,19 @@ public sealed record ImportMapping(IReadOnlyList<ImportColumn>? Columns)
         foreach (ImportField field in ImportFields.Of(kind).Where(one => one.IsNeeded))
             checks.Require(Says(field.Name), field.Name, $"Choose the column that says: {field.Label}.");
         if (kind == ImportKind.Clients)
-            checks.Require(Says("wholeName") || (Says("givenName") && Says("familyName")), "givenName", "Choose the columns of the given and the family name, or the one of the whole name.");
+            checks.Require(
+                Says("wholeName") || (Says("givenName") && Says("familyName")),
+                "givenName",
+                "Choose the columns of the given and the family name, or the one of the whole name."
+            );
         if (kind == ImportKind.Services)
         {
             checks.Require(Says("phases") || Says("minutes"), "minutes", "Choose the column of the minutes, or the one of the phases.");
-            checks.Require(Says("practitioners") || Says("qualifications"), "practitioners", "Say who may do the services: a column, or 'everyone' for all rows.");
+            checks.Require(
+                Says("practitioners") || Says("qualifications"),
+                "practitioners",
+                "Say who may do the services: a column, or 'everyone' for all rows."
+            );
         }
 
         checks.Done();
@@ -92,13 +104,52 @@ public sealed record ImportFaultAnswer(int Place, int Line, bool IsKnown, string
 /// <param name="Fields">The fields there are; only when one import is asked for.</param>
 /// <param name="Sample">The first rows; only when one import is asked for and the file is still kept.</param>
 public sealed record ImportAnswer(
-    Guid Id, ImportKind Kind, ImportState State, string FileName, string By, Instant At, string Encoding, IReadOnlyList<string> Heads, int Rows, int RowsDone, int Good, int Bad, int Known,
-    int Added, IReadOnlyList<string> Made, int Kept, string? Error, bool CanUndo, bool HasFile, ImportMapping? Mapping = null, IReadOnlyList<ImportFieldAnswer>? Fields = null,
-    IReadOnlyList<IReadOnlyList<string>>? Sample = null)
+    Guid Id,
+    ImportKind Kind,
+    ImportState State,
+    string FileName,
+    string By,
+    Instant At,
+    string Encoding,
+    IReadOnlyList<string> Heads,
+    int Rows,
+    int RowsDone,
+    int Good,
+    int Bad,
+    int Known,
+    int Added,
+    IReadOnlyList<string> Made,
+    int Kept,
+    string? Error,
+    bool CanUndo,
+    bool HasFile,
+    ImportMapping? Mapping = null,
+    IReadOnlyList<ImportFieldAnswer>? Fields = null,
+    IReadOnlyList<IReadOnlyList<string>>? Sample = null
+)
 {
-    internal static ImportAnswer Of(ImportRow row) => new(
-        row.Id, KindOf(row), Enum.Parse<ImportState>(row.State), row.FileName, row.Actor, row.At, row.Encoding, row.Heads, row.Rows, row.RowsDone, row.Good, row.Bad, row.Known, row.Added,
-        row.Made, row.Kept, row.Error, row.State == nameof(ImportState.Imported) && row.Added > 0, row.HasFile);
+    internal static ImportAnswer Of(ImportRow row) =>
+        new(
+            row.Id,
+            KindOf(row),
+            Enum.Parse<ImportState>(row.State),
+            row.FileName,
+            row.Actor,
+            row.At,
+            row.Encoding,
+            row.Heads,
+            row.Rows,
+            row.RowsDone,
+            row.Good,
+            row.Bad,
+            row.Known,
+            row.Added,
+            row.Made,
+            row.Kept,
+            row.Error,
+            row.State == nameof(ImportState.Imported) && row.Added > 0,
+            row.HasFile
+        );
 
     internal static ImportKind KindOf(ImportRow row) => Enum.Parse<ImportKind>(row.Kind, ignoreCase: true);
 }

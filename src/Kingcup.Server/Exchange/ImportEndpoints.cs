@@ -24,26 +24,61 @@ internal static class ImportEndpoints
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/imports").RequireAuthorization(Rights.EditSetup).WithTags("Imports").Problems();
-        group.MapPost("", UploadAsync).DisableAntiforgery()
-            .WithMetadata(new RequestSizeLimitAttribute(CsvFile.MostBytes + 65_536), new RequestFormLimitsAttribute { MultipartBodyLengthLimit = CsvFile.MostBytes + 65_536 })
-            .ProducesProblem(413).WithSummary("Uploads a CSV file of clients, services or practitioners: 64 MB at the most. Nothing is taken over yet.");
+        group
+            .MapPost("", UploadAsync)
+            .DisableAntiforgery()
+            .WithMetadata(
+                new RequestSizeLimitAttribute(CsvFile.MostBytes + 65_536),
+                new RequestFormLimitsAttribute { MultipartBodyLengthLimit = CsvFile.MostBytes + 65_536 }
+            )
+            .ProducesProblem(413)
+            .WithSummary("Uploads a CSV file of clients, services or practitioners: 64 MB at the most. Nothing is taken over yet.");
         group.MapGet("", ListAsync).WithSummary("The latest imports, newest first.");
-        group.MapGet("/{id:guid}", OneAsync).WithSummary("An import with its fields, its mapping and its first rows; ask again to see how far it is.");
-        group.MapPut("/{id:guid}/encoding", EncodeAsync).ProducesProblem(409).WithSummary("Reads the file again in another encoding, where letters come out wrong.");
-        group.MapPost("/{id:guid}/check", CheckAsync).ProducesProblem(409).WithSummary("Checks every row against the mapping, keeping nothing. Answers at once; the check goes on beside.");
-        group.MapPost("/{id:guid}/run", RunAsync).ProducesProblem(409).WithSummary("Takes the rows over: all or none, or the good ones only. Answers at once; the import goes on beside.");
-        group.MapPost("/{id:guid}/undo", UndoAsync).ProducesProblem(409).WithSummary("Takes an import back, except for what something rests on since.");
-        group.MapDelete("/{id:guid}", GiveUpAsync).ProducesProblem(409).WithSummary("Gives up an import that has brought nothing, with its file.");
+        group
+            .MapGet("/{id:guid}", OneAsync)
+            .WithSummary("An import with its fields, its mapping and its first rows; ask again to see how far it is.");
+        group
+            .MapPut("/{id:guid}/encoding", EncodeAsync)
+            .ProducesProblem(409)
+            .WithSummary("Reads the file again in another encoding, where letters come out wrong.");
+        group
+            .MapPost("/{id:guid}/check", CheckAsync)
+            .ProducesProblem(409)
+            .WithSummary("Checks every row against the mapping, keeping nothing. Answers at once; the check goes on beside.");
+        group
+            .MapPost("/{id:guid}/run", RunAsync)
+            .ProducesProblem(409)
+            .WithSummary("Takes the rows over: all or none, or the good ones only. Answers at once; the import goes on beside.");
+        group
+            .MapPost("/{id:guid}/undo", UndoAsync)
+            .ProducesProblem(409)
+            .WithSummary("Takes an import back, except for what something rests on since.");
+        group
+            .MapDelete("/{id:guid}", GiveUpAsync)
+            .ProducesProblem(409)
+            .WithSummary("Gives up an import that has brought nothing, with its file.");
         group.MapGet("/{id:guid}/faults", FaultsAsync).WithSummary("Rows that are not taken and why, in order, 200 at a time.");
-        group.MapGet("/{id:guid}/faults.csv", FaultFileAsync).WithSummary("The same rows as a CSV file, with what is wrong, to be mended and uploaded again.")
+        group
+            .MapGet("/{id:guid}/faults.csv", FaultFileAsync)
+            .WithSummary("The same rows as a CSV file, with what is wrong, to be mended and uploaded again.")
             .Produces(200, contentType: "text/csv");
     }
 
-    private static async Task<Created<ImportAnswer>> UploadAsync(IFormFile? file, string? kind, string? encoding, HttpContext http, Database database, IClock clock)
+    private static async Task<Created<ImportAnswer>> UploadAsync(
+        IFormFile? file,
+        string? kind,
+        string? encoding,
+        HttpContext http,
+        Database database,
+        IClock clock
+    )
     {
-        if (!Enum.TryParse(kind, ignoreCase: true, out ImportKind what) || !Enum.IsDefined(what)) throw Refused.Invalid("kind", "Say what the rows are: clients, services or practitioners.");
-        if (file is null) throw Refused.Invalid("file", "Choose a file.");
-        if (file.Length > CsvFile.MostBytes) throw new Refused(StatusCodes.Status413PayloadTooLarge, "too-large", "The file is too large: 64 MB at the most.", "file");
+        if (!Enum.TryParse(kind, ignoreCase: true, out ImportKind what) || !Enum.IsDefined(what))
+            throw Refused.Invalid("kind", "Say what the rows are: clients, services or practitioners.");
+        if (file is null)
+            throw Refused.Invalid("file", "Choose a file.");
+        if (file.Length > CsvFile.MostBytes)
+            throw new Refused(StatusCodes.Status413PayloadTooLarge, "too-large", "The file is too large: 64 MB at the most.", "file");
         using MemoryStream memory = new((int)file.Length);
         await file.CopyToAsync(memory);
         byte[] bytes = memory.ToArray();
@@ -92,11 +127,18 @@ internal static class ImportEndpoints
         if (!row.HasFile) throw NoFile();
         byte[] file = await ImportStore.FileAsync(connection, id);
         CsvShape shape = CsvFile.Look(file, ImportAnswer.KindOf(row), request.Encoding ?? "");
-        if (!await ImportStore.ReadAgainAsync(connection, id, _open, shape.Encoding, shape.Delimiter, shape.Heads, shape.Rows)) throw NotNow();
+        if (!await ImportStore.ReadAgainAsync(connection, id, _open, shape.Encoding, shape.Delimiter, shape.Heads, shape.Rows))
+            throw NotNow();
         return TypedResults.Ok(Whole(await FindAsync(connection, id), file));
     }
 
-    private static async Task<Accepted<ImportAnswer>> CheckAsync(Guid id, ImportMapping request, HttpContext http, Database database, IBackgroundJobClient jobs)
+    private static async Task<Accepted<ImportAnswer>> CheckAsync(
+        Guid id,
+        ImportMapping request,
+        HttpContext http,
+        Database database,
+        IBackgroundJobClient jobs
+    )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
@@ -105,19 +147,43 @@ internal static class ImportEndpoints
         return await StartAsync(http, connection, id, _open, ImportState.Checking, jobs, ImportWork.TextOf(request));
     }
 
-    private static async Task<Accepted<ImportAnswer>> RunAsync(Guid id, ImportRunRequest request, HttpContext http, Database database, IBackgroundJobClient jobs)
+    private static async Task<Accepted<ImportAnswer>> RunAsync(
+        Guid id,
+        ImportRunRequest request,
+        HttpContext http,
+        Database database,
+        IBackgroundJobClient jobs
+    )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         if (row.State == nameof(ImportState.Checked))
         {
-            if (!row.HasFile) throw NoFile();
-            if (row.Good == 0) throw new Refused(StatusCodes.Status409Conflict, "nothing-to-take", "No row of this file can be taken. Look at what is wrong with them.");
+            if (!row.HasFile)
+                throw NoFile();
+            if (row.Good == 0)
+                throw new Refused(
+                    StatusCodes.Status409Conflict,
+                    "nothing-to-take",
+                    "No row of this file can be taken. Look at what is wrong with them."
+                );
             if (row.Bad > 0 && !request.GoodRowsOnly)
-                throw new Refused(StatusCodes.Status409Conflict, "bad-rows", $"{row.Bad} rows cannot be taken. Mend the file, or take the good rows only.");
+                throw new Refused(
+                    StatusCodes.Status409Conflict,
+                    "bad-rows",
+                    $"{row.Bad} rows cannot be taken. Mend the file, or take the good rows only."
+                );
         }
 
-        return await StartAsync(http, connection, id, [ImportState.Checked], ImportState.Importing, jobs, goodRowsOnly: request.GoodRowsOnly);
+        return await StartAsync(
+            http,
+            connection,
+            id,
+            [ImportState.Checked],
+            ImportState.Importing,
+            jobs,
+            goodRowsOnly: request.GoodRowsOnly
+        );
     }
 
     private static async Task<Accepted<ImportAnswer>> UndoAsync(Guid id, HttpContext http, Database database, IBackgroundJobClient jobs)
@@ -167,7 +233,15 @@ internal static class ImportEndpoints
     }
 
     private static async Task<Accepted<ImportAnswer>> StartAsync(
-        HttpContext http, NpgsqlConnection connection, Guid id, ImportState[] from, ImportState to, IBackgroundJobClient jobs, string? mapping = null, bool? goodRowsOnly = null)
+        HttpContext http,
+        NpgsqlConnection connection,
+        Guid id,
+        ImportState[] from,
+        ImportState to,
+        IBackgroundJobClient jobs,
+        string? mapping = null,
+        bool? goodRowsOnly = null
+    )
     {
         if (!await ImportStore.SetStateAsync(connection, id, from, to, mapping, goodRowsOnly)) throw NotNow();
         try
@@ -185,20 +259,27 @@ internal static class ImportEndpoints
         return TypedResults.Accepted($"/api/v1/imports/{id}", ImportAnswer.Of(await FindAsync(connection, id)));
     }
 
-    private static Refused NoFile() => new(StatusCodes.Status409Conflict, "no-file", "The file of this import is no longer kept. Upload it again.");
+    private static Refused NoFile() =>
+        new(StatusCodes.Status409Conflict, "no-file", "The file of this import is no longer kept. Upload it again.");
 
-    private static Refused NotNow() => new(StatusCodes.Status409Conflict, "not-now", "This import is not at that step. Look at how far it is.");
+    private static Refused NotNow() =>
+        new(StatusCodes.Status409Conflict, "not-now", "This import is not at that step. Look at how far it is.");
 
-    private static async Task<ImportRow> FindAsync(NpgsqlConnection connection, Guid id) => await ImportStore.FindAsync(connection, id) ?? throw Refused.NotFound("import");
+    private static async Task<ImportRow> FindAsync(NpgsqlConnection connection, Guid id) =>
+        await ImportStore.FindAsync(connection, id) ?? throw Refused.NotFound("import");
 
     private static ImportAnswer Whole(ImportRow row, byte[]? file)
     {
         ImportKind kind = ImportAnswer.KindOf(row);
         return ImportAnswer.Of(row) with
         {
-            Mapping = row.Mapping is not null ? ImportWork.MappingOf(row) : new ImportMapping([.. ImportFields.Guess(kind, row.Heads).Select(one => new ImportColumn(one.Key, one.Value))]),
+            Mapping = row.Mapping is not null
+                ? ImportWork.MappingOf(row)
+                : new ImportMapping([.. ImportFields.Guess(kind, row.Heads).Select(one => new ImportColumn(one.Key, one.Value))]),
             Fields = [.. ImportFields.Of(kind).Select(one => new ImportFieldAnswer(one.Name, one.Label, one.About, one.IsNeeded))],
-            Sample = file is null ? null : [.. CsvFile.Rows(file, row.Encoding, row.Delimiter).Skip(1).Take(Sample).Select(one => (IReadOnlyList<string>)one.Cells)],
+            Sample = file is null
+                ? null
+                : [.. CsvFile.Rows(file, row.Encoding, row.Delimiter).Skip(1).Take(Sample).Select(one => (IReadOnlyList<string>)one.Cells)],
         };
     }
 }

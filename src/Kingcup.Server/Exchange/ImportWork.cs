@@ -45,7 +45,8 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
                     break;
             }
         }
-        catch (Exception exception) when (exception is NpgsqlException and not PostgresException or TimeoutException or System.Net.Sockets.SocketException)
+        catch (Exception exception)
+            when (exception is NpgsqlException and not PostgresException or TimeoutException or System.Net.Sockets.SocketException)
         {
             // The database went away. What was begun is rolled back, and the work is tried again when it is back.
             Broke(log, exception, id, state);
@@ -112,22 +113,32 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
     {
         Tally tally = new(import);
         byte[] file = await ImportStore.FileAsync(aside, import.Id);
-        bool kept = await desk.ChangeAsync(by, null, async change =>
-        {
-            List<(CsvRow Row, RowText Text)> rows = [.. CsvFile.Rows(file, import.Encoding, import.Delimiter).Skip(1).Select(row => (row, new RowText(MappingOf(import), row.Cells)))];
-            SetupImport work = new(change, import, tally);
-            await work.MakeMissingAsync(rows.Select(one => one.Text));
-            foreach ((CsvRow row, RowText text) in rows)
+        bool kept = await desk.ChangeAsync(
+            by,
+            null,
+            async change =>
             {
-                await work.AddAsync(row, text);
-                if (tally.Seen % 50 == 0) await ImportStore.ProgressAsync(aside, import.Id, tally.Seen);
-            }
+                List<(CsvRow Row, RowText Text)> rows =
+                [
+                    .. CsvFile
+                        .Rows(file, import.Encoding, import.Delimiter)
+                        .Skip(1)
+                        .Select(row => (row, new RowText(MappingOf(import), row.Cells))),
+                ];
+                SetupImport work = new(change, import, tally);
+                await work.MakeMissingAsync(rows.Select(one => one.Text));
+                foreach ((CsvRow row, RowText text) in rows)
+                {
+                    await work.AddAsync(row, text);
+                    if (tally.Seen % 50 == 0)
+                        await ImportStore.ProgressAsync(aside, import.Id, tally.Seen);
+                }
 
-            await work.NoteAsync();
-            bool keeps = tally.MayKeep(state);
-            await EndAsync(change.Connection, import, tally, change.Change, keeps);
-            return keeps;
-        }, keep: keeps => keeps, isLong: true);
+                await work.NoteAsync();
+                bool keeps = tally.MayKeep(state);
+                await EndAsync(change.Connection, import, tally, change.Change, keeps);
+                return keeps;
+            }, keep: keeps => keeps, isLong: true);
         if (!kept) await OnlyFaultsAsync(null, aside, import, tally, state);
     }
 
@@ -147,15 +158,38 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         if (!keeps) return;
         await ImportStore.FinishAsync(connection, tally.Result(ImportState.Imported), tally.Faults, forgetFile: true);
         await History.RecordAsync(
-            connection, new Subject("import", import.Id), "Imported", null, new { import.Kind, import.FileName, added = tally.Good, tally.Bad, tally.Known, tally.Made }, change);
+            connection,
+            new Subject("import", import.Id),
+            "Imported",
+            null,
+            new
+            {
+                import.Kind,
+                import.FileName,
+                added = tally.Good,
+                tally.Bad,
+                tally.Known,
+                tally.Made,
+            },
+            change
+        );
     }
 
     /// <summary>Nothing is kept but what was found, so that it can be read.</summary>
-    private static async Task OnlyFaultsAsync(NpgsqlTransaction? transaction, NpgsqlConnection aside, ImportRow import, Tally tally, ImportState state)
+    private static async Task OnlyFaultsAsync(
+        NpgsqlTransaction? transaction,
+        NpgsqlConnection aside,
+        ImportRow import,
+        Tally tally,
+        ImportState state
+    )
     {
         if (transaction is not null) await transaction.RollbackAsync();
         await using NpgsqlTransaction own = await aside.BeginTransactionAsync();
-        ImportRow result = tally.Result(ImportState.Checked, state == ImportState.Importing ? "Some rows can no longer be taken. Nothing was kept; look at them." : null);
+        ImportRow result = tally.Result(
+            ImportState.Checked,
+            state == ImportState.Importing ? "Some rows can no longer be taken. Nothing was kept; look at them." : null
+        );
         await ImportStore.FinishAsync(aside, result, tally.Faults, forgetFile: false);
         await own.CommitAsync();
     }
@@ -198,7 +232,14 @@ internal sealed class Tally(ImportRow import)
         _faults.Add(NewFault(row, message) with { IsKnown = true });
     }
 
-    private ImportFault NewFault(CsvRow row, string message) => new() { Place = _faults.Count + 1, Line = row.Line, Message = message, Cells = row.Cells };
+    private ImportFault NewFault(CsvRow row, string message) =>
+        new()
+        {
+            Place = _faults.Count + 1,
+            Line = row.Line,
+            Message = message,
+            Cells = row.Cells,
+        };
 
     /// <summary>Whether the rows may be kept: only when asked for, and with no bad one unless those are to be passed over.</summary>
     internal bool MayKeep(ImportState state) => state == ImportState.Importing && (Bad == 0 || import.GoodRowsOnly);

@@ -41,10 +41,23 @@ internal static class RowTexts
     private const int LongestAlert = 500;
 
     private static readonly (string Word, Visibility Means)[] _visibilities =
-        [("everyone", Visibility.Everyone), ("yes", Visibility.Everyone), ("link", Visibility.WithLink), ("phone", Visibility.ByPhone), ("hidden", Visibility.Hidden), ("no", Visibility.Hidden)];
+    [
+        ("everyone", Visibility.Everyone),
+        ("yes", Visibility.Everyone),
+        ("link", Visibility.WithLink),
+        ("phone", Visibility.ByPhone),
+        ("hidden", Visibility.Hidden),
+        ("no", Visibility.Hidden),
+    ];
 
     private static readonly (string Word, PriceForm Means)[] _priceForms =
-        [("fixed", PriceForm.Fixed), ("from", PriceForm.From), ("hourly", PriceForm.Hourly), ("free", PriceForm.Free), ("on request", PriceForm.OnRequest)];
+    [
+        ("fixed", PriceForm.Fixed),
+        ("from", PriceForm.From),
+        ("hourly", PriceForm.Hourly),
+        ("free", PriceForm.Free),
+        ("on request", PriceForm.OnRequest),
+    ];
 
     /// <summary>A client.</summary>
     internal static ClientRow Client(RowText row, string region, Instant now, Checks checks)
@@ -52,11 +65,18 @@ internal static class RowTexts
         string given = row["givenName"], family = row["familyName"];
         if (given.Length == 0 && family.Length == 0 && row.OrNull("wholeName") is { } whole)
         {
-            if (!checks.Require(FieldText.Names(whole) is not null, "wholeName", "Write a given and a family name.")) return new ClientRow();
+            if (!checks.Require(FieldText.Names(whole) is not null, "wholeName", "Write a given and a family name."))
+                return new ClientRow();
             (given, family) = FieldText.Names(whole)!.Value;
         }
 
-        ClientRow made = new NewClientRequest(given, family, row.OrNull("email"), row.OrNull("phone")).Check("", region, now, reachable: false, checks);
+        ClientRow made = new NewClientRequest(given, family, row.OrNull("email"), row.OrNull("phone")).Check(
+            "",
+            region,
+            now,
+            reachable: false,
+            checks
+        );
         string? alert = row.OrNull("alert");
         checks.Require((alert?.Length ?? 0) <= LongestAlert, "alert", $"{LongestAlert} characters at the most.");
         return new ClientRow
@@ -78,34 +98,107 @@ internal static class RowTexts
         List<HeldDocument> held = [];
         foreach (string text in FieldText.List(row["qualifications"]))
         {
-            if (!checks.Require(FieldText.Held(text) is not null, "qualifications", $"Write dates with the year first: 'Laser from 2025-01-10 until 2027-12-28', not '{text}'.")) continue;
+            if (
+                !checks.Require(
+                    FieldText.Held(text) is not null,
+                    "qualifications",
+                    $"Write dates with the year first: 'Laser from 2025-01-10 until 2027-12-28', not '{text}'."
+                )
+            )
+                continue;
             HeldText one = FieldText.Held(text)!;
-            checks.Require(one.Until is null || one.Until >= (one.From ?? today), "qualifications", $"{one.Name} runs out before it begins.");
-            if (setup.Parts.Qualifications.FirstOrDefault(other => Same(other.Name, one.Name)) is not { } known) continue;
+            checks.Require(
+                one.Until is null || one.Until >= (one.From ?? today),
+                "qualifications",
+                $"{one.Name} runs out before it begins."
+            );
+            if (setup.Parts.Qualifications.FirstOrDefault(other => Same(other.Name, one.Name)) is not { } known)
+                continue;
             HeldDocument next = new(known.Id, one.From ?? today, one.Until);
-            if (checks.Require(held.All(other => other.QualificationId != next.QualificationId || !Overlap(other, next)), "qualifications", $"Two stretches of {known.Name} overlap."))
+            if (
+                checks.Require(
+                    held.All(other => other.QualificationId != next.QualificationId || !Overlap(other, next)),
+                    "qualifications",
+                    $"Two stretches of {known.Name} overlap."
+                )
+            )
                 held.Add(next);
         }
 
         return new PractitionerDocument(
-            null, row["name"], row["bio"], row.OrNull("phone"), row.OrNull("email"), [.. row["languages"].Split([';', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)],
-            place % 12, null, row.YesNo("bookableOnline", true, checks), row.YesNo("acceptsNewClients", true, checks), null, null, null, null, held);
+            null,
+            row["name"],
+            row["bio"],
+            row.OrNull("phone"),
+            row.OrNull("email"),
+            [.. row["languages"].Split([';', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)],
+            place % 12,
+            null,
+            row.YesNo("bookableOnline", true, checks),
+            row.YesNo("acceptsNewClients", true, checks),
+            null,
+            null,
+            null,
+            null,
+            held
+        );
     }
 
     /// <summary>A service.</summary>
     internal static ServiceDocument Service(RowText row, Setup setup, LocalDate today, Checks checks)
     {
         Guid category = setup.Categories.FirstOrDefault(one => Same(one.Category.Name, row["category"]))?.Category.Id ?? Guid.Empty;
-        RoleDocument role = new("Practitioner",
-            [.. FieldText.List(row["qualifications"]).Select(name => setup.Parts.Qualifications.FirstOrDefault(one => Same(one.Name, name))?.Id).OfType<Guid>()], Added(row["practitioners"], setup, today, checks), null);
+        RoleDocument role = new(
+            "Practitioner",
+            [
+                .. FieldText
+                    .List(row["qualifications"])
+                    .Select(name => setup.Parts.Qualifications.FirstOrDefault(one => Same(one.Name, name))?.Id)
+                    .OfType<Guid>(),
+            ],
+            Added(row["practitioners"], setup, today, checks),
+            null
+        );
         long price = 0;
-        if (row.OrNull("price") is { } amount && checks.Require(FieldText.Amount(amount, Currencies.DecimalsOf(setup.Business.Currency)) is not null, "price", "Write an amount like 84.00."))
+        if (
+            row.OrNull("price") is { } amount
+            && checks.Require(
+                FieldText.Amount(amount, Currencies.DecimalsOf(setup.Business.Currency)) is not null,
+                "price",
+                "Write an amount like 84.00."
+            )
+        )
             price = FieldText.Amount(amount, Currencies.DecimalsOf(setup.Business.Currency))!.Value;
         return new ServiceDocument(
-            null, row["name"], category, ServiceKind.OneToOne, 1, PhasesOf(row, checks), [role], RoomOf(row["roomFeatures"], setup),
-            Whole(row, "bufferBefore", checks) ?? 0, Whole(row, "bufferAfter", checks) ?? 0, false,
-            Word(row, "priceForm", _priceForms, checks), price, TaxRateOf(row, setup, checks), null,
-            Word(row, "visibility", _visibilities, checks), ClientKind.Everyone, null, null, null, null, null, null, row["description"], null, null, null, Whole(row, "returnDays", checks));
+            null,
+            row["name"],
+            category,
+            ServiceKind.OneToOne,
+            1,
+            PhasesOf(row, checks),
+            [role],
+            RoomOf(row["roomFeatures"], setup),
+            Whole(row, "bufferBefore", checks) ?? 0,
+            Whole(row, "bufferAfter", checks) ?? 0,
+            false,
+            Word(row, "priceForm", _priceForms, checks),
+            price,
+            TaxRateOf(row, setup, checks),
+            null,
+            Word(row, "visibility", _visibilities, checks),
+            ClientKind.Everyone,
+            null,
+            null,
+            null,
+            null,
+            null,
+            null,
+            row["description"],
+            null,
+            null,
+            null,
+            Whole(row, "returnDays", checks)
+        );
     }
 
     /// <summary>The field of a file that a field of a document was read from.</summary>
@@ -135,7 +228,9 @@ internal static class RowTexts
         }
 
         int? minutes = FieldText.Minutes(row["minutes"]);
-        return checks.Require(minutes is not null, "minutes", "Write a length like 50, '1:15' or '1 h 15'.") ? [new PhaseDocument(minutes!.Value, [0])] : [new PhaseDocument(5, [0])];
+        return checks.Require(minutes is not null, "minutes", "Write a length like 50, '1:15' or '1 h 15'.")
+            ? [new PhaseDocument(minutes!.Value, [0])]
+            : [new PhaseDocument(5, [0])];
     }
 
     private static List<Guid> Added(string text, Setup setup, LocalDate today, Checks checks)
@@ -146,21 +241,33 @@ internal static class RowTexts
         foreach (string name in FieldText.List(text))
         {
             Core.Team.Practitioner? one = here.FirstOrDefault(other => Same(other.Name, name));
-            if (checks.Require(one is not null, "practitioners", $"There is nobody called '{name}' on the team. Write the name as it stands there, or add them first.")) added.Add(one!.Id);
+            if (
+                checks.Require(
+                    one is not null,
+                    "practitioners",
+                    $"There is nobody called '{name}' on the team. Write the name as it stands there, or add them first."
+                )
+            )
+                added.Add(one!.Id);
         }
 
         return added;
     }
 
-    private static RoomRuleDocument? RoomOf(string text, Setup setup) => Same(text, "none")
-        ? null
-        : new RoomRuleDocument([.. FieldText.List(text).Select(name => setup.Parts.Features.FirstOrDefault(one => Same(one, name)) ?? name)]);
+    private static RoomRuleDocument? RoomOf(string text, Setup setup) =>
+        Same(text, "none")
+            ? null
+            : new RoomRuleDocument([
+                .. FieldText.List(text).Select(name => setup.Parts.Features.FirstOrDefault(one => Same(one, name)) ?? name),
+            ]);
 
     private static Guid? TaxRateOf(RowText row, Setup setup, Checks checks)
     {
         if (row.OrNull("taxRate") is not { } text) return null;
         long? points = FieldText.Amount(text.Replace("%", "", StringComparison.Ordinal), 2);
-        TaxRate? rate = setup.Parts.TaxRates.FirstOrDefault(one => Same(one.Name, text)) ?? setup.Parts.TaxRates.FirstOrDefault(one => one.BasisPoints == points);
+        TaxRate? rate =
+            setup.Parts.TaxRates.FirstOrDefault(one => Same(one.Name, text))
+            ?? setup.Parts.TaxRates.FirstOrDefault(one => one.BasisPoints == points);
         checks.Require(rate is not null, "taxRate", $"There is no tax rate '{text}'. Add it to the business first.");
         return rate?.Id;
     }

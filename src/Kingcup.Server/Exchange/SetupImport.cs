@@ -18,7 +18,8 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
     private readonly HashSet<string> _names = new(StringComparer.OrdinalIgnoreCase);
     private Setup _setup = change.Setup;
 
-    private LocalDate Today => change.Change.At.InZone(_setup.Locations.Count > 0 ? _setup.Locations[0].Location.Zone : DateTimeZone.Utc).Date;
+    private LocalDate Today =>
+        change.Change.At.InZone(_setup.Locations.Count > 0 ? _setup.Locations[0].Location.Zone : DateTimeZone.Utc).Date;
 
     /// <summary>Makes the categories and qualifications that the rows name and the business does not have.</summary>
     internal async Task MakeMissingAsync(IEnumerable<RowText> rows)
@@ -36,7 +37,8 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
             }
         }
 
-        IEnumerable<string> held = all.SelectMany(row => FieldText.List(row["qualifications"])).Select(text => _kind == ImportKind.Practitioners ? FieldText.Held(text)?.Name ?? "" : text);
+        IEnumerable<string> held = all.SelectMany(row => FieldText.List(row["qualifications"]))
+            .Select(text => _kind == ImportKind.Practitioners ? FieldText.Held(text)?.Name ?? "" : text);
         foreach (string name in Missing(held, _setup.Parts.Qualifications.Select(one => one.Name)))
         {
             Qualification made = new(Guid.CreateVersion7(), name);
@@ -46,8 +48,13 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
             tally.Made.Add($"qualification {name}");
         }
 
-        if (tally.Made.Count > 0) _setup = await SetupReader.ReadAsync(change.Connection);
-        _names.UnionWith(_kind == ImportKind.Services ? _setup.Parts.Services.Select(one => one.Service.Name) : _setup.Practitioners.Select(one => one.Name));
+        if (tally.Made.Count > 0)
+            _setup = await SetupReader.ReadAsync(change.Connection);
+        _names.UnionWith(
+            _kind == ImportKind.Services
+                ? _setup.Parts.Services.Select(one => one.Service.Name)
+                : _setup.Practitioners.Select(one => one.Name)
+        );
     }
 
     /// <summary>Checks a row as the screens are checked, and adds what it says.</summary>
@@ -74,7 +81,10 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
         {
             PractitionerDocument person = RowTexts.Practitioner(text, _setup, Today, _setup.Practitioners.Count + place, checks);
             ListedPractitioner listed = person.Check(checks, _setup, id, _setup.Practitioners.Count + place, null);
-            Practitioner qualified = listed.Practitioner with { Qualifications = [.. person.Qualifications!.Select(one => new HeldQualification(one.QualificationId, one.From, one.Until))] };
+            Practitioner qualified = listed.Practitioner with
+            {
+                Qualifications = [.. person.Qualifications!.Select(one => new HeldQualification(one.QualificationId, one.From, one.Until))],
+            };
             (save, document) = (() => change.Writer.SaveAsync(listed with { Practitioner = qualified }), person);
         }
 
@@ -95,5 +105,11 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
     }
 
     private static List<string> Missing(IEnumerable<string> named, IEnumerable<string> there) =>
-        [.. named.Select(one => one.Trim()).Where(one => one.Length is > 0 and <= 200 && !one.Any(char.IsControl)).Distinct(StringComparer.OrdinalIgnoreCase).Except(there, StringComparer.OrdinalIgnoreCase)];
+        [
+            .. named
+                .Select(one => one.Trim())
+                .Where(one => one.Length is > 0 and <= 200 && !one.Any(char.IsControl))
+                .Distinct(StringComparer.OrdinalIgnoreCase)
+                .Except(there, StringComparer.OrdinalIgnoreCase),
+        ];
 }

@@ -56,7 +56,11 @@ public sealed class LiveConnections
         if (open.Length == 0) return;
         await using NpgsqlConnection connection = await database.OpenAsync();
         IReadOnlySet<Guid> good = await SessionStore.GoodAsync(
-            connection, [.. open.Select(context => Sessions.IdOf(context.User)).OfType<Guid>().Distinct()], Sessions.Now, Sessions.Now - Sessions.Idle);
+            connection,
+            [.. open.Select(context => Sessions.IdOf(context.User)).OfType<Guid>().Distinct()],
+            Sessions.Now,
+            Sessions.Now - Sessions.Idle
+        );
         foreach (HubCallerContext context in open)
             if (Sessions.IdOf(context.User) is not { } id || !good.Contains(id)) context.Abort();
     }
@@ -68,7 +72,13 @@ public sealed class LiveConnections
 public sealed record DayChanged(Guid? LocationId, string? Date);
 
 /// <summary>Hears the notices of all servers from PostgreSQL and passes them to the desks of this one.</summary>
-internal sealed partial class NoticeListener(Database database, IHubContext<LiveHub> hub, LiveConnections connections, BusinessClock clock, ILogger<NoticeListener> log) : BackgroundService
+internal sealed partial class NoticeListener(
+    Database database,
+    IHubContext<LiveHub> hub,
+    LiveConnections connections,
+    BusinessClock clock,
+    ILogger<NoticeListener> log
+) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -91,7 +101,12 @@ internal sealed partial class NoticeListener(Database database, IHubContext<Live
         await using NpgsqlConnection connection = new(database.ConnectionString + ";Pooling=false;Keepalive=30");
         connection.Notification += (_, notice) => _ = HandleAsync(notice);
         await connection.OpenAsync(cancel);
-        await using (NpgsqlCommand listen = new($"LISTEN {LiveNotices.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}", connection))
+        await using (
+            NpgsqlCommand listen = new(
+                $"LISTEN {LiveNotices.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}",
+                connection
+            )
+        )
             await listen.ExecuteNonQueryAsync(cancel);
         // Whatever was told while nobody listened is lost: see which sessions are over, and have every desk look again.
         await connections.EndThoseOverAsync(database);

@@ -13,11 +13,15 @@ internal static class Prices
     /// <param name="service">The service.</param>
     /// <param name="leads">Who may take it.</param>
     /// <param name="addOns">What is added to it.</param>
-    internal static LineToPrice Line(Setup setup, Service service, IReadOnlyList<Guid> leads, IEnumerable<LineAddOn> addOns) => new(service, leads)
-    {
-        AddOns = [.. addOns.Select(added => (setup.Parts.AddOns.First(listed => listed.AddOn.Id == added.AddOnId).AddOn, (int)added.Count))],
-        TaxBasisPoints = setup.TaxOf(service.Id),
-    };
+    internal static LineToPrice Line(Setup setup, Service service, IReadOnlyList<Guid> leads, IEnumerable<LineAddOn> addOns) =>
+        new(service, leads)
+        {
+            AddOns =
+            [
+                .. addOns.Select(added => (setup.Parts.AddOns.First(listed => listed.AddOn.Id == added.AddOnId).AddOn, (int)added.Count)),
+            ],
+            TaxBasisPoints = setup.TaxOf(service.Id),
+        };
 
     /// <summary>What a plan costs.</summary>
     internal static VisitPrice Of(Setup setup, VisitPlan plan, IReadOnlyList<IReadOnlyList<LineAddOn>> addOns) =>

@@ -21,19 +21,51 @@ namespace Kingcup.Server.Rooms;
 /// <param name="Retired">First local date on which it is no longer used, or null.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 public sealed record RoomDocument(
-    Guid? Id, string? Name, Guid LocationId, int Capacity, int TurnaroundMinutes, IReadOnlyList<string>? Features, LocalDate? Retired = null, long Version = 0)
+    Guid? Id,
+    string? Name,
+    Guid LocationId,
+    int Capacity,
+    int TurnaroundMinutes,
+    IReadOnlyList<string>? Features,
+    LocalDate? Retired = null,
+    long Version = 0
+)
 {
-    internal static RoomDocument Of(ListedRoom one) => new(
-        one.Room.Id, one.Room.Name, one.LocationId, one.Room.Capacity, one.Room.TurnaroundMinutes, [.. one.Room.Features.Order()], one.Room.Retired, one.Version);
+    internal static RoomDocument Of(ListedRoom one) =>
+        new(
+            one.Room.Id,
+            one.Room.Name,
+            one.LocationId,
+            one.Room.Capacity,
+            one.Room.TurnaroundMinutes,
+            [.. one.Room.Features.Order()],
+            one.Room.Retired,
+            one.Version
+        );
 
     internal ListedRoom Check(Checks checks, Setup setup, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter the name on the door.");
         RoomChecks.Check(checks, setup, LocationId, Capacity, "capacity", TurnaroundMinutes, Retired);
         List<string> features = [.. (Features ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
-        checks.Require(features.Count <= 30 && features.All(one => one.Length <= 60 && !one.Any(char.IsControl)), "features", "30 features at the most, 60 characters each.");
+        checks.Require(
+            features.Count <= 30 && features.All(one => one.Length <= 60 && !one.Any(char.IsControl)),
+            "features",
+            "30 features at the most, 60 characters each."
+        );
         return new ListedRoom(
-            new Room { Id = id, Name = name ?? "", Order = position, Capacity = Capacity, TurnaroundMinutes = TurnaroundMinutes, Features = features.ToHashSet(), Retired = Retired }, LocationId);
+            new Room
+            {
+                Id = id,
+                Name = name ?? "",
+                Order = position,
+                Capacity = Capacity,
+                TurnaroundMinutes = TurnaroundMinutes,
+                Features = features.ToHashSet(),
+                Retired = Retired,
+            },
+            LocationId
+        );
     }
 }
 
@@ -45,15 +77,35 @@ public sealed record RoomDocument(
 /// <param name="TurnaroundMinutes">Cleaning minutes after each use.</param>
 /// <param name="Retired">First local date on which they are no longer used, or null.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record EquipmentDocument(Guid? Id, string? Name, Guid LocationId, int Quantity, int TurnaroundMinutes, LocalDate? Retired = null, long Version = 0)
+public sealed record EquipmentDocument(
+    Guid? Id,
+    string? Name,
+    Guid LocationId,
+    int Quantity,
+    int TurnaroundMinutes,
+    LocalDate? Retired = null,
+    long Version = 0
+)
 {
-    internal static EquipmentDocument Of(ListedPool one) => new(one.Pool.Id, one.Pool.Name, one.LocationId, one.Pool.Quantity, one.Pool.TurnaroundMinutes, one.Pool.Retired, one.Version);
+    internal static EquipmentDocument Of(ListedPool one) =>
+        new(one.Pool.Id, one.Pool.Name, one.LocationId, one.Pool.Quantity, one.Pool.TurnaroundMinutes, one.Pool.Retired, one.Version);
 
     internal ListedPool Check(Checks checks, Setup setup, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter what the items are.");
         RoomChecks.Check(checks, setup, LocationId, Quantity, "quantity", TurnaroundMinutes, Retired);
-        return new ListedPool(new EquipmentPool { Id = id, Name = name ?? "", Order = position, Quantity = Quantity, TurnaroundMinutes = TurnaroundMinutes, Retired = Retired }, LocationId);
+        return new ListedPool(
+            new EquipmentPool
+            {
+                Id = id,
+                Name = name ?? "",
+                Order = position,
+                Quantity = Quantity,
+                TurnaroundMinutes = TurnaroundMinutes,
+                Retired = Retired,
+            },
+            LocationId
+        );
     }
 }
 
@@ -64,8 +116,13 @@ internal static class RoomChecks
     {
         checks.Require(setup.HouseOf(locationId) is not null, "locationId", "There is no such location.");
         checks.Require(units is >= 1 and <= 200, field, "1 to 200.");
-        checks.Require(turnaround is >= 0 and <= 480 && Grain.IsWhole(turnaround), "turnaroundMinutes", "A multiple of 5 minutes, 8 hours at the most.");
-        if (retired is { } date) checks.Require(date.Year is >= 2000 and <= 2100, "retired", "Choose a date between the years 2000 and 2100.");
+        checks.Require(
+            turnaround is >= 0 and <= 480 && Grain.IsWhole(turnaround),
+            "turnaroundMinutes",
+            "A multiple of 5 minutes, 8 hours at the most."
+        );
+        if (retired is { } date)
+            checks.Require(date.Year is >= 2000 and <= 2100, "retired", "Choose a date between the years 2000 and 2100.");
     }
 }
 
@@ -76,38 +133,61 @@ public sealed record FeatureRequest(string? Name);
 /// <summary>Rooms, equipment and features.</summary>
 internal static class RoomEndpoints
 {
-    private static readonly Kept<RoomDocument, ListedRoom> _rooms = new()
+    private static readonly SetupList<RoomDocument, ListedRoom> _rooms = new()
     {
         Kind = "room",
         All = setup => setup.Parts.Rooms,
         IdOf = one => one.Room.Id,
         VersionOf = one => one.Version,
         Tell = (_, one) => RoomDocument.Of(one),
-        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.Room.Order ?? change.Setup.Parts.Rooms.Count + 1)),
+        Check = (request, checks, change, id, before) =>
+            Task.FromResult(request.Check(checks, change.Setup, id, before?.Room.Order ?? change.Setup.Parts.Rooms.Count + 1)),
         Save = (change, one) => change.Writer.SaveAsync(one),
     };
 
-    private static readonly Kept<EquipmentDocument, ListedPool> _pools = new()
+    private static readonly SetupList<EquipmentDocument, ListedPool> _pools = new()
     {
         Kind = "equipment",
         All = setup => setup.Parts.Pools,
         IdOf = one => one.Pool.Id,
         VersionOf = one => one.Version,
         Tell = (_, one) => EquipmentDocument.Of(one),
-        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.Pool.Order ?? change.Setup.Parts.Pools.Count + 1)),
+        Check = (request, checks, change, id, before) =>
+            Task.FromResult(request.Check(checks, change.Setup, id, before?.Pool.Order ?? change.Setup.Parts.Pools.Count + 1)),
         Save = (change, one) => change.Writer.SaveAsync(one),
     };
 
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Rooms").Problems();
-        _rooms.Map(group, "/rooms", "All rooms, retired ones too.", "Adds a room.", "Changes a room; a date as 'retired' takes it out of use without losing history.");
-        group.MapPut("/rooms/order", (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "room", http, desk)).WithSummary("Sets the house order.");
+        _rooms.Map(
+            group,
+            "/rooms",
+            "All rooms, retired ones too.",
+            "Adds a room.",
+            "Changes a room; a date as 'retired' takes it out of use without losing history."
+        );
+        group
+            .MapPut(
+                "/rooms/order",
+                (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "room", http, desk)
+            )
+            .WithSummary("Sets the house order.");
         _pools.Map(group, "/equipment", "All equipment, retired too.", "Adds equipment.", "Changes equipment.");
-        group.MapPut("/equipment/order", (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "equipment", http, desk)).WithSummary("Sets the house order.");
-        group.MapGet("/features", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Features)).WithSummary("Features rooms may have.");
+        group
+            .MapPut(
+                "/equipment/order",
+                (OrderRequest request, HttpContext http, SetupDesk desk) => TeamEndpoints.OrderAsync(request, "equipment", http, desk)
+            )
+            .WithSummary("Sets the house order.");
+        group
+            .MapGet("/features", (Database database, BookReader book) => book.ReadAsync(database, setup => setup.Parts.Features))
+            .WithSummary("Features rooms may have.");
         group.MapPost("/features", AddFeatureAsync).WithSummary("Adds a feature to the list.");
-        group.MapDelete("/features/{name}", RemoveFeatureAsync).Hits().WithSummary("Takes a feature off the list; refused while a room has it or a service needs it.");
+        group
+            .MapDelete("/features/{name}", RemoveFeatureAsync)
+            .Hits()
+            .WithSummary("Takes a feature off the list; refused while a room has it or a service needs it.");
     }
 
     private static async Task<NoContent> AddFeatureAsync(FeatureRequest request, HttpContext http, SetupDesk desk)
@@ -126,16 +206,30 @@ internal static class RoomEndpoints
 
     private static async Task<NoContent> RemoveFeatureAsync(string name, HttpContext http, SetupDesk desk)
     {
-        await desk.ChangeAsync(http, async change =>
-        {
-            if (change.Setup.Parts.Rooms.FirstOrDefault(one => one.Room.Features.Contains(name)) is { } room)
-                throw new Refused(StatusCodes.Status409Conflict, "in-use", $"{room.Room.Name} has this feature. Take it from the room first.", "name");
-            if (change.Setup.Services.FirstOrDefault(one => one.Service.Room?.Features.Contains(name) == true) is { } service)
-                throw new Refused(StatusCodes.Status409Conflict, "in-use", $"{service.Service.Name} needs this feature. Change the service first.", "name");
-            if (await change.Writer.RemoveFeatureAsync(name) == 0) throw Refused.NotFound("feature");
-            await change.RecordAsync("room", Guid.Empty, "Feature removed", new { name }, null);
-            return true;
-        });
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                if (change.Setup.Parts.Rooms.FirstOrDefault(one => one.Room.Features.Contains(name)) is { } room)
+                    throw new Refused(
+                        StatusCodes.Status409Conflict,
+                        "in-use",
+                        $"{room.Room.Name} has this feature. Take it from the room first.",
+                        "name"
+                    );
+                if (change.Setup.Services.FirstOrDefault(one => one.Service.Room?.Features.Contains(name) == true) is { } service)
+                    throw new Refused(
+                        StatusCodes.Status409Conflict,
+                        "in-use",
+                        $"{service.Service.Name} needs this feature. Change the service first.",
+                        "name"
+                    );
+                if (await change.Writer.RemoveFeatureAsync(name) == 0)
+                    throw Refused.NotFound("feature");
+                await change.RecordAsync("room", Guid.Empty, "Feature removed", new { name }, null);
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 }

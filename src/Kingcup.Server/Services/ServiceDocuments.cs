@@ -35,7 +35,15 @@ public sealed record CategoryDocument(Guid? Id, string? Name, OnlineRules? Onlin
 /// <param name="IsArchived">Whether it is no longer sold.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 public sealed record AddOnDocument(
-    Guid? Id, string? Name, int Minutes, long Price, int Most, IReadOnlyList<AddOnServiceDocument>? Services, bool IsArchived = false, long Version = 0)
+    Guid? Id,
+    string? Name,
+    int Minutes,
+    long Price,
+    int Most,
+    IReadOnlyList<AddOnServiceDocument>? Services,
+    bool IsArchived = false,
+    long Version = 0
+)
 {
     internal static AddOnDocument Of(ListedAddOn one) => new(
         one.AddOn.Id, one.AddOn.Name, one.AddOn.Minutes, one.AddOn.Price, one.AddOn.Limit,
@@ -44,14 +52,22 @@ public sealed record AddOnDocument(
     internal ListedAddOn Check(Checks checks, Setup setup, Guid id, int order)
     {
         string? name = checks.Name(Name, "name", "Enter the name of the add-on.");
-        checks.Require(Minutes is >= 0 and <= ServiceCheck.MostMinutes && Core.Time.Grain.IsWhole(Minutes), "minutes", "An add-on takes a multiple of 5 minutes, a day at the most.");
+        checks.Require(
+            Minutes is >= 0 and <= ServiceCheck.MostMinutes && Core.Time.Grain.IsWhole(Minutes),
+            "minutes",
+            "An add-on takes a multiple of 5 minutes, a day at the most."
+        );
         checks.Require(Price >= 0, "price", "A price is 0 or more.");
         checks.Require(Most is >= 1 and <= 20, "most", "1 to 20 on one line.");
         foreach ((int i, AddOnServiceDocument one) in (Services ?? []).Index())
         {
             Service? service = setup.ServiceOf(one.ServiceId);
             if (checks.Require(service is not null, $"services[{i}].serviceId", "There is no such service."))
-                checks.Require(service!.Minutes + (Minutes * Most) <= ServiceCheck.MostMinutes, $"services[{i}].serviceId", $"{service.Name} with all of these would last longer than a day.");
+                checks.Require(
+                    service!.Minutes + (Minutes * Most) <= ServiceCheck.MostMinutes,
+                    $"services[{i}].serviceId",
+                    $"{service.Name} with all of these would last longer than a day."
+                );
         }
 
         return new ListedAddOn(
@@ -90,7 +106,12 @@ public sealed record PhaseDocument(int Minutes, IReadOnlyList<int>? AttendedBy, 
 /// <param name="Qualifications">Qualifications required, all of them.</param>
 /// <param name="Added">Practitioners added by hand.</param>
 /// <param name="Excluded">Practitioners excluded by hand.</param>
-public sealed record RoleDocument(string? Name, IReadOnlyList<Guid>? Qualifications, IReadOnlyList<Guid>? Added = null, IReadOnlyList<Guid>? Excluded = null);
+public sealed record RoleDocument(
+    string? Name,
+    IReadOnlyList<Guid>? Qualifications,
+    IReadOnlyList<Guid>? Added = null,
+    IReadOnlyList<Guid>? Excluded = null
+);
 
 /// <summary>The room a service needs.</summary>
 /// <param name="Features">Features it must have, all of them.</param>
@@ -155,11 +176,39 @@ public sealed record SeasonDocument(string? From, string? Until);
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="BesideOthers">Whether whoever does it may look after others meanwhile.</param>
 public sealed record ServiceDocument(
-    Guid? Id, string? Name, Guid CategoryId, ServiceKind Kind, int Seats, IReadOnlyList<PhaseDocument>? Phases, IReadOnlyList<RoleDocument>? Roles, RoomRuleDocument? Room,
-    int BufferBeforeMinutes, int BufferAfterMinutes, bool BufferAlways, PriceForm PriceForm, long Price, Guid? TaxRateId, IReadOnlyList<TermsDocument>? Terms,
-    Visibility Visibility, ClientKind For, OnlineRules? Online, IReadOnlyList<SetTimeDocument>? SetTimes, PrerequisiteDocument? Prerequisite, IReadOnlyList<Weekday>? Weekdays,
-    SeasonDocument? Season, IReadOnlyList<Guid>? LocationIds, string? Description, string? OnlineName, int? OnlineMinutes, Guid? PictureId, int? ReturnDays, bool IsArchived = false,
-    string? Link = null, long Version = 0, bool BesideOthers = false)
+    Guid? Id,
+    string? Name,
+    Guid CategoryId,
+    ServiceKind Kind,
+    int Seats,
+    IReadOnlyList<PhaseDocument>? Phases,
+    IReadOnlyList<RoleDocument>? Roles,
+    RoomRuleDocument? Room,
+    int BufferBeforeMinutes,
+    int BufferAfterMinutes,
+    bool BufferAlways,
+    PriceForm PriceForm,
+    long Price,
+    Guid? TaxRateId,
+    IReadOnlyList<TermsDocument>? Terms,
+    Visibility Visibility,
+    ClientKind For,
+    OnlineRules? Online,
+    IReadOnlyList<SetTimeDocument>? SetTimes,
+    PrerequisiteDocument? Prerequisite,
+    IReadOnlyList<Weekday>? Weekdays,
+    SeasonDocument? Season,
+    IReadOnlyList<Guid>? LocationIds,
+    string? Description,
+    string? OnlineName,
+    int? OnlineMinutes,
+    Guid? PictureId,
+    int? ReturnDays,
+    bool IsArchived = false,
+    string? Link = null,
+    long Version = 0,
+    bool BesideOthers = false
+)
 {
     /// <summary>Longest text.</summary>
     internal const int LongestText = 10_000;
@@ -168,17 +217,52 @@ public sealed record ServiceDocument(
     {
         Service one = listed.Service;
         return new ServiceDocument(
-            one.Id, one.Name, one.CategoryId, one.Kind, one.Seats,
-            [.. one.Phases.Select(phase => new PhaseDocument(phase.Minutes, [.. phase.AttendedBy], [.. phase.Equipment.Select(need => new NeedDocument(need.PoolId, need.Units))]))],
+            one.Id,
+            one.Name,
+            one.CategoryId,
+            one.Kind,
+            one.Seats,
+            [
+                .. one.Phases.Select(phase => new PhaseDocument(
+                    phase.Minutes,
+                    [.. phase.AttendedBy],
+                    [.. phase.Equipment.Select(need => new NeedDocument(need.PoolId, need.Units))]
+                )),
+            ],
             [.. one.Roles.Select(role => new RoleDocument(role.Name, [.. role.Qualifications], [.. role.Added], [.. role.Excluded]))],
             one.Room is { } room ? new RoomRuleDocument([.. room.Features.Order()], room.Units) : null,
-            one.BufferBeforeMinutes, one.BufferAfterMinutes, one.BufferAlways, one.PriceForm, one.Price, listed.TaxRateId,
-            [.. one.Terms.Select(terms => new TermsDocument(terms.Key, terms.Value.Minutes, terms.Value.Price, terms.Value.AcceptsNewClients))],
-            one.Visibility, one.For, one.Online, [.. one.SetTimes.Select(time => new SetTimeDocument(time.PractitionerId, (Weekday)time.Weekday, time.At))],
+            one.BufferBeforeMinutes,
+            one.BufferAfterMinutes,
+            one.BufferAlways,
+            one.PriceForm,
+            one.Price,
+            listed.TaxRateId,
+            [
+                .. one.Terms.Select(terms => new TermsDocument(
+                    terms.Key,
+                    terms.Value.Minutes,
+                    terms.Value.Price,
+                    terms.Value.AcceptsNewClients
+                )),
+            ],
+            one.Visibility,
+            one.For,
+            one.Online,
+            [.. one.SetTimes.Select(time => new SetTimeDocument(time.PractitionerId, (Weekday)time.Weekday, time.At))],
             one.Prerequisite is { } before ? new PrerequisiteDocument(before.ServiceId, before.AtLeastHours, before.AtMostDays) : null,
             [.. one.Weekdays.Order().Select(day => (Weekday)day)],
             one.Season is { } season ? new SeasonDocument(Text(season.From), Text(season.Until)) : null,
-            [.. one.Locations], listed.Description, listed.OnlineName, listed.OnlineMinutes, listed.PictureId, listed.ReturnDays, one.IsArchived, listed.Link, listed.Version, one.BesideOthers);
+            [.. one.Locations],
+            listed.Description,
+            listed.OnlineName,
+            listed.OnlineMinutes,
+            listed.PictureId,
+            listed.ReturnDays,
+            one.IsArchived,
+            listed.Link,
+            listed.Version,
+            one.BesideOthers
+        );
     }
 
     internal ListedService Check(Checks checks, Setup setup, Guid id, int position, ListedService? before)
@@ -187,22 +271,47 @@ public sealed record ServiceDocument(
         checks.Require(setup.Categories.Any(one => one.Category.Id == CategoryId), "categoryId", "Choose a category.");
         checks.Require((Description?.Length ?? 0) <= LongestText, "description", $"{LongestText} characters at the most.");
         TextForClients.Check(checks, Description, "description");
-        checks.Require(string.IsNullOrWhiteSpace(OnlineName) || OnlineName.Trim().Length <= 200, "onlineName", "200 characters at the most.");
+        checks.Require(
+            string.IsNullOrWhiteSpace(OnlineName) || OnlineName.Trim().Length <= 200,
+            "onlineName",
+            "200 characters at the most."
+        );
         checks.Require(OnlineMinutes is null or (>= 1 and <= 1440), "onlineMinutes", "1 to 1440 minutes.");
         checks.Require(ReturnDays is null or (>= 1 and <= 1000), "returnDays", "1 to 1000 days.");
-        checks.Require(TaxRateId is null || setup.Parts.TaxRates.Any(one => one.Id == TaxRateId), "taxRateId", "There is no such tax rate.");
-        foreach ((int i, Guid location) in (LocationIds ?? []).Index()) checks.Require(setup.HouseOf(location) is not null, $"locationIds[{i}]", "There is no such location.");
+        checks.Require(
+            TaxRateId is null || setup.Parts.TaxRates.Any(one => one.Id == TaxRateId),
+            "taxRateId",
+            "There is no such tax rate."
+        );
+        foreach ((int i, Guid location) in (LocationIds ?? []).Index())
+            checks.Require(setup.HouseOf(location) is not null, $"locationIds[{i}]", "There is no such location.");
         foreach ((int i, SetTimeDocument time) in (SetTimes ?? []).Index())
-            checks.Require(time.At.Second == 0 && Core.Time.Grain.IsWhole(time.At.Minute), $"setTimes[{i}].at", "Set times lie on whole 5 minutes.");
+            checks.Require(
+                time.At.Second == 0 && Core.Time.Grain.IsWhole(time.At.Minute),
+                $"setTimes[{i}].at",
+                "Set times lie on whole 5 minutes."
+            );
         foreach ((int i, RoleDocument role) in (Roles ?? []).Index())
         {
-            checks.Require((role.Qualifications ?? []).All(one => setup.Parts.Qualifications.Any(other => other.Id == one)), $"roles[{i}].qualifications", "There is no such qualification.");
-            checks.Require((role.Added ?? []).Concat(role.Excluded ?? []).All(one => setup.Practitioners.Any(other => other.Id == one)), $"roles[{i}].added", "There is no such practitioner.");
+            checks.Require(
+                (role.Qualifications ?? []).All(one => setup.Parts.Qualifications.Any(other => other.Id == one)),
+                $"roles[{i}].qualifications",
+                "There is no such qualification."
+            );
+            checks.Require(
+                (role.Added ?? []).Concat(role.Excluded ?? []).All(one => setup.Practitioners.Any(other => other.Id == one)),
+                $"roles[{i}].added",
+                "There is no such practitioner."
+            );
         }
 
         (bool seasonHolds, Season? season) = SeasonOf();
         checks.Require(seasonHolds, "season.from", "Write the days of a season as month and day, like 05-01.");
-        checks.Require((Terms ?? []).DistinctBy(one => one.PractitionerId).Count() == (Terms?.Count ?? 0), "terms", "A practitioner is there twice.");
+        checks.Require(
+            (Terms ?? []).DistinctBy(one => one.PractitionerId).Count() == (Terms?.Count ?? 0),
+            "terms",
+            "A practitioner is there twice."
+        );
         Service service = new()
         {
             Id = id,
@@ -210,22 +319,36 @@ public sealed record ServiceDocument(
             CategoryId = CategoryId,
             Kind = Kind,
             Seats = Seats,
-            Phases = [.. (Phases ?? []).Select(one => new Phase(one.Minutes, [.. (one.AttendedBy ?? []).Distinct().Order()], [.. (one.Equipment ?? []).DistinctBy(need => need.PoolId).Select(need => new EquipmentNeed(need.PoolId, need.Units))]))],
-            Roles = [.. (Roles ?? []).Select(one => new StaffRule
-            {
-                Name = string.IsNullOrWhiteSpace(one.Name) ? "" : one.Name.Trim(),
-                Qualifications = [.. (one.Qualifications ?? []).Distinct()],
-                Added = (one.Added ?? []).ToHashSet(),
-                Excluded = (one.Excluded ?? []).ToHashSet(),
-            })],
-            Room = Room is { } room ? new RoomRule((room.Features ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).ToHashSet(), room.Units) : null,
+            Phases =
+            [
+                .. (Phases ?? []).Select(one => new Phase(
+                    one.Minutes,
+                    [.. (one.AttendedBy ?? []).Distinct().Order()],
+                    [.. (one.Equipment ?? []).DistinctBy(need => need.PoolId).Select(need => new EquipmentNeed(need.PoolId, need.Units))]
+                )),
+            ],
+            Roles =
+            [
+                .. (Roles ?? []).Select(one => new StaffRule
+                {
+                    Name = string.IsNullOrWhiteSpace(one.Name) ? "" : one.Name.Trim(),
+                    Qualifications = [.. (one.Qualifications ?? []).Distinct()],
+                    Added = (one.Added ?? []).ToHashSet(),
+                    Excluded = (one.Excluded ?? []).ToHashSet(),
+                }),
+            ],
+            Room = Room is { } room
+                ? new RoomRule((room.Features ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).ToHashSet(), room.Units)
+                : null,
             BufferBeforeMinutes = BufferBeforeMinutes,
             BufferAfterMinutes = BufferAfterMinutes,
             BufferAlways = BufferAlways,
             BesideOthers = BesideOthers,
             PriceForm = PriceForm,
             Price = Price,
-            Terms = (Terms ?? []).DistinctBy(one => one.PractitionerId).ToDictionary(one => one.PractitionerId, one => new PractitionerTerms(one.Minutes, one.Price, one.AcceptsNewClients)),
+            Terms = (Terms ?? [])
+                .DistinctBy(one => one.PractitionerId)
+                .ToDictionary(one => one.PractitionerId, one => new PractitionerTerms(one.Minutes, one.Price, one.AcceptsNewClients)),
             Visibility = Visibility,
             For = For,
             Online = Online ?? new OnlineRules(),
@@ -236,8 +359,15 @@ public sealed record ServiceDocument(
             Locations = (LocationIds ?? []).ToHashSet(),
             IsArchived = IsArchived,
         };
-        checks.Add(ServiceCheck.Of(
-            service, [.. setup.Parts.Services.Select(one => one.Service)], setup.Practitioners, [.. setup.Parts.Pools.Select(one => one.Pool)], setup.Parts.Features));
+        checks.Add(
+            ServiceCheck.Of(
+                service,
+                [.. setup.Parts.Services.Select(one => one.Service)],
+                setup.Practitioners,
+                [.. setup.Parts.Pools.Select(one => one.Pool)],
+                setup.Parts.Features
+            )
+        );
         return new ListedService(service, Description?.Trim() ?? "", position)
         {
             OnlineName = string.IsNullOrWhiteSpace(OnlineName) ? null : OnlineName.Trim(),
@@ -256,7 +386,9 @@ public sealed record ServiceDocument(
     }
 
     private static AnnualDate? Annual(string? text) =>
-        NodaTime.Text.AnnualDatePattern.CreateWithInvariantCulture("MM-dd").Parse(text ?? "") is { Success: true } parsed ? parsed.Value : null;
+        NodaTime.Text.AnnualDatePattern.CreateWithInvariantCulture("MM-dd").Parse(text ?? "") is { Success: true } parsed
+            ? parsed.Value
+            : null;
 
     private static string Text(AnnualDate date) => string.Create(CultureInfo.InvariantCulture, $"{date.Month:00}-{date.Day:00}");
 }

@@ -23,8 +23,17 @@ namespace Kingcup.Server.Services;
 /// <param name="TaxRateId">The tax rate.</param>
 /// <param name="IsArchived">Whether they are no longer done.</param>
 public sealed record ManyServicesRequest(
-    IReadOnlyList<Guid>? Ids, Guid? CategoryId = null, Visibility? Visibility = null, int? BufferBeforeMinutes = null, int? BufferAfterMinutes = null,
-    int? LeadMinutes = null, int? HorizonDays = null, int? PricePercent = null, Guid? TaxRateId = null, bool? IsArchived = null);
+    IReadOnlyList<Guid>? Ids,
+    Guid? CategoryId = null,
+    Visibility? Visibility = null,
+    int? BufferBeforeMinutes = null,
+    int? BufferAfterMinutes = null,
+    int? LeadMinutes = null,
+    int? HorizonDays = null,
+    int? PricePercent = null,
+    Guid? TaxRateId = null,
+    bool? IsArchived = null
+);
 
 /// <summary>Who does what, and why.</summary>
 /// <param name="Date">The date it is asked for.</param>
@@ -44,7 +53,7 @@ public sealed record WhoCell(Guid ServiceId, int Role, Guid PractitionerId, bool
 /// <summary>Categories, services and add-ons.</summary>
 internal static class ServiceEndpoints
 {
-    private static readonly Kept<CategoryDocument, ListedCategory> _categories = new()
+    private static readonly SetupList<CategoryDocument, ListedCategory> _categories = new()
     {
         Kind = "category",
         All = setup => setup.Categories,
@@ -56,7 +65,7 @@ internal static class ServiceEndpoints
         Save = (change, one) => change.Writer.SaveAsync(one.Category),
     };
 
-    private static readonly Kept<ServiceDocument, ListedService> _services = new()
+    private static readonly SetupList<ServiceDocument, ListedService> _services = new()
     {
         Kind = "service",
         All = setup => setup.Parts.Services,
@@ -72,129 +81,210 @@ internal static class ServiceEndpoints
         Save = (change, one) => change.Writer.SaveAsync(one, change.Change.At),
     };
 
-    private static readonly Kept<AddOnDocument, ListedAddOn> _addOns = new()
+    private static readonly SetupList<AddOnDocument, ListedAddOn> _addOns = new()
     {
         Kind = "add-on",
         All = setup => setup.Parts.AddOns,
         IdOf = one => one.AddOn.Id,
         VersionOf = one => one.Version,
         Tell = (_, one) => AddOnDocument.Of(one),
-        Check = (request, checks, change, id, before) => Task.FromResult(request.Check(checks, change.Setup, id, before?.AddOn.Order ?? change.Setup.Parts.AddOns.Count + 1)),
+        Check = (request, checks, change, id, before) =>
+            Task.FromResult(request.Check(checks, change.Setup, id, before?.AddOn.Order ?? change.Setup.Parts.AddOns.Count + 1)),
         Save = (change, one) => change.Writer.SaveAsync(one, change.Change.At),
     };
 
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Services").Problems();
-        _categories.Map(group, "/categories", "Categories in order.", "Adds a category.", "Changes a category and the rules of online booking it sets.");
+        _categories.Map(
+            group,
+            "/categories",
+            "Categories in order.",
+            "Adds a category.",
+            "Changes a category and the rules of online booking it sets."
+        );
         group.MapDelete("/categories/{id:guid}", RemoveCategoryAsync).Hits().WithSummary("Removes a category without services.");
         group.MapPut("/categories/order", OrderCategoriesAsync).WithSummary("Sets the order of categories.");
-        group.MapPut("/categories/{id:guid}/services/order", OrderServicesAsync).WithSummary("Sets the order of the services of a category, and moves them into it.");
+        group
+            .MapPut("/categories/{id:guid}/services/order", OrderServicesAsync)
+            .WithSummary("Sets the order of the services of a category, and moves them into it.");
         _services.Map(group, "/services", "All services, archived ones too.", "Adds a service.", "Changes a service.");
-        group.MapGet("/services/{id:guid}", (Guid id, Database database, BookReader book) => book.ReadAsync(database, setup => ServiceDocument.Of(_services.Find(setup, id)))).WithSummary("A service.");
+        group
+            .MapGet(
+                "/services/{id:guid}",
+                (Guid id, Database database, BookReader book) =>
+                    book.ReadAsync(database, setup => ServiceDocument.Of(_services.Find(setup, id)))
+            )
+            .WithSummary("A service.");
         group.MapPost("/services/{id:guid}/copy", CopyAsync).WithSummary("Makes another service like this one, hidden until it is shown.");
         group.MapPost("/services/many", ManyAsync).Hits().WithSummary("Sets one thing on many services at once.");
-        group.MapGet("/who-does-what", (string date, Database database, BookReader book) => book.ReadAsync(database, setup => Who(setup, BookEndpoints.Date(date, "date"))))
+        group
+            .MapGet(
+                "/who-does-what",
+                (string date, Database database, BookReader book) =>
+                    book.ReadAsync(database, setup => Who(setup, BookEndpoints.Date(date, "date")))
+            )
             .WithSummary("Who may take which role of which service on a date, and why or why not.");
         _addOns.Map(group, "/add-ons", "Add-ons, archived ones too.", "Adds an add-on.", "Changes an add-on.");
     }
 
     private static async Task<NoContent> RemoveCategoryAsync(Guid id, HttpContext http, SetupDesk desk)
     {
-        await desk.ChangeAsync(http, async change =>
-        {
-            ListedCategory before = _categories.Find(change.Setup, id);
-            if (change.Setup.Parts.Services.Any(one => one.Service.CategoryId == id))
-                throw new Refused(StatusCodes.Status409Conflict, "in-use", "There are services in this category, archived ones perhaps. Move them to another first.");
-            await change.Writer.RemoveCategoryAsync(id);
-            await change.RecordAsync("category", id, "Removed", CategoryDocument.Of(before), null);
-            return true;
-        });
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                ListedCategory before = _categories.Find(change.Setup, id);
+                if (change.Setup.Parts.Services.Any(one => one.Service.CategoryId == id))
+                    throw new Refused(
+                        StatusCodes.Status409Conflict,
+                        "in-use",
+                        "There are services in this category, archived ones perhaps. Move them to another first."
+                    );
+                await change.Writer.RemoveCategoryAsync(id);
+                await change.RecordAsync("category", id, "Removed", CategoryDocument.Of(before), null);
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 
     private static async Task<NoContent> OrderCategoriesAsync(OrderRequest request, HttpContext http, SetupDesk desk)
     {
-        IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given ? given : throw Refused.Invalid("ids", "Name each of them once, first to last.");
-        await desk.ChangeAsync(http, async change =>
-        {
-            await change.Writer.OrderCategoriesAsync(ids);
-            await change.RecordAsync("category", Guid.Empty, "Ordered", null, request.Ids);
-            return true;
-        });
+        IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given
+            ? given
+            : throw Refused.Invalid("ids", "Name each of them once, first to last.");
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                await change.Writer.OrderCategoriesAsync(ids);
+                await change.RecordAsync("category", Guid.Empty, "Ordered", null, request.Ids);
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 
     private static async Task<NoContent> OrderServicesAsync(Guid id, OrderRequest request, HttpContext http, SetupDesk desk)
     {
-        IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given ? given : throw Refused.Invalid("ids", "Name each of them once, first to last.");
-        await desk.ChangeAsync(http, async change =>
-        {
-            _categories.Find(change.Setup, id);
-            await change.Writer.OrderServicesAsync(id, ids);
-            await change.RecordAsync("category", id, "Services ordered", null, request.Ids);
-            return true;
-        });
+        IReadOnlyList<Guid> ids = request.Ids is { Count: > 0 } given
+            ? given
+            : throw Refused.Invalid("ids", "Name each of them once, first to last.");
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                _categories.Find(change.Setup, id);
+                await change.Writer.OrderServicesAsync(id, ids);
+                await change.RecordAsync("category", id, "Services ordered", null, request.Ids);
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 
-    private static Task<Created<ServiceDocument>> CopyAsync(Guid id, HttpContext http, SetupDesk desk) => desk.CreateAsync(
-        http,
-        async change =>
-        {
-            ListedService original = _services.Find(change.Setup, id);
-            string name = Enumerable.Range(1, 1000).Select(i => i == 1 ? $"{original.Service.Name} (copy)" : $"{original.Service.Name} (copy {i})")
-                .First(candidate => change.Setup.Parts.Services.All(other => other.Service.Name != candidate));
-            Guid made = Guid.CreateVersion7();
-            await change.Writer.SaveAsync(original with { Service = original.Service with { Id = made, Name = name, Visibility = Visibility.Hidden, IsArchived = false }, Link = null }, change.Change.At);
-            await change.RecordAsync("service", made, "Copied", null, new { from = id, name });
-            return made;
-        },
-        (setup, copy) => ($"/api/v1/setup/services/{copy}", ServiceDocument.Of(_services.Find(setup, copy))));
-
-    private static Task<Ok<ServiceDocument[]>> ManyAsync(ManyServicesRequest request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            if (request.Ids is not { Count: > 0 and <= 1000 }) throw Refused.Invalid("ids", "Choose 1 to 1000 services.");
-            if (request.PricePercent is < -90 or > 500) throw Refused.Invalid("pricePercent", "Change prices by -90 to 500 percent.");
-            foreach ((int i, Guid id) in request.Ids.Distinct().Index())
+    private static Task<Created<ServiceDocument>> CopyAsync(Guid id, HttpContext http, SetupDesk desk) =>
+        desk.CreateAsync(
+            http,
+            async change =>
             {
-                ListedService before = change.Setup.Parts.Services.FirstOrDefault(one => one.Service.Id == id) ?? throw Refused.Invalid($"ids[{i}]", "There is no such service.");
-                ServiceDocument document = ServiceDocument.Of(before);
-                long Raised(long price) => request.PricePercent is { } percent ? ((price * (100 + percent)) + 50) / 100 : price;
-                ServiceDocument wanted = document with
-                {
-                    CategoryId = request.CategoryId ?? document.CategoryId,
-                    Visibility = request.Visibility ?? document.Visibility,
-                    BufferBeforeMinutes = request.BufferBeforeMinutes ?? document.BufferBeforeMinutes,
-                    BufferAfterMinutes = request.BufferAfterMinutes ?? document.BufferAfterMinutes,
-                    Online = document.Online! with { LeadMinutes = request.LeadMinutes ?? document.Online!.LeadMinutes, HorizonDays = request.HorizonDays ?? document.Online!.HorizonDays },
-                    Price = Raised(document.Price),
-                    Terms = [.. document.Terms!.Select(one => one with { Price = one.Price is { } price ? Raised(price) : null })],
-                    TaxRateId = request.TaxRateId ?? document.TaxRateId,
-                    IsArchived = request.IsArchived ?? document.IsArchived,
-                };
-                Checks checks = new();
-                ListedService after = wanted.Check(checks, change.Setup, id, before.Position, before);
-                checks.Done();
-                await change.Writer.SaveAsync(after, change.Change.At);
-                await change.RecordAsync("service", id, "Changed with others", document, wanted);
-            }
-        }, setup => setup.Parts.Services.Select(ServiceDocument.Of).ToArray());
+                ListedService original = _services.Find(change.Setup, id);
+                string name = Enumerable
+                    .Range(1, 1000)
+                    .Select(i => i == 1 ? $"{original.Service.Name} (copy)" : $"{original.Service.Name} (copy {i})")
+                    .First(candidate => change.Setup.Parts.Services.All(other => other.Service.Name != candidate));
+                Guid made = Guid.CreateVersion7();
+                await change.Writer.SaveAsync(
+                    original with
+                    {
+                        Service = original.Service with { Id = made, Name = name, Visibility = Visibility.Hidden, IsArchived = false },
+                        Link = null,
+                    },
+                    change.Change.At
+                );
+                await change.RecordAsync("service", made, "Copied", null, new { from = id, name });
+                return made;
+            },
+            (setup, copy) => ($"/api/v1/setup/services/{copy}", ServiceDocument.Of(_services.Find(setup, copy)))
+        );
 
-    private static WhoDoesWhat Who(Setup setup, LocalDate date) => new(date,
-        [.. from listed in setup.Services
-            from role in listed.Service.Roles.Index()
-            from one in setup.Practitioners
-            where !one.IsRetiredOn(date)
-            let standing = role.Item.StandingOf(one, date)
-            select new WhoCell(
-                listed.Service.Id, role.Index, one.Id, standing is Standing.Holds or Standing.Added, standing, Words(setup, role.Item, one, standing, date),
-                standing == Standing.Holds ? LastDay(role.Item, one, date) : null)]);
+    private static Task<Ok<ServiceDocument[]>> ManyAsync(
+        ManyServicesRequest request,
+        HttpContext http,
+        SetupDesk desk,
+        Database database,
+        BookReader book
+    ) =>
+        BusinessEndpoints.SavedAsync(
+            desk,
+            http,
+            database,
+            book,
+            async change =>
+            {
+                if (request.Ids is not { Count: > 0 and <= 1000 })
+                    throw Refused.Invalid("ids", "Choose 1 to 1000 services.");
+                if (request.PricePercent is < -90 or > 500)
+                    throw Refused.Invalid("pricePercent", "Change prices by -90 to 500 percent.");
+                foreach ((int i, Guid id) in request.Ids.Distinct().Index())
+                {
+                    ListedService before =
+                        change.Setup.Parts.Services.FirstOrDefault(one => one.Service.Id == id)
+                        ?? throw Refused.Invalid($"ids[{i}]", "There is no such service.");
+                    ServiceDocument document = ServiceDocument.Of(before);
+                    long Raised(long price) => request.PricePercent is { } percent ? ((price * (100 + percent)) + 50) / 100 : price;
+                    ServiceDocument wanted = document with
+                    {
+                        CategoryId = request.CategoryId ?? document.CategoryId,
+                        Visibility = request.Visibility ?? document.Visibility,
+                        BufferBeforeMinutes = request.BufferBeforeMinutes ?? document.BufferBeforeMinutes,
+                        BufferAfterMinutes = request.BufferAfterMinutes ?? document.BufferAfterMinutes,
+                        Online = document.Online! with
+                        {
+                            LeadMinutes = request.LeadMinutes ?? document.Online!.LeadMinutes,
+                            HorizonDays = request.HorizonDays ?? document.Online!.HorizonDays,
+                        },
+                        Price = Raised(document.Price),
+                        Terms = [.. document.Terms!.Select(one => one with { Price = one.Price is { } price ? Raised(price) : null })],
+                        TaxRateId = request.TaxRateId ?? document.TaxRateId,
+                        IsArchived = request.IsArchived ?? document.IsArchived,
+                    };
+                    Checks checks = new();
+                    ListedService after = wanted.Check(checks, change.Setup, id, before.Position, before);
+                    checks.Done();
+                    await change.Writer.SaveAsync(after, change.Change.At);
+                    await change.RecordAsync("service", id, "Changed with others", document, wanted);
+                }
+            },
+            setup => setup.Parts.Services.Select(ServiceDocument.Of).ToArray()
+        );
+
+    private static WhoDoesWhat Who(Setup setup, LocalDate date) =>
+        new(
+            date,
+            [
+                .. from listed in setup.Services
+                from role in listed.Service.Roles.Index()
+                from one in setup.Practitioners
+                where !one.IsRetiredOn(date)
+                let standing = role.Item.StandingOf(one, date)
+                select new WhoCell(
+                    listed.Service.Id,
+                    role.Index,
+                    one.Id,
+                    standing is Standing.Holds or Standing.Added,
+                    standing,
+                    Words(setup, role.Item, one, standing, date),
+                    standing == Standing.Holds ? LastDay(role.Item, one, date) : null
+                ),
+            ]
+        );
 
     private static string Words(Setup setup, StaffRule rule, Core.Team.Practitioner one, Standing standing, LocalDate date)
     {
-        string Names(IEnumerable<Guid> ids) => string.Join(", ", ids.Select(id => setup.Parts.Qualifications.FirstOrDefault(other => other.Id == id)?.Name));
+        string Names(IEnumerable<Guid> ids) =>
+            string.Join(", ", ids.Select(id => setup.Parts.Qualifications.FirstOrDefault(other => other.Id == id)?.Name));
         return standing switch
         {
             Standing.Holds => $"Yes: holds {Names(rule.Qualifications)}.",
@@ -214,9 +304,15 @@ internal static class ServiceEndpoints
         LocalDate? last = null;
         foreach (Guid needed in rule.Qualifications)
         {
-            LocalDate until = one.Qualifications.Where(held => held.QualificationId == needed).Select(held => held.Until ?? LocalDate.MaxIsoValue).Append(LocalDate.MinIsoValue).Max();
-            if (until == LocalDate.MaxIsoValue || until < date) continue;
-            if (last is null || until < last) last = until;
+            LocalDate until = one
+                .Qualifications.Where(held => held.QualificationId == needed)
+                .Select(held => held.Until ?? LocalDate.MaxIsoValue)
+                .Append(LocalDate.MinIsoValue)
+                .Max();
+            if (until == LocalDate.MaxIsoValue || until < date)
+                continue;
+            if (last is null || until < last)
+                last = until;
         }
 
         return last;

@@ -19,13 +19,37 @@ namespace Kingcup.Server.SignIn;
 /// <param name="SignedOff">Whether the account was closed.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="MayOverbook">Whether somebody at the desk may book over another visit; owners and managers always may.</param>
-/// <param name="SeesContacts">Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.</param>
+/// <param name="SeesContacts">Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else
+/// does.</param>
 /// <param name="HasCode">Whether a second factor is asked for; only told.</param>
 public sealed record AccountDocument(
-    Guid? Id, string? Email, string? Name, string? Role, Guid? PractitionerId, bool EditsOwnShifts = false, bool SignedOff = false, long Version = 0, bool MayOverbook = false,
-    bool SeesContacts = false, bool HasCode = false)
+    Guid? Id,
+    string? Email,
+    string? Name,
+    string? Role,
+    Guid? PractitionerId,
+    bool EditsOwnShifts = false,
+    bool SignedOff = false,
+    long Version = 0,
+    bool MayOverbook = false,
+    bool SeesContacts = false,
+    bool HasCode = false
+)
 {
-    internal static AccountDocument Of(StaffRow row) => new(row.Id, row.Email, row.Name, row.Role, row.PractitionerId, row.EditsOwnShifts, row.SignedOff, row.Version, row.MayOverbook, row.SeesContacts, row.TotpConfirmed);
+    internal static AccountDocument Of(StaffRow row) =>
+        new(
+            row.Id,
+            row.Email,
+            row.Name,
+            row.Role,
+            row.PractitionerId,
+            row.EditsOwnShifts,
+            row.SignedOff,
+            row.Version,
+            row.MayOverbook,
+            row.SeesContacts,
+            row.TotpConfirmed
+        );
 }
 
 /// <summary>A link with which somebody chooses a password, once.</summary>
@@ -49,11 +73,25 @@ internal static class AccountEndpoints
         RouteGroupBuilder group = api.MapGroup("/setup/accounts").RequireAuthorization(Rights.EditSetup).WithTags("Accounts").Problems();
         group.MapGet("", AllAsync).WithSummary("Everyone who may sign in.");
         group.MapPost("", AddAsync).WithSummary("Adds an account; it has no password until somebody uses its link.");
-        group.MapPut("/{id:guid}", SaveAsync).Changes().WithSummary("Changes an account; signs its sessions out when role or state change. Needs If-Match.");
-        group.MapPost("/{id:guid}/link", LinkAsync).WithSummary("Makes a link with which the person chooses a password, good once and for seven days. Links made before are void.");
-        group.MapDelete("/{id:guid}/second-factor", ForgetCodeAsync).WithSummary("Takes the second factor off an account whose owner has lost it.");
-        api.MapPost("/session/password", ChooseAsync).AllowAnonymous().Limit(Limits.SignIn).WithTags("Sign-in")
-            .WithSummary("Chooses a password with a sign-in link.").ProducesProblem(400).ProducesProblem(410);
+        group
+            .MapPut("/{id:guid}", SaveAsync)
+            .Changes()
+            .WithSummary("Changes an account; signs its sessions out when role or state change. Needs If-Match.");
+        group
+            .MapPost("/{id:guid}/link", LinkAsync)
+            .WithSummary(
+                "Makes a link with which the person chooses a password, good once and for seven days. Links made before are void."
+            );
+        group
+            .MapDelete("/{id:guid}/second-factor", ForgetCodeAsync)
+            .WithSummary("Takes the second factor off an account whose owner has lost it.");
+        api.MapPost("/session/password", ChooseAsync)
+            .AllowAnonymous()
+            .Limit(Limits.SignIn)
+            .WithTags("Sign-in")
+            .WithSummary("Chooses a password with a sign-in link.")
+            .ProducesProblem(400)
+            .ProducesProblem(410);
     }
 
     private static async Task<Ok<AccountDocument[]>> AllAsync(Database database)
@@ -160,7 +198,14 @@ internal static class AccountEndpoints
         await StaffStore.SetTotpAsync(connection, staff.Id, null);
         await StaffStore.OpenAsync(connection, staff.Id);
         await LimitStore.ForgetSignInAsync(connection, await addresses.AccountAsync(email, connection), null);
-        await History.RecordAsync(connection, new Subject("account", staff.Id), "Rescued", null, new { staff.Email }, new Change("Operator", now));
+        await History.RecordAsync(
+            connection,
+            new Subject("account", staff.Id),
+            "Rescued",
+            null,
+            new { staff.Email },
+            new Change("Operator", now)
+        );
         await transaction.CommitAsync();
         return $"/welcome/{token}";
     }
@@ -170,7 +215,8 @@ internal static class AccountEndpoints
     /// <summary>Only an owner touches owners.</summary>
     private static void Guard(HttpContext http, string? role)
     {
-        if (role == "Owner" && !http.User.IsInRole("Owner")) throw new Refused(StatusCodes.Status403Forbidden, "not-allowed", "Only an owner changes the account of an owner.");
+        if (role == "Owner" && !http.User.IsInRole("Owner"))
+            throw new Refused(StatusCodes.Status403Forbidden, "not-allowed", "Only an owner changes the account of an owner.");
     }
 
     private static async Task<StaffRow> CheckAsync(AccountDocument request, HttpContext http, SetupChange change, StaffRow before)
@@ -179,9 +225,17 @@ internal static class AccountEndpoints
         string? name = checks.Name(request.Name, "name", "Enter the name.");
         string? email = checks.Take(ContactRules.Email(request.Email), "email", "Enter an e-mail address like name@example.com.");
         checks.Require(_roles.Contains(request.Role), "role", "Choose a role.");
-        checks.Require(request.PractitionerId is null || change.Setup.Practitioners.Any(one => one.Id == request.PractitionerId), "practitionerId", "There is no such practitioner.");
+        checks.Require(
+            request.PractitionerId is null || change.Setup.Practitioners.Any(one => one.Id == request.PractitionerId),
+            "practitionerId",
+            "There is no such practitioner."
+        );
         if (email is not null)
-            checks.Require(!(await StaffStore.AllAsync(change.Connection)).Any(one => one.Email == email && one.Id != before.Id), "email", "There is an account with this address already.");
+            checks.Require(
+                !(await StaffStore.AllAsync(change.Connection)).Any(one => one.Email == email && one.Id != before.Id),
+                "email",
+                "There is an account with this address already."
+            );
         checks.Done();
         Guard(http, request.Role);
         return new StaffRow

@@ -17,6 +17,9 @@ internal sealed class DatabaseKeys(Database database) : IXmlRepository
     public void StoreElement(XElement element, string friendlyName)
     {
         using NpgsqlConnection connection = database.OpenAsync().GetAwaiter().GetResult();
-        StaffStore.AddProtectionKeyAsync(connection, friendlyName, element.ToString(SaveOptions.DisableFormatting)).GetAwaiter().GetResult();
+        StaffStore
+            .AddProtectionKeyAsync(connection, friendlyName, element.ToString(SaveOptions.DisableFormatting))
+            .GetAwaiter()
+            .GetResult();
     }
 }

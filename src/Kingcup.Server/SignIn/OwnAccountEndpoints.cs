@@ -57,15 +57,33 @@ internal static class OwnAccountEndpoints
     internal static void Map(RouteGroupBuilder session)
     {
         RouteGroupBuilder group = session.MapGroup("").WithTags("Sign-in").ProducesProblem(400).ProducesProblem(401);
-        group.MapGet("/session/first", FirstAsync).AllowAnonymous().Limit(Limits.SignIn).WithSummary("Whether the business has no account yet.");
-        group.MapPost("/session/first", MakeFirstAsync).AllowAnonymous().Limit(Limits.SignIn).ProducesProblem(409).WithSummary("Makes the first owner of a business that has no account yet, and signs in.");
+        group
+            .MapGet("/session/first", FirstAsync)
+            .AllowAnonymous()
+            .Limit(Limits.SignIn)
+            .WithSummary("Whether the business has no account yet.");
+        group
+            .MapPost("/session/first", MakeFirstAsync)
+            .AllowAnonymous()
+            .Limit(Limits.SignIn)
+            .ProducesProblem(409)
+            .WithSummary("Makes the first owner of a business that has no account yet, and signs in.");
         group.MapGet("/session/all", AllAsync).WithSummary("Where the person signed in is signed in.");
         group.MapDelete("/session/others", EndOthersAsync).WithSummary("Ends all other sessions of the person signed in.");
         group.MapPut("/session/password", ChangeAsync).Limit(Limits.SignIn).WithSummary("Changes one's own password; other sessions end.");
         group.MapGet("/session/second-factor", StateAsync).WithSummary("Whether the person signed in has a second factor.");
-        group.MapPost("/session/second-factor", BeginAsync).ProducesProblem(409).WithSummary("Makes a second factor; it is asked for once a code has shown that it works.");
-        group.MapPut("/session/second-factor", ConfirmAsync).Limit(Limits.SignIn).WithSummary("Shows with a code that the second factor works; from then on it is asked for.");
-        group.MapPost("/session/second-factor/off", EndAsync).Limit(Limits.SignIn).WithSummary("Takes the second factor off again; needs the password.");
+        group
+            .MapPost("/session/second-factor", BeginAsync)
+            .ProducesProblem(409)
+            .WithSummary("Makes a second factor; it is asked for once a code has shown that it works.");
+        group
+            .MapPut("/session/second-factor", ConfirmAsync)
+            .Limit(Limits.SignIn)
+            .WithSummary("Shows with a code that the second factor works; from then on it is asked for.");
+        group
+            .MapPost("/session/second-factor/off", EndAsync)
+            .Limit(Limits.SignIn)
+            .WithSummary("Takes the second factor off again; needs the password.");
     }
 
     private static async Task<Ok<FirstOwnerState>> FirstAsync(Database database)
@@ -87,9 +105,26 @@ internal static class OwnAccountEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         await connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@FirstOwnerLock)", new { FirstOwnerLock });
-        if (await StaffStore.AnyAsync(connection)) throw new Refused(StatusCodes.Status409Conflict, "not-first", "This business has an owner already. Sign in, or ask them for a link.");
+        if (await StaffStore.AnyAsync(connection))
+            throw new Refused(
+                StatusCodes.Status409Conflict,
+                "not-first",
+                "This business has an owner already. Sign in, or ask them for a link."
+            );
         await StaffStore.AddAsync(connection, owner);
-        await History.RecordAsync(connection, new Subject("account", owner.Id), "Added", null, new { owner.Name, owner.Email, owner.Role }, new Change(owner.Name, now));
+        await History.RecordAsync(
+            connection,
+            new Subject("account", owner.Id),
+            "Added",
+            null,
+            new
+            {
+                owner.Name,
+                owner.Email,
+                owner.Role,
+            },
+            new Change(owner.Name, now)
+        );
         await Sessions.BeginAsync(http, connection, owner);
         await transaction.CommitAsync();
         return TypedResults.NoContent();
@@ -99,8 +134,17 @@ internal static class OwnAccountEndpoints
     {
         Instant now = Sessions.Now;
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok((await SessionStore.OfAsync(connection, http.StaffId(), now, now - Sessions.Idle))
-            .Select(session => new OwnSession(session.Id, session.Device, session.CreatedAt, session.SeenAt, session.Id == Sessions.IdOf(http.User))).ToArray());
+        return TypedResults.Ok(
+            (await SessionStore.OfAsync(connection, http.StaffId(), now, now - Sessions.Idle))
+                .Select(session => new OwnSession(
+                    session.Id,
+                    session.Device,
+                    session.CreatedAt,
+                    session.SeenAt,
+                    session.Id == Sessions.IdOf(http.User)
+                ))
+                .ToArray()
+        );
     }
 
     private static async Task<NoContent> EndOthersAsync(HttpContext http, Database database)
@@ -131,12 +175,18 @@ internal static class OwnAccountEndpoints
     private static async Task<Ok<SecondFactorAnswer>> BeginAsync(HttpContext http, Database database)
     {
         StaffRow staff = await FindAsync(http, database);
-        if (staff.TotpConfirmed) throw new Refused(StatusCodes.Status409Conflict, "code-on", "There is a second factor already. Take it off first.");
+        if (staff.TotpConfirmed)
+            throw new Refused(StatusCodes.Status409Conflict, "code-on", "There is a second factor already. Take it off first.");
         byte[] secret = SecondFactor.NewSecret();
         await using NpgsqlConnection connection = await database.OpenAsync();
         await StaffStore.SetTotpAsync(connection, staff.Id, secret);
         string business = await connection.ExecuteScalarAsync<string>("SELECT name FROM business") ?? "Kingcup";
-        return TypedResults.Ok(new SecondFactorAnswer(SecondFactor.TextOf(secret), SecondFactor.PictureOf(SecondFactor.AddressOf(secret, business, staff.Email))));
+        return TypedResults.Ok(
+            new SecondFactorAnswer(
+                SecondFactor.TextOf(secret),
+                SecondFactor.PictureOf(SecondFactor.AddressOf(secret, business, staff.Email))
+            )
+        );
     }
 
     private static async Task<NoContent> ConfirmAsync(CodeRequest request, HttpContext http, Database database)
@@ -166,6 +216,7 @@ internal static class OwnAccountEndpoints
     private static async Task RequireAsync(HttpContext http, Database database, string? password, string field)
     {
         StaffRow staff = await FindAsync(http, database);
-        if (password is not { Length: > 0 and <= Passwords.Most } || !await Passwords.AreAsync(staff, password)) throw Refused.Invalid(field, "That is not your present password.");
+        if (password is not { Length: > 0 and <= Passwords.Most } || !await Passwords.AreAsync(staff, password))
+            throw Refused.Invalid(field, "That is not your present password.");
     }
 }

@@ -17,7 +17,8 @@ public static class Rights
     /// <summary>Change shifts and blocked time; a practitioner their own, if they were allowed to.</summary>
     public const string EditShifts = "edit-shifts";
 
-    /// <summary>Read telephone numbers and addresses of clients who come to colleagues; a practitioner only where the owner allows it.</summary>
+    /// <summary>Read telephone numbers and addresses of clients who come to colleagues; a practitioner only where the owner allows
+    /// it.</summary>
     public const string SeeContacts = "see-contacts";
 
     /// <summary>The role of somebody who still has to set up a second factor.</summary>
@@ -39,7 +40,8 @@ public static class Rights
     };
 
     /// <summary>The rights of a role.</summary>
-    public static IReadOnlyList<string> Of(string role) => [.. _roles.Where(right => right.Value.Contains(role)).Select(right => right.Key).Order()];
+    public static IReadOnlyList<string> Of(string role) =>
+        [.. _roles.Where(right => right.Value.Contains(role)).Select(right => right.Key).Order()];
 
     internal static bool SeesContacts(System.Security.Claims.ClaimsPrincipal who) => who.HasClaim(SeeContacts, "true");
 
@@ -52,6 +54,7 @@ public static class Rights
     internal static void Add(AuthorizationOptions options)
     {
         options.AddPolicy(SignedIn, policy => policy.RequireAuthenticatedUser());
-        foreach ((string right, string[] roles) in _roles) options.AddPolicy(right, policy => policy.RequireAuthenticatedUser().RequireRole(roles));
+        foreach ((string right, string[] roles) in _roles)
+            options.AddPolicy(right, policy => policy.RequireAuthenticatedUser().RequireRole(roles));
     }
 }

@@ -15,7 +15,8 @@ internal static class SecondFactor
     internal static byte[] NewSecret() => KeyGeneration.GenerateRandomKey(SecretBytes);
 
     /// <summary>The secret as an application for codes reads it.</summary>
-    internal static string AddressOf(byte[] secret, string business, string email) => new OtpUri(OtpType.Totp, secret, email, business).ToString();
+    internal static string AddressOf(byte[] secret, string business, string email) =>
+        new OtpUri(OtpType.Totp, secret, email, business).ToString();
 
     /// <summary>The same as a picture (SVG) to be pointed at.</summary>
     internal static string PictureOf(string address)
@@ -33,8 +34,14 @@ internal static class SecondFactor
     internal static async Task<bool> UseAsync(NpgsqlConnection connection, StaffRow staff, string? code, Instant now)
     {
         string digits = new([.. (code ?? "").Where(char.IsAsciiDigit)]);
-        if (staff.TotpSecret is not { } secret || digits.Length != 6) return false;
-        bool isGood = new Totp(secret).VerifyTotp(now.ToDateTimeUtc(), digits, out long step, new VerificationWindow(previous: 1, future: 1));
+        if (staff.TotpSecret is not { } secret || digits.Length != 6)
+            return false;
+        bool isGood = new Totp(secret).VerifyTotp(
+            now.ToDateTimeUtc(),
+            digits,
+            out long step,
+            new VerificationWindow(previous: 1, future: 1)
+        );
         return isGood && await StaffStore.UseTotpStepAsync(connection, staff.Id, step);
     }
 }

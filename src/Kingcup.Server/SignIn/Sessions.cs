@@ -31,10 +31,21 @@ internal static class Sessions
     internal static async Task BeginAsync(HttpContext http, NpgsqlConnection connection, StaffRow staff)
     {
         Instant now = Now;
-        SessionRow session = new() { Id = Guid.NewGuid(), StaffId = staff.Id, CreatedAt = now, SeenAt = now, ExpiresAt = now + Longest, Device = DeviceOf(http) };
+        SessionRow session = new()
+        {
+            Id = Guid.NewGuid(),
+            StaffId = staff.Id,
+            CreatedAt = now,
+            SeenAt = now,
+            ExpiresAt = now + Longest,
+            Device = DeviceOf(http),
+        };
         await SessionStore.AddAsync(connection, session);
         http.User = PrincipalOf(staff, session.Id);
-        await http.SignInAsync(http.User, new AuthenticationProperties { IsPersistent = false, ExpiresUtc = DateTimeOffset.UtcNow + Longest.ToTimeSpan() });
+        await http.SignInAsync(
+            http.User,
+            new AuthenticationProperties { IsPersistent = false, ExpiresUtc = DateTimeOffset.UtcNow + Longest.ToTimeSpan() }
+        );
     }
 
     /// <summary>Whether the session of a cookie is still good; who it is of is read anew.</summary>
@@ -62,25 +73,38 @@ internal static class Sessions
 
     /// <summary>Whether somebody is an owner without a second factor where the business asks owners for one.</summary>
     internal static async Task<bool> NeedsCodeAsync(NpgsqlConnection connection, StaffRow staff) =>
-        staff is { Role: "Owner", TotpConfirmed: false } && await connection.ExecuteScalarAsync<bool?>("SELECT owners_need_code FROM business") == true;
+        staff is { Role: "Owner", TotpConfirmed: false }
+        && await connection.ExecuteScalarAsync<bool?>("SELECT owners_need_code FROM business") == true;
 
     // Somebody who still has to set up a second factor has no role meanwhile, and so no right but to do that.
-    private static ClaimsPrincipal PrincipalOf(StaffRow staff, Guid session, bool withoutRole = false) => new(new ClaimsIdentity(
-        [
-            new Claim(ClaimTypes.NameIdentifier, staff.Id.ToString()),
-            new Claim(ClaimTypes.Name, staff.Name),
-            new Claim(ClaimTypes.Role, withoutRole ? Rights.NoRole : staff.Role),
-            new Claim(SessionClaim, session.ToString()),
-            .. staff.PractitionerId is { } practitioner ? [new Claim(Rights.PractitionerClaim, practitioner.ToString())] : Array.Empty<Claim>(),
-            .. staff.SeesContacts || staff.Role != "Practitioner" ? [new Claim(Rights.SeeContacts, "true")] : Array.Empty<Claim>(),
-        ],
-        CookieAuthenticationDefaults.AuthenticationScheme));
+    private static ClaimsPrincipal PrincipalOf(StaffRow staff, Guid session, bool withoutRole = false) =>
+        new(
+            new ClaimsIdentity(
+                [
+                    new Claim(ClaimTypes.NameIdentifier, staff.Id.ToString()),
+                    new Claim(ClaimTypes.Name, staff.Name),
+                    new Claim(ClaimTypes.Role, withoutRole ? Rights.NoRole : staff.Role),
+                    new Claim(SessionClaim, session.ToString()),
+                    .. staff.PractitionerId is { } practitioner
+                        ? [new Claim(Rights.PractitionerClaim, practitioner.ToString())]
+                        : Array.Empty<Claim>(),
+                    .. staff.SeesContacts || staff.Role != "Practitioner" ? [new Claim(Rights.SeeContacts, "true")] : Array.Empty<Claim>(),
+                ],
+                CookieAuthenticationDefaults.AuthenticationScheme
+            )
+        );
 
     private static string DeviceOf(HttpContext http)
     {
         string agent = http.Request.Headers.UserAgent.ToString();
-        string system = new[] { "Android", "iPhone", "iPad", "Windows", "Macintosh", "Linux" }.FirstOrDefault(agent.Contains) ?? "another device";
-        string browser = new[] { "Firefox", "Edg", "Chrome", "Safari" }.FirstOrDefault(agent.Contains) switch { "Edg" => "Edge", { } name => name, _ => "a program" };
+        string system =
+            new[] { "Android", "iPhone", "iPad", "Windows", "Macintosh", "Linux" }.FirstOrDefault(agent.Contains) ?? "another device";
+        string browser = new[] { "Firefox", "Edg", "Chrome", "Safari" }.FirstOrDefault(agent.Contains) switch
+        {
+            "Edg" => "Edge",
+            { } name => name,
+            _ => "a program",
+        };
         return $"{browser} on {system}";
     }
 }

@@ -22,7 +22,15 @@ public sealed record SignInRequest(string? Email, string? Password, string? Code
 /// <param name="EditsOwnShifts">Whether this person may change when they work themselves.</param>
 /// <param name="Token">To be sent as X-Kingcup-Token with every request that changes something.</param>
 /// <param name="NeedsCode">Whether nothing else is open until a second factor was set up: the owner wants one from owners.</param>
-public sealed record SessionAnswer(string Name, string Role, IReadOnlyList<string> Rights, Guid? PractitionerId, bool EditsOwnShifts, string Token, bool NeedsCode = false);
+public sealed record SessionAnswer(
+    string Name,
+    string Role,
+    IReadOnlyList<string> Rights,
+    Guid? PractitionerId,
+    bool EditsOwnShifts,
+    string Token,
+    bool NeedsCode = false
+);
 
 /// <summary>Signing in and out.</summary>
 internal static class SignInEndpoints
@@ -34,10 +42,25 @@ internal static class SignInEndpoints
 
     internal static void Map(RouteGroupBuilder api)
     {
-        api.MapPost("/session", SignInAsync).AllowAnonymous().Limit(Limits.SignIn).WithTags("Sign-in").WithName("SignIn")
-            .WithSummary("Signs in; the cookie of the answer is the session.").ProducesProblem(400).ProducesProblem(401).ProducesProblem(503);
-        api.MapGet("/session", SessionAsync).WithTags("Sign-in").WithName("ReadSession").WithSummary("Who is signed in.").ProducesProblem(401);
-        api.MapDelete("/session", SignOutAsync).WithTags("Sign-in").WithName("SignOut").WithSummary("Signs out: the session is over on every server.").ProducesProblem(401);
+        api.MapPost("/session", SignInAsync)
+            .AllowAnonymous()
+            .Limit(Limits.SignIn)
+            .WithTags("Sign-in")
+            .WithName("SignIn")
+            .WithSummary("Signs in; the cookie of the answer is the session.")
+            .ProducesProblem(400)
+            .ProducesProblem(401)
+            .ProducesProblem(503);
+        api.MapGet("/session", SessionAsync)
+            .WithTags("Sign-in")
+            .WithName("ReadSession")
+            .WithSummary("Who is signed in.")
+            .ProducesProblem(401);
+        api.MapDelete("/session", SignOutAsync)
+            .WithTags("Sign-in")
+            .WithName("SignOut")
+            .WithSummary("Signs out: the session is over on every server.")
+            .ProducesProblem(401);
     }
 
     private static async Task<Ok<SessionAnswer>> SignInAsync(
@@ -69,10 +92,20 @@ internal static class SignInEndpoints
             {
                 // Counted too: whoever has the password must not win new tries at the code by leaving it out now and then.
                 if (string.IsNullOrWhiteSpace(request.Code))
-                    throw new Refused(StatusCodes.Status401Unauthorized, "code-needed", "Enter the six digits your application for codes shows.", "code");
+                    throw new Refused(
+                        StatusCodes.Status401Unauthorized,
+                        "code-needed",
+                        "Enter the six digits your application for codes shows.",
+                        "code"
+                    );
 
                 if (!await SecondFactor.UseAsync(connection, staff, request.Code, NodaTime.SystemClock.Instance.GetCurrentInstant()))
-                    throw new Refused(StatusCodes.Status401Unauthorized, "code-wrong", "That code is not good, or no longer. Enter the one shown now.", "code");
+                    throw new Refused(
+                        StatusCodes.Status401Unauthorized,
+                        "code-wrong",
+                        "That code is not good, or no longer. Enter the one shown now.",
+                        "code"
+                    );
             }
 
             await LimitStore.ForgetSignInAsync(connection, account, range);
@@ -83,8 +116,12 @@ internal static class SignInEndpoints
     }
 
     // One sentence for all reasons, so that nobody learns which addresses exist.
-    private static Refused Wrong() => new(
-        StatusCodes.Status401Unauthorized, "sign-in", $"E-mail address and password do not go together. After {MostTries} tries, wait {_rest.TotalMinutes} minutes.");
+    private static Refused Wrong() =>
+        new(
+            StatusCodes.Status401Unauthorized,
+            "sign-in",
+            $"E-mail address and password do not go together. After {MostTries} tries, wait {_rest.TotalMinutes} minutes."
+        );
 
     private static async Task<Ok<SessionAnswer>> SessionAsync(HttpContext http, IAntiforgery antiforgery, Database database)
     {
@@ -110,7 +147,9 @@ internal static class SignInEndpoints
             staff.Role,
             needsCode ? [] : Rights.Of(staff.Role),
             staff.PractitionerId,
-            staff.PractitionerId is not null && Rights.Of(staff.Role).Contains(Rights.EditShifts) && (staff.Role != "Practitioner" || staff.EditsOwnShifts),
+            staff.PractitionerId is not null
+                && Rights.Of(staff.Role).Contains(Rights.EditShifts)
+                && (staff.Role != "Practitioner" || staff.EditsOwnShifts),
             antiforgery.GetAndStoreTokens(http).RequestToken!,
             needsCode);
     }

@@ -30,61 +30,130 @@ namespace Kingcup.Server.Team;
 /// <param name="Version">To be sent as If-Match with a change.</param>
 /// <param name="Attention">How many clients they look after at once in services that allow it.</param>
 public sealed record PractitionerDocument(
-    Guid? Id, string? Name, string? Bio, string? Phone, string? Email, IReadOnlyList<string>? Languages, int Tint, Guid? PhotoId, bool BookableOnline, bool AcceptsNewClients,
-    int? MostAppointments, int? MostMinutes, IReadOnlyList<CategoryLimitDocument>? MostPerCategory, LocalDate? Retired,
-    IReadOnlyList<HeldDocument>? Qualifications = null, IReadOnlyList<Guid>? LocationIds = null, long Version = 0,
-    int Attention = 1)
+    Guid? Id,
+    string? Name,
+    string? Bio,
+    string? Phone,
+    string? Email,
+    IReadOnlyList<string>? Languages,
+    int Tint,
+    Guid? PhotoId,
+    bool BookableOnline,
+    bool AcceptsNewClients,
+    int? MostAppointments,
+    int? MostMinutes,
+    IReadOnlyList<CategoryLimitDocument>? MostPerCategory,
+    LocalDate? Retired,
+    IReadOnlyList<HeldDocument>? Qualifications = null,
+    IReadOnlyList<Guid>? LocationIds = null,
+    long Version = 0,
+    int Attention = 1
+)
 {
     internal static PractitionerDocument Of(Setup setup, ListedPractitioner listed)
     {
         Practitioner one = listed.Practitioner;
         return new PractitionerDocument(
-            one.Id, one.Name, listed.Bio, listed.Phone, listed.Email, listed.Languages, listed.Tint, listed.PhotoId, one.BookableOnline, one.AcceptsNewClients,
-            one.Limits.Appointments, one.Limits.Minutes, [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))], one.Retired,
-            [.. one.Qualifications.Select(held => new HeldDocument(
-                held.QualificationId, held.From, held.Until, listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : null))],
-            [.. setup.Parts.Rotas.Where(rota => rota.Value.PractitionerId == one.Id).SelectMany(rota => rota.Value.Shifts).Select(shift => shift.Shift.LocationId).Distinct()],
-            listed.Version, one.Attention);
+            one.Id,
+            one.Name,
+            listed.Bio,
+            listed.Phone,
+            listed.Email,
+            listed.Languages,
+            listed.Tint,
+            listed.PhotoId,
+            one.BookableOnline,
+            one.AcceptsNewClients,
+            one.Limits.Appointments,
+            one.Limits.Minutes,
+            [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))],
+            one.Retired,
+            [
+                .. one.Qualifications.Select(held => new HeldDocument(
+                    held.QualificationId,
+                    held.From,
+                    held.Until,
+                    listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : null
+                )),
+            ],
+            [
+                .. setup
+                    .Parts.Rotas.Where(rota => rota.Value.PractitionerId == one.Id)
+                    .SelectMany(rota => rota.Value.Shifts)
+                    .Select(shift => shift.Shift.LocationId)
+                    .Distinct(),
+            ],
+            listed.Version,
+            one.Attention
+        );
     }
 
     internal ListedPractitioner Check(Checks checks, Setup setup, Guid id, int position, ListedPractitioner? before)
     {
         string? name = checks.Name(Name, "name", "Enter the name.");
         checks.Require((Bio?.Length ?? 0) <= 2000, "bio", "2000 characters at the most.");
-        string? phone = null, email = null;
-        if (!string.IsNullOrWhiteSpace(Phone)) phone = checks.Take(ContactRules.Phone(Phone, setup.Business.Region), "phone", "Enter a telephone number, with the country if it is another one.");
-        if (!string.IsNullOrWhiteSpace(Email)) email = checks.Take(ContactRules.Email(Email), "email", "Enter an e-mail address like name@example.com.");
+        string? phone = null,
+            email = null;
+        if (!string.IsNullOrWhiteSpace(Phone))
+            phone = checks.Take(
+                ContactRules.Phone(Phone, setup.Business.Region),
+                "phone",
+                "Enter a telephone number, with the country if it is another one."
+            );
+        if (!string.IsNullOrWhiteSpace(Email))
+            email = checks.Take(ContactRules.Email(Email), "email", "Enter an e-mail address like name@example.com.");
         List<string> languages = [.. (Languages ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
-        checks.Require(languages.Count <= 20 && languages.All(one => one.Length <= 60), "languages", "20 languages at the most, 60 characters each.");
+        checks.Require(
+            languages.Count <= 20 && languages.All(one => one.Length <= 60),
+            "languages",
+            "20 languages at the most, 60 characters each."
+        );
         checks.Require(Attention is >= 1 and <= 12, "attention", "Somebody looks after 1 to 12 clients at once.");
         checks.Require(Tint is >= 0 and <= 11, "tint", "Choose one of the tints, 0 to 11.");
         checks.Require(MostAppointments is null or (>= 0 and <= 200), "mostAppointments", "0 to 200 appointments a day.");
-        checks.Require(MostMinutes is null || (MostMinutes is >= 0 and <= 1440 && Grain.IsWhole(MostMinutes.Value)), "mostMinutes", "A multiple of 5 minutes, 24 hours at the most.");
+        checks.Require(
+            MostMinutes is null || (MostMinutes is >= 0 and <= 1440 && Grain.IsWhole(MostMinutes.Value)),
+            "mostMinutes",
+            "A multiple of 5 minutes, 24 hours at the most."
+        );
         foreach ((int i, CategoryLimitDocument limit) in (MostPerCategory ?? []).Index())
         {
-            checks.Require(setup.Categories.Any(one => one.Category.Id == limit.CategoryId), $"mostPerCategory[{i}].categoryId", "There is no such category.");
+            checks.Require(
+                setup.Categories.Any(one => one.Category.Id == limit.CategoryId),
+                $"mostPerCategory[{i}].categoryId",
+                "There is no such category."
+            );
             checks.Require(limit.Most is >= 0 and <= 200, $"mostPerCategory[{i}].most", "0 to 200 appointments a day.");
-            checks.Require(!MostPerCategory!.Take(i).Any(other => other.CategoryId == limit.CategoryId), $"mostPerCategory[{i}].categoryId", "This category is there twice.");
+            checks.Require(
+                !MostPerCategory!.Take(i).Any(other => other.CategoryId == limit.CategoryId),
+                $"mostPerCategory[{i}].categoryId",
+                "This category is there twice."
+            );
         }
 
-        if (Retired is { } retired) checks.Require(retired.Year is >= 2000 and <= 2100, "retired", "Choose a date between the years 2000 and 2100.");
-        return new ListedPractitioner(new Practitioner
-        {
-            Id = id,
-            Name = name ?? "",
-            Order = position,
-            Attention = Attention,
-            BookableOnline = BookableOnline,
-            AcceptsNewClients = AcceptsNewClients,
-            Limits = new DailyLimits
+        if (Retired is { } retired)
+            checks.Require(retired.Year is >= 2000 and <= 2100, "retired", "Choose a date between the years 2000 and 2100.");
+        return new ListedPractitioner(
+            new Practitioner
             {
-                Appointments = MostAppointments,
-                Minutes = MostMinutes,
-                PerCategory = (MostPerCategory ?? []).DistinctBy(one => one.CategoryId).ToDictionary(one => one.CategoryId, one => one.Most),
-            },
-            Retired = Retired,
-            Qualifications = before?.Practitioner.Qualifications ?? [],
-        })
+                Id = id,
+                Name = name ?? "",
+                Order = position,
+                Attention = Attention,
+                BookableOnline = BookableOnline,
+                AcceptsNewClients = AcceptsNewClients,
+                Limits = new DailyLimits
+                {
+                    Appointments = MostAppointments,
+                    Minutes = MostMinutes,
+                    PerCategory = (MostPerCategory ?? [])
+                        .DistinctBy(one => one.CategoryId)
+                        .ToDictionary(one => one.CategoryId, one => one.Most),
+                },
+                Retired = Retired,
+                Qualifications = before?.Practitioner.Qualifications ?? [],
+            }
+        )
         {
             Bio = Bio?.Trim() ?? "",
             Phone = phone,
@@ -145,17 +214,39 @@ public sealed record BreakDocument(LocalTime From, LocalTime Until, string? Reas
 /// <param name="ServiceIds">Services it is kept for; none, with no category either, for all.</param>
 /// <param name="CategoryIds">Categories it is kept for.</param>
 public sealed record ShiftDocument(
-    Guid LocationId, LocalTime From, LocalTime Until, IReadOnlyList<BreakDocument>? Breaks = null, IReadOnlyList<Guid>? ServiceIds = null, IReadOnlyList<Guid>? CategoryIds = null)
+    Guid LocationId,
+    LocalTime From,
+    LocalTime Until,
+    IReadOnlyList<BreakDocument>? Breaks = null,
+    IReadOnlyList<Guid>? ServiceIds = null,
+    IReadOnlyList<Guid>? CategoryIds = null
+)
 {
-    internal Shift Shift => new(LocationId, new Stretch(From, Until), [.. (Breaks ?? []).Select(one => new Break(new Stretch(one.From, one.Until), string.IsNullOrWhiteSpace(one.Reason) ? "Break" : one.Reason.Trim()))])
-    {
-        Services = (ServiceIds ?? []).ToHashSet(),
-        Categories = (CategoryIds ?? []).ToHashSet(),
-    };
+    internal Shift Shift =>
+        new(
+            LocationId,
+            new Stretch(From, Until),
+            [
+                .. (Breaks ?? []).Select(one => new Break(
+                    new Stretch(one.From, one.Until),
+                    string.IsNullOrWhiteSpace(one.Reason) ? "Break" : one.Reason.Trim()
+                )),
+            ]
+        )
+        {
+            Services = (ServiceIds ?? []).ToHashSet(),
+            Categories = (CategoryIds ?? []).ToHashSet(),
+        };
 
-    internal static ShiftDocument Of(Shift shift) => new(
-        shift.LocationId, shift.During.From, shift.During.Until, [.. shift.Breaks.Select(one => new BreakDocument(one.During.From, one.During.Until, one.Reason))],
-        [.. shift.Services], [.. shift.Categories]);
+    internal static ShiftDocument Of(Shift shift) =>
+        new(
+            shift.LocationId,
+            shift.During.From,
+            shift.During.Until,
+            [.. shift.Breaks.Select(one => new BreakDocument(one.During.From, one.During.Until, one.Reason))],
+            [.. shift.Services],
+            [.. shift.Categories]
+        );
 }
 
 /// <summary>A shift of a rota.</summary>
@@ -174,26 +265,44 @@ public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaS
     internal static RotaDocument Of(Versioned<Rota> rota) => Of(rota.Value, rota.Version);
 
     internal static RotaDocument Of(Rota rota, long version = 0) =>
-        new(rota.From, rota.Weeks, [.. rota.Shifts.Select(shift => new RotaShiftDocument(shift.Week, (Weekday)shift.Weekday, ShiftDocument.Of(shift.Shift)))], version);
+        new(
+            rota.From,
+            rota.Weeks,
+            [.. rota.Shifts.Select(shift => new RotaShiftDocument(shift.Week, (Weekday)shift.Weekday, ShiftDocument.Of(shift.Shift)))],
+            version
+        );
 
     internal Rota Check(Checks checks, Setup setup, Guid practitionerId)
     {
         checks.Require(Weeks is >= 1 and <= 52, "weeks", "A rota repeats over 1 to 52 weeks.");
         checks.Require(From.Year is >= 2000 and <= 2100, "from", "Choose a date between the years 2000 and 2100.");
         checks.Require((Shifts?.Count ?? 0) <= 52 * 7 * 6, "shifts", "Those are too many shifts.");
-        foreach (IGrouping<(int Week, Weekday Weekday), (int Index, RotaShiftDocument Item)> day in (Shifts ?? []).Index().GroupBy(one => (one.Item.Week, one.Item.Weekday)))
+        foreach (
+            IGrouping<(int Week, Weekday Weekday), (int Index, RotaShiftDocument Item)> day in (Shifts ?? [])
+                .Index()
+                .GroupBy(one => (one.Item.Week, one.Item.Weekday))
+        )
         {
             List<(int Index, RotaShiftDocument Item)> all = [.. day];
             foreach ((int index, RotaShiftDocument one) in all)
             {
                 checks.Require(one.Week >= 0 && one.Week < Weeks, $"shifts[{index}].week", "That week is not in the cycle.");
-                checks.Require(setup.HouseOf(one.Shift.LocationId) is not null, $"shifts[{index}].shift.locationId", "There is no such location.");
+                checks.Require(
+                    setup.HouseOf(one.Shift.LocationId) is not null,
+                    $"shifts[{index}].shift.locationId",
+                    "There is no such location."
+                );
             }
 
             checks.Add(ShiftCheck.Of([.. all.Select(one => one.Item.Shift.Shift)], at => $"shifts[{all[at].Index}].shift."));
         }
 
-        return new Rota(practitionerId, From, Math.Max(1, Weeks), [.. (Shifts ?? []).Select(one => new RotaShift(one.Week, (IsoDayOfWeek)one.Weekday, one.Shift.Shift))]);
+        return new Rota(
+            practitionerId,
+            From,
+            Math.Max(1, Weeks),
+            [.. (Shifts ?? []).Select(one => new RotaShift(one.Week, (IsoDayOfWeek)one.Weekday, one.Shift.Shift))]
+        );
     }
 }
 
@@ -203,7 +312,13 @@ public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaS
 /// <param name="WorksDuringClosure">Whether they stand although the location is closed.</param>
 /// <param name="Reason">Why.</param>
 /// <param name="Version">To be sent as If-Match with a change; 0 where there is none yet.</param>
-public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDocument>? Shifts, bool WorksDuringClosure = false, string? Reason = null, long Version = 0)
+public sealed record ShiftChangeDocument(
+    LocalDate? Date,
+    IReadOnlyList<ShiftDocument>? Shifts,
+    bool WorksDuringClosure = false,
+    string? Reason = null,
+    long Version = 0
+)
 {
     internal static ShiftChangeDocument Of(Versioned<ShiftChange> change) => Of(change.Value, change.Version);
 
@@ -221,7 +336,15 @@ public sealed record ShiftChangeDocument(LocalDate? Date, IReadOnlyList<ShiftDoc
 /// <param name="End">Once: until when, local.</param>
 /// <param name="Repeat">Repeating: how.</param>
 public sealed record BlockDocument(
-    Guid? Id, Guid ResourceId, Guid? LocationId, BlockKind Kind, string? Reason, LocalDateTime? Start = null, LocalDateTime? End = null, RepeatDocument? Repeat = null)
+    Guid? Id,
+    Guid ResourceId,
+    Guid? LocationId,
+    BlockKind Kind,
+    string? Reason,
+    LocalDateTime? Start = null,
+    LocalDateTime? End = null,
+    RepeatDocument? Repeat = null
+)
 {
     /// <summary>To be sent as If-Match with a change; 0 for a new one.</summary>
     public long Version { get; init; }
@@ -233,7 +356,13 @@ public sealed record BlockDocument(
 /// <param name="From">From when on each date.</param>
 /// <param name="Until">Until when.</param>
 /// <param name="Changed">Dates left out (no times) or at another time.</param>
-public sealed record RepeatDocument(LocalDate First, string? Rule, LocalTime From, LocalTime Until, IReadOnlyList<ChangedDateDocument>? Changed = null);
+public sealed record RepeatDocument(
+    LocalDate First,
+    string? Rule,
+    LocalTime From,
+    LocalTime Until,
+    IReadOnlyList<ChangedDateDocument>? Changed = null
+);
 
 /// <summary>A date of a repeating block that is different.</summary>
 /// <param name="Date">The date.</param>

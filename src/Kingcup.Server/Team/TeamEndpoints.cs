@@ -12,7 +12,7 @@ namespace Kingcup.Server.Team;
 /// <summary>Practitioners and qualifications.</summary>
 internal static class TeamEndpoints
 {
-    private static readonly Kept<PractitionerDocument, ListedPractitioner> _people = new()
+    private static readonly SetupList<PractitionerDocument, ListedPractitioner> _people = new()
     {
         Kind = "practitioner",
         All = setup => setup.Parts.Practitioners,
@@ -21,14 +21,20 @@ internal static class TeamEndpoints
         Tell = PractitionerDocument.Of,
         Check = async (request, checks, change, id, before) =>
         {
-            ListedPractitioner made = request.Check(checks, change.Setup, id, before?.Practitioner.Order ?? change.Setup.Practitioners.Count + 1, before);
+            ListedPractitioner made = request.Check(
+                checks,
+                change.Setup,
+                id,
+                before?.Practitioner.Order ?? change.Setup.Practitioners.Count + 1,
+                before
+            );
             await CheckPictureAsync(checks, change, made.PhotoId, "photoId");
             return made;
         },
         Save = (change, one) => change.Writer.SaveAsync(one),
     };
 
-    private static readonly Kept<QualificationDocument, Qualification> _qualifications = new()
+    private static readonly SetupList<QualificationDocument, Qualification> _qualifications = new()
     {
         Kind = "qualification",
         All = setup => setup.Parts.Qualifications,
@@ -42,16 +48,41 @@ internal static class TeamEndpoints
     internal static void Map(RouteGroupBuilder api)
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditSetup).WithTags("Team").Problems();
-        _people.Map(group, "/practitioners", "Everyone, in house order.", "Adds a practitioner.", "Changes a practitioner; a date as 'retired' lets them go without losing history.");
-        group.MapPut("/practitioners/order", (OrderRequest request, HttpContext http, SetupDesk desk) => OrderAsync(request, "practitioner", http, desk)).WithSummary("Sets the house order.");
-        _qualifications.Map(group, "/qualifications", "Qualifications people may hold.", "Adds a qualification.", "Changes a qualification.");
-        group.MapPut("/held-qualifications", SaveHeldAsync).Hits().WithSummary("Sets who holds what, for any number of people and qualifications at once.");
+        _people.Map(
+            group,
+            "/practitioners",
+            "Everyone, in house order.",
+            "Adds a practitioner.",
+            "Changes a practitioner; a date as 'retired' lets them go without losing history."
+        );
+        group
+            .MapPut(
+                "/practitioners/order",
+                (OrderRequest request, HttpContext http, SetupDesk desk) => OrderAsync(request, "practitioner", http, desk)
+            )
+            .WithSummary("Sets the house order.");
+        _qualifications.Map(
+            group,
+            "/qualifications",
+            "Qualifications people may hold.",
+            "Adds a qualification.",
+            "Changes a qualification."
+        );
+        group
+            .MapPut("/held-qualifications", SaveHeldAsync)
+            .Hits()
+            .WithSummary("Sets who holds what, for any number of people and qualifications at once.");
     }
 
     /// <summary>A picture named in a request has to have been uploaded.</summary>
     internal static async Task CheckPictureAsync(Checks checks, SetupChange change, Guid? id, string field)
     {
-        if (id is { } picture) checks.Require(await StoredFile.FindAsync(change.Connection, picture, "picture") is not null, field, "There is no such picture. Upload it first.");
+        if (id is { } picture)
+            checks.Require(
+                await StoredFile.FindAsync(change.Connection, picture, "picture") is not null,
+                field,
+                "There is no such picture. Upload it first."
+            );
     }
 
     /// <summary>Puts practitioners, rooms or equipment in an order.</summary>
@@ -75,47 +106,106 @@ internal static class TeamEndpoints
         return new Qualification(id, name ?? "", request.WarnDays);
     }
 
-    private static Task<Ok<PractitionerDocument[]>> SaveHeldAsync(HeldChange[] request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            if (request.Length is 0 or > 5000) throw Refused.Invalid("", "Name 1 to 5000 changes.");
-            Checks checks = new();
-            foreach ((int i, HeldChange one) in request.Index())
+    private static Task<Ok<PractitionerDocument[]>> SaveHeldAsync(
+        HeldChange[] request,
+        HttpContext http,
+        SetupDesk desk,
+        Database database,
+        BookReader book
+    ) =>
+        BusinessEndpoints.SavedAsync(
+            desk,
+            http,
+            database,
+            book,
+            async change =>
             {
-                checks.Require(change.Setup.Parts.Practitioners.Any(who => who.Practitioner.Id == one.PractitionerId), $"[{i}].practitionerId", "There is no such practitioner.");
-                checks.Require(change.Setup.Parts.Qualifications.Any(what => what.Id == one.QualificationId), $"[{i}].qualificationId", "There is no such qualification.");
-                List<HeldStretch> held = [.. one.Held ?? []];
-                foreach ((int j, HeldStretch stretch) in held.Index())
+                if (request.Length is 0 or > 5000)
+                    throw Refused.Invalid("", "Name 1 to 5000 changes.");
+                Checks checks = new();
+                foreach ((int i, HeldChange one) in request.Index())
                 {
-                    checks.Require(stretch.From.Year is >= 1950 and <= 2100, $"[{i}].held[{j}].from", "Choose a date between the years 1950 and 2100.");
-                    checks.Require(stretch.Until is null || stretch.Until >= stretch.From, $"[{i}].held[{j}].until", "It runs out before it begins. Choose a later date, or leave it open.");
-                    checks.Require(!held.Take(j).Any(other => stretch.From <= (other.Until ?? LocalDate.MaxIsoValue) && other.From <= (stretch.Until ?? LocalDate.MaxIsoValue)),
-                        $"[{i}].held[{j}].from", "Two stretches of the same qualification overlap.");
-                    if (stretch.EvidenceId is { } file)
-                        checks.Require(await StoredFile.FindAsync(change.Connection, file, "evidence") is not null, $"[{i}].held[{j}].evidenceId", "There is no such file. Upload it first.");
-                }
-            }
-
-            checks.Done();
-            foreach (IGrouping<Guid, HeldChange> person in request.GroupBy(one => one.PractitionerId))
-            {
-                ListedPractitioner before = Find(change.Setup, person.Key);
-                HashSet<Guid> changed = [.. person.Select(one => one.QualificationId)];
-                Dictionary<(Guid, LocalDate), Guid> evidence = before.Evidence.Where(one => !changed.Contains(one.Key.QualificationId)).ToDictionary(one => one.Key, one => one.Value);
-                List<HeldQualification> all = [.. before.Practitioner.Qualifications.Where(one => !changed.Contains(one.QualificationId))];
-                foreach (HeldChange one in person.DistinctBy(one => one.QualificationId))
-                {
-                    foreach (HeldStretch stretch in one.Held ?? [])
+                    checks.Require(
+                        change.Setup.Parts.Practitioners.Any(who => who.Practitioner.Id == one.PractitionerId),
+                        $"[{i}].practitionerId",
+                        "There is no such practitioner."
+                    );
+                    checks.Require(
+                        change.Setup.Parts.Qualifications.Any(what => what.Id == one.QualificationId),
+                        $"[{i}].qualificationId",
+                        "There is no such qualification."
+                    );
+                    List<HeldStretch> held = [.. one.Held ?? []];
+                    foreach ((int j, HeldStretch stretch) in held.Index())
                     {
-                        all.Add(new HeldQualification(one.QualificationId, stretch.From, stretch.Until));
-                        if (stretch.EvidenceId is { } file) evidence[(one.QualificationId, stretch.From)] = file;
+                        checks.Require(
+                            stretch.From.Year is >= 1950 and <= 2100,
+                            $"[{i}].held[{j}].from",
+                            "Choose a date between the years 1950 and 2100."
+                        );
+                        checks.Require(
+                            stretch.Until is null || stretch.Until >= stretch.From,
+                            $"[{i}].held[{j}].until",
+                            "It runs out before it begins. Choose a later date, or leave it open."
+                        );
+                        checks.Require(
+                            !held.Take(j)
+                                .Any(other =>
+                                    stretch.From <= (other.Until ?? LocalDate.MaxIsoValue)
+                                    && other.From <= (stretch.Until ?? LocalDate.MaxIsoValue)
+                                ),
+                            $"[{i}].held[{j}].from",
+                            "Two stretches of the same qualification overlap."
+                        );
+                        if (stretch.EvidenceId is { } file)
+                            checks.Require(
+                                await StoredFile.FindAsync(change.Connection, file, "evidence") is not null,
+                                $"[{i}].held[{j}].evidenceId",
+                                "There is no such file. Upload it first."
+                            );
                     }
                 }
 
-                await change.Writer.SaveAsync(before with { Practitioner = before.Practitioner with { Qualifications = all }, Evidence = evidence });
-                await change.RecordAsync("practitioner", person.Key, "Qualifications", PractitionerDocument.Of(change.Setup, before).Qualifications, person.ToArray());
-            }
-        }, setup => setup.Parts.Practitioners.Select(one => PractitionerDocument.Of(setup, one)).ToArray());
+                checks.Done();
+                foreach (IGrouping<Guid, HeldChange> person in request.GroupBy(one => one.PractitionerId))
+                {
+                    ListedPractitioner before = Find(change.Setup, person.Key);
+                    HashSet<Guid> changed = [.. person.Select(one => one.QualificationId)];
+                    Dictionary<(Guid, LocalDate), Guid> evidence = before
+                        .Evidence.Where(one => !changed.Contains(one.Key.QualificationId))
+                        .ToDictionary(one => one.Key, one => one.Value);
+                    List<HeldQualification> all =
+                    [
+                        .. before.Practitioner.Qualifications.Where(one => !changed.Contains(one.QualificationId)),
+                    ];
+                    foreach (HeldChange one in person.DistinctBy(one => one.QualificationId))
+                    {
+                        foreach (HeldStretch stretch in one.Held ?? [])
+                        {
+                            all.Add(new HeldQualification(one.QualificationId, stretch.From, stretch.Until));
+                            if (stretch.EvidenceId is { } file)
+                                evidence[(one.QualificationId, stretch.From)] = file;
+                        }
+                    }
+
+                    await change.Writer.SaveAsync(
+                        before with
+                        {
+                            Practitioner = before.Practitioner with { Qualifications = all },
+                            Evidence = evidence,
+                        }
+                    );
+                    await change.RecordAsync(
+                        "practitioner",
+                        person.Key,
+                        "Qualifications",
+                        PractitionerDocument.Of(change.Setup, before).Qualifications,
+                        person.ToArray()
+                    );
+                }
+            },
+            setup => setup.Parts.Practitioners.Select(one => PractitionerDocument.Of(setup, one)).ToArray()
+        );
 
     internal static ListedPractitioner Find(Setup setup, Guid id) => _people.Find(setup, id);
 }

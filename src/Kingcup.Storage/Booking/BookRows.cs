@@ -81,7 +81,14 @@ public sealed record VisitRow
     public VisitState VisitState => Enum.Parse<VisitState>(State);
 
     /// <summary>This visit at another time, one version on.</summary>
-    internal VisitRow At(LocalDate date, Instant start, Instant end) => this with { Date = date, StartsAt = start, EndsAt = end, Version = Version + 1 };
+    internal VisitRow At(LocalDate date, Instant start, Instant end) =>
+        this with
+        {
+            Date = date,
+            StartsAt = start,
+            EndsAt = end,
+            Version = Version + 1,
+        };
 
     /// <summary>This visit in another state, one version on.</summary>
     internal VisitRow In(VisitState state, Cancellation? cancellation) => this with
@@ -227,7 +234,12 @@ public sealed class ClaimRow
 /// <param name="Lines">Its lines in order.</param>
 /// <param name="Claims">What they hold.</param>
 /// <param name="AddOns">What was added to them.</param>
-public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> Lines, IReadOnlyList<ClaimRow> Claims, IReadOnlyList<LineAddOn> AddOns)
+public sealed record StoredVisit(
+    VisitRow Visit,
+    IReadOnlyList<AppointmentRow> Lines,
+    IReadOnlyList<ClaimRow> Claims,
+    IReadOnlyList<LineAddOn> AddOns
+)
 {
     /// <summary>What the prices of the lines are made of.</summary>
     public IReadOnlyList<PricePartRow> PriceParts { get; init; } = [];
@@ -239,15 +251,26 @@ public sealed record StoredVisit(VisitRow Visit, IReadOnlyList<AppointmentRow> L
     public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
 
     /// <summary>The add-ons of each line, in order of the lines.</summary>
-    public IReadOnlyList<IReadOnlyList<LineAddOn>> AddOnsByLine => [.. Lines.Select(line => (IReadOnlyList<LineAddOn>)[.. AddOns.Where(added => added.AppointmentId == line.Id)])];
+    public IReadOnlyList<IReadOnlyList<LineAddOn>> AddOnsByLine =>
+        [.. Lines.Select(line => (IReadOnlyList<LineAddOn>)[.. AddOns.Where(added => added.AppointmentId == line.Id)])];
 
     /// <summary>The price as it was agreed, line by line.</summary>
-    public VisitPrice Price => new([.. Lines.Select(line => new PricedLine(
-        [.. PriceParts.Where(part => part.AppointmentId == line.Id).OrderBy(part => part.Place).Select(part => new PricePart(Enum.Parse<PricePartKind>(part.Kind), part.Amount, part.AddOnId))],
-        line.TaxBasisPoints))]);
+    public VisitPrice Price =>
+        new([
+            .. Lines.Select(line => new PricedLine(
+                [
+                    .. PriceParts
+                        .Where(part => part.AppointmentId == line.Id)
+                        .OrderBy(part => part.Place)
+                        .Select(part => new PricePart(Enum.Parse<PricePartKind>(part.Kind), part.Amount, part.AddOnId)),
+                ],
+                line.TaxBasisPoints
+            )),
+        ]);
 
     /// <summary>Who takes the lead role of a line, or null.</summary>
-    public Guid? LeadOf(AppointmentRow line) => Claims.FirstOrDefault(claim => claim.OccupationId == line.Id && claim.Role == 0)?.ResourceId;
+    public Guid? LeadOf(AppointmentRow line) =>
+        Claims.FirstOrDefault(claim => claim.OccupationId == line.Id && claim.Role == 0)?.ResourceId;
 }
 
 /// <summary>A visit about to be written.</summary>

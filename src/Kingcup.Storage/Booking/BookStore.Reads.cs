@@ -13,8 +13,10 @@ public static partial class BookStore
     // A claim whose occupation has run out counts for nobody, whether or not anything has swept it.
     internal const string WindowSql =
         $"""
-        SELECT k.resource_id, k.unit, lower(k.during) AS starts_at, upper(k.during) AS ends_at, k.location_id, k.occupation_id, k.service_id, o.expires_at
-        FROM claim k JOIN occupation o ON o.id = k.occupation_id WHERE k.live AND k.during && @During AND (o.expires_at IS NULL OR o.expires_at > @Now);
+        SELECT k.resource_id, k.unit, lower(k.during) AS starts_at, upper(k.during) AS ends_at, k.location_id, k.occupation_id,
+            k.service_id, o.expires_at
+        FROM claim k JOIN occupation o ON o.id = k.occupation_id WHERE k.live AND k.during && @During AND (o.expires_at IS NULL
+            OR o.expires_at > @Now);
         {CalendarReader.WindowSql}
         """;
 
@@ -22,16 +24,23 @@ public static partial class BookStore
         """
         SELECT
             (SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id
-             WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND (c.email = @AskedEmail OR c.phone = @AskedPhone)),
-            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND v.device_hash = @Device),
-            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND v.range_hash = @Range);
+             WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND (c.email = @AskedEmail
+                 OR c.phone = @AskedPhone)),
+            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now
+                AND v.device_hash = @Device),
+            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now
+                AND v.range_hash = @Range);
         """;
 
     internal static readonly string OneSql =
         VisitsSql("v.id = @id", "v.id")
-        + "SELECT a.question_id, a.question, a.answer FROM visit_answer a JOIN question q ON q.id = a.question_id WHERE a.visit_id = @id ORDER BY q.position;";
+        + "SELECT a.question_id, a.question, a.answer FROM visit_answer a JOIN question q ON q.id = a.question_id WHERE a.visit_id "
+        + "= @id ORDER BY q.position;";
 
-    private static readonly string _daySql = VisitsSql("v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled'", "v.starts_at, v.id");
+    private static readonly string _daySql = VisitsSql(
+        "v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled'",
+        "v.starts_at, v.id"
+    );
 
     private static readonly string _aheadSql = VisitsSql("v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')", "v.starts_at, v.id");
 
@@ -45,10 +54,19 @@ public static partial class BookStore
         """,
         "v.starts_at, v.id");
 
-    /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has revision 0.</summary>
-    public static async Task<IReadOnlyDictionary<LocalDate, long>> RevisionsAsync(NpgsqlConnection connection, LocalDate from, LocalDate until) =>
-        (await connection.QueryAsync<(LocalDate, long)>("SELECT date, revision FROM book_day WHERE date BETWEEN @from AND @until", new { from, until }))
-            .ToDictionary(row => row.Item1, row => row.Item2);
+    /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has
+    /// revision 0.</summary>
+    public static async Task<IReadOnlyDictionary<LocalDate, long>> RevisionsAsync(
+        NpgsqlConnection connection,
+        LocalDate from,
+        LocalDate until
+    ) =>
+        (
+            await connection.QueryAsync<(LocalDate, long)>(
+                "SELECT date, revision FROM book_day WHERE date BETWEEN @from AND @until",
+                new { from, until }
+            )
+        ).ToDictionary(row => row.Item1, row => row.Item2);
 
     /// <summary>Everything held at any time of the days asked for, at all locations, and what holds on their dates.</summary>
     /// <param name="connection">An open connection.</param>
@@ -99,7 +117,11 @@ public static partial class BookStore
     }
 
     /// <summary>Those of the visits ahead that hold a resource, or are at a location, at a time of <paramref name="stretches"/>.</summary>
-    public static async Task<IReadOnlyList<StoredVisit>> MeetingAsync(NpgsqlConnection connection, IReadOnlyCollection<StretchOfTime> stretches, Instant now)
+    public static async Task<IReadOnlyList<StoredVisit>> MeetingAsync(
+        NpgsqlConnection connection,
+        IReadOnlyCollection<StretchOfTime> stretches,
+        Instant now
+    )
     {
         if (stretches.Count == 0) return [];
         await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_meetingSql, new
@@ -125,35 +147,49 @@ public static partial class BookStore
     /// <summary>The statement for the lines of a client's visits.</summary>
     internal static string ClientVisitsSql(string client) =>
         $"""
-        SELECT v.id, v.state, a.service_id, a.starts_at, a.ends_at, v.cancelled_at, v.cancelled_late FROM visit v JOIN appointment a ON a.visit_id = v.id
-        WHERE v.client_id = {client} AND v.id IS DISTINCT FROM @except ORDER BY a.starts_at;
-        """;
+            SELECT v.id, v.state, a.service_id, a.starts_at, a.ends_at, v.cancelled_at, v.cancelled_late FROM visit v
+                JOIN appointment a ON a.visit_id = v.id
+            WHERE v.client_id = {client} AND v.id IS DISTINCT FROM @except ORDER BY a.starts_at;
+            """;
 
     internal static async Task<IReadOnlyList<ClientVisit>> ClientVisitsAsync(SqlMapper.GridReader grid) =>
-        [.. (await grid.ReadAsync<ClientVisitRow>()).Select(row => new ClientVisit(Enum.Parse<VisitState>(row.State), row.ServiceId, row.StartsAt, row.EndsAt)
-        {
-            VisitId = row.Id,
-            CancelledAt = row.CancelledAt,
-            CancelledLate = row.CancelledLate,
-        })];
+        [
+            .. (await grid.ReadAsync<ClientVisitRow>()).Select(row => new ClientVisit(
+                Enum.Parse<VisitState>(row.State),
+                row.ServiceId,
+                row.StartsAt,
+                row.EndsAt
+            )
+            {
+                VisitId = row.Id,
+                CancelledAt = row.CancelledAt,
+                CancelledLate = row.CancelledLate,
+            }),
+        ];
 
     /// <summary>The statements that read whole visits; <see cref="StoredAsync"/> takes their answers.</summary>
     private static string VisitsSql(string condition, string order) =>
         $"""
-        SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source, v.is_first, v.note,
-            v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email, c.alert,
-            c.cancel_notice_hours AS client_cancel_notice_hours
-        FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
-        SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person, a.offset_minutes, a.room_id, a.tax_basis_points
-        FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.visit_id, a.line;
-        SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks
-        FROM claim k JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.line, k.role, lower(k.during), k.unit;
-        SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price
-        FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition};
-        SELECT x.appointment_id, x.place, x.kind, x.amount, x.add_on_id
-        FROM price_part x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY x.appointment_id, x.place;
-        SELECT x.visit_id, x.person, x.client_id, coalesce(x.name, p.given_name || ' ' || p.family_name) AS name
-        FROM visit_person x JOIN visit v ON v.id = x.visit_id LEFT JOIN client p ON p.id = x.client_id WHERE {condition} ORDER BY x.person;
+            SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source,
+                v.is_first, v.note,
+                v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email,
+                    c.alert,
+                c.cancel_notice_hours AS client_cancel_notice_hours
+            FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
+            SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person,
+                a.offset_minutes, a.room_id, a.tax_basis_points
+            FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.visit_id, a.line;
+            SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks
+            FROM claim k JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
+                ORDER BY a.line, k.role, lower(k.during), k.unit;
+            SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price
+            FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition};
+            SELECT x.appointment_id, x.place, x.kind, x.amount, x.add_on_id
+            FROM price_part x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
+                ORDER BY x.appointment_id, x.place;
+            SELECT x.visit_id, x.person, x.client_id, coalesce(x.name, p.given_name || ' ' || p.family_name) AS name
+            FROM visit_person x JOIN visit v ON v.id = x.visit_id LEFT JOIN client p ON p.id = x.client_id WHERE {condition}
+                ORDER BY x.person;
 
         """;
 
@@ -184,7 +220,8 @@ public static partial class BookStore
         public Guid? ServiceId { get; init; }
         public Instant? ExpiresAt { get; init; }
 
-        public TakenTime Taken() => new(ResourceId, Unit, new Interval(StartsAt, EndsAt), LocationId, OccupationId, ServiceId) { ExpiresAt = ExpiresAt };
+        public TakenTime Taken() =>
+            new(ResourceId, Unit, new Interval(StartsAt, EndsAt), LocationId, OccupationId, ServiceId) { ExpiresAt = ExpiresAt };
     }
 
     private sealed class ClientVisitRow

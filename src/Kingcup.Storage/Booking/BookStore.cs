@@ -25,8 +25,10 @@ public static partial class BookStore
         ArgumentNullException.ThrowIfNull(visit);
         transaction.Write(
             """
-            INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note, created_at, terms_id, range_hash, device_hash)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At, @TermsId, @RangeHash, @DeviceHash)
+            INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note,
+                created_at, terms_id, range_hash, device_hash)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At,
+                @TermsId, @RangeHash, @DeviceHash)
             """,
             new
             {
@@ -50,14 +52,24 @@ public static partial class BookStore
         foreach (VisitPersonRow person in visit.People)
         {
             transaction.Write(
-                "INSERT INTO visit_person (visit_id, person, client_id, name) VALUES (@Id, @Person, @ClientId, CASE WHEN CAST(@ClientId AS uuid) IS NULL THEN @Name END)",
+                "INSERT INTO visit_person (visit_id, person, client_id, name) VALUES (@Id, @Person, @ClientId, CASE WHEN "
+                    + "CAST(@ClientId AS uuid) IS NULL THEN @Name END)",
                 new { visit.Id, person.Person, person.ClientId, person.Name });
         }
 
         Guid[] ids = [.. visit.Plan.Lines.Select(_ => Guid.CreateVersion7())];
-        StoredVisit stored = Placed(Row(visit, transaction.Change.At), ids, visit.Plan, visit.Price, visit.Asked, [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))])
-            with
-        { People = visit.People, Answers = visit.Answers };
+        StoredVisit stored = Placed(
+            Row(visit, transaction.Change.At),
+            ids,
+            visit.Plan,
+            visit.Price,
+            visit.Asked,
+            [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
+        ) with
+        {
+            People = visit.People,
+            Answers = visit.Answers,
+        };
         AddLines(transaction, stored);
         if (visit.Answers.Count > 0)
         {
@@ -88,23 +100,42 @@ public static partial class BookStore
     /// <param name="price">What it costs then.</param>
     /// <param name="over">What it is knowingly put over, in words for the history.</param>
     /// <returns>The visit as it stands once the transaction commits.</returns>
-    public static StoredVisit Move(BookTransaction transaction, StoredVisit visit, LocalDate date, VisitPlan plan, VisitPrice price, IReadOnlyList<string>? over = null)
+    public static StoredVisit Move(
+        BookTransaction transaction,
+        StoredVisit visit,
+        LocalDate date,
+        VisitPlan plan,
+        VisitPrice price,
+        IReadOnlyList<string>? over = null
+    )
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(visit);
         VisitRow row = visit.Visit;
         transaction.Write(
-            "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version = @Version",
+            "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version "
+                + "= @Version",
             new { row.Id, row.Version, date, plan.Start, plan.End }, oneRow: true);
         Guid[] ids = [.. visit.Lines.Select(line => line.Id)];
-        StoredVisit moved = Placed(row.At(date, plan.Start, plan.End), ids, plan, price, [.. visit.Lines.Select(line => line.PractitionerAsked)], visit.AddOns)
-            with
-        { People = visit.People, Answers = visit.Answers };
+        StoredVisit moved = Placed(
+            row.At(date, plan.Start, plan.End),
+            ids,
+            plan,
+            price,
+            [.. visit.Lines.Select(line => line.PractitionerAsked)],
+            visit.AddOns
+        ) with
+        {
+            People = visit.People,
+            Answers = visit.Answers,
+        };
         transaction.Write("DELETE FROM claim WHERE occupation_id = ANY(@ids)", new { ids });
         transaction.Write(
             """
-            UPDATE appointment a SET starts_at = n.starts, ends_at = n.ends, price = n.price, offset_minutes = n.apart, room_id = n.room, tax_basis_points = n.tax
-            FROM unnest(@Ids, @Starts, @Ends, @Prices, @Offsets, @Rooms, @Taxes) AS n(id, starts, ends, price, apart, room, tax) WHERE a.id = n.id
+            UPDATE appointment a SET starts_at = n.starts, ends_at = n.ends, price = n.price, offset_minutes = n.apart, room_id = n.room,
+                tax_basis_points = n.tax
+            FROM unnest(@Ids, @Starts, @Ends, @Prices, @Offsets, @Rooms, @Taxes) AS n(id, starts, ends, price, apart, room, tax)
+                WHERE a.id = n.id
             """,
             Values(moved));
         transaction.Write("DELETE FROM price_part WHERE appointment_id = ANY(@ids)", new { ids });
@@ -130,20 +161,39 @@ public static partial class BookStore
         VisitRow row = visit.Visit;
         transaction.Write(
             """
-            UPDATE visit SET state = @State, cancel_reason = @Reason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END, cancelled_by = @By, cancelled_late = @IsLate,
+            UPDATE visit SET state = @State, cancel_reason = @Reason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END,
+                cancelled_by = @By, cancelled_late = @IsLate,
                 version = version + 1
             WHERE id = @Id AND version = @Version
             """,
-            new { row.Id, row.Version, transaction.Change.At, State = state.ToString(), cancellation?.Reason, By = cancellation?.By.ToString(), IsLate = cancellation?.IsLate ?? false },
-            oneRow: true);
+            new
+            {
+                row.Id,
+                row.Version,
+                transaction.Change.At,
+                State = state.ToString(),
+                cancellation?.Reason,
+                By = cancellation?.By.ToString(),
+                IsLate = cancellation?.IsLate ?? false,
+            },
+            oneRow: true
+        );
         if (!VisitStates.HoldsTime(state))
         {
-            transaction.Write("UPDATE claim SET live = false WHERE occupation_id = ANY(@Ids)", new { Ids = visit.Lines.Select(line => line.Id).ToArray() });
+            transaction.Write(
+                "UPDATE claim SET live = false WHERE occupation_id = ANY(@Ids)",
+                new { Ids = visit.Lines.Select(line => line.Id).ToArray() }
+            );
             Settle(transaction, visit);
         }
 
         StoredVisit changed = visit with { Visit = row.In(state, cancellation) };
-        transaction.Record(new Subject("visit", row.Id), state == VisitState.Cancelled ? "Cancelled" : "State", DescribeState(visit), DescribeState(changed));
+        transaction.Record(
+            new Subject("visit", row.Id),
+            state == VisitState.Cancelled ? "Cancelled" : "State",
+            DescribeState(visit),
+            DescribeState(changed)
+        );
         transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
         return changed;
     }
@@ -156,29 +206,33 @@ public static partial class BookStore
     /// Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other; the history of
     /// the visits it belongs to says so.
     /// </summary>
-    private static void Settle(BookTransaction transaction, StoredVisit left) => transaction.Write(
-        """
-        WITH settled AS (
-            UPDATE claim k SET overbooked = false
-            FROM unnest(@Resources, @Starts, @Ends) AS freed(resource, starts, ends), appointment a
-            WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends) AND a.id = k.occupation_id
-                AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.id <> k.id AND o.live AND o.resource_id = k.resource_id AND o.unit = k.unit AND o.during && k.during)
-            RETURNING a.visit_id, k.resource_id)
-        INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after)
-        SELECT @At, @Actor, 'No clash any more', 'visit', visit_id, jsonb_build_object('overbooked', jsonb_agg(DISTINCT resource_id)),
-            jsonb_build_object('overbooked', '[]'::jsonb, 'because', CAST(@Reference AS text))
-        FROM settled WHERE visit_id <> @Id GROUP BY visit_id
-        """,
-        new
-        {
-            left.Visit.Id,
-            left.Visit.Reference,
-            transaction.Change.At,
-            transaction.Change.Actor,
-            Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
-            Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
-            Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
-        });
+    private static void Settle(BookTransaction transaction, StoredVisit left) =>
+        transaction.Write(
+            """
+            WITH settled AS (
+                UPDATE claim k SET overbooked = false
+                FROM unnest(@Resources, @Starts, @Ends) AS freed(resource, starts, ends), appointment a
+                WHERE k.overbooked AND k.live AND k.resource_id = freed.resource AND k.during && tstzrange(freed.starts, freed.ends)
+                    AND a.id = k.occupation_id
+                    AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.id <> k.id AND o.live AND o.resource_id = k.resource_id
+                        AND o.unit = k.unit AND o.during && k.during)
+                RETURNING a.visit_id, k.resource_id)
+            INSERT INTO history (at, actor, action, subject_kind, subject_id, before, after)
+            SELECT @At, @Actor, 'No clash any more', 'visit', visit_id, jsonb_build_object('overbooked', jsonb_agg(DISTINCT resource_id)),
+                jsonb_build_object('overbooked', '[]'::jsonb, 'because', CAST(@Reference AS text))
+            FROM settled WHERE visit_id <> @Id GROUP BY visit_id
+            """,
+            new
+            {
+                left.Visit.Id,
+                left.Visit.Reference,
+                transaction.Change.At,
+                transaction.Change.Actor,
+                Resources = left.Claims.Select(claim => claim.ResourceId).ToArray(),
+                Starts = left.Claims.Select(claim => claim.During.Start).ToArray(),
+                Ends = left.Claims.Select(claim => claim.During.End).ToArray(),
+            }
+        );
 
     private static void AddLines(BookTransaction transaction, StoredVisit visit)
     {
@@ -187,7 +241,8 @@ public static partial class BookStore
             new { visit.Visit.LocationId, Ids = visit.Lines.Select(line => line.Id).ToArray() });
         transaction.Write(
             """
-            INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked, person, offset_minutes, room_id, tax_basis_points)
+            INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked, person, offset_minutes,
+                room_id, tax_basis_points)
             SELECT a.id, @VisitId, a.place - 1, a.service, a.starts, a.ends, a.price, a.asked, a.person, a.apart, a.room, a.tax
             FROM unnest(@Ids, @Services, @Starts, @Ends, @Prices, @Asked, @People, @Offsets, @Rooms, @Taxes)
                 WITH ORDINALITY AS a(id, service, starts, ends, price, asked, person, apart, room, tax, place)
@@ -197,7 +252,8 @@ public static partial class BookStore
         if (visit.AddOns.Count > 0)
         {
             transaction.Write(
-                "INSERT INTO appointment_add_on (appointment_id, add_on_id, count, minutes, price) SELECT * FROM unnest(@Lines, @AddOns, @Counts, @Minutes, @Prices)",
+                "INSERT INTO appointment_add_on (appointment_id, add_on_id, count, minutes, price) SELECT * FROM unnest(@Lines, "
+                    + "@AddOns, @Counts, @Minutes, @Prices)",
                 new
                 {
                     Lines = visit.AddOns.Select(added => added.AppointmentId).ToArray(),
@@ -211,51 +267,61 @@ public static partial class BookStore
         AddPriceParts(transaction, visit);
     }
 
-    private static object Values(StoredVisit visit) => new
-    {
-        VisitId = visit.Visit.Id,
-        Ids = visit.Lines.Select(line => line.Id).ToArray(),
-        Services = visit.Lines.Select(line => line.ServiceId).ToArray(),
-        Starts = visit.Lines.Select(line => line.StartsAt).ToArray(),
-        Ends = visit.Lines.Select(line => line.EndsAt).ToArray(),
-        Prices = visit.Lines.Select(line => line.Price).ToArray(),
-        Asked = visit.Lines.Select(line => line.PractitionerAsked).ToArray(),
-        People = visit.Lines.Select(line => line.Person).ToArray(),
-        Offsets = visit.Lines.Select(line => line.OffsetMinutes).ToArray(),
-        Rooms = visit.Lines.Select(line => line.RoomId).ToArray(),
-        Taxes = visit.Lines.Select(line => line.TaxBasisPoints).ToArray(),
-    };
-
-    private static void AddPriceParts(BookTransaction transaction, StoredVisit visit) => transaction.Write(
-        "INSERT INTO price_part (appointment_id, place, kind, amount, add_on_id) SELECT * FROM unnest(@Lines, @Places, @Kinds, @Amounts, @AddOns)",
+    private static object Values(StoredVisit visit) =>
         new
         {
-            Lines = visit.PriceParts.Select(part => part.AppointmentId).ToArray(),
-            Places = visit.PriceParts.Select(part => part.Place).ToArray(),
-            Kinds = visit.PriceParts.Select(part => part.Kind).ToArray(),
-            Amounts = visit.PriceParts.Select(part => part.Amount).ToArray(),
-            AddOns = visit.PriceParts.Select(part => part.AddOnId).ToArray(),
-        });
+            VisitId = visit.Visit.Id,
+            Ids = visit.Lines.Select(line => line.Id).ToArray(),
+            Services = visit.Lines.Select(line => line.ServiceId).ToArray(),
+            Starts = visit.Lines.Select(line => line.StartsAt).ToArray(),
+            Ends = visit.Lines.Select(line => line.EndsAt).ToArray(),
+            Prices = visit.Lines.Select(line => line.Price).ToArray(),
+            Asked = visit.Lines.Select(line => line.PractitionerAsked).ToArray(),
+            People = visit.Lines.Select(line => line.Person).ToArray(),
+            Offsets = visit.Lines.Select(line => line.OffsetMinutes).ToArray(),
+            Rooms = visit.Lines.Select(line => line.RoomId).ToArray(),
+            Taxes = visit.Lines.Select(line => line.TaxBasisPoints).ToArray(),
+        };
+
+    private static void AddPriceParts(BookTransaction transaction, StoredVisit visit) =>
+        transaction.Write(
+            "INSERT INTO price_part (appointment_id, place, kind, amount, add_on_id) SELECT * FROM unnest(@Lines, @Places, "
+                + "@Kinds, @Amounts, @AddOns)",
+            new
+            {
+                Lines = visit.PriceParts.Select(part => part.AppointmentId).ToArray(),
+                Places = visit.PriceParts.Select(part => part.Place).ToArray(),
+                Kinds = visit.PriceParts.Select(part => part.Kind).ToArray(),
+                Amounts = visit.PriceParts.Select(part => part.Amount).ToArray(),
+                AddOns = visit.PriceParts.Select(part => part.AddOnId).ToArray(),
+            }
+        );
 
     private static void AddClaims(BookTransaction transaction, StoredVisit visit)
     {
         // A constraint cannot read the clock: what has run out there is taken out of the way first.
         Guid[] resources = [.. visit.Claims.Select(claim => claim.ResourceId)];
-        Instant[] starts = [.. visit.Claims.Select(claim => claim.During.Start)], ends = [.. visit.Claims.Select(claim => claim.During.End)];
+        Instant[] starts = [.. visit.Claims.Select(claim => claim.During.Start)],
+            ends = [.. visit.Claims.Select(claim => claim.During.End)];
         transaction.Write(
             """
             UPDATE claim k SET live = false FROM occupation o, unnest(@resources, @starts, @ends) AS wanted(resource, starts, ends)
-            WHERE o.expires_at <= @At AND k.occupation_id = o.id AND k.live AND k.resource_id = wanted.resource AND k.during && tstzrange(wanted.starts, wanted.ends)
+            WHERE o.expires_at <= @At AND k.occupation_id = o.id AND k.live AND k.resource_id = wanted.resource
+                AND k.during && tstzrange(wanted.starts, wanted.ends)
             """,
             new { transaction.Change.At, resources, starts, ends });
         Dictionary<Guid, Guid> services = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
         transaction.Write(
             """
-            INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, overbooked, outside_shift, over_blocks)
-            SELECT k.id, k.occupation, @LocationId, k.service, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends), tstzrange(k.core_starts, k.core_ends),
+            INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, overbooked,
+                outside_shift, over_blocks)
+            SELECT k.id, k.occupation, @LocationId, k.service, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends),
+                tstzrange(k.core_starts, k.core_ends),
                 k.overbooked, k.outside_shift, CAST(string_to_array(k.over_blocks, ',') AS uuid[])
-            FROM unnest(@Ids, @Occupations, @Services, @resources, @Units, @Roles, @starts, @ends, @CoreStarts, @CoreEnds, @Overbooked, @OutsideShift, @OverBlocks)
-                AS k(id, occupation, service, resource, unit, role, starts, ends, core_starts, core_ends, overbooked, outside_shift, over_blocks)
+            FROM unnest(@Ids, @Occupations, @Services, @resources, @Units, @Roles, @starts, @ends, @CoreStarts, @CoreEnds, @Overbooked,
+                @OutsideShift, @OverBlocks)
+                AS k(id, occupation, service, resource, unit, role, starts, ends, core_starts, core_ends, overbooked, outside_shift,
+                    over_blocks)
             """,
             new
             {
@@ -278,78 +344,113 @@ public static partial class BookStore
     }
 
     /// <summary>A visit where a plan puts it, its lines being those of <paramref name="ids"/>.</summary>
-    private static StoredVisit Placed(VisitRow visit, Guid[] ids, VisitPlan plan, VisitPrice price, IReadOnlyList<bool> asked, IReadOnlyList<LineAddOn> addOns) => new(
-        visit,
-        [.. plan.Lines.Select((line, i) => new AppointmentRow
+    private static StoredVisit Placed(
+        VisitRow visit,
+        Guid[] ids,
+        VisitPlan plan,
+        VisitPrice price,
+        IReadOnlyList<bool> asked,
+        IReadOnlyList<LineAddOn> addOns
+    ) =>
+        new(
+            visit,
+            [
+                .. plan.Lines.Select(
+                    (line, i) =>
+                        new AppointmentRow
+                        {
+                            Id = ids[i],
+                            VisitId = visit.Id,
+                            Line = (short)i,
+                            ServiceId = line.ServiceId,
+                            StartsAt = line.Start,
+                            EndsAt = line.End,
+                            Price = price.Lines[i].OfService,
+                            PractitionerAsked = asked[i],
+                            Person = (short)line.Person,
+                            OffsetMinutes = (int)(line.Start - plan.Start).TotalMinutes,
+                            RoomId = line.RoomId,
+                            TaxBasisPoints = price.Lines[i].TaxBasisPoints,
+                        }
+                ),
+            ],
+            [
+                .. plan
+                    .Claims.OrderBy(claim => claim.Line)
+                    .ThenBy(claim => claim.Role ?? int.MaxValue)
+                    .ThenBy(claim => claim.During.Start)
+                    .ThenBy(claim => claim.Unit)
+                    .Select(claim => new ClaimRow
+                    {
+                        OccupationId = ids[claim.Line],
+                        ResourceId = claim.ResourceId,
+                        Unit = (short)claim.Unit,
+                        Role = (short?)claim.Role,
+                        During = claim.During,
+                        Core = claim.Core,
+                        Overbooked = claim.Overbooked,
+                        OutsideShift = claim.OutsideShift,
+                        OverBlocks = [.. claim.OverBlocks],
+                    }),
+            ],
+            addOns
+        )
         {
-            Id = ids[i],
-            VisitId = visit.Id,
-            Line = (short)i,
-            ServiceId = line.ServiceId,
-            StartsAt = line.Start,
-            EndsAt = line.End,
-            Price = price.Lines[i].OfService,
-            PractitionerAsked = asked[i],
-            Person = (short)line.Person,
-            OffsetMinutes = (int)(line.Start - plan.Start).TotalMinutes,
-            RoomId = line.RoomId,
-            TaxBasisPoints = price.Lines[i].TaxBasisPoints,
-        })],
-        [.. plan.Claims.OrderBy(claim => claim.Line).ThenBy(claim => claim.Role ?? int.MaxValue).ThenBy(claim => claim.During.Start).ThenBy(claim => claim.Unit).Select(claim => new ClaimRow
-        {
-            OccupationId = ids[claim.Line],
-            ResourceId = claim.ResourceId,
-            Unit = (short)claim.Unit,
-            Role = (short?)claim.Role,
-            During = claim.During,
-            Core = claim.Core,
-            Overbooked = claim.Overbooked,
-            OutsideShift = claim.OutsideShift,
-            OverBlocks = [.. claim.OverBlocks],
-        })],
-        addOns)
-    {
-        PriceParts = [.. price.Lines.SelectMany((line, i) => line.Parts.Select((part, place) => new PricePartRow
-        {
-            AppointmentId = ids[i],
-            Place = (short)place,
-            Kind = part.Kind.ToString(),
-            Amount = part.Amount,
-            AddOnId = part.AddOnId,
-        }))],
-    };
+            PriceParts =
+            [
+                .. price.Lines.SelectMany(
+                    (line, i) =>
+                        line.Parts.Select(
+                            (part, place) =>
+                                new PricePartRow
+                                {
+                                    AppointmentId = ids[i],
+                                    Place = (short)place,
+                                    Kind = part.Kind.ToString(),
+                                    Amount = part.Amount,
+                                    AddOnId = part.AddOnId,
+                                }
+                        )
+                ),
+            ],
+        };
 
-    private static VisitRow Row(NewVisit visit, Instant now) => new()
-    {
-        Id = visit.Id,
-        Reference = visit.Reference,
-        LocationId = visit.LocationId,
-        ClientId = visit.Client.Id,
-        PayerId = visit.PayerId ?? visit.Client.Id,
-        GivenName = visit.Client.GivenName,
-        FamilyName = visit.Client.FamilyName,
-        Phone = visit.Client.Phone,
-        Email = visit.Client.Email,
-        Alert = visit.Client.Alert,
-        ClientCancelNoticeHours = visit.Client.CancelNoticeHours,
-        Date = visit.Date,
-        StartsAt = visit.Plan.Start,
-        EndsAt = visit.Plan.End,
-        State = visit.State.ToString(),
-        Source = visit.Source,
-        IsFirst = visit.IsFirst,
-        Note = visit.Note,
-        CreatedAt = now,
-        Version = 1,
-    };
+    private static VisitRow Row(NewVisit visit, Instant now) =>
+        new()
+        {
+            Id = visit.Id,
+            Reference = visit.Reference,
+            LocationId = visit.LocationId,
+            ClientId = visit.Client.Id,
+            PayerId = visit.PayerId ?? visit.Client.Id,
+            GivenName = visit.Client.GivenName,
+            FamilyName = visit.Client.FamilyName,
+            Phone = visit.Client.Phone,
+            Email = visit.Client.Email,
+            Alert = visit.Client.Alert,
+            ClientCancelNoticeHours = visit.Client.CancelNoticeHours,
+            Date = visit.Date,
+            StartsAt = visit.Plan.Start,
+            EndsAt = visit.Plan.End,
+            State = visit.State.ToString(),
+            Source = visit.Source,
+            IsFirst = visit.IsFirst,
+            Note = visit.Note,
+            CreatedAt = now,
+            Version = 1,
+        };
 
-    private static object DescribeState(StoredVisit visit) => new
-    {
-        state = visit.Visit.State,
-        reason = visit.Visit.CancelReason,
-        by = visit.Visit.CancelledBy,
-        late = visit.Visit.CancelledLate,
-    };
+    private static object DescribeState(StoredVisit visit) =>
+        new
+        {
+            state = visit.Visit.State,
+            reason = visit.Visit.CancelReason,
+            by = visit.Visit.CancelledBy,
+            late = visit.Visit.CancelledLate,
+        };
+
+    private static IEnumerable<ClaimRow> Of(AppointmentRow line, IEnumerable<ClaimRow> claims) =>
+        claims.Where(claim => claim.OccupationId == line.Id);
 
     /// <summary>A visit as the history keeps it: the same parts before and after a change.</summary>
     private static object Describe(StoredVisit visit, IReadOnlyList<string>? over = null) => new
@@ -371,9 +472,11 @@ public static partial class BookStore
             price = line.Price,
             parts = visit.Price.Lines[i].Parts,
             room = line.RoomId,
-            practitioners = visit.Claims.Where(claim => claim.OccupationId == line.Id && claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct(),
-            held = visit.Claims.Where(claim => claim.OccupationId == line.Id && claim.Role is null).Select(claim => new { resource = claim.ResourceId, unit = claim.Unit }).Distinct(),
-            addOns = visit.AddOns.Where(added => added.AppointmentId == line.Id).Select(added => new { addOn = added.AddOnId, count = added.Count, price = added.Price }),
+            practitioners = Of(line, visit.Claims).Where(claim => claim.Role is not null).OrderBy(claim => claim.Role)
+                .Select(claim => claim.ResourceId).Distinct(),
+            held = Of(line, visit.Claims).Where(claim => claim.Role is null)
+                .Select(claim => new { resource = claim.ResourceId, unit = claim.Unit }).Distinct(),
+            addOns = visit.AddOnsByLine[i].Select(added => new { addOn = added.AddOnId, count = added.Count, price = added.Price }),
         }),
     };
 }

@@ -125,7 +125,8 @@ public sealed record ListedPractitioner(Practitioner Practitioner)
     public Guid? PhotoId { get; init; }
 
     /// <summary>Evidence on file, by qualification and first date.</summary>
-    public IReadOnlyDictionary<(Guid QualificationId, LocalDate From), Guid> Evidence { get; init; } = new Dictionary<(Guid, LocalDate), Guid>();
+    public IReadOnlyDictionary<(Guid QualificationId, LocalDate From), Guid> Evidence { get; init; } =
+        new Dictionary<(Guid, LocalDate), Guid>();
 
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; } = 1;
@@ -218,7 +219,10 @@ public sealed class Setup
         Rotas = new RotaCalendar(parts.Rotas.Select(rota => rota.Value));
         _services = parts.Services.ToDictionary(listed => listed.Service.Id, listed => listed.Service);
         Dictionary<Guid, int> rates = parts.TaxRates.ToDictionary(rate => rate.Id, rate => rate.BasisPoints);
-        _taxes = parts.Services.ToDictionary(listed => listed.Service.Id, listed => listed.TaxRateId is { } id ? rates.GetValueOrDefault(id) : 0);
+        _taxes = parts.Services.ToDictionary(
+            listed => listed.Service.Id,
+            listed => listed.TaxRateId is { } id ? rates.GetValueOrDefault(id) : 0
+        );
         _houses = parts.Locations.ToDictionary(
             one => one.Location.Id,
             one => new House(

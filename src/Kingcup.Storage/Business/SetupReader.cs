@@ -24,45 +24,76 @@ public static class SetupReader
         return setup;
     }
 
-    /// <summary>Loads everything as the caller's transaction sees it. The caller holds the lock of the setup, so nobody else changes it.</summary>
+    /// <summary>Loads everything as the caller's transaction sees it. The caller holds the lock of the setup, so nobody else changes
+    /// it.</summary>
     /// <exception cref="InvalidOperationException">The database holds no business.</exception>
     public static async Task<Setup> ReadAsync(NpgsqlConnection connection)
     {
         long revision = await RevisionAsync(connection) ?? throw new InvalidOperationException("The database holds no business yet.");
         BusinessRow business = await connection.QuerySingleAsync<BusinessRow>(
-            "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo, version FROM business");
-        return new Setup(revision, business, new SetupParts
-        {
-            Locations = await LocationsAsync(connection),
-            Practitioners = await TeamReader.PractitionersAsync(connection),
-            Rooms = await TeamReader.RoomsAsync(connection),
-            Pools = await TeamReader.PoolsAsync(connection),
-            Categories = await ServiceReader.CategoriesAsync(connection),
-            Services = await ServiceReader.ServicesAsync(connection),
-            AddOns = await ServiceReader.AddOnsAsync(connection),
-            Questions = await QuestionStore.QuestionsAsync(connection),
-            BookingPage = await QuestionStore.PageAsync(connection),
-            Qualifications = [.. await connection.QueryAsync<Qualification>("SELECT id, name, warn_days, version FROM qualification ORDER BY name")],
-            Features = [.. await connection.QueryAsync<string>("SELECT name FROM feature ORDER BY name")],
-            TaxRates = [.. await connection.QueryAsync<TaxRate>("SELECT id, name, basis_points, position FROM tax_rate ORDER BY position, name")],
-            Rotas = await TeamReader.RotasAsync(connection),
-            YearlyClosures = [.. (await connection.QueryAsync<ClosureRow>("SELECT location_id, date, yearly, reason, for_clients, version FROM closure WHERE yearly ORDER BY date"))
-                .Select(row => row.Closure())],
-            Travel = (await connection.QueryAsync<(Guid, Guid, int)>("SELECT from_location_id, to_location_id, minutes FROM travel")).ToDictionary(row => (row.Item1, row.Item2), row => row.Item3),
-            RepeatingBlocks = await TeamReader.RepeatingBlocksAsync(connection),
-        });
+            "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo, "
+                + "version FROM business"
+        );
+        return new Setup(
+            revision,
+            business,
+            new SetupParts
+            {
+                Locations = await LocationsAsync(connection),
+                Practitioners = await TeamReader.PractitionersAsync(connection),
+                Rooms = await TeamReader.RoomsAsync(connection),
+                Pools = await TeamReader.PoolsAsync(connection),
+                Categories = await ServiceReader.CategoriesAsync(connection),
+                Services = await ServiceReader.ServicesAsync(connection),
+                AddOns = await ServiceReader.AddOnsAsync(connection),
+                Questions = await QuestionStore.QuestionsAsync(connection),
+                BookingPage = await QuestionStore.PageAsync(connection),
+                Qualifications =
+                [
+                    .. await connection.QueryAsync<Qualification>("SELECT id, name, warn_days, version FROM qualification ORDER BY name"),
+                ],
+                Features = [.. await connection.QueryAsync<string>("SELECT name FROM feature ORDER BY name")],
+                TaxRates =
+                [
+                    .. await connection.QueryAsync<TaxRate>(
+                        "SELECT id, name, basis_points, position FROM tax_rate ORDER BY position, name"
+                    ),
+                ],
+                Rotas = await TeamReader.RotasAsync(connection),
+                YearlyClosures =
+                [
+                    .. (
+                        await connection.QueryAsync<ClosureRow>(
+                            "SELECT location_id, date, yearly, reason, for_clients, version FROM closure WHERE yearly ORDER BY date"
+                        )
+                    ).Select(row => row.Closure()),
+                ],
+                Travel = (
+                    await connection.QueryAsync<(Guid, Guid, int)>("SELECT from_location_id, to_location_id, minutes FROM travel")
+                ).ToDictionary(row => (row.Item1, row.Item2), row => row.Item3),
+                RepeatingBlocks = await TeamReader.RepeatingBlocksAsync(connection),
+            }
+        );
     }
 
     private static async Task<IReadOnlyList<ListedLocation>> LocationsAsync(NpgsqlConnection connection)
     {
-        ILookup<Guid, HoursRow> hours = (await connection.QueryAsync<HoursRow>(
-            "SELECT location_id, weekday, from_time, until_time FROM opening_hours ORDER BY weekday, from_time")).ToLookup(row => row.LocationId);
-        return [.. (await connection.QueryAsync<LocationRow>(
-            $"""
-            SELECT id, name, zone, address, phone, position, version, bookable_online, accepts_new_clients, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns}
-            FROM location ORDER BY position, name
-            """))
-            .Select(row => new ListedLocation(
+        ILookup<Guid, HoursRow> hours = (
+            await connection.QueryAsync<HoursRow>(
+                "SELECT location_id, weekday, from_time, until_time FROM opening_hours ORDER BY weekday, from_time"
+            )
+        ).ToLookup(row => row.LocationId);
+        return
+        [
+            .. (
+                await connection.QueryAsync<LocationRow>(
+                    $"""
+                    SELECT id, name, zone, address, phone, position, version, bookable_online, accepts_new_clients, longest_wait_minutes,
+                        no_show_times, no_show_months, no_show_action, {RulesRow.Columns}
+                    FROM location ORDER BY position, name
+                    """
+                )
+            ).Select(row => new ListedLocation(
                 new Location
                 {
                     Id = row.Id,
@@ -71,9 +102,15 @@ public static class SetupReader
                     BookableOnline = row.BookableOnline,
                     AcceptsNewClients = row.AcceptsNewClients,
                     LongestWaitMinutes = row.LongestWaitMinutes,
-                    Opening = [.. hours[row.Id].Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.FromTime, one.UntilTime)))],
+                    Opening =
+                    [
+                        .. hours[row.Id]
+                            .Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.FromTime, one.UntilTime))),
+                    ],
                     Online = row.Rules(),
-                    NoShowLimit = row.NoShowTimes is { } times ? new NoShowLimit(times, row.NoShowMonths!.Value, Enum.Parse<NoShowAction>(row.NoShowAction!)) : null,
+                    NoShowLimit = row.NoShowTimes is { } times
+                        ? new NoShowLimit(times, row.NoShowMonths!.Value, Enum.Parse<NoShowAction>(row.NoShowAction!))
+                        : null,
                 },
                 row.Address,
                 row.Position,
@@ -111,10 +148,12 @@ public static class SetupReader
 internal abstract class RulesRow
 {
     internal const string Columns =
-        "grid, every_minutes, lead_minutes, new_lead_minutes, horizon_days, new_horizon_days, gap, shortest_gap_minutes, assignment, choice, approval, move_notice_hours, new_move_notice_hours, cancel_notice_hours, new_cancel_notice_hours";
+        "grid, every_minutes, lead_minutes, new_lead_minutes, horizon_days, new_horizon_days, gap, shortest_gap_minutes, "
+            + "assignment, choice, approval, move_notice_hours, new_move_notice_hours, cancel_notice_hours, new_cancel_notice_hours";
 
     internal const string Parameters =
-        "@Grid, @EveryMinutes, @LeadMinutes, @NewLeadMinutes, @HorizonDays, @NewHorizonDays, @Gap, @ShortestGapMinutes, @Assignment, @Choice, @Approval, @MoveNoticeHours, @NewMoveNoticeHours, @CancelNoticeHours, @NewCancelNoticeHours";
+        "@Grid, @EveryMinutes, @LeadMinutes, @NewLeadMinutes, @HorizonDays, @NewHorizonDays, @Gap, @ShortestGapMinutes, "
+            + "@Assignment, @Choice, @Approval, @MoveNoticeHours, @NewMoveNoticeHours, @CancelNoticeHours, @NewCancelNoticeHours";
 
     public string? Grid { get; init; }
     public int? EveryMinutes { get; init; }

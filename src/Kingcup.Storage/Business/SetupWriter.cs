@@ -19,18 +19,23 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
         connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@SetupLock)", new { SetupLock });
 
     /// <summary>Lets one change of the setup be made at a time, until the transaction ends. Bookings do not wait for it.</summary>
-    public static Task LockChangesAsync(NpgsqlConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ChangesLock)", new { ChangesLock });
+    public static Task LockChangesAsync(NpgsqlConnection connection) =>
+        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ChangesLock)", new { ChangesLock });
 
     /// <summary>Writes the business itself; there is one.</summary>
-    public Task SaveAsync(BusinessRow business) => connection.ExecuteAsync(
-        """
-        INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo)
-        VALUES (@Name, @About, @Currency, @Locale, @Region, @Phone, @ColourMain, @ColourAccent, @LogoId, @GuideFinished, @IsDemo)
-        ON CONFLICT (id) DO UPDATE SET name = @Name, about = @About, currency = @Currency, locale = @Locale, region = @Region, phone = @Phone,
-            colour_main = @ColourMain, colour_accent = @ColourAccent, logo_id = @LogoId, guide_finished = @GuideFinished,
-            version = business.version + 1, setup_revision = business.setup_revision + 1
-        """,
-        business);
+    public Task SaveAsync(BusinessRow business) =>
+        connection.ExecuteAsync(
+            """
+            INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished,
+                is_demo)
+            VALUES (@Name, @About, @Currency, @Locale, @Region, @Phone, @ColourMain, @ColourAccent, @LogoId, @GuideFinished, @IsDemo)
+            ON CONFLICT (id) DO UPDATE SET name = @Name, about = @About, currency = @Currency, locale = @Locale, region = @Region,
+                phone = @Phone,
+                colour_main = @ColourMain, colour_accent = @ColourAccent, logo_id = @LogoId, guide_finished = @GuideFinished,
+                version = business.version + 1, setup_revision = business.setup_revision + 1
+            """,
+            business
+        );
 
     /// <summary>Saves a location with its opening hours.</summary>
     public async Task SaveAsync(ListedLocation listed)
@@ -55,10 +60,14 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
             location.Online);
         await connection.ExecuteAsync(
             $"""
-            INSERT INTO location (id, name, zone, address, phone, position, bookable_online, accepts_new_clients, longest_wait_minutes, no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
-            VALUES (@Id, @Name, @Zone, @Address, @Phone, @Position, @BookableOnline, @AcceptsNewClients, @LongestWaitMinutes, @Times, @Months, @Action, {RulesRow.Parameters})
-            ON CONFLICT (id) DO UPDATE SET name = @Name, zone = @Zone, address = @Address, phone = @Phone, position = @Position, bookable_online = @BookableOnline,
-                accepts_new_clients = @AcceptsNewClients, longest_wait_minutes = @LongestWaitMinutes, no_show_times = @Times, no_show_months = @Months, no_show_action = @Action,
+            INSERT INTO location (id, name, zone, address, phone, position, bookable_online, accepts_new_clients, longest_wait_minutes,
+                no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
+            VALUES (@Id, @Name, @Zone, @Address, @Phone, @Position, @BookableOnline, @AcceptsNewClients, @LongestWaitMinutes, @Times,
+                @Months, @Action, {RulesRow.Parameters})
+            ON CONFLICT (id) DO UPDATE SET name = @Name, zone = @Zone, address = @Address, phone = @Phone, position = @Position,
+                bookable_online = @BookableOnline,
+                accepts_new_clients = @AcceptsNewClients, longest_wait_minutes = @LongestWaitMinutes, no_show_times = @Times,
+                    no_show_months = @Months, no_show_action = @Action,
                 ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = location.version + 1
             """,
             values);
@@ -91,8 +100,12 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
     public Task<int> RemoveTaxRateAsync(Guid id) => connection.ExecuteAsync("DELETE FROM tax_rate WHERE id = @id", new { id });
 
     /// <summary>Keeps a file.</summary>
-    public Task AddFileAsync(StoredFile file) => connection.ExecuteAsync(
-        "INSERT INTO stored_file (id, kind, name, content_type, bytes, created_at) VALUES (@Id, @Kind, @Name, @ContentType, @Bytes, @CreatedAt)", file);
+    public Task AddFileAsync(StoredFile file) =>
+        connection.ExecuteAsync(
+            "INSERT INTO stored_file (id, kind, name, content_type, bytes, created_at) VALUES (@Id, @Kind, @Name, @ContentType, "
+                + "@Bytes, @CreatedAt)",
+            file
+        );
 }
 
 /// <summary>A file kept with the setup.</summary>
@@ -117,6 +130,9 @@ public sealed class StoredFile
     public Instant CreatedAt { get; init; }
 
     /// <summary>A file, or null.</summary>
-    public static Task<StoredFile?> FindAsync(NpgsqlConnection connection, Guid id, string kind) => connection.QuerySingleOrDefaultAsync<StoredFile>(
-        "SELECT id, kind, name, content_type, bytes, created_at FROM stored_file WHERE id = @id AND kind = @kind", new { id, kind });
+    public static Task<StoredFile?> FindAsync(NpgsqlConnection connection, Guid id, string kind) =>
+        connection.QuerySingleOrDefaultAsync<StoredFile>(
+            "SELECT id, kind, name, content_type, bytes, created_at FROM stored_file WHERE id = @id AND kind = @kind",
+            new { id, kind }
+        );
 }

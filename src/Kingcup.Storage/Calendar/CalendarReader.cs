@@ -17,7 +17,11 @@ public sealed record Versioned<T>(T Value, long Version);
 /// <param name="Stops">Dates stopped for online booking.</param>
 /// <param name="Blocks">Blocked time that happens once, by start.</param>
 public sealed record CalendarWindow(
-    IReadOnlyList<Versioned<ShiftChange>> Changes, IReadOnlyList<Versioned<Closure>> Closures, IReadOnlyList<Versioned<OnlineStop>> Stops, IReadOnlyList<Versioned<BlockedTime>> Blocks)
+    IReadOnlyList<Versioned<ShiftChange>> Changes,
+    IReadOnlyList<Versioned<Closure>> Closures,
+    IReadOnlyList<Versioned<OnlineStop>> Stops,
+    IReadOnlyList<Versioned<BlockedTime>> Blocks
+)
 {
     /// <summary>A window in which nothing is said.</summary>
     public static CalendarWindow Empty { get; } = new([], [], [], []);
@@ -27,8 +31,11 @@ public sealed record CalendarWindow(
     {
         ArgumentNullException.ThrowIfNull(setup);
         return new DatedCalendar(
-            Changes.Select(change => change.Value), [.. Closures.Select(closure => closure.Value), .. setup.Parts.YearlyClosures.Select(closure => closure.Value)],
-            Stops.Select(stop => stop.Value), new BlockCalendar(Blocks.Select(block => block.Value), setup.Parts.RepeatingBlocks.Select(block => block.Value)));
+            Changes.Select(change => change.Value),
+            [.. Closures.Select(closure => closure.Value), .. setup.Parts.YearlyClosures.Select(closure => closure.Value)],
+            Stops.Select(stop => stop.Value),
+            new BlockCalendar(Blocks.Select(block => block.Value), setup.Parts.RepeatingBlocks.Select(block => block.Value))
+        );
     }
 }
 
@@ -40,13 +47,15 @@ public static class CalendarReader
         """
         SELECT practitioner_id, date, works_during_closure, reason, version FROM shift_change
         WHERE date BETWEEN @from AND @until AND (@about IS NULL OR practitioner_id = @about) ORDER BY date;
-        SELECT id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids, category_ids FROM shift
+        SELECT id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids,
+            category_ids FROM shift
         WHERE change_date BETWEEN @from AND @until AND (@about IS NULL OR practitioner_id = @about) ORDER BY from_time;
         SELECT b.shift_id, b.from_time, b.until_time, b.reason FROM shift_break b JOIN shift s ON s.id = b.shift_id
         WHERE s.change_date BETWEEN @from AND @until AND (@about IS NULL OR s.practitioner_id = @about) ORDER BY b.from_time;
         SELECT location_id, date, yearly, reason, for_clients, version FROM closure
         WHERE NOT yearly AND date BETWEEN @from AND @until AND (@about IS NULL OR location_id = @about) ORDER BY date;
-        SELECT location_id, date, reason, version FROM online_stop WHERE date BETWEEN @from AND @until AND (@about IS NULL OR location_id = @about) ORDER BY date;
+        SELECT location_id, date, reason, version FROM online_stop WHERE date BETWEEN @from AND @until AND (@about IS NULL
+            OR location_id = @about) ORDER BY date;
         SELECT id, resource_id, during, reason, kind, version FROM blocked_time
         WHERE during && tstzrange(@starts, @ends) AND (@about IS NULL OR resource_id = @about) ORDER BY during;
         """;
@@ -80,10 +89,23 @@ public static class CalendarReader
         List<ChangeRow> changes = [.. await grid.ReadAsync<ChangeRow>()];
         List<ShiftRow> shifts = [.. await grid.ReadAsync<ShiftRow>()];
         ILookup<Guid, BreakRow> breaks = (await grid.ReadAsync<BreakRow>()).ToLookup(row => row.ShiftId);
-        ILookup<(Guid, LocalDate), Shift> ofChange = shifts.ToLookup(row => (row.PractitionerId, row.ChangeDate!.Value), row => row.With(breaks[row.Id]));
+        ILookup<(Guid, LocalDate), Shift> ofChange = shifts.ToLookup(
+            row => (row.PractitionerId, row.ChangeDate!.Value),
+            row => row.With(breaks[row.Id])
+        );
         return new CalendarWindow(
-            [.. changes.Select(row => new Versioned<ShiftChange>(
-                new ShiftChange(row.PractitionerId, row.Date, [.. ofChange[(row.PractitionerId, row.Date)]], row.WorksDuringClosure, row.Reason), row.Version))],
+            [
+                .. changes.Select(row => new Versioned<ShiftChange>(
+                    new ShiftChange(
+                        row.PractitionerId,
+                        row.Date,
+                        [.. ofChange[(row.PractitionerId, row.Date)]],
+                        row.WorksDuringClosure,
+                        row.Reason
+                    ),
+                    row.Version
+                )),
+            ],
             [.. (await grid.ReadAsync<ClosureRow>()).Select(row => row.Closure())],
             [.. (await grid.ReadAsync<StopRow>()).Select(row => row.Stop())],
             [.. (await grid.ReadAsync<BlockRow>()).Select(row => row.Block())]);
@@ -107,11 +129,21 @@ public static class CalendarReader
 
     /// <summary>Blocked time that happens once, or null.</summary>
     public static async Task<Versioned<BlockedTime>?> BlockAsync(NpgsqlConnection connection, Guid id) =>
-        (await connection.QuerySingleOrDefaultAsync<BlockRow>("SELECT id, resource_id, during, reason, kind, version FROM blocked_time WHERE id = @id", new { id }))?.Block();
+        (
+            await connection.QuerySingleOrDefaultAsync<BlockRow>(
+                "SELECT id, resource_id, during, reason, kind, version FROM blocked_time WHERE id = @id",
+                new { id }
+            )
+        )?.Block();
 
     /// <summary>At which locations each practitioner works on a changed day from <paramref name="from"/> on.</summary>
     public static async Task<ILookup<Guid, Guid>> PlacesAsync(NpgsqlConnection connection, LocalDate from) =>
-        (await connection.QueryAsync<(Guid, Guid)>("SELECT DISTINCT practitioner_id, location_id FROM shift WHERE change_date >= @from", new { from })).ToLookup(row => row.Item1, row => row.Item2);
+        (
+            await connection.QueryAsync<(Guid, Guid)>(
+                "SELECT DISTINCT practitioner_id, location_id FROM shift WHERE change_date >= @from",
+                new { from }
+            )
+        ).ToLookup(row => row.Item1, row => row.Item2);
 
     private sealed class ChangeRow
     {
@@ -141,7 +173,8 @@ public static class CalendarReader
         public string Kind { get; init; } = "";
         public long Version { get; init; }
 
-        public Versioned<BlockedTime> Block() => new(new BlockedTime(ResourceId, During, Reason) { BlockId = Id, Kind = Enum.Parse<BlockKind>(Kind) }, Version);
+        public Versioned<BlockedTime> Block() =>
+            new(new BlockedTime(ResourceId, During, Reason) { BlockId = Id, Kind = Enum.Parse<BlockKind>(Kind) }, Version);
     }
 }
 
@@ -173,11 +206,12 @@ internal sealed class ShiftRow
     public Guid[] ServiceIds { get; init; } = [];
     public Guid[] CategoryIds { get; init; } = [];
 
-    public Shift With(IEnumerable<BreakRow> breaks) => new(LocationId, new Core.Time.Stretch(FromTime, UntilTime), [.. breaks.Select(row => row.Break())])
-    {
-        Services = ServiceIds.ToHashSet(),
-        Categories = CategoryIds.ToHashSet(),
-    };
+    public Shift With(IEnumerable<BreakRow> breaks) =>
+        new(LocationId, new Core.Time.Stretch(FromTime, UntilTime), [.. breaks.Select(row => row.Break())])
+        {
+            Services = ServiceIds.ToHashSet(),
+            Categories = CategoryIds.ToHashSet(),
+        };
 }
 
 /// <summary>A break as it is stored.</summary>

@@ -18,32 +18,51 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
         await connection.ExecuteAsync(
             """
             DELETE FROM shift WHERE practitioner_id = @PractitionerId AND change_date = @Date;
-            INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason) VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason)
-            ON CONFLICT (practitioner_id, date) DO UPDATE SET works_during_closure = @WorksDuringClosure, reason = @Reason, version = shift_change.version + 1
+            INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason)
+                VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason)
+            ON CONFLICT (practitioner_id, date) DO UPDATE
+                SET works_during_closure = @WorksDuringClosure, reason = @Reason, version = shift_change.version + 1
             """,
-            change);
-        foreach (Shift shift in change.Shifts) await SetupWriter.AddShiftAsync(connection, change.PractitionerId, shift, null, null, null, change.Date);
+            change
+        );
+        foreach (Shift shift in change.Shifts)
+            await SetupWriter.AddShiftAsync(connection, change.PractitionerId, shift, null, null, null, change.Date);
     }
 
     /// <summary>Takes a shift change back; the rota holds again.</summary>
     public Task RemoveChangeAsync(Guid practitionerId, LocalDate date) =>
-        connection.ExecuteAsync("DELETE FROM shift_change WHERE practitioner_id = @practitionerId AND date = @date", new { practitionerId, date });
+        connection.ExecuteAsync(
+            "DELETE FROM shift_change WHERE practitioner_id = @practitionerId AND date = @date",
+            new { practitionerId, date }
+        );
 
     /// <summary>Takes time out of a resource once, or moves it.</summary>
-    public Task SaveBlockAsync(Guid id, BlockedTime block) => connection.ExecuteAsync(
-        """
-        INSERT INTO blocked_time (id, resource_id, during, reason, kind) VALUES (@id, @ResourceId, @During, @Reason, @Kind)
-        ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, during = @During, reason = @Reason, kind = @Kind, version = blocked_time.version + 1
-        """,
-        new { id, block.ResourceId, block.During, block.Reason, Kind = block.Kind.ToString() });
+    public Task SaveBlockAsync(Guid id, BlockedTime block) =>
+        connection.ExecuteAsync(
+            """
+            INSERT INTO blocked_time (id, resource_id, during, reason, kind) VALUES (@id, @ResourceId, @During, @Reason, @Kind)
+            ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, during = @During, reason = @Reason, kind = @Kind,
+                version = blocked_time.version + 1
+            """,
+            new
+            {
+                id,
+                block.ResourceId,
+                block.During,
+                block.Reason,
+                Kind = block.Kind.ToString(),
+            }
+        );
 
     /// <summary>Saves time that is taken out again and again.</summary>
     public async Task SaveAsync(RepeatingBlock block)
     {
         await connection.ExecuteAsync(
             """
-            INSERT INTO repeating_block (id, resource_id, first_date, rule, from_time, until_time, reason) VALUES (@Id, @ResourceId, @First, @Rule, @From, @Until, @Reason)
-            ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, first_date = @First, rule = @Rule, from_time = @From, until_time = @Until, reason = @Reason,
+            INSERT INTO repeating_block (id, resource_id, first_date, rule, from_time, until_time, reason)
+                VALUES (@Id, @ResourceId, @First, @Rule, @From, @Until, @Reason)
+            ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, first_date = @First, rule = @Rule, from_time = @From,
+                until_time = @Until, reason = @Reason,
                 version = repeating_block.version + 1;
             DELETE FROM repeating_block_date WHERE block_id = @Id;
             """,
@@ -63,12 +82,15 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
     public Task RemoveRepeatAsync(Guid id) => connection.ExecuteAsync("DELETE FROM repeating_block WHERE id = @id", new { id });
 
     /// <summary>Saves a closure; a location has one at most on a date.</summary>
-    public Task SaveAsync(Closure closure) => connection.ExecuteAsync(
-        """
-        INSERT INTO closure (location_id, date, yearly, reason, for_clients) VALUES (@LocationId, @Date, @Yearly, @Reason, @ForClients)
-        ON CONFLICT (location_id, date) DO UPDATE SET yearly = @Yearly, reason = @Reason, for_clients = @ForClients, version = closure.version + 1
-        """,
-        closure);
+    public Task SaveAsync(Closure closure) =>
+        connection.ExecuteAsync(
+            """
+            INSERT INTO closure (location_id, date, yearly, reason, for_clients) VALUES (@LocationId, @Date, @Yearly, @Reason, @ForClients)
+            ON CONFLICT (location_id, date) DO UPDATE
+                SET yearly = @Yearly, reason = @Reason, for_clients = @ForClients, version = closure.version + 1
+            """,
+            closure
+        );
 
     /// <summary>Takes a closure back.</summary>
     public Task RemoveClosureAsync(Guid locationId, LocalDate date) =>

@@ -55,7 +55,13 @@ public sealed class ClientRow
     public OnlineRules? Own =>
         (LeadMinutes ?? HorizonDays ?? MoveNoticeHours ?? CancelNoticeHours) is null
             ? null
-            : new OnlineRules { LeadMinutes = LeadMinutes, HorizonDays = HorizonDays, MoveNoticeHours = MoveNoticeHours, CancelNoticeHours = CancelNoticeHours };
+            : new OnlineRules
+            {
+                LeadMinutes = LeadMinutes,
+                HorizonDays = HorizonDays,
+                MoveNoticeHours = MoveNoticeHours,
+                CancelNoticeHours = CancelNoticeHours,
+            };
 
     /// <summary>How many visits that count.</summary>
     public int Visits { get; init; }
@@ -83,7 +89,8 @@ public static class ClientStore
     public static async Task<IReadOnlyList<ClientRow>> SearchAsync(NpgsqlConnection connection, string text, int most)
     {
         // A number typed in groups is one number.
-        if (text.Length > 0 && text.All(one => char.IsDigit(one) || " +-().".Contains(one, StringComparison.Ordinal))) text = text.Replace(" ", "", StringComparison.Ordinal);
+        if (text.Length > 0 && text.All(one => char.IsDigit(one) || " +-().".Contains(one, StringComparison.Ordinal)))
+            text = text.Replace(" ", "", StringComparison.Ordinal);
         string[] words = [.. text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6).Select(Pattern)];
         if (words.Length == 0) return [];
         // Each word a condition of its own: the index answers those, and not one over all of them.
@@ -105,7 +112,8 @@ public static class ClientStore
     // address is another person.
     internal const string AskedIdSql =
         """
-        SELECT id FROM client WHERE id = @ClientId OR (@ClientId IS NULL AND email = @Email AND lower(given_name) = lower(@GivenName) AND lower(family_name) = lower(@FamilyName))
+        SELECT id FROM client WHERE id = @ClientId OR (@ClientId IS NULL AND email = @Email AND lower(given_name) = lower(@GivenName)
+            AND lower(family_name) = lower(@FamilyName))
         ORDER BY created_at LIMIT 1
         """;
 
@@ -131,7 +139,17 @@ public static class ClientStore
         VALUES (@Id, @GivenName, @FamilyName, @Email, @Phone, @Alert, @CreatedAt)
         """;
 
-    private static object Values(ClientRow client) => new { client.Id, client.GivenName, client.FamilyName, client.Email, client.Phone, client.Alert, client.CreatedAt };
+    private static object Values(ClientRow client) =>
+        new
+        {
+            client.Id,
+            client.GivenName,
+            client.FamilyName,
+            client.Email,
+            client.Phone,
+            client.Alert,
+            client.CreatedAt,
+        };
 
     /// <summary>Saves a changed client, with what changed in the history.</summary>
     /// <returns>False when the client no longer has the version expected; nothing is changed then.</returns>
@@ -139,8 +157,10 @@ public static class ClientStore
     {
         int rows = await connection.ExecuteAsync(
             """
-            UPDATE client SET given_name = @GivenName, family_name = @FamilyName, email = @Email, phone = @Phone, alert = @Alert, may_book_online = @MayBookOnline,
-                lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours, cancel_notice_hours = @CancelNoticeHours,
+            UPDATE client SET given_name = @GivenName, family_name = @FamilyName, email = @Email, phone = @Phone, alert = @Alert,
+                may_book_online = @MayBookOnline,
+                lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours,
+                    cancel_notice_hours = @CancelNoticeHours,
                 known_before = @KnownBefore, version = version + 1
             WHERE id = @Id AND version = @Version
             """,
@@ -152,33 +172,51 @@ public static class ClientStore
 
     /// <summary>Whom a client is linked with, both ways.</summary>
     public static async Task<IReadOnlyList<ClientLink>> LinksAsync(NpgsqlConnection connection, Guid clientId) =>
-        [.. (await connection.QueryAsync<LinkRow>(
-            """
-            SELECT from_client_id, to_client_id, relation, may_book, may_pay, may_see FROM client_link
-            WHERE from_client_id = @clientId OR to_client_id = @clientId ORDER BY relation, from_client_id, to_client_id
-            """,
-            new { clientId })).Select(row => new ClientLink(row.FromClientId, row.ToClientId, row.Relation) { MayBook = row.MayBook, MayPay = row.MayPay, MaySee = row.MaySee })];
+        [
+            .. (
+                await connection.QueryAsync<LinkRow>(
+                    """
+                    SELECT from_client_id, to_client_id, relation, may_book, may_pay, may_see FROM client_link
+                    WHERE from_client_id = @clientId OR to_client_id = @clientId ORDER BY relation, from_client_id, to_client_id
+                    """,
+                    new { clientId }
+                )
+            ).Select(row => new ClientLink(row.FromClientId, row.ToClientId, row.Relation)
+            {
+                MayBook = row.MayBook,
+                MayPay = row.MayPay,
+                MaySee = row.MaySee,
+            }),
+        ];
 
     /// <summary>Links two clients one way, in place of the link there was; both histories say so.</summary>
     public static async Task LinkAsync(NpgsqlConnection connection, ClientLink link, Change change)
     {
-        ClientLink? before = (await LinksAsync(connection, link.From)).SingleOrDefault(other => other.From == link.From && other.To == link.To);
+        ClientLink? before = (await LinksAsync(connection, link.From)).SingleOrDefault(other =>
+            other.From == link.From && other.To == link.To
+        );
         await connection.ExecuteAsync(
             """
-            INSERT INTO client_link (from_client_id, to_client_id, relation, may_book, may_pay, may_see) VALUES (@From, @To, @Relation, @MayBook, @MayPay, @MaySee)
-            ON CONFLICT (from_client_id, to_client_id) DO UPDATE SET relation = @Relation, may_book = @MayBook, may_pay = @MayPay, may_see = @MaySee
+            INSERT INTO client_link (from_client_id, to_client_id, relation, may_book, may_pay, may_see)
+                VALUES (@From, @To, @Relation, @MayBook, @MayPay, @MaySee)
+            ON CONFLICT (from_client_id, to_client_id) DO UPDATE
+                SET relation = @Relation, may_book = @MayBook, may_pay = @MayPay, may_see = @MaySee
             """,
-            link);
-        foreach (Guid id in new[] { link.From, link.To }) await History.RecordAsync(connection, new Subject("client", id), "Linked", before, link, change);
+            link
+        );
+        foreach (Guid id in new[] { link.From, link.To })
+            await History.RecordAsync(connection, new Subject("client", id), "Linked", before, link, change);
     }
 
     /// <summary>Takes a link one way back; both histories say so.</summary>
     /// <returns>False when there was none.</returns>
     public static async Task<bool> UnlinkAsync(NpgsqlConnection connection, Guid from, Guid to, Change change)
     {
-        if ((await LinksAsync(connection, from)).SingleOrDefault(link => link.From == from && link.To == to) is not { } before) return false;
+        if ((await LinksAsync(connection, from)).SingleOrDefault(link => link.From == from && link.To == to) is not { } before)
+            return false;
         await connection.ExecuteAsync("DELETE FROM client_link WHERE from_client_id = @from AND to_client_id = @to", new { from, to });
-        foreach (Guid id in new[] { from, to }) await History.RecordAsync(connection, new Subject("client", id), "Link taken back", before, null, change);
+        foreach (Guid id in new[] { from, to })
+            await History.RecordAsync(connection, new Subject("client", id), "Link taken back", before, null, change);
         return true;
     }
 
@@ -213,6 +251,10 @@ public static class ClientStore
         string digits = new([.. word.Where(char.IsDigit)]);
         bool isNumber = digits.Length >= 4 && word.All(one => char.IsDigit(one) || "+-().".Contains(one, StringComparison.Ordinal));
         string text = isNumber ? digits.TrimStart('0') : word;
-        return "%" + text.Replace(@"\", @"\\", StringComparison.Ordinal).Replace("%", @"\%", StringComparison.Ordinal).Replace("_", @"\_", StringComparison.Ordinal) + "%";
+        return "%"
+            + text.Replace(@"\", @"\\", StringComparison.Ordinal)
+                .Replace("%", @"\%", StringComparison.Ordinal)
+                .Replace("_", @"\_", StringComparison.Ordinal)
+            + "%";
     }
 }

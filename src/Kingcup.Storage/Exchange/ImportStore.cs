@@ -131,7 +131,8 @@ public static class ImportStore
 
     private const string Columns =
         """
-        id, kind, file_name, actor, at, rows, state, encoding, delimiter, heads, mapping::text AS mapping, rows_done, good, bad, known, added, made, kept,
+        id, kind, file_name, actor, at, rows, state, encoding, delimiter, heads, mapping::text AS mapping, rows_done, good, bad, known,
+            added, made, kept,
         good_rows_only, error, file IS NOT NULL AS has_file
         """;
 
@@ -154,24 +155,42 @@ public static class ImportStore
     /// <summary>The file as it was uploaded.</summary>
     /// <exception cref="InvalidOperationException">It is no longer kept.</exception>
     public static async Task<byte[]> FileAsync(NpgsqlConnection connection, Guid id) =>
-        await connection.ExecuteScalarAsync<byte[]>("SELECT file FROM import WHERE id = @id", new { id }) ?? throw new InvalidOperationException("The file of this import is no longer kept.");
+        await connection.ExecuteScalarAsync<byte[]>("SELECT file FROM import WHERE id = @id", new { id })
+        ?? throw new InvalidOperationException("The file of this import is no longer kept.");
 
     /// <summary>Sets the state, if it is one of those expected, and what was chosen.</summary>
     /// <returns>Whether it was.</returns>
-    public static async Task<bool> SetStateAsync(NpgsqlConnection connection, Guid id, ImportState[] from, ImportState to, string? mapping = null, bool? goodRowsOnly = null) =>
+    public static async Task<bool> SetStateAsync(
+        NpgsqlConnection connection,
+        Guid id,
+        ImportState[] from,
+        ImportState to,
+        string? mapping = null,
+        bool? goodRowsOnly = null
+    ) =>
         await connection.ExecuteAsync(
             """
-            UPDATE import SET state = @To, rows_done = 0, error = NULL, mapping = coalesce(@mapping::jsonb, mapping), good_rows_only = coalesce(@goodRowsOnly, good_rows_only), version = version + 1
+            UPDATE import SET state = @To, rows_done = 0, error = NULL, mapping = coalesce(@mapping::jsonb, mapping),
+                good_rows_only = coalesce(@goodRowsOnly, good_rows_only), version = version + 1
             WHERE id = @id AND state = ANY(@From)
             """,
             new { id, From = from.Select(one => one.ToString()).ToArray(), To = to.ToString(), mapping, goodRowsOnly }) == 1;
 
     /// <summary>Keeps how the file is read now; what was chosen of its columns is forgotten.</summary>
     /// <returns>False when the import is in none of the states expected; nothing is changed then.</returns>
-    public static async Task<bool> ReadAgainAsync(NpgsqlConnection connection, Guid id, ImportState[] from, string encoding, string delimiter, string[] heads, int rows) =>
+    public static async Task<bool> ReadAgainAsync(
+        NpgsqlConnection connection,
+        Guid id,
+        ImportState[] from,
+        string encoding,
+        string delimiter,
+        string[] heads,
+        int rows
+    ) =>
         await connection.ExecuteAsync(
             """
-            UPDATE import SET state = 'Uploaded', mapping = NULL, error = NULL, encoding = @encoding, delimiter = @delimiter, heads = @heads, rows = @rows, version = version + 1
+            UPDATE import SET state = 'Uploaded', mapping = NULL, error = NULL, encoding = @encoding, delimiter = @delimiter,
+                heads = @heads, rows = @rows, version = version + 1
             WHERE id = @id AND state = ANY(@From)
             """,
             new { id, From = from.Select(one => one.ToString()).ToArray(), encoding, delimiter, heads, rows }) == 1;
@@ -185,13 +204,16 @@ public static class ImportStore
     {
         int rows = await connection.ExecuteAsync(
             """
-            UPDATE import SET state = @State, rows_done = rows, good = @Good, bad = @Bad, known = @Known, added = @Added, made = @Made, error = @Error,
+            UPDATE import SET state = @State, rows_done = rows, good = @Good, bad = @Bad, known = @Known, added = @Added, made = @Made,
+                error = @Error,
                 file = CASE WHEN @forgetFile THEN NULL ELSE file END, version = version + 1 WHERE id = @Id
             """,
             new { result.Id, result.State, result.Good, result.Bad, result.Known, result.Added, result.Made, result.Error, forgetFile });
         if (rows == 0) throw new InvalidOperationException("The import was given up meanwhile.");
         await connection.ExecuteAsync("DELETE FROM import_fault WHERE import_id = @Id", new { result.Id });
-        await using NpgsqlBinaryImporter copy = await connection.BeginBinaryImportAsync("COPY import_fault (import_id, place, line, is_known, field, message, cells) FROM STDIN (FORMAT binary)");
+        await using NpgsqlBinaryImporter copy = await connection.BeginBinaryImportAsync(
+            "COPY import_fault (import_id, place, line, is_known, field, message, cells) FROM STDIN (FORMAT binary)"
+        );
         foreach (ImportFault fault in faults)
         {
             await copy.StartRowAsync();
@@ -209,17 +231,37 @@ public static class ImportStore
 
     /// <summary>Ends an import that could not be done.</summary>
     public static Task FailAsync(NpgsqlConnection connection, Guid id, ImportState to, string error) =>
-        connection.ExecuteAsync("UPDATE import SET state = @To, error = @error, version = version + 1 WHERE id = @id", new { id, To = to.ToString(), error });
+        connection.ExecuteAsync(
+            "UPDATE import SET state = @To, error = @error, version = version + 1 WHERE id = @id",
+            new
+            {
+                id,
+                To = to.ToString(),
+                error,
+            }
+        );
 
     /// <summary>Faults in order, from behind a place on.</summary>
     public static async Task<IReadOnlyList<ImportFault>> FaultsAsync(NpgsqlConnection connection, Guid id, int after, int most) =>
-        [.. await connection.QueryAsync<ImportFault>(
-            "SELECT place, line, is_known, field, message, cells FROM import_fault WHERE import_id = @id AND place > @after ORDER BY place LIMIT @most", new { id, after, most })];
+        [
+            .. await connection.QueryAsync<ImportFault>(
+                "SELECT place, line, is_known, field, message, cells FROM import_fault WHERE import_id = @id AND place > @after "
+                    + "ORDER BY place LIMIT @most",
+                new
+                {
+                    id,
+                    after,
+                    most,
+                }
+            ),
+        ];
 
     /// <summary>Notes what an import has brought, so that it can be taken back.</summary>
     public static async Task AddRowsAsync(NpgsqlConnection connection, Guid id, string kind, IEnumerable<Guid> subjects)
     {
-        await using NpgsqlBinaryImporter copy = await connection.BeginBinaryImportAsync("COPY import_row (import_id, subject_id, subject_kind) FROM STDIN (FORMAT binary)");
+        await using NpgsqlBinaryImporter copy = await connection.BeginBinaryImportAsync(
+            "COPY import_row (import_id, subject_id, subject_kind) FROM STDIN (FORMAT binary)"
+        );
         foreach (Guid subject in subjects)
         {
             await copy.StartRowAsync();
@@ -262,21 +304,28 @@ public static class ImportStore
             new { change.At, change.Actor, importId, Ids = clients.Select(one => one.Id).ToArray() });
     }
 
-    /// <summary>Lets one import of clients look for known ones at a time, until the transaction ends; else two would bring the same person.</summary>
-    public static Task LockClientsAsync(NpgsqlConnection connection) => connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ClientsLock)", new { ClientsLock });
+    /// <summary>Lets one import of clients look for known ones at a time, until the transaction ends; else two would bring the same
+    /// person.</summary>
+    public static Task LockClientsAsync(NpgsqlConnection connection) =>
+        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ClientsLock)", new { ClientsLock });
 
     /// <summary>By what the clients there are would be known again (<see cref="Core.Clients.ContactRules.KnownBy"/>).</summary>
     public static async Task<HashSet<string>> KnownClientsAsync(NpgsqlConnection connection)
     {
         HashSet<string> known = new(StringComparer.Ordinal);
-        await foreach (ClientRow one in connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone FROM client"))
+        await foreach (
+            ClientRow one in connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone FROM client")
+        )
             known.UnionWith(Core.Clients.ContactRules.KnownBy(one.GivenName, one.FamilyName, one.Email, one.Phone));
         return known;
     }
 
     /// <summary>Every client, for an export.</summary>
     public static IAsyncEnumerable<ClientRow> AllClientsAsync(NpgsqlConnection connection) =>
-        connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone, alert, created_at, may_book_online FROM client ORDER BY family_name, given_name, id");
+        connection.QueryUnbufferedAsync<ClientRow>(
+            "SELECT id, given_name, family_name, email, phone, alert, created_at, may_book_online FROM client ORDER BY "
+                + "family_name, given_name, id"
+        );
 
     /// <summary>
     /// Takes back what an import has brought, in the caller's transaction: whatever nothing else has come to rest on since. The
@@ -288,7 +337,8 @@ public static class ImportStore
         await connection.ExecuteAsync(
             """
             CREATE TEMP TABLE gone ON COMMIT DROP AS
-                SELECT r.subject_id FROM import_row r WHERE r.import_id = @id AND r.subject_kind = 'client' AND NOT EXISTS (SELECT 1 FROM visit v WHERE v.client_id = r.subject_id);
+                SELECT r.subject_id FROM import_row r WHERE r.import_id = @id AND r.subject_kind = 'client' AND NOT EXISTS (SELECT 1
+                    FROM visit v WHERE v.client_id = r.subject_id);
             DELETE FROM client c USING gone g WHERE c.id = g.subject_id;
             DELETE FROM import_row r USING gone g WHERE r.import_id = @id AND r.subject_id = g.subject_id;
             """,
@@ -303,7 +353,10 @@ public static class ImportStore
                 await connection.ExecuteAsync("SAVEPOINT one");
                 try
                 {
-                    await connection.ExecuteAsync(removal + "; DELETE FROM import_row WHERE import_id = @id AND subject_id = @subject; RELEASE SAVEPOINT one", new { id, subject });
+                    await connection.ExecuteAsync(
+                        removal + "; DELETE FROM import_row WHERE import_id = @id AND subject_id = @subject; RELEASE SAVEPOINT one",
+                        new { id, subject }
+                    );
                 }
                 catch (PostgresException exception) when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation)
                 {
@@ -313,7 +366,10 @@ public static class ImportStore
             }
         }
 
-        int kept = await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM import_row WHERE import_id = @id AND subject_kind IN ('client', 'service', 'practitioner')", new { id });
+        int kept = await connection.ExecuteScalarAsync<int>(
+            "SELECT count(*)::int FROM import_row WHERE import_id = @id AND subject_kind IN ('client', 'service', 'practitioner')",
+            new { id }
+        );
         await connection.ExecuteAsync("UPDATE import SET kept = @kept WHERE id = @id", new { id, kept });
         return kept;
     }
@@ -327,7 +383,8 @@ public static class ImportStore
         new { before });
 
     /// <summary>Gives an import up that brought nothing.</summary>
-    public static Task RemoveAsync(NpgsqlConnection connection, Guid id) => connection.ExecuteAsync("DELETE FROM import WHERE id = @id", new { id });
+    public static Task RemoveAsync(NpgsqlConnection connection, Guid id) =>
+        connection.ExecuteAsync("DELETE FROM import WHERE id = @id", new { id });
 
     // What somebody has changed since is theirs and stays.
     private static readonly (string Kind, string Unused, string Removal)[] _removals =
@@ -335,7 +392,8 @@ public static class ImportStore
         ("service",
             "EXISTS (SELECT 1 FROM service s WHERE s.id = r.subject_id AND s.version = 1)",
             """
-            DELETE FROM service_location WHERE service_id = @subject; DELETE FROM service_role WHERE service_id = @subject; DELETE FROM service_phase WHERE service_id = @subject;
+            DELETE FROM service_location WHERE service_id = @subject; DELETE FROM service_role WHERE service_id = @subject; DELETE
+                FROM service_phase WHERE service_id = @subject;
             DELETE FROM practitioner_terms WHERE service_id = @subject; DELETE FROM service WHERE id = @subject
             """),
         ("practitioner",
@@ -344,10 +402,16 @@ public static class ImportStore
                 AND NOT EXISTS (SELECT 1 FROM service_role o WHERE r.subject_id = ANY(o.added_ids || o.excluded_ids))
             """,
             """
-            DELETE FROM held_qualification WHERE practitioner_id = @subject; DELETE FROM practitioner_limit WHERE practitioner_id = @subject;
-            DELETE FROM practitioner WHERE id = @subject; DELETE FROM resource_unit WHERE resource_id = @subject; DELETE FROM resource WHERE id = @subject
+            DELETE FROM held_qualification WHERE practitioner_id = @subject; DELETE FROM practitioner_limit
+                WHERE practitioner_id = @subject;
+            DELETE FROM practitioner WHERE id = @subject; DELETE FROM resource_unit WHERE resource_id = @subject; DELETE
+                FROM resource WHERE id = @subject
             """),
         ("category", "true", "DELETE FROM category WHERE id = @subject"),
-        ("qualification", "NOT EXISTS (SELECT 1 FROM service_role o WHERE r.subject_id = ANY(o.qualification_ids))", "DELETE FROM qualification WHERE id = @subject"),
+        (
+            "qualification",
+            "NOT EXISTS (SELECT 1 FROM service_role o WHERE r.subject_id = ANY(o.qualification_ids))",
+            "DELETE FROM qualification WHERE id = @subject"
+        ),
     ];
 }

@@ -45,9 +45,16 @@ internal static class QuestionStore
 {
     internal static async Task<IReadOnlyList<ListedQuestion>> QuestionsAsync(NpgsqlConnection connection)
     {
-        ILookup<Guid, Guid> services = (await connection.QueryAsync<(Guid, Guid)>("SELECT question_id, service_id FROM question_service")).ToLookup(row => row.Item1, row => row.Item2);
-        return [.. (await connection.QueryAsync<QuestionRow>("SELECT id, text, hint, kind, choices, required, position, archived, version FROM question ORDER BY position, text"))
-            .Select(row => new ListedQuestion(
+        ILookup<Guid, Guid> services = (
+            await connection.QueryAsync<(Guid, Guid)>("SELECT question_id, service_id FROM question_service")
+        ).ToLookup(row => row.Item1, row => row.Item2);
+        return
+        [
+            .. (
+                await connection.QueryAsync<QuestionRow>(
+                    "SELECT id, text, hint, kind, choices, required, position, archived, version FROM question ORDER BY position, text"
+                )
+            ).Select(row => new ListedQuestion(
                 new Question
                 {
                     Id = row.Id,
@@ -63,11 +70,14 @@ internal static class QuestionStore
                 row.Version))];
     }
 
-    internal static Task<BookingPageRow> PageAsync(NpgsqlConnection connection) => connection.QuerySingleAsync<BookingPageRow>(
-        """
-        SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once, b.most_open_online
-        FROM business b LEFT JOIN terms t ON t.id = b.terms_id
-        """);
+    internal static Task<BookingPageRow> PageAsync(NpgsqlConnection connection) =>
+        connection.QuerySingleAsync<BookingPageRow>(
+            """
+            SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once,
+                b.most_open_online
+            FROM business b LEFT JOIN terms t ON t.id = b.terms_id
+            """
+        );
 
     private sealed class QuestionRow
     {
@@ -92,8 +102,10 @@ public sealed partial class SetupWriter
         Question question = listed.Question;
         await connection.ExecuteAsync(
             """
-            INSERT INTO question (id, text, hint, kind, choices, required, position, archived) VALUES (@Id, @Text, @Hint, @Kind, @Choices, @Required, @Order, @IsArchived)
-            ON CONFLICT (id) DO UPDATE SET text = @Text, hint = @Hint, kind = @Kind, choices = @Choices, required = @Required, position = @Order, archived = @IsArchived,
+            INSERT INTO question (id, text, hint, kind, choices, required, position, archived)
+                VALUES (@Id, @Text, @Hint, @Kind, @Choices, @Required, @Order, @IsArchived)
+            ON CONFLICT (id) DO UPDATE SET text = @Text, hint = @Hint, kind = @Kind, choices = @Choices, required = @Required,
+                position = @Order, archived = @IsArchived,
                 version = question.version + 1;
             DELETE FROM question_service WHERE question_id = @Id;
             INSERT INTO question_service (question_id, service_id) SELECT @Id, one FROM unnest(@Services) AS one;
@@ -113,10 +125,14 @@ public sealed partial class SetupWriter
     }
 
     /// <summary>Puts questions in an order.</summary>
-    public Task OrderQuestionsAsync(IReadOnlyList<Guid> ids) => connection.ExecuteAsync(
-        "UPDATE question SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE question.id = one.id", new { Ids = ids.ToArray() });
+    public Task OrderQuestionsAsync(IReadOnlyList<Guid> ids) =>
+        connection.ExecuteAsync(
+            "UPDATE question SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE question.id = one.id",
+            new { Ids = ids.ToArray() }
+        );
 
-    /// <summary>Saves what clients accept and where they are led; terms that were changed are new terms, those accepted before stay.</summary>
+    /// <summary>Saves what clients accept and where they are led; terms that were changed are new terms, those accepted before
+    /// stay.</summary>
     /// <param name="page">What is saved; its terms by their text.</param>
     /// <param name="before">What stood before.</param>
     /// <param name="now">The present.</param>
@@ -124,10 +140,14 @@ public sealed partial class SetupWriter
     {
         long? terms = page.Terms.Length == 0 ? null
             : page.Terms == before.Terms ? before.TermsId
-            : await connection.ExecuteScalarAsync<long>("INSERT INTO terms (at, text) VALUES (@now, @Terms) RETURNING id", new { now, page.Terms });
+            : await connection.ExecuteScalarAsync<long>(
+                "INSERT INTO terms (at, text) VALUES (@now, @Terms) RETURNING id",
+                new { now, page.Terms }
+            );
         await connection.ExecuteAsync(
             """
-            UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress, after_words = @AfterWords, after_at_once = @AfterAtOnce,
+            UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress,
+                after_words = @AfterWords, after_at_once = @AfterAtOnce,
                 most_open_online = @MostOpenOnline, version = version + 1, setup_revision = setup_revision + 1
             """,
             new { page.BookableOnline, terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, page.MostOpenOnline });

@@ -75,7 +75,8 @@ CREATE TABLE price_part (
 -- Of prices agreed before, only what they came to is known.
 INSERT INTO price_part (appointment_id, place, kind, amount) SELECT id, 0, 'List', price FROM appointment;
 INSERT INTO price_part (appointment_id, place, kind, amount, add_on_id)
-SELECT appointment_id, row_number() OVER (PARTITION BY appointment_id ORDER BY add_on_id), 'AddOn', price, add_on_id FROM appointment_add_on;
+SELECT appointment_id, row_number() OVER (PARTITION BY appointment_id ORDER BY add_on_id), 'AddOn', price, add_on_id
+    FROM appointment_add_on;
 
 -- Linked people ------------------------------------------------------------------------------------------------------
 
@@ -107,7 +108,8 @@ DROP TRIGGER setup_changed ON blocked_time;
 DROP TRIGGER setup_changed ON online_stop;
 DROP TRIGGER setup_changed ON closure;
 CREATE TRIGGER setup_changed_new AFTER INSERT ON closure FOR EACH ROW WHEN (NEW.yearly) EXECUTE FUNCTION bump_setup_revision();
-CREATE TRIGGER setup_changed_other AFTER UPDATE ON closure FOR EACH ROW WHEN (OLD.yearly OR NEW.yearly) EXECUTE FUNCTION bump_setup_revision();
+CREATE TRIGGER setup_changed_other AFTER UPDATE ON closure FOR EACH ROW WHEN (OLD.yearly OR NEW.yearly)
+    EXECUTE FUNCTION bump_setup_revision();
 CREATE TRIGGER setup_changed_gone AFTER DELETE ON closure FOR EACH ROW WHEN (OLD.yearly) EXECUTE FUNCTION bump_setup_revision();
 
 ALTER TABLE rota ADD COLUMN version bigint NOT NULL DEFAULT 1;

@@ -10,15 +10,36 @@ namespace Kingcup.Storage;
 internal static class ServiceReader
 {
     internal static async Task<IReadOnlyList<ListedCategory>> CategoriesAsync(NpgsqlConnection connection) =>
-        [.. (await connection.QueryAsync<CategoryRow>($"SELECT id, name, position, version, {RulesRow.Columns} FROM category ORDER BY position, name"))
-            .Select(row => new ListedCategory(new Category { Id = row.Id, Name = row.Name, Order = row.Position, Online = row.Rules() }, row.Version))];
+        [
+            .. (
+                await connection.QueryAsync<CategoryRow>(
+                    $"SELECT id, name, position, version, {RulesRow.Columns} FROM category ORDER BY position, name"
+                )
+            ).Select(row => new ListedCategory(
+                new Category
+                {
+                    Id = row.Id,
+                    Name = row.Name,
+                    Order = row.Position,
+                    Online = row.Rules(),
+                },
+                row.Version
+            )),
+        ];
 
     internal static async Task<IReadOnlyList<ListedAddOn>> AddOnsAsync(NpgsqlConnection connection)
     {
-        ILookup<Guid, (Guid Service, bool Suggested)> with = (await connection.QueryAsync<(Guid, Guid, bool)>("SELECT add_on_id, service_id, suggested FROM service_add_on"))
-            .ToLookup(row => row.Item1, row => (row.Item2, row.Item3));
-        return [.. (await connection.QueryAsync<AddOnRow>("SELECT id, name, minutes, price, most, position, version, archived_at IS NOT NULL AS is_archived FROM add_on ORDER BY position, name"))
-            .Select(row => new ListedAddOn(
+        ILookup<Guid, (Guid Service, bool Suggested)> with = (
+            await connection.QueryAsync<(Guid, Guid, bool)>("SELECT add_on_id, service_id, suggested FROM service_add_on")
+        ).ToLookup(row => row.Item1, row => (row.Item2, row.Item3));
+        return
+        [
+            .. (
+                await connection.QueryAsync<AddOnRow>(
+                    "SELECT id, name, minutes, price, most, position, version, archived_at IS NOT NULL AS is_archived FROM "
+                        + "add_on ORDER BY position, name"
+                )
+            ).Select(row => new ListedAddOn(
                 new AddOn
                 {
                     Id = row.Id,
@@ -35,23 +56,41 @@ internal static class ServiceReader
 
     internal static async Task<IReadOnlyList<ListedService>> ServicesAsync(NpgsqlConnection connection)
     {
-        ILookup<Guid, RoleRow> roles = (await connection.QueryAsync<RoleRow>(
-            "SELECT service_id, name, qualification_ids, added_ids, excluded_ids FROM service_role ORDER BY service_id, role")).ToLookup(row => row.ServiceId);
-        ILookup<Guid, PhaseRow> phases = (await connection.QueryAsync<PhaseRow>(
-            "SELECT service_id, phase, minutes, attended_by FROM service_phase ORDER BY service_id, phase")).ToLookup(row => row.ServiceId);
-        ILookup<(Guid, short), NeedRow> needs = (await connection.QueryAsync<NeedRow>(
-            "SELECT service_id, phase, pool_id, units FROM service_phase_equipment ORDER BY pool_id")).ToLookup(row => (row.ServiceId, row.Phase));
-        ILookup<Guid, TermsRow> terms = (await connection.QueryAsync<TermsRow>(
-            "SELECT service_id, practitioner_id, minutes, price, accepts_new_clients FROM practitioner_terms")).ToLookup(row => row.ServiceId);
-        ILookup<Guid, SetTimeRow> times = (await connection.QueryAsync<SetTimeRow>(
-            "SELECT service_id, practitioner_id, weekday, at FROM service_set_time ORDER BY weekday, at")).ToLookup(row => row.ServiceId);
-        ILookup<Guid, Guid> locations = (await connection.QueryAsync<(Guid, Guid)>("SELECT service_id, location_id FROM service_location")).ToLookup(row => row.Item1, row => row.Item2);
+        ILookup<Guid, RoleRow> roles = (
+            await connection.QueryAsync<RoleRow>(
+                "SELECT service_id, name, qualification_ids, added_ids, excluded_ids FROM service_role ORDER BY service_id, role"
+            )
+        ).ToLookup(row => row.ServiceId);
+        ILookup<Guid, PhaseRow> phases = (
+            await connection.QueryAsync<PhaseRow>(
+                "SELECT service_id, phase, minutes, attended_by FROM service_phase ORDER BY service_id, phase"
+            )
+        ).ToLookup(row => row.ServiceId);
+        ILookup<(Guid, short), NeedRow> needs = (
+            await connection.QueryAsync<NeedRow>("SELECT service_id, phase, pool_id, units FROM service_phase_equipment ORDER BY pool_id")
+        ).ToLookup(row => (row.ServiceId, row.Phase));
+        ILookup<Guid, TermsRow> terms = (
+            await connection.QueryAsync<TermsRow>(
+                "SELECT service_id, practitioner_id, minutes, price, accepts_new_clients FROM practitioner_terms"
+            )
+        ).ToLookup(row => row.ServiceId);
+        ILookup<Guid, SetTimeRow> times = (
+            await connection.QueryAsync<SetTimeRow>(
+                "SELECT service_id, practitioner_id, weekday, at FROM service_set_time ORDER BY weekday, at"
+            )
+        ).ToLookup(row => row.ServiceId);
+        ILookup<Guid, Guid> locations = (
+            await connection.QueryAsync<(Guid, Guid)>("SELECT service_id, location_id FROM service_location")
+        ).ToLookup(row => row.Item1, row => row.Item2);
         string rules = string.Join(", ", RulesRow.Columns.Split(", ").Select(column => "s." + column));
         IEnumerable<ServiceRow> rows = await connection.QueryAsync<ServiceRow>(
             $"""
-            SELECT s.id, s.category_id, s.name, s.description, s.position, s.version, s.needs_room, s.room_features, s.room_units, s.buffer_before_minutes,
-                   s.buffer_after_minutes, s.buffer_always, s.beside_others, s.kind, s.seats, s.price, s.price_form, s.visibility, s.client_kind, s.season_from, s.season_until,
-                   s.archived_at IS NOT NULL AS is_archived, s.online_name, s.online_minutes, s.link, s.picture_id, s.return_days, s.tax_rate_id, {rules},
+            SELECT s.id, s.category_id, s.name, s.description, s.position, s.version, s.needs_room, s.room_features, s.room_units,
+                s.buffer_before_minutes,
+                   s.buffer_after_minutes, s.buffer_always, s.beside_others, s.kind, s.seats, s.price, s.price_form, s.visibility,
+                       s.client_kind, s.season_from, s.season_until,
+                   s.archived_at IS NOT NULL AS is_archived, s.online_name, s.online_minutes, s.link, s.picture_id, s.return_days,
+                       s.tax_rate_id, {rules},
                    s.prerequisite_id, s.prerequisite_hours, s.prerequisite_days, s.weekdays
             FROM service s JOIN category c ON c.id = s.category_id
             ORDER BY c.position, s.position, s.name
@@ -87,10 +126,15 @@ internal static class ServiceReader
                 Season = row.SeasonFrom is { } from ? new Season(Annual(from), Annual(row.SeasonUntil!)) : null,
                 IsArchived = row.IsArchived,
                 Online = row.Rules(),
-                Prerequisite = row.PrerequisiteId is { } before ? new Prerequisite(before, row.PrerequisiteHours!.Value, row.PrerequisiteDays!.Value) : null,
+                Prerequisite = row.PrerequisiteId is { } before
+                    ? new Prerequisite(before, row.PrerequisiteHours!.Value, row.PrerequisiteDays!.Value)
+                    : null,
                 Weekdays = row.Weekdays.Select(day => (IsoDayOfWeek)day).ToHashSet(),
                 Locations = locations[row.Id].ToHashSet(),
-                Terms = terms[row.Id].ToDictionary(one => one.PractitionerId, one => new PractitionerTerms(one.Minutes, one.Price, one.AcceptsNewClients)),
+                Terms = terms[row.Id].ToDictionary(
+                    own => own.PractitionerId,
+                    own => new PractitionerTerms(own.Minutes, own.Price, own.AcceptsNewClients)
+                ),
                 SetTimes = [.. times[row.Id].Select(one => new SetTime(one.PractitionerId, (IsoDayOfWeek)one.Weekday, one.At))],
             },
             row.Description,

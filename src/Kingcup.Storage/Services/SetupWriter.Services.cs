@@ -9,24 +9,43 @@ namespace Kingcup.Storage;
 public sealed partial class SetupWriter
 {
     /// <summary>Saves a category.</summary>
-    public Task SaveAsync(Category category) => connection.ExecuteAsync(
-        $"""
-        INSERT INTO category (id, name, position, {RulesRow.Columns}) VALUES (@Id, @Name, @Order, {RulesRow.Parameters})
-        ON CONFLICT (id) DO UPDATE SET name = @Name, position = @Order, ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = category.version + 1
-        """,
-        RulesRow.Add(new DynamicParameters(new { category.Id, category.Name, category.Order }), category.Online));
+    public Task SaveAsync(Category category) =>
+        connection.ExecuteAsync(
+            $"""
+            INSERT INTO category (id, name, position, {RulesRow.Columns}) VALUES (@Id, @Name, @Order, {RulesRow.Parameters})
+            ON CONFLICT (id) DO UPDATE SET name = @Name, position = @Order, ({RulesRow.Columns}) = ROW({RulesRow.Parameters}),
+                version = category.version + 1
+            """,
+            RulesRow.Add(
+                new DynamicParameters(
+                    new
+                    {
+                        category.Id,
+                        category.Name,
+                        category.Order,
+                    }
+                ),
+                category.Online
+            )
+        );
 
     /// <summary>Removes a category that has no services.</summary>
     public Task<int> RemoveCategoryAsync(Guid id) => connection.ExecuteAsync("DELETE FROM category WHERE id = @id", new { id });
 
     /// <summary>Puts categories in an order.</summary>
-    public Task OrderCategoriesAsync(IReadOnlyList<Guid> ids) => connection.ExecuteAsync(
-        "UPDATE category SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE category.id = one.id", new { Ids = ids.ToArray() });
+    public Task OrderCategoriesAsync(IReadOnlyList<Guid> ids) =>
+        connection.ExecuteAsync(
+            "UPDATE category SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE category.id = one.id",
+            new { Ids = ids.ToArray() }
+        );
 
     /// <summary>Puts the services of a category in an order, and into it.</summary>
-    public Task OrderServicesAsync(Guid categoryId, IReadOnlyList<Guid> ids) => connection.ExecuteAsync(
-        "UPDATE service SET position = one.place, category_id = @categoryId FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE service.id = one.id",
-        new { categoryId, Ids = ids.ToArray() });
+    public Task OrderServicesAsync(Guid categoryId, IReadOnlyList<Guid> ids) =>
+        connection.ExecuteAsync(
+            "UPDATE service SET position = one.place, category_id = @categoryId FROM unnest(@Ids) WITH ORDINALITY AS one(id, "
+                + "place) WHERE service.id = one.id",
+            new { categoryId, Ids = ids.ToArray() }
+        );
 
     /// <summary>Saves an add-on with the services it goes with.</summary>
     public async Task SaveAsync(ListedAddOn listed, Instant now)
@@ -34,14 +53,34 @@ public sealed partial class SetupWriter
         AddOn addOn = listed.AddOn;
         await connection.ExecuteAsync(
             """
-            INSERT INTO add_on (id, name, minutes, price, most, position, archived_at) VALUES (@Id, @Name, @Minutes, @Price, @Limit, @Order, @Archived)
+            INSERT INTO add_on (id, name, minutes, price, most, position, archived_at)
+                VALUES (@Id, @Name, @Minutes, @Price, @Limit, @Order, @Archived)
             ON CONFLICT (id) DO UPDATE SET name = @Name, minutes = @Minutes, price = @Price, most = @Limit, position = @Order,
-                archived_at = CASE WHEN @Archived IS NULL THEN NULL ELSE coalesce(add_on.archived_at, @Archived) END, version = add_on.version + 1;
+                archived_at = CASE WHEN @Archived IS NULL THEN NULL ELSE coalesce(add_on.archived_at, @Archived) END,
+                    version = add_on.version + 1;
             DELETE FROM service_add_on WHERE add_on_id = @Id;
             """,
-            new { addOn.Id, addOn.Name, addOn.Minutes, addOn.Price, addOn.Limit, addOn.Order, Archived = listed.IsArchived ? now : (Instant?)null });
+            new
+            {
+                addOn.Id,
+                addOn.Name,
+                addOn.Minutes,
+                addOn.Price,
+                addOn.Limit,
+                addOn.Order,
+                Archived = listed.IsArchived ? now : (Instant?)null,
+            }
+        );
         foreach ((Guid serviceId, bool suggested) in addOn.Services)
-            await connection.ExecuteAsync("INSERT INTO service_add_on (service_id, add_on_id, suggested) VALUES (@serviceId, @Id, @suggested)", new { serviceId, addOn.Id, suggested });
+            await connection.ExecuteAsync(
+                "INSERT INTO service_add_on (service_id, add_on_id, suggested) VALUES (@serviceId, @Id, @suggested)",
+                new
+                {
+                    serviceId,
+                    addOn.Id,
+                    suggested,
+                }
+            );
     }
 
     /// <summary>Saves a service with its phases, roles and terms.</summary>
@@ -86,20 +125,30 @@ public sealed partial class SetupWriter
             service.Online);
         await connection.ExecuteAsync(
             $"""
-            INSERT INTO service (id, category_id, name, description, position, needs_room, room_features, room_units, buffer_before_minutes, buffer_after_minutes,
-                buffer_always, beside_others, kind, seats, price, price_form, visibility, client_kind, season_from, season_until, archived_at, online_name, online_minutes, link,
+            INSERT INTO service (id, category_id, name, description, position, needs_room, room_features, room_units,
+                buffer_before_minutes, buffer_after_minutes,
+                buffer_always, beside_others, kind, seats, price, price_form, visibility, client_kind, season_from, season_until,
+                    archived_at, online_name, online_minutes, link,
                 picture_id, return_days, tax_rate_id, prerequisite_id, prerequisite_hours, prerequisite_days, weekdays, {RulesRow.Columns})
-            VALUES (@Id, @CategoryId, @Name, @Description, @Position, @NeedsRoom, @Features, @Units, @BufferBeforeMinutes, @BufferAfterMinutes,
-                @BufferAlways, @BesideOthers, @Kind, @Seats, @Price, @PriceForm, @Visibility, @ClientKind, @SeasonFrom, @SeasonUntil, @Archived, @OnlineName, @OnlineMinutes,
+            VALUES (@Id, @CategoryId, @Name, @Description, @Position, @NeedsRoom, @Features, @Units, @BufferBeforeMinutes,
+                @BufferAfterMinutes,
+                @BufferAlways, @BesideOthers, @Kind, @Seats, @Price, @PriceForm, @Visibility, @ClientKind, @SeasonFrom, @SeasonUntil,
+                    @Archived, @OnlineName, @OnlineMinutes,
                 coalesce(@Link, replace(gen_random_uuid()::text, '-', '')),
-                @PictureId, @ReturnDays, @TaxRateId, @PrerequisiteId, @PrerequisiteHours, @PrerequisiteDays, @Weekdays, {RulesRow.Parameters})
-            ON CONFLICT (id) DO UPDATE SET category_id = @CategoryId, name = @Name, description = @Description, position = @Position, needs_room = @NeedsRoom,
-                room_features = @Features, room_units = @Units, buffer_before_minutes = @BufferBeforeMinutes, buffer_after_minutes = @BufferAfterMinutes,
-                buffer_always = @BufferAlways, beside_others = @BesideOthers, kind = @Kind, seats = @Seats, price = @Price, price_form = @PriceForm, visibility = @Visibility,
+                @PictureId, @ReturnDays, @TaxRateId, @PrerequisiteId, @PrerequisiteHours, @PrerequisiteDays, @Weekdays,
+                    {RulesRow.Parameters})
+            ON CONFLICT (id) DO UPDATE SET category_id = @CategoryId, name = @Name, description = @Description, position = @Position,
+                needs_room = @NeedsRoom,
+                room_features = @Features, room_units = @Units, buffer_before_minutes = @BufferBeforeMinutes,
+                    buffer_after_minutes = @BufferAfterMinutes,
+                buffer_always = @BufferAlways, beside_others = @BesideOthers, kind = @Kind, seats = @Seats, price = @Price,
+                    price_form = @PriceForm, visibility = @Visibility,
                 client_kind = @ClientKind, season_from = @SeasonFrom, season_until = @SeasonUntil,
                 archived_at = CASE WHEN @Archived IS NULL THEN NULL ELSE coalesce(service.archived_at, @Archived) END,
-                online_name = @OnlineName, online_minutes = @OnlineMinutes, link = coalesce(@Link, service.link), picture_id = @PictureId, return_days = @ReturnDays,
-                tax_rate_id = @TaxRateId, prerequisite_id = @PrerequisiteId, prerequisite_hours = @PrerequisiteHours, prerequisite_days = @PrerequisiteDays,
+                online_name = @OnlineName, online_minutes = @OnlineMinutes, link = coalesce(@Link, service.link), picture_id = @PictureId,
+                    return_days = @ReturnDays,
+                tax_rate_id = @TaxRateId, prerequisite_id = @PrerequisiteId, prerequisite_hours = @PrerequisiteHours,
+                    prerequisite_days = @PrerequisiteDays,
                 weekdays = @Weekdays, ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = service.version + 1
             """,
             values);
@@ -119,12 +168,25 @@ public sealed partial class SetupWriter
     private async Task AddPartsAsync(Service service)
     {
         foreach (Guid locationId in service.Locations)
-            await connection.ExecuteAsync("INSERT INTO service_location (service_id, location_id) VALUES (@Id, @locationId)", new { service.Id, locationId });
+            await connection.ExecuteAsync(
+                "INSERT INTO service_location (service_id, location_id) VALUES (@Id, @locationId)",
+                new { service.Id, locationId }
+            );
         foreach ((int index, StaffRule role) in service.Roles.Index())
         {
             await connection.ExecuteAsync(
-                "INSERT INTO service_role (service_id, role, name, qualification_ids, added_ids, excluded_ids) VALUES (@Id, @index, @Name, @Qualifications, @Added, @Excluded)",
-                new { service.Id, index, role.Name, Qualifications = role.Qualifications.ToArray(), Added = role.Added.Order().ToArray(), Excluded = role.Excluded.Order().ToArray() });
+                "INSERT INTO service_role (service_id, role, name, qualification_ids, added_ids, excluded_ids) VALUES (@Id, "
+                    + "@index, @Name, @Qualifications, @Added, @Excluded)",
+                new
+                {
+                    service.Id,
+                    index,
+                    role.Name,
+                    Qualifications = role.Qualifications.ToArray(),
+                    Added = role.Added.Order().ToArray(),
+                    Excluded = role.Excluded.Order().ToArray(),
+                }
+            );
         }
 
         foreach ((int index, Phase phase) in service.Phases.Index())
@@ -143,7 +205,8 @@ public sealed partial class SetupWriter
         foreach ((Guid practitionerId, PractitionerTerms terms) in service.Terms)
         {
             await connection.ExecuteAsync(
-                "INSERT INTO practitioner_terms (service_id, practitioner_id, minutes, price, accepts_new_clients) VALUES (@Id, @practitionerId, @Minutes, @Price, @AcceptsNewClients)",
+                "INSERT INTO practitioner_terms (service_id, practitioner_id, minutes, price, accepts_new_clients) VALUES (@Id, "
+                    + "@practitionerId, @Minutes, @Price, @AcceptsNewClients)",
                 new { service.Id, practitionerId, terms.Minutes, terms.Price, terms.AcceptsNewClients });
         }
 

@@ -17,23 +17,41 @@ public static class LimitStore
     /// <param name="now">The present.</param>
     /// <param name="window">How long a failure counts.</param>
     /// <returns>How many tries this is within the window.</returns>
-    public static Task<int> CountSignInAsync(NpgsqlConnection connection, byte[] account, byte[] range, Instant now, Duration window) => connection.ExecuteScalarAsync<int>(
-        """
-        INSERT INTO sign_in_failure AS f (account_hash, range_hash, failures, since) VALUES (@account, @range, 1, @now)
-        ON CONFLICT (account_hash, range_hash) DO UPDATE SET
-            failures = CASE WHEN f.since <= @Before THEN 1 ELSE f.failures + 1 END,
-            since = CASE WHEN f.since <= @Before THEN @now ELSE f.since END
-        RETURNING failures
-        """,
-        new { account, range, now, Before = now - window });
+    public static Task<int> CountSignInAsync(NpgsqlConnection connection, byte[] account, byte[] range, Instant now, Duration window) =>
+        connection.ExecuteScalarAsync<int>(
+            """
+            INSERT INTO sign_in_failure AS f (account_hash, range_hash, failures, since) VALUES (@account, @range, 1, @now)
+            ON CONFLICT (account_hash, range_hash) DO UPDATE SET
+                failures = CASE WHEN f.since <= @Before THEN 1 ELSE f.failures + 1 END,
+                since = CASE WHEN f.since <= @Before THEN @now ELSE f.since END
+            RETURNING failures
+            """,
+            new
+            {
+                account,
+                range,
+                now,
+                Before = now - window,
+            }
+        );
 
     /// <summary>Forgets the tries of an account, from one range or (null) from all.</summary>
     public static Task ForgetSignInAsync(NpgsqlConnection connection, byte[] account, byte[]? range) =>
-        connection.ExecuteAsync("DELETE FROM sign_in_failure WHERE account_hash = @account AND (@range::bytea IS NULL OR range_hash = @range)", new { account, range });
+        connection.ExecuteAsync(
+            "DELETE FROM sign_in_failure WHERE account_hash = @account AND (@range::bytea IS NULL OR range_hash = @range)",
+            new { account, range }
+        );
 
     /// <summary>Takes permits for requests of an address range in a minute, as many as are left and are asked for.</summary>
     /// <returns>How many were taken; 0 when none are left.</returns>
-    public static async Task<int> TakeRequestsAsync(NpgsqlConnection connection, string policy, byte[] range, long minute, int wanted, int most) =>
+    public static async Task<int> TakeRequestsAsync(
+        NpgsqlConnection connection,
+        string policy,
+        byte[] range,
+        long minute,
+        int wanted,
+        int most
+    ) =>
         await connection.ExecuteScalarAsync<int?>(
             """
             INSERT INTO request_count AS c (policy, range_hash, minute, taken) VALUES (@policy, @range, @minute, least(@wanted, @most))

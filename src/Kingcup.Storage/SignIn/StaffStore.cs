@@ -40,7 +40,8 @@ public sealed class StaffRow
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; }
 
-    /// <summary>Whether a practitioner reads telephone numbers and addresses of clients who come to colleagues; everybody else does anyway.</summary>
+    /// <summary>Whether a practitioner reads telephone numbers and addresses of clients who come to colleagues; everybody else does
+    /// anyway.</summary>
     public bool SeesContacts { get; init; }
 
     /// <summary>The secret of the second factor, or null when there is none.</summary>
@@ -53,7 +54,9 @@ public sealed class StaffRow
 /// <summary>Those who may sign in.</summary>
 public static class StaffStore
 {
-    internal const string Columns = "id, email, name, role, practitioner_id, password_hash, edits_own_shifts, may_overbook, sees_contacts, totp_secret, totp_confirmed, signed_off, version";
+    internal const string Columns =
+        "id, email, name, role, practitioner_id, password_hash, edits_own_shifts, may_overbook, sees_contacts, totp_secret, "
+            + "totp_confirmed, signed_off, version";
 
     /// <summary>By e-mail address.</summary>
     public static Task<StaffRow?> FindByEmailAsync(NpgsqlConnection connection, string email) =>
@@ -73,28 +76,43 @@ public static class StaffStore
         [.. await connection.QueryAsync<StaffRow>($"SELECT {Columns} FROM staff ORDER BY name, id")];
 
     /// <summary>Changes an account; not its password.</summary>
-    public static Task SaveAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
-        """
-        UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId, edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
-            sees_contacts = @SeesContacts, signed_off = @SignedOff, version = version + 1 WHERE id = @Id
-        """,
-        staff);
+    public static Task SaveAsync(NpgsqlConnection connection, StaffRow staff) =>
+        connection.ExecuteAsync(
+            """
+            UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId,
+                edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
+                sees_contacts = @SeesContacts, signed_off = @SignedOff, version = version + 1 WHERE id = @Id
+            """,
+            staff
+        );
 
     /// <summary>Opens an account again that was closed.</summary>
-    public static Task OpenAsync(NpgsqlConnection connection, Guid id) => connection.ExecuteAsync("UPDATE staff SET signed_off = false WHERE id = @id", new { id });
+    public static Task OpenAsync(NpgsqlConnection connection, Guid id) =>
+        connection.ExecuteAsync("UPDATE staff SET signed_off = false WHERE id = @id", new { id });
 
     /// <summary>Makes a sign-in link the only good one of an account.</summary>
-    public static Task AddLinkAsync(NpgsqlConnection connection, Guid staffId, byte[] tokenHash, Instant expiresAt) => connection.ExecuteAsync(
-        """
-        DELETE FROM sign_in_link WHERE staff_id = @staffId AND used_at IS NULL;
-        INSERT INTO sign_in_link (token_hash, staff_id, expires_at) VALUES (@tokenHash, @staffId, @expiresAt);
-        """,
-        new { staffId, tokenHash, expiresAt });
+    public static Task AddLinkAsync(NpgsqlConnection connection, Guid staffId, byte[] tokenHash, Instant expiresAt) =>
+        connection.ExecuteAsync(
+            """
+            DELETE FROM sign_in_link WHERE staff_id = @staffId AND used_at IS NULL;
+            INSERT INTO sign_in_link (token_hash, staff_id, expires_at) VALUES (@tokenHash, @staffId, @expiresAt);
+            """,
+            new
+            {
+                staffId,
+                tokenHash,
+                expiresAt,
+            }
+        );
 
     /// <summary>Uses a sign-in link up.</summary>
     /// <returns>Whose it was, or null when it is not good.</returns>
-    public static Task<Guid?> UseLinkAsync(NpgsqlConnection connection, byte[] tokenHash, Instant now) => connection.ExecuteScalarAsync<Guid?>(
-        "UPDATE sign_in_link SET used_at = @now WHERE token_hash = @tokenHash AND used_at IS NULL AND expires_at > @now RETURNING staff_id", new { tokenHash, now });
+    public static Task<Guid?> UseLinkAsync(NpgsqlConnection connection, byte[] tokenHash, Instant now) =>
+        connection.ExecuteScalarAsync<Guid?>(
+            "UPDATE sign_in_link SET used_at = @now WHERE token_hash = @tokenHash AND used_at IS NULL AND expires_at > @now "
+                + "RETURNING staff_id",
+            new { tokenHash, now }
+        );
 
     /// <summary>Sets a password. Whoever does it ends the sessions made before.</summary>
     public static Task SetPasswordAsync(NpgsqlConnection connection, Guid id, string hash) => connection.ExecuteAsync(
@@ -105,7 +123,8 @@ public static class StaffStore
         "UPDATE staff SET totp_secret = @secret, totp_confirmed = false, totp_step = 0 WHERE id = @id", new { id, secret });
 
     /// <summary>Has the second factor asked for from now on.</summary>
-    public static Task ConfirmTotpAsync(NpgsqlConnection connection, Guid id) => connection.ExecuteAsync("UPDATE staff SET totp_confirmed = true WHERE id = @id AND totp_secret IS NOT NULL", new { id });
+    public static Task ConfirmTotpAsync(NpgsqlConnection connection, Guid id) =>
+        connection.ExecuteAsync("UPDATE staff SET totp_confirmed = true WHERE id = @id AND totp_secret IS NOT NULL", new { id });
 
     /// <summary>Uses a time step of the second factor up, so that no code is good twice.</summary>
     /// <returns>False when that step, or a later one, was used before.</returns>
@@ -113,7 +132,8 @@ public static class StaffStore
         await connection.ExecuteAsync("UPDATE staff SET totp_step = @step WHERE id = @id AND totp_step < @step", new { id, step }) == 1;
 
     /// <summary>Whether any account exists at all.</summary>
-    public static Task<bool> AnyAsync(NpgsqlConnection connection) => connection.ExecuteScalarAsync<bool>("SELECT EXISTS (SELECT 1 FROM staff)");
+    public static Task<bool> AnyAsync(NpgsqlConnection connection) =>
+        connection.ExecuteScalarAsync<bool>("SELECT EXISTS (SELECT 1 FROM staff)");
 
     /// <summary>The keys that protect cookies, shared by all servers.</summary>
     public static async Task<IReadOnlyList<string>> ProtectionKeysAsync(NpgsqlConnection connection) =>

@@ -25,10 +25,13 @@ public sealed partial class SetupWriter
         await FollowAttentionAsync(one);
         await connection.ExecuteAsync(
             """
-            INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients, most_appointments, most_minutes)
+            INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients,
+                most_appointments, most_minutes)
             VALUES (@Id, @Bio, @Phone, @Email, @Languages, @Tint, @PhotoId, @BookableOnline, @AcceptsNewClients, @Appointments, @Minutes)
-            ON CONFLICT (id) DO UPDATE SET bio = @Bio, phone = @Phone, email = @Email, languages = @Languages, tint = @Tint, photo_id = @PhotoId,
-                bookable_online = @BookableOnline, accepts_new_clients = @AcceptsNewClients, most_appointments = @Appointments, most_minutes = @Minutes
+            ON CONFLICT (id) DO UPDATE SET bio = @Bio, phone = @Phone, email = @Email, languages = @Languages, tint = @Tint,
+                photo_id = @PhotoId,
+                bookable_online = @BookableOnline, accepts_new_clients = @AcceptsNewClients, most_appointments = @Appointments,
+                    most_minutes = @Minutes
             """,
             new
             {
@@ -46,12 +49,21 @@ public sealed partial class SetupWriter
             });
         await connection.ExecuteAsync("DELETE FROM practitioner_limit WHERE practitioner_id = @Id", new { one.Id });
         foreach ((Guid categoryId, int most) in one.Limits.PerCategory)
-            await connection.ExecuteAsync("INSERT INTO practitioner_limit (practitioner_id, category_id, most_appointments) VALUES (@Id, @categoryId, @most)", new { one.Id, categoryId, most });
+            await connection.ExecuteAsync(
+                "INSERT INTO practitioner_limit (practitioner_id, category_id, most_appointments) VALUES (@Id, @categoryId, @most)",
+                new
+                {
+                    one.Id,
+                    categoryId,
+                    most,
+                }
+            );
         await connection.ExecuteAsync("DELETE FROM held_qualification WHERE practitioner_id = @Id", new { one.Id });
         foreach (HeldQualification held in one.Qualifications)
         {
             await connection.ExecuteAsync(
-                "INSERT INTO held_qualification (practitioner_id, qualification_id, from_date, until_date, evidence_id) VALUES (@Id, @QualificationId, @From, @Until, @Evidence)",
+                "INSERT INTO held_qualification (practitioner_id, qualification_id, from_date, until_date, evidence_id) VALUES "
+                    + "(@Id, @QualificationId, @From, @Until, @Evidence)",
                 new
                 {
                     one.Id,
@@ -67,15 +79,20 @@ public sealed partial class SetupWriter
     /// What takes the whole of a person takes all units of them: where they look after more clients at once than before, visits booked
     /// ahead take the new units too.
     /// </summary>
-    private Task<int> FollowAttentionAsync(Practitioner one) => connection.ExecuteAsync(
-        """
-        INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, live, overbooked, outside_shift, over_blocks)
-        SELECT gen_random_uuid(), k.occupation_id, k.location_id, k.service_id, k.resource_id, u.unit, k.role, k.during, k.core, true, k.overbooked, k.outside_shift, k.over_blocks
-        FROM claim k JOIN service s ON s.id = k.service_id CROSS JOIN generate_series(1, @Attention - 1) AS u(unit)
-        WHERE k.resource_id = @Id AND k.unit = 0 AND k.live AND upper(k.during) > now() AND NOT s.beside_others
-            AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.occupation_id = k.occupation_id AND o.resource_id = k.resource_id AND o.unit = u.unit AND o.during = k.during)
-        """,
-        new { one.Id, one.Attention });
+    private Task<int> FollowAttentionAsync(Practitioner one) =>
+        connection.ExecuteAsync(
+            """
+            INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, live, overbooked,
+                outside_shift, over_blocks)
+            SELECT gen_random_uuid(), k.occupation_id, k.location_id, k.service_id, k.resource_id, u.unit, k.role, k.during, k.core, true,
+                k.overbooked, k.outside_shift, k.over_blocks
+            FROM claim k JOIN service s ON s.id = k.service_id CROSS JOIN generate_series(1, @Attention - 1) AS u(unit)
+            WHERE k.resource_id = @Id AND k.unit = 0 AND k.live AND upper(k.during) > now() AND NOT s.beside_others
+                AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.occupation_id = k.occupation_id AND o.resource_id = k.resource_id
+                    AND o.unit = u.unit AND o.during = k.during)
+            """,
+            new { one.Id, one.Attention }
+        );
 
     /// <summary>Saves a room.</summary>
     public async Task SaveAsync(ListedRoom listed)
@@ -92,7 +109,8 @@ public sealed partial class SetupWriter
     }
 
     /// <summary>Adds a feature rooms may have.</summary>
-    public Task AddFeatureAsync(string name) => connection.ExecuteAsync("INSERT INTO feature (name) VALUES (@name) ON CONFLICT DO NOTHING", new { name });
+    public Task AddFeatureAsync(string name) =>
+        connection.ExecuteAsync("INSERT INTO feature (name) VALUES (@name) ON CONFLICT DO NOTHING", new { name });
 
     /// <summary>Takes a feature off the list.</summary>
     public Task<int> RemoveFeatureAsync(string name) => connection.ExecuteAsync("DELETE FROM feature WHERE name = @name", new { name });
@@ -103,12 +121,19 @@ public sealed partial class SetupWriter
         EquipmentPool pool = listed.Pool;
         await SaveResourceAsync(pool.Id, "equipment", pool.Name, pool.Order, listed.LocationId, pool.Quantity, pool.Retired);
         await connection.ExecuteAsync(
-            "INSERT INTO equipment_pool (id, turnaround_minutes) VALUES (@Id, @TurnaroundMinutes) ON CONFLICT (id) DO UPDATE SET turnaround_minutes = @TurnaroundMinutes", pool);
+            "INSERT INTO equipment_pool (id, turnaround_minutes) VALUES (@Id, @TurnaroundMinutes) ON CONFLICT (id) DO UPDATE SET "
+                + "turnaround_minutes = @TurnaroundMinutes",
+            pool
+        );
     }
 
     /// <summary>Puts practitioners, rooms or equipment in an order.</summary>
-    public Task OrderResourcesAsync(string kind, IReadOnlyList<Guid> ids) => connection.ExecuteAsync(
-        "UPDATE resource SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE resource.id = one.id AND kind = @kind", new { kind, Ids = ids.ToArray() });
+    public Task OrderResourcesAsync(string kind, IReadOnlyList<Guid> ids) =>
+        connection.ExecuteAsync(
+            "UPDATE resource SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE resource.id = "
+                + "one.id AND kind = @kind",
+            new { kind, Ids = ids.ToArray() }
+        );
 
     /// <summary>Saves a rota in place of the one that began on the same date.</summary>
     public async Task SaveAsync(Rota rota)
@@ -119,21 +144,39 @@ public sealed partial class SetupWriter
             INSERT INTO rota (practitioner_id, from_date, weeks) VALUES (@PractitionerId, @From, @Weeks)
             ON CONFLICT (practitioner_id, from_date) DO UPDATE SET weeks = @Weeks, version = rota.version + 1
             """,
-            rota);
-        foreach (RotaShift shift in rota.Shifts) await AddShiftAsync(connection, rota.PractitionerId, shift.Shift, rota.From, shift.Week, (int)shift.Weekday, null);
+            rota
+        );
+        foreach (RotaShift shift in rota.Shifts)
+            await AddShiftAsync(connection, rota.PractitionerId, shift.Shift, rota.From, shift.Week, (int)shift.Weekday, null);
     }
 
     /// <summary>Takes a rota out.</summary>
     public Task<int> RemoveRotaAsync(Guid practitionerId, LocalDate from) =>
-        connection.ExecuteAsync("DELETE FROM rota WHERE practitioner_id = @practitionerId AND from_date = @from", new { practitionerId, from });
+        connection.ExecuteAsync(
+            "DELETE FROM rota WHERE practitioner_id = @practitionerId AND from_date = @from",
+            new { practitionerId, from }
+        );
 
-    private Task<int> SaveResourceAsync(Guid id, string kind, string name, int position, Guid? locationId, int units, LocalDate? retired) => connection.ExecuteAsync(
-        """
-        INSERT INTO resource (id, kind, name, position, location_id, units, retired_from) VALUES (@id, @kind, @name, @position, @locationId, @units, @retired)
-        ON CONFLICT (id) DO UPDATE SET name = @name, position = @position, location_id = @locationId, units = @units, retired_from = @retired, version = resource.version + 1;
-        INSERT INTO resource_unit (resource_id, unit) SELECT @id, generate_series(0, @units - 1) ON CONFLICT DO NOTHING;
-        """,
-        new { id, kind, name, position, locationId, units, retired });
+    private Task<int> SaveResourceAsync(Guid id, string kind, string name, int position, Guid? locationId, int units, LocalDate? retired) =>
+        connection.ExecuteAsync(
+            """
+            INSERT INTO resource (id, kind, name, position, location_id, units, retired_from)
+                VALUES (@id, @kind, @name, @position, @locationId, @units, @retired)
+            ON CONFLICT (id) DO UPDATE SET name = @name, position = @position, location_id = @locationId, units = @units,
+                retired_from = @retired, version = resource.version + 1;
+            INSERT INTO resource_unit (resource_id, unit) SELECT @id, generate_series(0, @units - 1) ON CONFLICT DO NOTHING;
+            """,
+            new
+            {
+                id,
+                kind,
+                name,
+                position,
+                locationId,
+                units,
+                retired,
+            }
+        );
 
     /// <summary>Adds a shift to a rota, on a week and weekday of it, or to a changed day.</summary>
     internal static async Task AddShiftAsync(
@@ -142,7 +185,8 @@ public sealed partial class SetupWriter
         Guid id = Guid.CreateVersion7();
         await connection.ExecuteAsync(
             """
-            INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids, category_ids)
+            INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids,
+                category_ids)
             VALUES (@id, @practitionerId, @rotaFrom, @week, @weekday, @changeDate, @LocationId, @From, @Until, @Services, @Categories)
             """,
             new

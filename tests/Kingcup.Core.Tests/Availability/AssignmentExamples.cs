@@ -60,7 +60,10 @@ public sealed class AssignmentExamples
     public void A_duo_suite_needs_both_units()
     {
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 2 };
-        Service service = _house.Change(_house.Add(40, "Duo", ExampleHouse.Attended(60)), one => one with { Room = new RoomRule(new HashSet<string>(), 2) });
+        Service service = _house.Change(
+            _house.Add(40, "Duo", ExampleHouse.Attended(60)),
+            one => one with { Room = new RoomRule(new HashSet<string>(), 2) }
+        );
         Plan(service, 10)!.Claims.Count(claim => claim.ResourceId == ExampleHouse.RoomA).ShouldBe(2);
         _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, 1, _house.At(10, 30, 11, 0), ExampleHouse.Here));
         Plan(service, 10).ShouldBeNull();
@@ -71,7 +74,10 @@ public sealed class AssignmentExamples
     public void The_difference_of_an_own_length_falls_on_the_longest_attended_phase()
     {
         Service peel = _house.Add(40, "Peel", ExampleHouse.Attended(20), ExampleHouse.Unattended(25), ExampleHouse.Attended(15));
-        peel = _house.Change(peel, one => one with { Terms = new Dictionary<Guid, PractitionerTerms> { [ExampleHouse.Ana] = new(Minutes: 70) } });
+        peel = _house.Change(
+            peel,
+            one => one with { Terms = new Dictionary<Guid, PractitionerTerms> { [ExampleHouse.Ana] = new(Minutes: 70) } }
+        );
         _house.ClaimsOf(Plan(peel, 10)!, ExampleHouse.Ana).ShouldBe(["10:00-10:30", "10:55-11:10"]);
     }
 
@@ -79,8 +85,14 @@ public sealed class AssignmentExamples
     public void A_qualification_counts_on_its_last_day_and_no_longer()
     {
         Guid laserSafety = Worlds.Id(3);
-        _house.Practitioners[0] = _house.Practitioners[0] with { Qualifications = [new HeldQualification(laserSafety, ExampleHouse.Date.PlusDays(-9), ExampleHouse.Date)] };
-        Service laser = _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(20)), one => one with { Roles = [new StaffRule { Qualifications = [laserSafety] }] });
+        _house.Practitioners[0] = _house.Practitioners[0] with
+        {
+            Qualifications = [new HeldQualification(laserSafety, ExampleHouse.Date.PlusDays(-9), ExampleHouse.Date)],
+        };
+        Service laser = _house.Change(
+            _house.Add(40, "Laser", ExampleHouse.Attended(20)),
+            one => one with { Roles = [new StaffRule { Qualifications = [laserSafety] }] }
+        );
         StartFinder finder = new(_house.Build(), VisitWish.Of(laser.Id));
         finder.Feasible(_house.Day()).IsEmpty.ShouldBeFalse();
         DayBook tomorrow = _house.Day(ExampleHouse.Date.PlusDays(1));
@@ -92,7 +104,9 @@ public sealed class AssignmentExamples
     [Fact]
     public void A_shift_change_replaces_the_rota_of_that_day_wholly()
     {
-        _house.Changes.Add(new ShiftChange(ExampleHouse.Ana, ExampleHouse.Date, [new Shift(ExampleHouse.Here, Stretch.Between(12, 0, 13, 0), [])]));
+        _house.Changes.Add(
+            new ShiftChange(ExampleHouse.Ana, ExampleHouse.Date, [new Shift(ExampleHouse.Here, Stretch.Between(12, 0, 13, 0), [])])
+        );
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
         _house.Clock(new StartFinder(_house.Build(), VisitWish.Of(service.Id)).Feasible(_house.Day())).ShouldBe(["12:00"]);
     }
@@ -107,7 +121,14 @@ public sealed class AssignmentExamples
         finder.WhyNotOffered(_house.Day(), _house.Grain(10), Audience.Stranger, _house.At(8, 0, 9, 0).Start)
             .First(refusal => refusal.Gate == Gate.OpeningHours).Reasons[0].Code.ShouldBe(ReasonCode.LocationClosed);
 
-        _house.Changes.Add(new ShiftChange(ExampleHouse.Ana, ExampleHouse.Date, [new Shift(ExampleHouse.Here, Stretch.Between(12, 0, 13, 0), [])], WorksDuringClosure: true));
+        _house.Changes.Add(
+            new ShiftChange(
+                ExampleHouse.Ana,
+                ExampleHouse.Date,
+                [new Shift(ExampleHouse.Here, Stretch.Between(12, 0, 13, 0), [])],
+                WorksDuringClosure: true
+            )
+        );
         _house.Clock(new StartFinder(_house.Build(), VisitWish.Of(service.Id)).Feasible(_house.Day())).ShouldBe(["12:00"]);
     }
 

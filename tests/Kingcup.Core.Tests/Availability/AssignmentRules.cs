@@ -18,15 +18,34 @@ public sealed class AssignmentRules
 
     private VisitWish Sixty(Assignment assignment, GapRule gap = GapRule.Off)
     {
-        _house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
-        _house.Rooms.Add(new Room { Id = ExampleHouse.RoomB, Name = "B", Order = 1 });
-        _house.Location = _house.Location with { Online = _house.Location.Online with { Assignment = assignment, Gap = gap, ShortestGapMinutes = 45 } };
+        _house.Practitioners.Add(
+            new Practitioner
+            {
+                Id = ExampleHouse.Ben,
+                Name = "Ben",
+                Order = 1,
+            }
+        );
+        _house.Rooms.Add(
+            new Room
+            {
+                Id = ExampleHouse.RoomB,
+                Name = "B",
+                Order = 1,
+            }
+        );
+        _house.Location = _house.Location with
+        {
+            Online = _house.Location.Online with { Assignment = assignment, Gap = gap, ShortestGapMinutes = 45 },
+        };
         return VisitWish.Of(_house.Add(40, "Sixty", ExampleHouse.Attended(60)).Id);
     }
 
     private Guid LeadAt(VisitWish wish, int hour, int minute, params (Guid Who, int Minutes)[] week) =>
-        new StartFinder(_house.Build(), wish).PlanFeasible(_house.Day(), _house.Grain(hour, minute), new WeekLoad(week.ToDictionary(one => one.Who, one => one.Minutes)))!
-            .Lines[0].Practitioners[0];
+        new StartFinder(_house.Build(), wish)
+            .PlanFeasible(_house.Day(), _house.Grain(hour, minute), new WeekLoad(week.ToDictionary(one => one.Who, one => one.Minutes)))!
+            .Lines[0]
+            .Practitioners[0];
 
     [Fact]
     public void House_order_takes_the_first_who_is_free()
@@ -75,7 +94,13 @@ public sealed class AssignmentRules
     private string[] OfferedWith(DailyLimits limits)
     {
         _house.Practitioners[0] = _house.Practitioners[0] with { Limits = limits };
-        Service service = _house.Services.Count > 0 ? _house.Services[0] : _house.Change(_house.Add(40, "Sixty", ExampleHouse.Attended(60)), one => one with { BufferAfterMinutes = 15, CategoryId = Worlds.Id(50) });
+        Service service =
+            _house.Services.Count > 0
+                ? _house.Services[0]
+                : _house.Change(
+                    _house.Add(40, "Sixty", ExampleHouse.Attended(60)),
+                    one => one with { BufferAfterMinutes = 15, CategoryId = Worlds.Id(50) }
+                );
         _house.Taken.Clear();
         _house.Taken.Add(new TakenTime(ExampleHouse.Ana, 0, _house.At(9, 0, 10, 15), ExampleHouse.Here, Worlds.Id(90), service.Id));
         return _house.Clock(new StartFinder(_house.Build(), VisitWish.Of(service.Id)).Offered(_house.Day(), new Audience(), _longAgo));
@@ -93,7 +118,10 @@ public sealed class AssignmentRules
         OfferedWith(new DailyLimits { PerCategory = new Dictionary<Guid, int> { [Worlds.Id(50)] = 1 } }).ShouldBeEmpty();
         StartFinder finder = new(_house.Build(), VisitWish.Of(_house.Services[0].Id));
         finder.Feasible(_house.Day()).IsEmpty.ShouldBeFalse();
-        Reason reason = finder.WhyNotOffered(_house.Day(), _house.Grain(12), new Audience(), _longAgo).ShouldHaveSingleItem().Reasons.ShouldHaveSingleItem();
+        Reason reason = finder
+            .WhyNotOffered(_house.Day(), _house.Grain(12), new Audience(), _longAgo)
+            .ShouldHaveSingleItem()
+            .Reasons.ShouldHaveSingleItem();
         (reason.Code, reason.OwnerKind, reason.OwnerId).ShouldBe((ReasonCode.DailyLimit, OwnerKind.Practitioner, ExampleHouse.Ana));
     }
 
@@ -111,7 +139,9 @@ public sealed class AssignmentRules
 
         With(NoShowAction.Refuse, 2).Offered(_house.Day(), twice, now).IsEmpty.ShouldBeTrue();
         With(NoShowAction.Refuse, 3).Offered(_house.Day(), twice, now).IsEmpty.ShouldBeFalse();
-        With(NoShowAction.Refuse, 2).Offered(_house.Day(), twice with { Missed = [now - Duration.FromDays(10), now - Duration.FromDays(100)] }, now).IsEmpty.ShouldBeFalse();
+        With(NoShowAction.Refuse, 2)
+            .Offered(_house.Day(), twice with { Missed = [now - Duration.FromDays(10), now - Duration.FromDays(100)] }, now)
+            .IsEmpty.ShouldBeFalse();
         With(NoShowAction.Approve, 2).Offered(_house.Day(), twice, now).IsEmpty.ShouldBeFalse();
         With(NoShowAction.Approve, 2).NeedsApproval(_house.Day(), twice, now).ShouldBeTrue();
         With(NoShowAction.Approve, 3).NeedsApproval(_house.Day(), twice, now).ShouldBeFalse();
@@ -130,7 +160,19 @@ public sealed class AssignmentRules
             Roles = [new StaffRule()],
             Online = new OnlineRules { HorizonDays = 20, Gap = GapRule.Strict },
         };
-        EffectiveRules rules = new(_house.Location with { Online = new OnlineRules { LeadMinutes = 500, NewLeadMinutes = 700, Assignment = Assignment.TightFit } }, category, service);
+        EffectiveRules rules = new(
+            _house.Location with
+            {
+                Online = new OnlineRules
+                {
+                    LeadMinutes = 500,
+                    NewLeadMinutes = 700,
+                    Assignment = Assignment.TightFit,
+                },
+            },
+            category,
+            service
+        );
         rules.Values.LeadMinutesFor(isNew: false).ShouldBe(60);
         // The category sets a lead for everyone, so the location's for new clients no longer counts.
         rules.Values.LeadMinutesFor(isNew: true).ShouldBe(60);

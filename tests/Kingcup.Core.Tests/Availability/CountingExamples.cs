@@ -11,15 +11,20 @@ public sealed class CountingExamples
 {
     private readonly ExampleHouse _house = new();
 
-    private static Phase[] InTurn(int times, Phase one, Phase other) => [.. Enumerable.Range(0, times).SelectMany(_ => new[] { one, other })];
+    private static Phase[] InTurn(int times, Phase one, Phase other) =>
+        [.. Enumerable.Range(0, times).SelectMany(_ => new[] { one, other })];
 
-    private static VisitWish Times(Service service, int lines) => new([.. Enumerable.Range(0, lines).Select(_ => new LineWish(service.Id))]);
+    private static VisitWish Times(Service service, int lines) =>
+        new([.. Enumerable.Range(0, lines).Select(_ => new LineWish(service.Id))]);
 
     [Fact]
     public void Somebody_who_looks_after_two_is_found_for_thirty_six_short_stretches_beside_another_client()
     {
         _house.Practitioners[0] = _house.Practitioners[0] with { Attention = 2 };
-        Service service = _house.Change(_house.Add(40, "Short", InTurn(6, ExampleHouse.Attended(5), ExampleHouse.Unattended(5))), one => one with { BesideOthers = true, Room = null });
+        Service service = _house.Change(
+            _house.Add(40, "Short", InTurn(6, ExampleHouse.Attended(5), ExampleHouse.Unattended(5))),
+            one => one with { BesideOthers = true, Room = null }
+        );
         _house.Book(ExampleHouse.Ana, 9, 0, 12, 0);
         VisitWish wish = Times(service, 6);
         VisitPlan plan = new StartFinder(_house.Build(), wish).PlanFeasible(_house.Day(), _house.Grain(9))!;
@@ -54,13 +59,18 @@ public sealed class CountingExamples
     public void A_hall_for_thirty_is_found_for_fifteen_where_all_but_fifteen_are_taken_here_and_there()
     {
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 30, TurnaroundMinutes = 10 };
-        Service service = _house.Change(_house.Add(40, "Half the hall", ExampleHouse.Attended(60)), one => one with { Room = new RoomRule(new HashSet<string>(), 15) });
-        for (int unit = 0; unit < 15; unit++) _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, unit, _house.At(9 + (unit % 8), 0, 10 + (unit % 8), 0), ExampleHouse.Here));
+        Service service = _house.Change(
+            _house.Add(40, "Half the hall", ExampleHouse.Attended(60)),
+            one => one with { Room = new RoomRule(new HashSet<string>(), 15) }
+        );
+        for (int unit = 0; unit < 15; unit++)
+            _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, unit, _house.At(9 + (unit % 8), 0, 10 + (unit % 8), 0), ExampleHouse.Here));
         StartFinder finder = new(_house.Build(), Times(service, 2));
         finder.Feasible(_house.Day()).Contains(_house.Grain(9)).ShouldBeTrue();
         _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, 15, _house.At(9, 0, 17, 0), ExampleHouse.Here));
         // One more is gone all day; from nine to eleven two of the others are taken too, which leaves fourteen and some that change.
-        for (int unit = 0; unit < 15; unit++) _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, unit, _house.At(10, 30, 10, 35), ExampleHouse.Here));
+        for (int unit = 0; unit < 15; unit++)
+            _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, unit, _house.At(10, 30, 10, 35), ExampleHouse.Here));
         new StartFinder(_house.Build(), Times(service, 2)).Feasible(_house.Day()).Contains(_house.Grain(9)).ShouldBeFalse();
     }
 }

@@ -50,14 +50,26 @@ internal sealed class ExampleHouse
 
     internal Stretch Shift { get; set; } = Stretch.Between(9, 0, 17, 0);
 
-    internal House Build() => new(
-        Location,
-        Practitioners,
-        Rooms,
-        Pools,
-        Services,
-        new RotaCalendar(Practitioners.Select(one => new Rota(one.Id, Date.PlusDays(-70), 1, [.. Enum.GetValues<IsoDayOfWeek>()
-            .Where(day => day != IsoDayOfWeek.None).Select(day => new RotaShift(0, day, new Shift(Here, Shift, []) { Services = KeptFor }))]))));
+    internal House Build() =>
+        new(
+            Location,
+            Practitioners,
+            Rooms,
+            Pools,
+            Services,
+            new RotaCalendar(
+                Practitioners.Select(one => new Rota(
+                    one.Id,
+                    Date.PlusDays(-70),
+                    1,
+                    [
+                        .. Enum.GetValues<IsoDayOfWeek>()
+                            .Where(day => day != IsoDayOfWeek.None)
+                            .Select(day => new RotaShift(0, day, new Shift(Here, Shift, []) { Services = KeptFor })),
+                    ]
+                ))
+            )
+        );
 
     /// <summary>The services every shift is kept for; none means all.</summary>
     internal IReadOnlySet<Guid> KeptFor { get; set; } = new HashSet<Guid>();
@@ -108,5 +120,10 @@ internal sealed class ExampleHouse
 
     /// <summary>Claims of a plan on one resource, as "10:00-10:20".</summary>
     internal string[] ClaimsOf(VisitPlan plan, Guid resource) =>
-        [.. plan.Claims.Where(claim => claim.ResourceId == resource).OrderBy(claim => claim.During.Start).Select(claim => Clock(claim.During))];
+        [
+            .. plan
+                .Claims.Where(claim => claim.ResourceId == resource)
+                .OrderBy(claim => claim.During.Start)
+                .Select(claim => Clock(claim.During)),
+        ];
 }

@@ -96,9 +96,36 @@ public sealed class KnowingTests
     public void Whoever_is_only_off_goes_before_whoever_is_taken()
     {
         ExampleHouse house = OneHour();
-        house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
-        house.Change(house.Services[0], service => service with { Roles = [new StaffRule { Added = new HashSet<Guid> { ExampleHouse.Ana, ExampleHouse.Ben } }] });
-        house.Rooms.Add(new Room { Id = ExampleHouse.RoomB, Name = "B", Order = 1 });
+        house.Practitioners.Add(
+            new Practitioner
+            {
+                Id = ExampleHouse.Ben,
+                Name = "Ben",
+                Order = 1,
+            }
+        );
+        house.Change(
+            house.Services[0],
+            service =>
+                service with
+                {
+                    Roles =
+                    [
+                        new StaffRule
+                        {
+                            Added = new HashSet<Guid> { ExampleHouse.Ana, ExampleHouse.Ben },
+                        },
+                    ],
+                }
+        );
+        house.Rooms.Add(
+            new Room
+            {
+                Id = ExampleHouse.RoomB,
+                Name = "B",
+                Order = 1,
+            }
+        );
         house.Changes.Add(new ShiftChange(ExampleHouse.Ben, ExampleHouse.Date, []));
         house.Book(ExampleHouse.Ana, 10, 0, 11, 0);
         KnowingPlan plan = Ask(house, house.Grain(10)).ShouldNotBeNull();
@@ -124,37 +151,66 @@ public sealed class KnowingTests
         ExampleHouse house = OneHour();
         house.Blocked.Add(new BlockedTime(ExampleHouse.Ana, house.At(16, 0, 19, 0), "stocktaking") { BlockId = _block });
         VisitPlan plan = Ask(house, house.Grain(16, 30)).ShouldNotBeNull().Plan;
-        IEnumerable<StandingClaim> stands = plan.Claims.Select(claim =>
-            new StandingClaim(claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, house.Services[0].Id) { OutsideShift = claim.OutsideShift, OverBlocks = claim.OverBlocks });
+        IEnumerable<StandingClaim> stands = plan.Claims.Select(claim => new StandingClaim(
+            claim.ResourceId,
+            claim.Unit,
+            claim.During,
+            claim.Core,
+            claim.Role,
+            house.Services[0].Id
+        )
+        {
+            OutsideShift = claim.OutsideShift,
+            OverBlocks = claim.OverBlocks,
+        });
         PlaceCheck.Of(house.Day(), stands).ShouldBeEmpty();
-        house.Blocked.Add(new BlockedTime(ExampleHouse.Ana, house.At(17, 0, 18, 0), "dentist") { BlockId = _other, Kind = BlockKind.TimeOff });
+        house.Blocked.Add(
+            new BlockedTime(ExampleHouse.Ana, house.At(17, 0, 18, 0), "dentist") { BlockId = _other, Kind = BlockKind.TimeOff }
+        );
         PlaceCheck.Of(house.Day(), stands).ShouldHaveSingleItem().Value.ShouldBe("dentist");
     }
 
-    /// <summary>Against the slow reference in worlds from which what is waived was taken out; by day, as the reference knows no shift across midnight.</summary>
+    /// <summary>Against the slow reference in worlds from which what is waived was taken out; by day, as the reference knows no shift
+    /// across midnight.</summary>
     [Fact]
     public void It_goes_over_no_more_than_the_reference_has_to() =>
-        Gen.Select(Gen.Int[0, int.MaxValue].Select(Worlds.Make), Gen.Int[0, 7], Gen.Int[6, 38]).Sample(
-            (world, allowed, place) =>
-            {
-                int grain = world.Day.Day.GrainCount * place / 48;
-                KnowingPlan? found = new StartFinder(world.House, world.Wish).PlanKnowingly(world.Day, grain, (Waivers)allowed);
-                List<int> possible = [.. Enumerable.Range(0, 128).Where(bits => (bits & ~Bits(allowed)) == 0).Where(bits => Serves(world, bits, grain)).Take(1)];
-                (found is not null).ShouldBe(possible.Count > 0);
-                if (found is null) return;
-                foreach (PlannedClaim claim in found.Plan.Claims)
+        Gen.Select(Gen.Int[0, int.MaxValue].Select(Worlds.Make), Gen.Int[0, 7], Gen.Int[6, 38])
+            .Sample(
+                (world, allowed, place) =>
                 {
-                    claim.Overbooked.ShouldBe(world.Taken.Any(other => other.ResourceId == claim.ResourceId && other.Unit == claim.Unit && Meet(other.During, claim.During)));
-                    bool blocked = new SlowBook(world).Blocked().Any(block => block.ResourceId == claim.ResourceId && Meet(block.During, claim.During));
-                    if (blocked) found.Asks.HasFlag(Waivers.OverBlocked).ShouldBeTrue();
-                }
+                    int grain = world.Day.Day.GrainCount * place / 48;
+                    KnowingPlan? found = new StartFinder(world.House, world.Wish).PlanKnowingly(world.Day, grain, (Waivers)allowed);
+                    List<int> possible =
+                    [
+                        .. Enumerable
+                            .Range(0, 128)
+                            .Where(bits => (bits & ~Bits(allowed)) == 0)
+                            .Where(bits => Serves(world, bits, grain))
+                            .Take(1),
+                    ];
+                    (found is not null).ShouldBe(possible.Count > 0);
+                    if (found is null)
+                        return;
+                    foreach (PlannedClaim claim in found.Plan.Claims)
+                    {
+                        claim.Overbooked.ShouldBe(
+                            world.Taken.Any(other =>
+                                other.ResourceId == claim.ResourceId && other.Unit == claim.Unit && Meet(other.During, claim.During)
+                            )
+                        );
+                        bool blocked = new SlowBook(world)
+                            .Blocked()
+                            .Any(block => block.ResourceId == claim.ResourceId && Meet(block.During, claim.During));
+                        if (blocked)
+                            found.Asks.HasFlag(Waivers.OverBlocked).ShouldBeTrue();
+                    }
 
-                // What it asks for is what the least possible easing stands for.
-                int least = possible[0];
-                found.Asks.HasFlag(Waivers.OutsideShift).ShouldBe((least & 1) != 0);
-                found.Asks.HasFlag(Waivers.OverBlocked).ShouldBe((least & 14) != 0);
-                found.Asks.HasFlag(Waivers.Overbook).ShouldBe((least & 112) != 0);
-            },
+                    // What it asks for is what the least possible easing stands for.
+                    int least = possible[0];
+                    found.Asks.HasFlag(Waivers.OutsideShift).ShouldBe((least & 1) != 0);
+                    found.Asks.HasFlag(Waivers.OverBlocked).ShouldBe((least & 14) != 0);
+                    found.Asks.HasFlag(Waivers.Overbook).ShouldBe((least & 112) != 0);
+                },
             iter: StartFinderProperties.Iterations);
 
     private static int Bits(int waivers) => ((waivers & 1) != 0 ? 1 : 0) | ((waivers & 2) != 0 ? 14 : 0) | ((waivers & 4) != 0 ? 112 : 0);
@@ -168,9 +224,16 @@ public sealed class KnowingTests
         World eased = world.With(
             (bits & 1) == 0 ? world.House : AlwaysOnShift(world),
             new DatedCalendar(
-                (bits & 1) == 0 ? world.Dated.Changes : [], (bits & 1) == 0 ? world.Dated.Closures : [], world.Dated.Stops,
-                new BlockCalendar(world.Dated.Blocks.Once.Where(one => Keeps(one.ResourceId, 2)), world.Dated.Blocks.Repeating.Where(one => Keeps(one.ResourceId, 2)))),
-            [.. world.Taken.Where(one => Keeps(one.ResourceId, 16))]);
+                (bits & 1) == 0 ? world.Dated.Changes : [],
+                (bits & 1) == 0 ? world.Dated.Closures : [],
+                world.Dated.Stops,
+                new BlockCalendar(
+                    world.Dated.Blocks.Once.Where(one => Keeps(one.ResourceId, 2)),
+                    world.Dated.Blocks.Repeating.Where(one => Keeps(one.ResourceId, 2))
+                )
+            ),
+            [.. world.Taken.Where(one => Keeps(one.ResourceId, 16))]
+        );
         SlowBook slow = new(eased);
         return slow.Ways(world.Day.Day.At(grain)).Any();
     }
@@ -178,9 +241,20 @@ public sealed class KnowingTests
     private static House AlwaysOnShift(World world)
     {
         Guid here = world.House.Location.Id;
-        RotaShift[] always = [.. Enum.GetValues<IsoDayOfWeek>().Where(day => day != IsoDayOfWeek.None).Select(day => new RotaShift(0, day, new Shift(here, new Stretch(LocalTime.Midnight, LocalTime.Midnight), [])))];
+        RotaShift[] always =
+        [
+            .. Enum.GetValues<IsoDayOfWeek>()
+                .Where(day => day != IsoDayOfWeek.None)
+                .Select(day => new RotaShift(0, day, new Shift(here, new Stretch(LocalTime.Midnight, LocalTime.Midnight), []))),
+        ];
         return new House(
-            world.House.Location, world.House.Practitioners, world.House.Rooms, world.House.Pools, world.House.Services.Values,
-            new RotaCalendar(world.House.Practitioners.Select(one => new Rota(one.Id, world.Date.PlusDays(-30), 1, always))), Worlds.Travel);
+            world.House.Location,
+            world.House.Practitioners,
+            world.House.Rooms,
+            world.House.Pools,
+            world.House.Services.Values,
+            new RotaCalendar(world.House.Practitioners.Select(one => new Rota(one.Id, world.Date.PlusDays(-30), 1, always))),
+            Worlds.Travel
+        );
     }
 }

@@ -21,14 +21,28 @@ public sealed class ReadinessTests
     private ReadinessIssue? IssueOf(Service service)
     {
         House house = _house.Build();
-        return Readiness.Of(house, service, [.. Enumerable.Range(0, 70).Select(offset => new DayBook(house, ExampleHouse.Date.PlusDays(offset), DatedCalendar.Empty, []))], _now);
+        return Readiness.Of(
+            house,
+            service,
+            [.. Enumerable.Range(0, 70).Select(offset => new DayBook(house, ExampleHouse.Date.PlusDays(offset), DatedCalendar.Empty, []))],
+            _now
+        );
     }
 
     private Service Laser(LocalDate? until)
     {
-        _house.Practitioners[0] = _house.Practitioners[0] with { Qualifications = [new HeldQualification(_certificate, ExampleHouse.Date.PlusDays(-10), until)] };
-        _house.Location = _house.Location with { Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(8, 0, 20, 0)))] };
-        return _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(60)), one => one with { Roles = [new StaffRule { Qualifications = [_certificate] }] });
+        _house.Practitioners[0] = _house.Practitioners[0] with
+        {
+            Qualifications = [new HeldQualification(_certificate, ExampleHouse.Date.PlusDays(-10), until)],
+        };
+        _house.Location = _house.Location with
+        {
+            Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(8, 0, 20, 0)))],
+        };
+        return _house.Change(
+            _house.Add(40, "Laser", ExampleHouse.Attended(60)),
+            one => one with { Roles = [new StaffRule { Qualifications = [_certificate] }] }
+        );
     }
 
     [Fact]
@@ -44,7 +58,8 @@ public sealed class ReadinessTests
     }
 
     [Fact]
-    public void One_that_runs_out_close_to_the_horizon_is_no_warning_yet() => IssueOf(Laser(ExampleHouse.Date.PlusDays(60 - Readiness.QuietDays + 1))).ShouldBeNull();
+    public void One_that_runs_out_close_to_the_horizon_is_no_warning_yet() =>
+        IssueOf(Laser(ExampleHouse.Date.PlusDays(60 - Readiness.QuietDays + 1))).ShouldBeNull();
 
     [Fact]
     public void A_service_nobody_can_do_or_no_room_fits_says_which_it_is()
@@ -67,7 +82,16 @@ public sealed class ReadinessTests
     {
         Service laser = Laser(null);
         Service patch = _house.Add(41, "Patch", ExampleHouse.Attended(15));
-        laser = _house.Change(laser, one => one with { Prerequisite = new Prerequisite(patch.Id, 48, 180), Visibility = Visibility.WithLink, For = ClientKind.NewOnly });
+        laser = _house.Change(
+            laser,
+            one =>
+                one with
+                {
+                    Prerequisite = new Prerequisite(patch.Id, 48, 180),
+                    Visibility = Visibility.WithLink,
+                    For = ClientKind.NewOnly,
+                }
+        );
         IssueOf(laser).ShouldBeNull();
         _house.Location = _house.Location with { Opening = [] };
         IssueOf(laser)!.Reasons[0].Code.ShouldBe(ReasonCode.OutsideOpeningHours);
@@ -78,7 +102,14 @@ public sealed class ReadinessTests
     private ReasonCode[] LostBy(Action<ExampleHouse> change, Guid? resource = null, int unit = 0)
     {
         Service service = _house.Services.Count > 0 ? _house.Services[0] : _house.Add(40, "Sixty", ExampleHouse.Attended(60));
-        StandingClaim claim = new(resource ?? ExampleHouse.Ana, unit, _house.At(10, 0, 11, 15), _house.At(10, 0, 11, 0), resource is null ? 0 : null, service.Id);
+        StandingClaim claim = new(
+            resource ?? ExampleHouse.Ana,
+            unit,
+            _house.At(10, 0, 11, 15),
+            _house.At(10, 0, 11, 0),
+            resource is null ? 0 : null,
+            service.Id
+        );
         PlaceCheck.Of(_house.Day(), [claim]).ShouldBeEmpty();
         change(_house);
         return [.. PlaceCheck.Of(_house.Day(), [claim]).Select(reason => reason.Code)];
@@ -95,22 +126,38 @@ public sealed class ReadinessTests
     [Fact]
     public void Time_off_a_block_leaving_and_being_excluded_each_take_the_place()
     {
-        LostBy(house => house.Blocked.Add(new BlockedTime(ExampleHouse.Ana, house.At(11, 10, 12, 0), "holiday") { Kind = BlockKind.TimeOff })).ShouldBe([ReasonCode.PractitionerAway]);
+        LostBy(house =>
+                house.Blocked.Add(new BlockedTime(ExampleHouse.Ana, house.At(11, 10, 12, 0), "holiday") { Kind = BlockKind.TimeOff })
+            )
+            .ShouldBe([ReasonCode.PractitionerAway]);
         _house.Blocked.Clear();
         LostBy(house => house.Blocked.Add(new BlockedTime(ExampleHouse.Ana, house.At(11, 15, 12, 0), "call"))).ShouldBeEmpty();
-        LostBy(house => house.Practitioners[0] = house.Practitioners[0] with { Retired = ExampleHouse.Date }).ShouldBe([ReasonCode.PractitionerRetired]);
+        LostBy(house => house.Practitioners[0] = house.Practitioners[0] with { Retired = ExampleHouse.Date })
+            .ShouldBe([ReasonCode.PractitionerRetired]);
         _house.Practitioners[0] = _house.Practitioners[0] with { Retired = null };
-        LostBy(house => house.Change(house.Services[0], one => one with { Roles = [new StaffRule { Excluded = new HashSet<Guid> { ExampleHouse.Ana } }] })).ShouldBe([ReasonCode.NotChosenForService]);
+        LostBy(house =>
+                house.Change(
+                    house.Services[0],
+                    one => one with { Roles = [new StaffRule { Excluded = new HashSet<Guid> { ExampleHouse.Ana } }] }
+                )
+            )
+            .ShouldBe([ReasonCode.NotChosenForService]);
     }
 
     [Fact]
     public void A_room_takes_the_place_with_it_when_it_shrinks_closes_or_lacks_what_is_needed()
     {
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 2 };
-        LostBy(house => house.Rooms[0] = house.Rooms[0] with { Capacity = 1 }, ExampleHouse.RoomA, unit: 1).ShouldBe([ReasonCode.RoomRetired]);
+        LostBy(house => house.Rooms[0] = house.Rooms[0] with { Capacity = 1 }, ExampleHouse.RoomA, unit: 1)
+            .ShouldBe([ReasonCode.RoomRetired]);
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 2 };
-        LostBy(house => house.Change(house.Services[0], one => one with { Room = new RoomRule(new HashSet<string> { "wet" }) }), ExampleHouse.RoomA).ShouldBe([ReasonCode.NoSuchRoom]);
+        LostBy(
+                house => house.Change(house.Services[0], one => one with { Room = new RoomRule(new HashSet<string> { "wet" }) }),
+                ExampleHouse.RoomA
+            )
+            .ShouldBe([ReasonCode.NoSuchRoom]);
         _house.Change(_house.Services[0], one => one with { Room = null });
-        LostBy(house => house.Closures.Add(new Closure(ExampleHouse.Here, ExampleHouse.Date, false, "paint")), ExampleHouse.RoomA).ShouldBe([ReasonCode.LocationClosed]);
+        LostBy(house => house.Closures.Add(new Closure(ExampleHouse.Here, ExampleHouse.Date, false, "paint")), ExampleHouse.RoomA)
+            .ShouldBe([ReasonCode.LocationClosed]);
     }
 }

@@ -12,7 +12,9 @@ namespace Kingcup.Core.Tests.Availability;
 public sealed class StartFinderProperties
 {
     // KINGCUP_WORLDS asks for more or fewer of them than one run of ./test has.
-    internal static readonly int Iterations = int.TryParse(Environment.GetEnvironmentVariable("KINGCUP_WORLDS"), out int asked) ? asked : 600;
+    internal static readonly int Iterations = int.TryParse(Environment.GetEnvironmentVariable("KINGCUP_WORLDS"), out int asked)
+        ? asked
+        : 600;
     private static readonly Gen<World> _worlds = Gen.Int[0, int.MaxValue].Select(Worlds.Make);
 
     private static List<Instant> Instants(World world, DaySet starts) => [.. starts.Select(world.Day.Day.At)];
@@ -58,27 +60,49 @@ public sealed class StartFinderProperties
                     if (plan is null) continue;
                     plan.Start.ShouldBe(world.Day.Day.At(grain));
                     plan.Lines.Count.ShouldBe(world.Wish.Lines.Count);
-                    plan.Claims.ShouldAllBe(claim => slow.IsFree(new SlowClaim(claim.ResourceId, claim.During, claim.Core, 1, plan.Lines[claim.Line].ServiceId), claim.Unit));
-                    plan.Claims.Index().ShouldAllBe(one => !plan.Claims.Skip(one.Index + 1).Any(other =>
-                        other.ResourceId == one.Item.ResourceId && other.Unit == one.Item.Unit
-                        && other.During.Start < one.Item.During.End && one.Item.During.Start < other.During.End));
+                    plan.Claims.ShouldAllBe(claim =>
+                        slow.IsFree(
+                            new SlowClaim(claim.ResourceId, claim.During, claim.Core, 1, plan.Lines[claim.Line].ServiceId),
+                            claim.Unit
+                        )
+                    );
+                    plan.Claims.Index()
+                        .ShouldAllBe(one =>
+                            !plan
+                                .Claims.Skip(one.Index + 1)
+                                .Any(other =>
+                                    other.ResourceId == one.Item.ResourceId
+                                    && other.Unit == one.Item.Unit
+                                    && other.During.Start < one.Item.During.End
+                                    && one.Item.During.Start < other.During.End
+                                )
+                        );
                 }
             },
             iter: Iterations / 4);
 
     [Fact]
     public void Whoever_is_assigned_is_the_one_the_reference_takes() =>
-        Gen.Select(_worlds, Gen.Int[0, 3]).Sample(
-            (world, busy) =>
-            {
-                if (world.Wish.Lines.Count > 1 || world.House.Services[world.Wish.Lines[0].ServiceId].Roles.Count > 1) return;
-                SlowBook slow = new(world);
-                WeekLoad week = new(world.House.Practitioners.Index().ToDictionary(one => one.Item.Id, one => (one.Index + busy) % 3 * 30));
-                StartFinder finder = new(world.House, world.Wish);
-                foreach (int grain in finder.Feasible(world.Day))
-                    finder.PlanFeasible(world.Day, grain, week)!.Lines[0].Practitioners[0].ShouldBe(slow.Assigned(world.Day.Day.At(grain), week));
-            },
-            iter: Iterations / 2);
+        Gen.Select(_worlds, Gen.Int[0, 3])
+            .Sample(
+                (world, busy) =>
+                {
+                    if (world.Wish.Lines.Count > 1 || world.House.Services[world.Wish.Lines[0].ServiceId].Roles.Count > 1)
+                        return;
+                    SlowBook slow = new(world);
+                    WeekLoad week = new(
+                        world.House.Practitioners.Index().ToDictionary(one => one.Item.Id, one => (one.Index + busy) % 3 * 30)
+                    );
+                    StartFinder finder = new(world.House, world.Wish);
+                    foreach (int grain in finder.Feasible(world.Day))
+                        finder
+                            .PlanFeasible(world.Day, grain, week)!
+                            .Lines[0]
+                            .Practitioners[0]
+                            .ShouldBe(slow.Assigned(world.Day.Day.At(grain), week));
+                },
+                iter: Iterations / 2
+            );
 
     [Fact]
     public void A_plan_a_client_is_given_stands_for_every_offered_start_and_leaves_a_gap_only_where_it_was_said() =>
@@ -93,8 +117,10 @@ public sealed class StartFinderProperties
                 {
                     VisitPlan? plan = finder.PlanOffered(world.Day, grain, world.Audience, now);
                     (plan is not null).ShouldBe(offered.Starts.Contains(grain));
-                    if (plan is null || world.House.Location.Online.Gap == Kingcup.Core.Business.GapRule.Off) continue;
-                    bool clean = slow.Ways(plan.Start).Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
+                    if (plan is null || world.House.Location.Online.Gap == Kingcup.Core.Business.GapRule.Off)
+                        continue;
+                    bool clean = slow.Ways(plan.Start)
+                        .Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
                         .Any(slow.LeavesNoGap);
                     if (!offered.Last.Contains(grain)) clean.ShouldBeTrue();
                 }

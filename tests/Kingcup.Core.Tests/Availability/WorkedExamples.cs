@@ -27,7 +27,9 @@ public sealed class WorkedExamples
         Service talk = _house.Add(41, "Consultation", ExampleHouse.Attended(20));
         talk = _house.Change(talk, service => service with { BufferAfterMinutes = 5 });
 
-        VisitPlan plan = new StartFinder(_house.Build(), VisitWish.Of(peel.Id)).PlanFeasible(_house.Day(), _house.Grain(10)).ShouldNotBeNull();
+        VisitPlan plan = new StartFinder(_house.Build(), VisitWish.Of(peel.Id))
+            .PlanFeasible(_house.Day(), _house.Grain(10))
+            .ShouldNotBeNull();
 
         _house.ClaimsOf(plan, ExampleHouse.Ana).ShouldBe(["10:00-10:20", "10:45-11:05"]);
         _house.ClaimsOf(plan, ExampleHouse.RoomA).ShouldBe(["10:00-11:10"]);
@@ -46,8 +48,14 @@ public sealed class WorkedExamples
     private VisitWish FacialThenBrow(bool always)
     {
         _house.Rooms[0] = _house.Rooms[0] with { TurnaroundMinutes = 10 };
-        Service facial = _house.Change(_house.Add(40, "Facial 50", ExampleHouse.Attended(50)), one => one with { BufferAfterMinutes = 5, BufferAlways = always });
-        Service brow = _house.Change(_house.Add(41, "Brow shape 15", ExampleHouse.Attended(15)), one => one with { BufferAfterMinutes = 5, BufferAlways = always });
+        Service facial = _house.Change(
+            _house.Add(40, "Facial 50", ExampleHouse.Attended(50)),
+            one => one with { BufferAfterMinutes = 5, BufferAlways = always }
+        );
+        Service brow = _house.Change(
+            _house.Add(41, "Brow shape 15", ExampleHouse.Attended(15)),
+            one => one with { BufferAfterMinutes = 5, BufferAlways = always }
+        );
         return new VisitWish([new LineWish(facial.Id), new LineWish(brow.Id)]);
     }
 
@@ -116,10 +124,14 @@ public sealed class WorkedExamples
         _house.Location = _house.Location with { Online = _house.Location.Online with { Gap = GapRule.Strict, ShortestGapMinutes = 45 } };
         VisitWish wish = SixtyWithBooking();
         StartFinder finder = new(_house.Build(), wish);
-        _house.Clock(finder.Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(["09:00", "13:00", "13:30", "14:00", "14:30", "15:00"]);
+        _house
+            .Clock(finder.Offered(_house.Day(), Audience.Stranger, _longAgo))
+            .ShouldBe(["09:00", "13:00", "13:30", "14:00", "14:30", "15:00"]);
         foreach ((int hour, int minute) in new[] { (9, 30), (12, 30), (15, 30) })
         {
-            Refusal refusal = finder.WhyNotOffered(_house.Day(), _house.Grain(hour, minute), Audience.Stranger, _longAgo).ShouldHaveSingleItem();
+            Refusal refusal = finder
+                .WhyNotOffered(_house.Day(), _house.Grain(hour, minute), Audience.Stranger, _longAgo)
+                .ShouldHaveSingleItem();
             refusal.Gate.ShouldBe(Gate.Gap);
             refusal.Reasons.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
                 reason => reason.Code.ShouldBe(ReasonCode.LeavesGap),
@@ -145,7 +157,10 @@ public sealed class WorkedExamples
     {
         _house.Shift = Stretch.Between(9, 0, 10, 30);
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
-        _house.Location = _house.Location with { Online = _house.Location.Online with { EveryMinutes = 15, Gap = GapRule.Strict, ShortestGapMinutes = 45 } };
+        _house.Location = _house.Location with
+        {
+            Online = _house.Location.Online with { EveryMinutes = 15, Gap = GapRule.Strict, ShortestGapMinutes = 45 },
+        };
         StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
         _house.Clock(finder.Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(["09:00", "09:15", "09:30"]);
         finder.WhyNotOffered(_house.Day(), _house.Grain(9, 15), Audience.Stranger, _longAgo).ShouldBeEmpty();
@@ -156,7 +171,9 @@ public sealed class WorkedExamples
     {
         _house.Location = _house.Location with { Online = _house.Location.Online with { Gap = GapRule.Strict } };
         VisitWish wish = SixtyWithBooking();
-        _house.Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo)).ShouldBe(["13:30", "14:00", "14:30"], "with 60 as the shortest");
+        _house
+            .Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo))
+            .ShouldBe(["13:30", "14:00", "14:30"], "with 60 as the shortest");
         _house.Add(41, "Quarter", ExampleHouse.Attended(15));
         _house.Clock(new StartFinder(_house.Build(), wish).Offered(_house.Day(), Audience.Stranger, _longAgo)).Length.ShouldBe(9);
     }
@@ -214,10 +231,16 @@ public sealed class WorkedExamples
     public void A_prerequisite_counts_inside_its_window_both_ends_included(int hoursBefore, bool offered)
     {
         Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
-        Service laser = _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(60)), one => one with { Prerequisite = new Prerequisite(patch.Id, 48, 180) });
+        Service laser = _house.Change(
+            _house.Add(40, "Laser", ExampleHouse.Attended(60)),
+            one => one with { Prerequisite = new Prerequisite(patch.Id, 48, 180) }
+        );
         Instant start = _house.At(12, 0, 13, 0).Start;
         Audience audience = new() { Visits = [new EarlierVisit(patch.Id, start - Duration.FromHours(hoursBefore))] };
-        new StartFinder(_house.Build(), VisitWish.Of(laser.Id)).Offered(_house.Day(), audience, _longAgo).Contains(_house.Grain(12)).ShouldBe(offered);
+        new StartFinder(_house.Build(), VisitWish.Of(laser.Id))
+            .Offered(_house.Day(), audience, _longAgo)
+            .Contains(_house.Grain(12))
+            .ShouldBe(offered);
     }
 
     [Fact]
@@ -236,7 +259,14 @@ public sealed class WorkedExamples
     public void What_is_set_at_the_client_goes_before_service_category_and_location()
     {
         _house.Location = _house.Location with { Online = _house.Location.Online with { LeadMinutes = 120, HorizonDays = 0 } };
-        Service service = _house.Change(_house.Add(40, "Sixty", ExampleHouse.Attended(60)), one => one with { Online = new OnlineRules { LeadMinutes = 60, NewLeadMinutes = 240 } });
+        Service service = _house.Change(
+            _house.Add(40, "Sixty", ExampleHouse.Attended(60)),
+            one =>
+                one with
+                {
+                    Online = new OnlineRules { LeadMinutes = 60, NewLeadMinutes = 240 },
+                }
+        );
         StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
         Instant tenOClock = _house.At(10, 0, 11, 0).Start, dayBefore = tenOClock - Duration.FromDays(1);
         Audience own = new() { IsNew = true, Own = new OnlineRules { LeadMinutes = 0, HorizonDays = 1 } };
@@ -245,8 +275,10 @@ public sealed class WorkedExamples
         finder.Offered(_house.Day(), own with { Own = null }, dayBefore).IsEmpty.ShouldBeTrue();
         finder.Offered(_house.Day(), own, dayBefore).IsEmpty.ShouldBeFalse();
         // And it is named as the cause: a long lead set at her, with the client as its owner.
-        Reason reason = finder.WhyNotOffered(_house.Day(), _house.Grain(14), own with { Own = new OnlineRules { LeadMinutes = 720 } }, tenOClock)
-            .Single(one => one.Gate == Gate.Date).Reasons.Single(one => one.Code == ReasonCode.TooSoon);
+        Reason reason = finder
+            .WhyNotOffered(_house.Day(), _house.Grain(14), own with { Own = new OnlineRules { LeadMinutes = 720 } }, tenOClock)
+            .Single(one => one.Gate == Gate.Date)
+            .Reasons.Single(one => one.Code == ReasonCode.TooSoon);
         (reason.OwnerKind, reason.Value).ShouldBe((OwnerKind.Client, "720"));
     }
 
@@ -256,12 +288,21 @@ public sealed class WorkedExamples
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
         DayBook day = _house.Day();
         House house = _house.Build();
-        House off = new(house.Location, house.Practitioners, house.Rooms, house.Pools, house.Services.Values, house.Rotas) { BusinessIsOnline = false };
+        House off = new(house.Location, house.Practitioners, house.Rooms, house.Pools, house.Services.Values, house.Rotas)
+        {
+            BusinessIsOnline = false,
+        };
         StartFinder finder = new(off, VisitWish.Of(service.Id));
         finder.Offered(day, Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
-        finder.WhyNotOffered(day, _house.Grain(10), Audience.Stranger, _longAgo).Single().Reasons.Single().Code.ShouldBe(ReasonCode.BusinessNotOnline);
+        finder
+            .WhyNotOffered(day, _house.Grain(10), Audience.Stranger, _longAgo)
+            .Single()
+            .Reasons.Single()
+            .Code.ShouldBe(ReasonCode.BusinessNotOnline);
         finder.Feasible(day).ShouldBe(new StartFinder(house, VisitWish.Of(service.Id)).Feasible(day));
-        new StartFinder(off.With(service with { Name = "Other" }), VisitWish.Of(service.Id)).Offered(day, Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
+        new StartFinder(off.With(service with { Name = "Other" }), VisitWish.Of(service.Id))
+            .Offered(day, Audience.Stranger, _longAgo)
+            .IsEmpty.ShouldBeTrue();
     }
 
     [Fact]
@@ -273,7 +314,12 @@ public sealed class WorkedExamples
         StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
         finder.Offered(_house.Day(), Audience.Stranger, _longAgo).IsEmpty.ShouldBeTrue();
         finder.Offered(_house.Day(), new Audience(), _longAgo).Count.ShouldBe(before);
-        Reason reason = finder.WhyNotOffered(_house.Day(), _house.Grain(10), Audience.Stranger, _longAgo).ShouldHaveSingleItem().Reasons.ShouldHaveSingleItem();
-        (reason.Gate, reason.Code, reason.OwnerKind, reason.OwnerId).ShouldBe((Gate.Client, ReasonCode.LocationNoNewClients, OwnerKind.Location, ExampleHouse.Here));
+        Reason reason = finder
+            .WhyNotOffered(_house.Day(), _house.Grain(10), Audience.Stranger, _longAgo)
+            .ShouldHaveSingleItem()
+            .Reasons.ShouldHaveSingleItem();
+        (reason.Gate, reason.Code, reason.OwnerKind, reason.OwnerId).ShouldBe(
+            (Gate.Client, ReasonCode.LocationNoNewClients, OwnerKind.Location, ExampleHouse.Here)
+        );
     }
 }

@@ -39,8 +39,20 @@ public sealed class ClientHistoryTests
     [Fact]
     public void Missed_is_each_visit_once_however_many_lines_it_has()
     {
-        ClientVisit missed = Visit(VisitState.NoShow, -50), late = Visit(VisitState.Cancelled, -5, late: true);
-        ClientHistory.Missed([missed, missed with { Start = missed.End, End = missed.End + Duration.FromHours(1) }, late, Visit(VisitState.Cancelled, -9), Visit(VisitState.Done, -9)])
+        ClientVisit missed = Visit(VisitState.NoShow, -50),
+            late = Visit(VisitState.Cancelled, -5, late: true);
+        ClientHistory
+            .Missed([
+                missed,
+                missed with
+                {
+                    Start = missed.End,
+                    End = missed.End + Duration.FromHours(1),
+                },
+                late,
+                Visit(VisitState.Cancelled, -9),
+                Visit(VisitState.Done, -9),
+            ])
             .ShouldBe([missed.Start, late.CancelledAt!.Value]);
     }
 
@@ -53,7 +65,9 @@ public sealed class ClientHistoryTests
         ClientHistory.At([other], start - Duration.FromHours(1), start).ShouldBeEmpty();
         ClientHistory.At([other], other.End, other.End + minute).ShouldBeEmpty();
         ClientHistory.At([other], start - minute, start + minute).ShouldBe([other]);
-        ClientHistory.At([other with { State = VisitState.Cancelled }, other with { State = VisitState.NoShow }], start, other.End).ShouldBeEmpty();
+        ClientHistory
+            .At([other with { State = VisitState.Cancelled }, other with { State = VisitState.NoShow }], start, other.End)
+            .ShouldBeEmpty();
     }
 
     [Theory]

@@ -48,7 +48,8 @@ public sealed class FieldTextTests
     [InlineData("about", 2, null)]
     [InlineData("1.2.3", 2, null)]
     [InlineData("", 2, null)]
-    public void Money_is_read_with_the_marks_of_several_countries(string text, int decimals, long? amount) => FieldText.Amount(text, decimals).ShouldBe(amount);
+    public void Money_is_read_with_the_marks_of_several_countries(string text, int decimals, long? amount) =>
+        FieldText.Amount(text, decimals).ShouldBe(amount);
 
     [Fact]
     public void Money_written_with_two_decimals_is_read_back() =>
@@ -91,7 +92,9 @@ public sealed class FieldTextTests
     [Fact]
     public void Qualifications_are_read_with_their_dates()
     {
-        FieldText.Held("Laser from 2025-01-10 until 2027-12-28").ShouldBe(new HeldText("Laser", new LocalDate(2025, 1, 10), new LocalDate(2027, 12, 28)));
+        FieldText
+            .Held("Laser from 2025-01-10 until 2027-12-28")
+            .ShouldBe(new HeldText("Laser", new LocalDate(2025, 1, 10), new LocalDate(2027, 12, 28)));
         FieldText.Held("Work from home until 2027-12-28")!.Until.ShouldBe(new LocalDate(2027, 12, 28));
         FieldText.Held("Laser until soon").ShouldBeNull();
         HeldText held = new("Hot stone massage", null, new LocalDate(2028, 2, 29));
@@ -121,8 +124,21 @@ public sealed class FieldTextTests
     [Fact]
     public void Columns_are_found_by_our_heads_and_by_others_and_none_twice()
     {
-        IReadOnlyDictionary<string, int> found = ImportFields.Guess(ImportKind.Clients, ["Notes", "LAST NAME", "First name", "Mobile", "E-Mail", "Telephone"]);
-        found.ShouldBe(new Dictionary<string, int> { ["alert"] = 0, ["familyName"] = 1, ["givenName"] = 2, ["phone"] = 3, ["email"] = 4 }, ignoreOrder: true);
+        IReadOnlyDictionary<string, int> found = ImportFields.Guess(
+            ImportKind.Clients,
+            ["Notes", "LAST NAME", "First name", "Mobile", "E-Mail", "Telephone"]
+        );
+        found.ShouldBe(
+            new Dictionary<string, int>
+            {
+                ["alert"] = 0,
+                ["familyName"] = 1,
+                ["givenName"] = 2,
+                ["phone"] = 3,
+                ["email"] = 4,
+            },
+            ignoreOrder: true
+        );
         foreach (ImportKind kind in Enum.GetValues<ImportKind>())
         {
             IReadOnlyList<ImportField> fields = ImportFields.Of(kind);
@@ -135,7 +151,9 @@ public sealed class FieldTextTests
     [Fact]
     public void A_client_is_known_by_address_and_name_or_number_and_name()
     {
-        ContactRules.KnownBy("Ada", "Quinn", "ADA@example.com", "+353850123456").ShouldBe(["ada@example.com ada quinn", "+353850123456 ada quinn"]);
+        ContactRules
+            .KnownBy("Ada", "Quinn", "ADA@example.com", "+353850123456")
+            .ShouldBe(["ada@example.com ada quinn", "+353850123456 ada quinn"]);
         ContactRules.KnownBy("Ada", "Quinn", null, null).ShouldBe(["ada quinn"]);
     }
 }

@@ -10,8 +10,18 @@ namespace Kingcup.Core.Tests.Money;
 /// <summary>The price of a visit, part by part (rules, section 8).</summary>
 public sealed class VisitPriceTests
 {
-    private static readonly Guid _ana = Worlds.Id(1), _ben = Worlds.Id(2), _cleo = Worlds.Id(3);
-    private static readonly AddOn _oil = new() { Id = Worlds.Id(60), Name = "Hot oil", Price = 950, Minutes = 0, Limit = 3, Services = new Dictionary<Guid, bool>() };
+    private static readonly Guid _ana = Worlds.Id(1),
+        _ben = Worlds.Id(2),
+        _cleo = Worlds.Id(3);
+    private static readonly AddOn _oil = new()
+    {
+        Id = Worlds.Id(60),
+        Name = "Hot oil",
+        Price = 950,
+        Minutes = 0,
+        Limit = 3,
+        Services = new Dictionary<Guid, bool>(),
+    };
 
     private static Service Massage(long price, PriceForm form = PriceForm.Fixed, params (Guid Who, long Price)[] own) => new()
     {
@@ -29,7 +39,13 @@ public sealed class VisitPriceTests
     [Fact]
     public void The_parts_say_where_a_price_comes_from_and_add_up_to_it()
     {
-        PricedLine line = VisitPrice.Of(Line(Massage(8400, PriceForm.Fixed, (_ana, 9000)), _ana) with { AddOns = [(_oil, 2)], TaxBasisPoints = 1350 });
+        PricedLine line = VisitPrice.Of(
+            Line(Massage(8400, PriceForm.Fixed, (_ana, 9000)), _ana) with
+            {
+                AddOns = [(_oil, 2)],
+                TaxBasisPoints = 1350,
+            }
+        );
         line.Parts.ShouldBe([new(PricePartKind.List, 8400), new(PricePartKind.Own, 600), new(PricePartKind.AddOn, 1900, _oil.Id)]);
         (line.OfService, line.OfAddOns, line.Total, line.IsFrom).ShouldBe((9000, 1900, 10900, false));
     }
@@ -37,8 +53,12 @@ public sealed class VisitPriceTests
     [Fact]
     public void An_hourly_price_says_what_the_hours_make_of_it_and_a_free_one_takes_it_all_off()
     {
-        VisitPrice.Of(Line(Massage(6000, PriceForm.Hourly) with { Phases = [new Phase(90, [0], [])] }, _ana)).Parts.ShouldBe([new(PricePartKind.List, 6000), new(PricePartKind.Form, 3000)]);
-        VisitPrice.Of(Line(Massage(6000, PriceForm.Free), _ana)).Parts.ShouldBe([new(PricePartKind.List, 6000), new(PricePartKind.Form, -6000)]);
+        VisitPrice
+            .Of(Line(Massage(6000, PriceForm.Hourly) with { Phases = [new Phase(90, [0], [])] }, _ana))
+            .Parts.ShouldBe([new(PricePartKind.List, 6000), new(PricePartKind.Form, 3000)]);
+        VisitPrice
+            .Of(Line(Massage(6000, PriceForm.Free), _ana))
+            .Parts.ShouldBe([new(PricePartKind.List, 6000), new(PricePartKind.Form, -6000)]);
     }
 
     // 84.00 with 13.5 % in it holds 9.99 (example 12a); 6.50 with 23 % holds 1.215…, which rounds half up.
@@ -78,13 +98,18 @@ public sealed class VisitPriceTests
     [Fact]
     public void The_least_of_several_is_never_more_than_any_of_them()
     {
-        Gen.Select(Gen.Long[0, 20_000], Gen.Long[0, 20_000].Array[1, 4], Gen.Enum<PriceForm>()).Sample((list, own, form) =>
-        {
-            Service service = Massage(list, form, [.. own.Select((price, i) => (Worlds.Id(70 + i), price))]);
-            Guid[] leads = [.. own.Select((_, i) => Worlds.Id(70 + i))];
-            long[] each = [.. leads.Select(lead => VisitPrice.Of(Line(service, lead)).Total)];
-            PricedLine open = VisitPrice.Of(Line(service, leads));
-            return open.Total == each.Min() && open.Parts.Sum(part => part.Amount) == open.Total && open.IsFrom == (form == PriceForm.From || each.Distinct().Count() > 1);
-        });
+        Gen.Select(Gen.Long[0, 20_000], Gen.Long[0, 20_000].Array[1, 4], Gen.Enum<PriceForm>())
+            .Sample(
+                (list, own, form) =>
+                {
+                    Service service = Massage(list, form, [.. own.Select((price, i) => (Worlds.Id(70 + i), price))]);
+                    Guid[] leads = [.. own.Select((_, i) => Worlds.Id(70 + i))];
+                    long[] each = [.. leads.Select(lead => VisitPrice.Of(Line(service, lead)).Total)];
+                    PricedLine open = VisitPrice.Of(Line(service, leads));
+                    return open.Total == each.Min()
+                        && open.Parts.Sum(part => part.Amount) == open.Total
+                        && open.IsFrom == (form == PriceForm.From || each.Distinct().Count() > 1);
+                }
+            );
     }
 }

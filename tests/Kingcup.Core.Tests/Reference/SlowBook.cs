@@ -18,7 +18,15 @@ namespace Kingcup.Core.Tests.Reference;
 public sealed record SlowClaim(Guid ResourceId, Interval During, Interval Core, int Units, Guid ServiceId);
 
 /// <summary>A line as the reference tries it.</summary>
-public sealed record SlowLine(int Index, Service Service, int Person, Instant Start, IReadOnlyList<int> PhaseMinutes, IReadOnlyList<Practitioner> Staff, Room? Room)
+public sealed record SlowLine(
+    int Index,
+    Service Service,
+    int Person,
+    Instant Start,
+    IReadOnlyList<int> PhaseMinutes,
+    IReadOnlyList<Practitioner> Staff,
+    Room? Room
+)
 {
     public Instant End => Start + Duration.FromMinutes(PhaseMinutes.Sum());
 
@@ -32,9 +40,11 @@ public sealed record SlowLine(int Index, Service Service, int Person, Instant St
 
     public int? LastAttended => Attended().LastOrDefault();
 
-    private IEnumerable<int?> Attended() => Enumerable.Range(0, PhaseMinutes.Count).Where(i => Service.Phases[i].AttendedBy.Count > 0).Select(i => (int?)i);
+    private IEnumerable<int?> Attended() =>
+        Enumerable.Range(0, PhaseMinutes.Count).Where(i => Service.Phases[i].AttendedBy.Count > 0).Select(i => (int?)i);
 
-    public bool BeginsWith(Practitioner one) => FirstAttended is { } first && Service.Phases[first].AttendedBy.Any(role => Staff[role] == one);
+    public bool BeginsWith(Practitioner one) =>
+        FirstAttended is { } first && Service.Phases[first].AttendedBy.Any(role => Staff[role] == one);
 
     public bool EndsWith(Practitioner one) => LastAttended is { } last && Service.Phases[last].AttendedBy.Any(role => Staff[role] == one);
 }
@@ -56,7 +66,11 @@ public sealed class SlowBook(World world)
 
     /// <summary>All ways to place the visit at a start.</summary>
     public IEnumerable<IReadOnlyList<SlowLine>> Ways(Instant start) =>
-        world.Wish.Lines.Any(line => _house.Services[line.ServiceId].Locations is { Count: > 0 } places && !places.Contains(_house.Location.Id)) ? [] : Place(start, []);
+        world.Wish.Lines.Any(line =>
+            _house.Services[line.ServiceId].Locations is { Count: > 0 } places && !places.Contains(_house.Location.Id)
+        )
+            ? []
+            : Place(start, []);
 
     private IEnumerable<IReadOnlyList<SlowLine>> Place(Instant start, IReadOnlyList<SlowLine> done)
     {
@@ -96,8 +110,14 @@ public sealed class SlowBook(World world)
 
         foreach (Practitioner one in _house.Practitioners)
         {
-            if (!MayTake(service.Roles[role], one) || chosen.Contains(one) || (role == 0 && wish.PractitionerId is { } only && only != one.Id)) continue;
-            foreach (IReadOnlyList<Practitioner> all in Staffings(service, wish, role + 1, [.. chosen, one])) yield return all;
+            if (
+                !MayTake(service.Roles[role], one)
+                || chosen.Contains(one)
+                || (role == 0 && wish.PractitionerId is { } only && only != one.Id)
+            )
+                continue;
+            foreach (IReadOnlyList<Practitioner> all in Staffings(service, wish, role + 1, [.. chosen, one]))
+                yield return all;
         }
     }
 
@@ -113,7 +133,9 @@ public sealed class SlowBook(World world)
     }
 
     private IEnumerable<Room?> RoomsFor(Service service) =>
-        service.Room is null ? [null] : [.. _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features) && service.Room.Units <= room.Capacity)];
+        service.Room is null
+            ? [null]
+            : [.. _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features) && service.Room.Units <= room.Capacity)];
 
     private static int UnitsOf(Practitioner one, Service service) => service.BesideOthers ? 1 : one.Attention;
 
@@ -130,7 +152,8 @@ public sealed class SlowBook(World world)
     {
         foreach (SlowLine line in lines)
         {
-            SlowLine? before = lines.LastOrDefault(other => other.Person == line.Person && other.Index < line.Index), after = lines.FirstOrDefault(other => other.Person == line.Person && other.Index > line.Index);
+            SlowLine? before = lines.LastOrDefault(other => other.Person == line.Person && other.Index < line.Index),
+                after = lines.FirstOrDefault(other => other.Person == line.Person && other.Index > line.Index);
             for (int role = 0; role < line.Staff.Count; role++)
             {
                 Practitioner one = line.Staff[role];
@@ -139,10 +162,14 @@ public sealed class SlowBook(World world)
                 {
                     if (!line.Service.Phases[phase].AttendedBy.Contains(role)) continue;
                     (Instant from, Instant until) = (line.Phase(phase).Start, line.Phase(phase).End);
-                    if (phase == line.FirstAttended && (line.Service.BufferAlways || before?.EndsWith(one) != true)) from -= Duration.FromMinutes(line.Service.BufferBeforeMinutes);
-                    if (phase == line.LastAttended && (line.Service.BufferAlways || after?.BeginsWith(one) != true)) until += Duration.FromMinutes(line.Service.BufferAfterMinutes);
-                    if (stretches.Count > 0 && stretches[^1].Until == from) stretches[^1] = (stretches[^1].From, until);
-                    else stretches.Add((from, until));
+                    if (phase == line.FirstAttended && (line.Service.BufferAlways || before?.EndsWith(one) != true))
+                        from -= Duration.FromMinutes(line.Service.BufferBeforeMinutes);
+                    if (phase == line.LastAttended && (line.Service.BufferAlways || after?.BeginsWith(one) != true))
+                        until += Duration.FromMinutes(line.Service.BufferAfterMinutes);
+                    if (stretches.Count > 0 && stretches[^1].Until == from)
+                        stretches[^1] = (stretches[^1].From, until);
+                    else
+                        stretches.Add((from, until));
                 }
 
                 foreach ((Instant from, Instant until) in stretches) yield return (line.Index, role, Of(one, line.Service, from, until));
@@ -160,11 +187,21 @@ public sealed class SlowBook(World world)
                 Instant? from = null;
                 for (int phase = 0; phase <= line.PhaseMinutes.Count; phase++)
                 {
-                    bool used = phase < line.PhaseMinutes.Count && line.Service.Phases[phase].Equipment.Where(need => need.PoolId == pool.Id).Sum(need => need.Units) >= unit;
-                    if (used) from ??= line.Phase(phase).Start;
-                    if (used || from is not { } began) continue;
+                    bool used =
+                        phase < line.PhaseMinutes.Count
+                        && line.Service.Phases[phase].Equipment.Where(need => need.PoolId == pool.Id).Sum(need => need.Units) >= unit;
+                    if (used)
+                        from ??= line.Phase(phase).Start;
+                    if (used || from is not { } began)
+                        continue;
                     Instant until = line.Phase(phase - 1).End;
-                    yield return new SlowClaim(pool.Id, new Interval(began, until + Duration.FromMinutes(pool.TurnaroundMinutes)), new Interval(began, until), 1, line.Service.Id);
+                    yield return new SlowClaim(
+                        pool.Id,
+                        new Interval(began, until + Duration.FromMinutes(pool.TurnaroundMinutes)),
+                        new Interval(began, until),
+                        1,
+                        line.Service.Id
+                    );
                     from = null;
                 }
             }
@@ -190,7 +227,12 @@ public sealed class SlowBook(World world)
         {
             if (index == claims.Count) return true;
             SlowClaim claim = claims[index];
-            List<int> free = [.. Enumerable.Range(0, units).Where(unit => IsFree(claim, unit) && !held.Any(other => other.Unit == unit && Overlap(other.During, claim.During)))];
+            List<int> free =
+            [
+                .. Enumerable
+                    .Range(0, units)
+                    .Where(unit => IsFree(claim, unit) && !held.Any(other => other.Unit == unit && Overlap(other.During, claim.During))),
+            ];
             return Picks(free, claim.Units).Any(pick => Try(index + 1, [.. held, .. pick.Select(unit => (unit, claim.During))]));
         }
     }
@@ -202,15 +244,21 @@ public sealed class SlowBook(World world)
     private bool RoomFits(Room room, List<SlowLine> lines)
     {
         Duration turnaround = Duration.FromMinutes(room.TurnaroundMinutes);
-        SlowClaim Held(SlowLine line, Instant from, Instant until) => new(room.Id, new Interval(from, until + turnaround), new Interval(from, until), 1, line.Service.Id);
-        if (lines.Count == 1) return FreeUnits(Held(lines[0], lines[0].Start, lines[0].End)) >= lines[0].Service.Room!.Units;
+        SlowClaim Held(SlowLine line, Instant from, Instant until) =>
+            new(room.Id, new Interval(from, until + turnaround), new Interval(from, until), 1, line.Service.Id);
+        if (lines.Count == 1)
+            return FreeUnits(Held(lines[0], lines[0].Start, lines[0].End)) >= lines[0].Service.Room!.Units;
         lines = [.. lines.OrderBy(line => line.Start)];
         return Try(0, [.. lines.Select(_ => Array.Empty<int>())]);
 
         bool Try(int index, List<int[]> chosen)
         {
-            if (index == lines.Count) return Enumerable.Range(0, room.Capacity).All(unit => UnitHolds(unit, [.. lines.Where((_, i) => chosen[i].Contains(unit))]));
-            return Picks([.. Enumerable.Range(0, room.Capacity)], lines[index].Service.Room!.Units).Any(pick => Try(index + 1, [.. chosen.Take(index), pick, .. chosen.Skip(index + 1)]));
+            if (index == lines.Count)
+                return Enumerable
+                    .Range(0, room.Capacity)
+                    .All(unit => UnitHolds(unit, [.. lines.Where((_, i) => chosen[i].Contains(unit))]));
+            return Picks([.. Enumerable.Range(0, room.Capacity)], lines[index].Service.Room!.Units)
+                .Any(pick => Try(index + 1, [.. chosen.Take(index), pick, .. chosen.Skip(index + 1)]));
         }
 
         bool UnitHolds(int unit, List<SlowLine> own)
@@ -227,7 +275,11 @@ public sealed class SlowBook(World world)
                     bool keeps = i + 1 < own.Count && (choice >> i & 1) == 1;
                     if (keeps)
                     {
-                        int next = world.Wish.Lines.Index().Where(one => one.Item.Person == own[i].Person && one.Index > own[i].Index).Select(one => one.Index).FirstOrDefault(-1);
+                        int next = world
+                            .Wish.Lines.Index()
+                            .Where(one => one.Item.Person == own[i].Person && one.Index > own[i].Index)
+                            .Select(one => one.Index)
+                            .FirstOrDefault(-1);
                         possible &= next == own[i + 1].Index;
                         continue;
                     }
@@ -236,7 +288,12 @@ public sealed class SlowBook(World world)
                     from = null;
                 }
 
-                if (possible && claims.All(claim => IsFree(claim, unit)) && claims.Zip(claims.Skip(1)).All(pair => pair.First.During.End <= pair.Second.During.Start)) return true;
+                if (
+                    possible
+                    && claims.All(claim => IsFree(claim, unit))
+                    && claims.Zip(claims.Skip(1)).All(pair => pair.First.During.End <= pair.Second.During.Start)
+                )
+                    return true;
             }
 
             return own.Count == 0;
@@ -249,7 +306,10 @@ public sealed class SlowBook(World world)
         return from.Index().SelectMany(one => Picks([.. from.Skip(one.Index + 1)], wanted - 1).Select(rest => (int[])[one.Item, .. rest]));
     }
 
-    private int UnitsOf(Guid id) => _house.Practitioners.FirstOrDefault(one => one.Id == id)?.Attention ?? _house.Rooms.FirstOrDefault(one => one.Id == id)?.Capacity ?? _house.Pools.First(one => one.Id == id).Quantity;
+    private int UnitsOf(Guid id) =>
+        _house.Practitioners.FirstOrDefault(one => one.Id == id)?.Attention
+        ?? _house.Rooms.FirstOrDefault(one => one.Id == id)?.Capacity
+        ?? _house.Pools.First(one => one.Id == id).Quantity;
 
     /// <summary>How many units are free for the whole of a stretch.</summary>
     public int FreeUnits(SlowClaim claim) => Enumerable.Range(0, UnitsOf(claim.ResourceId)).Count(unit => IsFree(claim, unit));
@@ -285,7 +345,8 @@ public sealed class SlowBook(World world)
         foreach (Calendar.RepeatingBlock block in world.Dated.Blocks.Repeating)
         {
             for (LocalDate date = world.Date.PlusDays(-2); date <= world.Date.PlusDays(2); date = date.PlusDays(1))
-                if (!(block.Changed.TryGetValue(date, out Stretch? other) && other is null)) _blocked.Add((block.ResourceId, Wall(date, other ?? block.During)));
+                if (!(block.Changed.TryGetValue(date, out Stretch? other) && other is null))
+                    _blocked.Add((block.ResourceId, Wall(date, other ?? block.During)));
         }
 
         return _blocked;
@@ -298,21 +359,41 @@ public sealed class SlowBook(World world)
         return !IsClosed(date) || _house.Practitioners.Any(one => ShiftsOf(one, date).Any());
     }
 
-    private bool IsClosed(LocalDate date) => world.Dated.Closures.Any(closure => closure.LocationId == _house.Location.Id
-        && (closure.Date == date || (closure.Yearly && closure.Date <= date && (closure.Date.Month, closure.Date.Day) == (date.Month, date.Day))));
+    private bool IsClosed(LocalDate date) =>
+        world.Dated.Closures.Any(closure =>
+            closure.LocationId == _house.Location.Id
+            && (
+                closure.Date == date
+                || (closure.Yearly && closure.Date <= date && (closure.Date.Month, closure.Date.Day) == (date.Month, date.Day))
+            )
+        );
 
-    private bool IsOnShift(Practitioner one, Instant at, Guid serviceId) => Enumerable.Range(-1, 3).Select(offset => world.Date.PlusDays(offset)).Any(date =>
-        ShiftsOf(one, date).Any(shift => IsFor(shift, serviceId) && Wall(date, shift.During).Contains(at) && Wall(date, shift.During).End >= at + Duration.FromMinutes(5)
-            && !shift.Breaks.Any(pause => Overlap(Wall(date, pause.During), new Interval(at, at + Duration.FromMinutes(5))))));
+    private bool IsOnShift(Practitioner one, Instant at, Guid serviceId) =>
+        Enumerable
+            .Range(-1, 3)
+            .Select(offset => world.Date.PlusDays(offset))
+            .Any(date =>
+                ShiftsOf(one, date)
+                    .Any(shift =>
+                        IsFor(shift, serviceId)
+                        && Wall(date, shift.During).Contains(at)
+                        && Wall(date, shift.During).End >= at + Duration.FromMinutes(5)
+                        && !shift.Breaks.Any(pause => Overlap(Wall(date, pause.During), new Interval(at, at + Duration.FromMinutes(5))))
+                    )
+            );
 
     private bool IsFor(Shift shift, Guid serviceId) =>
-        (shift.Services.Count == 0 && shift.Categories.Count == 0) || shift.Services.Contains(serviceId) || shift.Categories.Contains(_house.Services[serviceId].CategoryId);
+        (shift.Services.Count == 0 && shift.Categories.Count == 0)
+        || shift.Services.Contains(serviceId)
+        || shift.Categories.Contains(_house.Services[serviceId].CategoryId);
 
     private IEnumerable<Shift> ShiftsOf(Practitioner one, LocalDate date)
     {
         if (date >= one.Retired) return [];
         Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other => other.PractitionerId == one.Id && other.Date == date);
-        IEnumerable<Shift> shifts = change?.Shifts ?? _house.Rotas.Of(one.Id).First().Shifts.Where(shift => shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
+        IEnumerable<Shift> shifts =
+            change?.Shifts
+            ?? _house.Rotas.Of(one.Id).First().Shifts.Where(shift => shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
         return IsClosed(date) && change?.WorksDuringClosure != true ? [] : shifts;
     }
 
@@ -325,20 +406,37 @@ public sealed class SlowBook(World world)
 
     private Instant Wall(LocalDateTime wall) => wall.InZone(_zone, Resolvers.LenientResolver).ToInstant();
 
-    private T Rule<T>(Service service, Func<OnlineRules, T?> of, OnlineRules? client = null) where T : struct =>
-        (client is null ? null : of(client)) ?? of(service.Online) ?? (service.CategoryId == Worlds.Id(50) ? of(world.CategoryRules) : null) ?? of(_house.Location.Online) ?? of(OnlineRules.Usual)!.Value;
+    private T Rule<T>(Service service, Func<OnlineRules, T?> of, OnlineRules? client = null)
+        where T : struct =>
+        (client is null ? null : of(client))
+        ?? of(service.Online)
+        ?? (service.CategoryId == Worlds.Id(50) ? of(world.CategoryRules) : null)
+        ?? of(_house.Location.Online)
+        ?? of(OnlineRules.Usual)!.Value;
 
     /// <summary>Whether a way passes the gates a client has to pass besides being free.</summary>
     public bool IsOffered(IReadOnlyList<SlowLine> way, Audience audience, Instant now)
     {
         // A value for everyone at a place is one for new clients too.
-        int Lead(Service service) => Rule(service, rules => (audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes, audience.Own);
-        int Horizon(Service service) => Rule(service, rules => (audience.IsNew ? rules.NewHorizonDays : null) ?? rules.HorizonDays, audience.Own);
+        int Lead(Service service) =>
+            Rule(service, rules => (audience.IsNew ? rules.NewLeadMinutes : null) ?? rules.LeadMinutes, audience.Own);
+        int Horizon(Service service) =>
+            Rule(service, rules => (audience.IsNew ? rules.NewHorizonDays : null) ?? rules.HorizonDays, audience.Own);
         Instant start = way[0].Start;
-        bool mayBook = _house.BusinessIsOnline && _house.Location.BookableOnline && (_house.Location.AcceptsNewClients || !audience.IsNew) && audience.MayBookOnline && !IsLimited(audience, now)
-            && way.All(line => line.Staff[0].BookableOnline) && way.All(line => MayBeBooked(line.Service, audience, start, now));
-        bool accepted = way.All(line => !audience.IsNew || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true)));
-        bool date = !world.Dated.Stops.Any(stop => stop.Date == world.Date)
+        bool mayBook =
+            _house.BusinessIsOnline
+            && _house.Location.BookableOnline
+            && (_house.Location.AcceptsNewClients || !audience.IsNew)
+            && audience.MayBookOnline
+            && !IsLimited(audience, now)
+            && way.All(line => line.Staff[0].BookableOnline)
+            && way.All(line => MayBeBooked(line.Service, audience, start, now));
+        bool accepted = way.All(line =>
+            !audience.IsNew
+            || (line.Staff[0].AcceptsNewClients && (line.Service.Terms.GetValueOrDefault(line.Staff[0].Id)?.AcceptsNewClients ?? true))
+        );
+        bool date =
+            !world.Dated.Stops.Any(stop => stop.Date == world.Date)
             && way.All(line => InSeason(line.Service.Season))
             && way.All(line => line.Service.Weekdays.Count == 0 || line.Service.Weekdays.Contains(world.Date.DayOfWeek))
             && start >= now + Duration.FromMinutes(way.Max(line => Lead(line.Service)))
@@ -350,8 +448,20 @@ public sealed class SlowBook(World world)
     {
         for (Instant at = start; at < end; at += Duration.FromMinutes(5))
         {
-            if (!Enumerable.Range(-1, 3).Select(offset => world.Date.PlusDays(offset)).Any(day => !IsClosed(day) && _house.Location.Opening.Any(hours =>
-                hours.Weekday == day.DayOfWeek && Wall(day, hours.During).Contains(at) && Wall(day, hours.During).End >= at + Duration.FromMinutes(5)))) return false;
+            if (
+                !Enumerable
+                    .Range(-1, 3)
+                    .Select(offset => world.Date.PlusDays(offset))
+                    .Any(day =>
+                        !IsClosed(day)
+                        && _house.Location.Opening.Any(hours =>
+                            hours.Weekday == day.DayOfWeek
+                            && Wall(day, hours.During).Contains(at)
+                            && Wall(day, hours.During).End >= at + Duration.FromMinutes(5)
+                        )
+                    )
+            )
+                return false;
         }
 
         return true;
@@ -383,18 +493,35 @@ public sealed class SlowBook(World world)
 
     private static bool MayBeBooked(Service service, Audience audience, Instant start, Instant now)
     {
-        bool shown = service.Visibility is Visibility.Everyone || (service.Visibility is Visibility.WithLink && audience.Links.Contains(service.Id));
-        bool meant = service.For switch { ClientKind.NewOnly => audience.IsNew, ClientKind.ReturningOnly => !audience.IsNew, _ => true };
-        bool prepared = service.Prerequisite is not { } before || audience.Visits.Any(visit => visit.ServiceId == before.ServiceId && (visit.IsDone || visit.End > now)
-            && visit.End.Plus(Duration.FromHours(before.AtLeastHours)) <= start && start <= visit.End.Plus(Duration.FromDays(before.AtMostDays)));
+        bool shown =
+            service.Visibility is Visibility.Everyone || (service.Visibility is Visibility.WithLink && audience.Links.Contains(service.Id));
+        bool meant = service.For switch
+        {
+            ClientKind.NewOnly => audience.IsNew,
+            ClientKind.ReturningOnly => !audience.IsNew,
+            _ => true,
+        };
+        bool prepared =
+            service.Prerequisite is not { } before
+            || audience.Visits.Any(visit =>
+                visit.ServiceId == before.ServiceId
+                && (visit.IsDone || visit.End > now)
+                && visit.End.Plus(Duration.FromHours(before.AtLeastHours)) <= start
+                && start <= visit.End.Plus(Duration.FromDays(before.AtMostDays))
+            );
         return shown && meant && prepared;
     }
 
     private bool InSeason(Season? season)
     {
-        if (season is null) return true;
-        (int, int) day = (world.Date.Month, world.Date.Day), from = (season.From.Month, season.From.Day), until = (season.Until.Month, season.Until.Day);
-        return from.CompareTo(until) <= 0 ? day.CompareTo(from) >= 0 && day.CompareTo(until) <= 0 : day.CompareTo(from) >= 0 || day.CompareTo(until) <= 0;
+        if (season is null)
+            return true;
+        (int, int) day = (world.Date.Month, world.Date.Day),
+            from = (season.From.Month, season.From.Day),
+            until = (season.Until.Month, season.Until.Day);
+        return from.CompareTo(until) <= 0
+            ? day.CompareTo(from) >= 0 && day.CompareTo(until) <= 0
+            : day.CompareTo(from) >= 0 || day.CompareTo(until) <= 0;
     }
 
     private List<TakenTime> HadBy(Practitioner one)
@@ -404,58 +531,128 @@ public sealed class SlowBook(World world)
     }
 
     /// <summary>Daily limits: of the people of a line, of the first role's only.</summary>
-    private bool WithinLimits(IReadOnlyList<SlowLine> way) => _house.Practitioners.All(one =>
-    {
-        List<TakenTime> had = HadBy(one);
-        List<(int Line, SlowClaim Claim)> led = [.. People(way).Where(held => held.Role == 0 && way[held.Line].Staff[0] == one).Select(held => (held.Line, held.Claim))];
-        if (led.Count == 0) return true;
-        List<SlowLine> own = [.. led.Select(held => held.Line).Distinct().Select(line => way[line])];
-        double minutes = had.Sum(taken => taken.During.Duration.TotalMinutes) + led.Sum(held => held.Claim.During.Duration.TotalMinutes);
-        // What is held for no service at all counts as an appointment of no category.
-        List<Guid> categories = [.. had.Where(taken => taken.ServiceId is not null).Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId), .. own.Select(line => line.Service.CategoryId)];
-        return (one.Limits.Appointments is null || had.Count + own.Count <= one.Limits.Appointments) && (one.Limits.Minutes is null || minutes <= one.Limits.Minutes)
-            && one.Limits.PerCategory.All(bound => !own.Any(line => line.Service.CategoryId == bound.Key) || categories.Count(category => category == bound.Key) <= bound.Value);
-    });
+    private bool WithinLimits(IReadOnlyList<SlowLine> way) =>
+        _house.Practitioners.All(one =>
+        {
+            List<TakenTime> had = HadBy(one);
+            List<(int Line, SlowClaim Claim)> led =
+            [
+                .. People(way).Where(held => held.Role == 0 && way[held.Line].Staff[0] == one).Select(held => (held.Line, held.Claim)),
+            ];
+            if (led.Count == 0)
+                return true;
+            List<SlowLine> own = [.. led.Select(held => held.Line).Distinct().Select(line => way[line])];
+            double minutes =
+                had.Sum(taken => taken.During.Duration.TotalMinutes) + led.Sum(held => held.Claim.During.Duration.TotalMinutes);
+            // What is held for no service at all counts as an appointment of no category.
+            List<Guid> categories =
+            [
+                .. had.Where(taken => taken.ServiceId is not null).Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId),
+                .. own.Select(line => line.Service.CategoryId),
+            ];
+            return (one.Limits.Appointments is null || had.Count + own.Count <= one.Limits.Appointments)
+                && (one.Limits.Minutes is null || minutes <= one.Limits.Minutes)
+                && one.Limits.PerCategory.All(bound =>
+                    !own.Any(line => line.Service.CategoryId == bound.Key)
+                    || categories.Count(category => category == bound.Key) <= bound.Value
+                );
+        });
 
     /// <summary>Whether a way leaves nobody a gap that is shorter than the shortest useful one.</summary>
-    public bool LeavesNoGap(IReadOnlyList<SlowLine> way) => way.SelectMany(line => line.Staff).Distinct().All(one => Unusable(way, one) == 0);
+    public bool LeavesNoGap(IReadOnlyList<SlowLine> way) =>
+        way.SelectMany(line => line.Staff).Distinct().All(one => Unusable(way, one) == 0);
 
     /// <summary>Minutes of gap a way leaves before and after a person's time that are too short to be of use.</summary>
     public int Unusable(IReadOnlyList<SlowLine> way, Practitioner one)
     {
         List<SlowClaim> own = [.. People(way).Where(held => held.Claim.ResourceId == one.Id).Select(held => held.Claim)];
         // Whoever looks after several at once has no gap that could be lost.
-        if (own.Count == 0 || one.Attention > 1) return 0;
-        Service strictest = world.Wish.Lines.Select(line => _house.Services[line.ServiceId]).MaxBy(service => Rule(service, rules => rules.Gap))!;
-        int? set = strictest.Online.ShortestGapMinutes ?? (strictest.CategoryId == Worlds.Id(50) ? world.CategoryRules.ShortestGapMinutes : null) ?? _house.Location.Online.ShortestGapMinutes;
-        int shortest = set ?? _house.Services.Values.Where(service => (service.Locations.Count == 0 || service.Locations.Contains(_house.Location.Id)) && service.Roles.Any(role => MayTake(role, one)))
-            .Select(service => service.Terms.GetValueOrDefault(one.Id)?.Minutes ?? service.Phases.Sum(phase => phase.Minutes)).DefaultIfEmpty(0).Min();
-        int before = 0, after = 0;
-        Instant first = own.Min(claim => claim.During.Start), last = own.Max(claim => claim.During.End);
-        while (before < 2000 && IsIdle(one, first - Duration.FromMinutes(before + 5))) before += 5;
-        while (after < 2000 && IsIdle(one, last + Duration.FromMinutes(after))) after += 5;
+        if (own.Count == 0 || one.Attention > 1)
+            return 0;
+        Service strictest = world
+            .Wish.Lines.Select(line => _house.Services[line.ServiceId])
+            .MaxBy(service => Rule(service, rules => rules.Gap))!;
+        int? set =
+            strictest.Online.ShortestGapMinutes
+            ?? (strictest.CategoryId == Worlds.Id(50) ? world.CategoryRules.ShortestGapMinutes : null)
+            ?? _house.Location.Online.ShortestGapMinutes;
+        int shortest =
+            set
+            ?? _house
+                .Services.Values.Where(service =>
+                    (service.Locations.Count == 0 || service.Locations.Contains(_house.Location.Id))
+                    && service.Roles.Any(role => MayTake(role, one))
+                )
+                .Select(service => service.Terms.GetValueOrDefault(one.Id)?.Minutes ?? service.Phases.Sum(phase => phase.Minutes))
+                .DefaultIfEmpty(0)
+                .Min();
+        int before = 0,
+            after = 0;
+        Instant first = own.Min(claim => claim.During.Start),
+            last = own.Max(claim => claim.During.End);
+        while (before < 2000 && IsIdle(one, first - Duration.FromMinutes(before + 5)))
+            before += 5;
+        while (after < 2000 && IsIdle(one, last + Duration.FromMinutes(after)))
+            after += 5;
         return (before < shortest ? before : 0) + (after < shortest ? after : 0);
     }
 
     private bool IsIdle(Practitioner one, Instant at) =>
-        _house.Services.Keys.Any(service => IsFree(new SlowClaim(one.Id, new Interval(at, at + Duration.FromMinutes(5)), new Interval(at, at + Duration.FromMinutes(5)), 1, service), 0));
+        _house.Services.Keys.Any(service =>
+            IsFree(
+                new SlowClaim(
+                    one.Id,
+                    new Interval(at, at + Duration.FromMinutes(5)),
+                    new Interval(at, at + Duration.FromMinutes(5)),
+                    1,
+                    service
+                ),
+                0
+            )
+        );
 
     private bool MayTake(StaffRule rule, Practitioner one) =>
-        !(world.Date >= one.Retired) && !rule.Excluded.Contains(one.Id)
-        && (rule.Added.Contains(one.Id) || (rule.Qualifications.Count > 0 && rule.Qualifications.All(needed =>
-            one.Qualifications.Any(held => held.QualificationId == needed && held.From <= world.Date && (held.Until ?? LocalDate.MaxIsoValue) >= world.Date))));
+        !(world.Date >= one.Retired)
+        && !rule.Excluded.Contains(one.Id)
+        && (
+            rule.Added.Contains(one.Id)
+            || (
+                rule.Qualifications.Count > 0
+                && rule.Qualifications.All(needed =>
+                    one.Qualifications.Any(held =>
+                        held.QualificationId == needed && held.From <= world.Date && (held.Until ?? LocalDate.MaxIsoValue) >= world.Date
+                    )
+                )
+            )
+        );
 
     /// <summary>Who is taken at a start when nobody was chosen and one line with one role is wanted (rules, section 6).</summary>
     public Guid Assigned(Instant start, WeekLoad week)
     {
         double Day(Practitioner one) => HadBy(one).Sum(taken => taken.During.Duration.TotalMinutes);
-        var candidates = Ways(start).GroupBy(way => way[0].Staff[0]).Select(group => (One: group.Key, Way: group.First())).OrderBy(one => one.One.Order);
-        return (Rule(_house.Services[world.Wish.Lines[0].ServiceId], rules => rules.Assignment) switch
-        {
-            Assignment.HouseOrder => candidates.First(),
-            Assignment.EvenLoad => candidates.OrderBy(one => week.Minutes.GetValueOrDefault(one.One.Id)).ThenBy(one => Day(one.One)).ThenBy(one => one.One.Order).First(),
-            _ => candidates.OrderBy(one => Unusable(one.Way, one.One)).ThenBy(one => week.Minutes.GetValueOrDefault(one.One.Id)).ThenBy(one => Day(one.One)).ThenBy(one => one.One.Order).First(),
-        }).One.Id;
+        var candidates = Ways(start)
+            .GroupBy(way => way[0].Staff[0])
+            .Select(group => (One: group.Key, Way: group.First()))
+            .OrderBy(one => one.One.Order);
+        return (
+            Rule(_house.Services[world.Wish.Lines[0].ServiceId], rules => rules.Assignment) switch
+            {
+                Assignment.HouseOrder => candidates.First(),
+                Assignment.EvenLoad => candidates
+                    .OrderBy(one => week.Minutes.GetValueOrDefault(one.One.Id))
+                    .ThenBy(one => Day(one.One))
+                    .ThenBy(one => one.One.Order)
+                    .First(),
+                _ => candidates
+                    .OrderBy(one => Unusable(one.Way, one.One))
+                    .ThenBy(one => week.Minutes.GetValueOrDefault(one.One.Id))
+                    .ThenBy(one => Day(one.One))
+                    .ThenBy(one => one.One.Order)
+                    .First(),
+            }
+        )
+            .One
+            .Id;
     }
 
     /// <summary>The starts a count of what each gate removes speaks of: those of an even grid, or every one there is.</summary>
@@ -475,8 +672,13 @@ public sealed class SlowBook(World world)
         {
             case StartGrid.EveryMinutes: return ((wall.Hour * 60) + wall.Minute) % Rule(first.Service, rules => rules.EveryMinutes) == 0;
             case StartGrid.SetTimes:
-                return first.Service.SetTimes.Any(time => time.Weekday == world.Date.DayOfWeek && (time.PractitionerId is null || time.PractitionerId == first.Staff[0].Id) && Wall(world.Date + time.At) == first.Start);
-            default: break;
+                return first.Service.SetTimes.Any(time =>
+                    time.Weekday == world.Date.DayOfWeek
+                    && (time.PractitionerId is null || time.PractitionerId == first.Staff[0].Id)
+                    && Wall(world.Date + time.At) == first.Start
+                );
+            default:
+                break;
         }
 
         // Back to back: walk from the beginning of the lead's free run in steps of what the visit holds of them.

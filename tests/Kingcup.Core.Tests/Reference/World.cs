@@ -10,7 +10,14 @@ using NodaTime;
 namespace Kingcup.Core.Tests.Reference;
 
 /// <summary>A small world to compare the engine with the slow reference in.</summary>
-public sealed record World(House House, LocalDate Date, DatedCalendar Dated, IReadOnlyList<TakenTime> Taken, VisitWish Wish, Audience Audience)
+public sealed record World(
+    House House,
+    LocalDate Date,
+    DatedCalendar Dated,
+    IReadOnlyList<TakenTime> Taken,
+    VisitWish Wish,
+    Audience Audience
+)
 {
     private DayBook? _day;
 
@@ -24,7 +31,8 @@ public sealed record World(House House, LocalDate Date, DatedCalendar Dated, IRe
         new(house ?? House, Date, dated ?? Dated, taken ?? Taken, Wish, Audience) { CategoryRules = CategoryRules };
 
     public override string ToString() =>
-        $"{Date} {House.Location.Zone.Id} wait {House.Location.LongestWaitMinutes}, lines {string.Join(" + ", Wish.Lines.Select(line => $"{House.Services[line.ServiceId].Name}/{line.Person}"))}";
+        $"{Date} {House.Location.Zone.Id} wait {House.Location.LongestWaitMinutes}, lines "
+        + string.Join(" + ", Wish.Lines.Select(line => $"{House.Services[line.ServiceId].Name}/{line.Person}"));
 }
 
 /// <summary>
@@ -38,7 +46,8 @@ public static class Worlds
     private static readonly string[] _features = ["couch", "wet"];
 
     /// <summary>Twenty minutes between the two locations.</summary>
-    public static IReadOnlyDictionary<(Guid From, Guid To), int> Travel { get; } = new Dictionary<(Guid, Guid), int> { [(Id(1), Id(2))] = 20, [(Id(2), Id(1))] = 20 };
+    public static IReadOnlyDictionary<(Guid From, Guid To), int> Travel { get; } =
+        new Dictionary<(Guid, Guid), int> { [(Id(1), Id(2))] = 20, [(Id(2), Id(1))] = 20 };
 
     public static Guid Id(int number) => new(number, 0, 0, new byte[8]);
 
@@ -73,40 +82,75 @@ public static class Worlds
                 TurnaroundMinutes = 5 * random.Next(3),
                 Retired = OneIn(14) ? _date.PlusDays(random.Next(-1, 2)) : null,
             })];
-            List<EquipmentPool> pools = [new EquipmentPool { Id = Id(30), Name = "E", Quantity = random.Next(1, 4), TurnaroundMinutes = 5 * random.Next(3) }];
+            List<EquipmentPool> pools =
+            [
+                new EquipmentPool { Id = Id(30), Name = "E", Quantity = random.Next(1, 4), TurnaroundMinutes = 5 * random.Next(3) },
+            ];
             List<Service> services = [.. Enumerable.Range(0, 3).Select(i => Service(i, people, most))];
-            List<Category> categories = [new Category { Id = Id(50), Name = "C0", Online = OneIn(3) ? Rules(setsAll: false) : new OnlineRules() }];
+            List<Category> categories =
+            [
+                new Category { Id = Id(50), Name = "C0", Online = OneIn(3) ? Rules(setsAll: false) : new OnlineRules() },
+            ];
             Location location = Location(zone);
-            House house = new(location, people, rooms, pools, services, new RotaCalendar(people.Select(Rota)), Travel, categories) { BusinessIsOnline = !OneIn(30) };
+            House house = new(location, people, rooms, pools, services, new RotaCalendar(people.Select(Rota)), Travel, categories)
+            {
+                BusinessIsOnline = !OneIn(30),
+            };
             BookDay day = new(_date, zone);
             VisitWish wish = new([.. Enumerable.Range(0, count).Select(i => Line(i, services, people))]);
-            return new World(house, _date, Dated(day, people, rooms), Taken(day, people, rooms, pools, services), wish, Audience(day, services)) { CategoryRules = categories[0].Online };
+            return new World(
+                house,
+                _date,
+                Dated(day, people, rooms),
+                Taken(day, people, rooms, pools, services),
+                wish,
+                Audience(day, services)
+            )
+            {
+                CategoryRules = categories[0].Online,
+            };
         }
 
-        private Practitioner Person(int i) => new()
-        {
-            Id = Id(10 + i),
-            Name = $"P{i}",
-            Order = i,
-            Attention = OneIn(5) ? 2 : 1,
-            Qualifications = OneIn(4) ? [] : [new HeldQualification(_qualification, _date.PlusDays(-random.Next(3)), OneIn(3) ? _date.PlusDays(random.Next(-1, 2)) : null)],
-            AcceptsNewClients = !OneIn(4),
-            BookableOnline = !OneIn(8),
-            Limits = !OneIn(3) ? new DailyLimits() : new DailyLimits
+        private Practitioner Person(int i) =>
+            new()
             {
-                Appointments = OneIn(2) ? random.Next(1, 4) : null,
-                Minutes = OneIn(2) ? 5 * random.Next(4, 30) : null,
-                PerCategory = OneIn(2) ? new Dictionary<Guid, int> { [Id(50)] = random.Next(1, 3) } : [],
-            },
-            Retired = OneIn(14) ? _date.PlusDays(random.Next(-1, 2)) : null,
-        };
+                Id = Id(10 + i),
+                Name = $"P{i}",
+                Order = i,
+                Attention = OneIn(5) ? 2 : 1,
+                Qualifications = OneIn(4)
+                    ? []
+                    :
+                    [
+                        new HeldQualification(
+                            _qualification,
+                            _date.PlusDays(-random.Next(3)),
+                            OneIn(3) ? _date.PlusDays(random.Next(-1, 2)) : null
+                        ),
+                    ],
+                AcceptsNewClients = !OneIn(4),
+                BookableOnline = !OneIn(8),
+                Limits = !OneIn(3)
+                    ? new DailyLimits()
+                    : new DailyLimits
+                    {
+                        Appointments = OneIn(2) ? random.Next(1, 4) : null,
+                        Minutes = OneIn(2) ? 5 * random.Next(4, 30) : null,
+                        PerCategory = OneIn(2) ? new Dictionary<Guid, int> { [Id(50)] = random.Next(1, 3) } : [],
+                    },
+                Retired = OneIn(14) ? _date.PlusDays(random.Next(-1, 2)) : null,
+            };
 
         private Shift Shift()
         {
             Stretch during = _night
                 ? new Stretch(new LocalTime(random.Next(20, 24), 5 * random.Next(12)), LocalTime.Midnight)
                 : new Stretch(new LocalTime(_early % 24, 5 * random.Next(12)), new LocalTime(Math.Min(23, _early + random.Next(1, 4)), 55));
-            return new Shift(_here, during, OneIn(6) && !_night ? [new Break(new Stretch(during.From.PlusMinutes(20), during.From.PlusMinutes(35)), "tea")] : [])
+            return new Shift(
+                _here,
+                during,
+                OneIn(6) && !_night ? [new Break(new Stretch(during.From.PlusMinutes(20), during.From.PlusMinutes(35)), "tea")] : []
+            )
             {
                 Services = OneIn(8) ? new HashSet<Guid> { Id(40) } : new HashSet<Guid>(),
                 Categories = OneIn(10) ? new HashSet<Guid> { Id(51) } : new HashSet<Guid>(),
@@ -180,23 +224,45 @@ public static class Worlds
                 Name = $"S{i}[{string.Join(',', phases.Select(phase => $"{phase.Minutes}{(phase.AttendedBy.Count == 0 ? "u" : "")}"))}]",
                 Phases = phases,
                 BesideOthers = OneIn(4),
-                Roles = [.. Enumerable.Range(0, roles).Select(_ => new StaffRule
-                {
-                    Qualifications = random.Next(4) > 0 ? [_qualification] : [],
-                    Added = people.Where(_ => OneIn(3)).Select(one => one.Id).ToHashSet(),
-                    Excluded = people.Where(_ => OneIn(8)).Select(one => one.Id).ToHashSet(),
-                })],
-                Room = OneIn(5) ? null : new RoomRule(OneIn(2) ? new HashSet<string>() : new HashSet<string> { "couch" }, OneIn(3) ? random.Next(1, Math.Min(most, 16)) : 1),
+                Roles =
+                [
+                    .. Enumerable
+                        .Range(0, roles)
+                        .Select(_ => new StaffRule
+                        {
+                            Qualifications = random.Next(4) > 0 ? [_qualification] : [],
+                            Added = people.Where(_ => OneIn(3)).Select(one => one.Id).ToHashSet(),
+                            Excluded = people.Where(_ => OneIn(8)).Select(one => one.Id).ToHashSet(),
+                        }),
+                ],
+                Room = OneIn(5)
+                    ? null
+                    : new RoomRule(
+                        OneIn(2) ? new HashSet<string>() : new HashSet<string> { "couch" },
+                        OneIn(3) ? random.Next(1, Math.Min(most, 16)) : 1
+                    ),
                 BufferBeforeMinutes = 5 * random.Next(0, 2),
                 BufferAfterMinutes = 5 * random.Next(0, 3),
                 BufferAlways = OneIn(4),
                 Locations = OneIn(15) ? new HashSet<Guid> { OneIn(2) ? _there : _here } : new HashSet<Guid>(),
                 Online = OneIn(3) ? Rules(setsAll: false) : new OnlineRules(),
-                SetTimes = [.. Enumerable.Range(0, 3).Select(_ => new SetTime(
-                    OneIn(3) ? people[random.Next(people.Count)].Id : null, OneIn(6) ? _date.PlusDays(1).DayOfWeek : _date.DayOfWeek,
-                    _night ? new LocalTime(random.Next(21, 24), 5 * random.Next(12)) : new LocalTime(Math.Min(23, _early + random.Next(0, 3)), 5 * random.Next(12))))],
+                SetTimes =
+                [
+                    .. Enumerable
+                        .Range(0, 3)
+                        .Select(_ => new SetTime(
+                            OneIn(3) ? people[random.Next(people.Count)].Id : null,
+                            OneIn(6) ? _date.PlusDays(1).DayOfWeek : _date.DayOfWeek,
+                            _night
+                                ? new LocalTime(random.Next(21, 24), 5 * random.Next(12))
+                                : new LocalTime(Math.Min(23, _early + random.Next(0, 3)), 5 * random.Next(12))
+                        )),
+                ],
                 Terms = OneIn(3)
-                    ? new Dictionary<Guid, PractitionerTerms> { [people[0].Id] = new(OneIn(2) ? usual + 10 : null, AcceptsNewClients: OneIn(2)) }
+                    ? new Dictionary<Guid, PractitionerTerms>
+                    {
+                        [people[0].Id] = new(OneIn(2) ? usual + 10 : null, AcceptsNewClients: OneIn(2)),
+                    }
                     : [],
             };
         }
@@ -213,14 +279,40 @@ public static class Worlds
             List<ShiftChange> changes = OneIn(5) ? [new ShiftChange(people[0].Id, _date, [Shift()], OneIn(2))] : [];
             List<Closure> closures = [];
             foreach (int offset in new[] { 0, 1 })
-                if (OneIn(offset == 0 ? 15 : _night ? 4 : 30)) closures.Add(OneIn(2) ? new Closure(_here, _date.PlusDays(offset), false, "feast") : new Closure(_here, _date.PlusDays(offset).PlusYears(-3), true, "yearly feast"));
+                if (
+                    OneIn(
+                        offset == 0 ? 15
+                        : _night ? 4
+                        : 30
+                    )
+                )
+                    closures.Add(
+                        OneIn(2)
+                            ? new Closure(_here, _date.PlusDays(offset), false, "feast")
+                            : new Closure(_here, _date.PlusDays(offset).PlusYears(-3), true, "yearly feast")
+                    );
             List<BlockedTime> once = OneIn(3) ? [new BlockedTime(rooms[0].Id, Piece(day), "paint")] : [];
-            List<RepeatingBlock> repeating = !OneIn(6) ? [] : [new RepeatingBlock(
-                Id(95), people[^1].Id, Repeat.Parse("FREQ=DAILY", _date.PlusDays(-3))!, new Stretch(new LocalTime(Math.Min(22, _early + 1), 0), new LocalTime(Math.Min(22, _early + 1), 25)), "call")
-            {
-                Changed = OneIn(3) ? new Dictionary<LocalDate, Stretch?> { [_date] = null } : [],
-            }];
-            return new DatedCalendar(changes, closures, OneIn(15) ? [new OnlineStop(_here, _date, "party")] : [], new BlockCalendar(once, repeating));
+            List<RepeatingBlock> repeating = !OneIn(6)
+                ? []
+                :
+                [
+                    new RepeatingBlock(
+                        Id(95),
+                        people[^1].Id,
+                        Repeat.Parse("FREQ=DAILY", _date.PlusDays(-3))!,
+                        new Stretch(new LocalTime(Math.Min(22, _early + 1), 0), new LocalTime(Math.Min(22, _early + 1), 25)),
+                        "call"
+                    )
+                    {
+                        Changed = OneIn(3) ? new Dictionary<LocalDate, Stretch?> { [_date] = null } : [],
+                    },
+                ];
+            return new DatedCalendar(
+                changes,
+                closures,
+                OneIn(15) ? [new OnlineStop(_here, _date, "party")] : [],
+                new BlockCalendar(once, repeating)
+            );
         }
 
         private Interval Piece(BookDay day)
@@ -230,13 +322,33 @@ public static class Worlds
             return day.Between(from, from + random.Next(1, 8));
         }
 
-        private List<TakenTime> Taken(BookDay day, List<Practitioner> people, List<Room> rooms, List<EquipmentPool> pools, List<Service> services)
+        private List<TakenTime> Taken(
+            BookDay day,
+            List<Practitioner> people,
+            List<Room> rooms,
+            List<EquipmentPool> pools,
+            List<Service> services
+        )
         {
             List<TakenTime> taken = [];
-            foreach ((Guid id, int units, bool moves) in people.Select(one => (one.Id, one.Attention, true)).Concat(rooms.Select(one => (one.Id, one.Capacity, false))).Concat(pools.Select(one => (one.Id, one.Quantity, false))))
+            foreach (
+                (Guid id, int units, bool moves) in people
+                    .Select(one => (one.Id, one.Attention, true))
+                    .Concat(rooms.Select(one => (one.Id, one.Capacity, false)))
+                    .Concat(pools.Select(one => (one.Id, one.Quantity, false)))
+            )
             {
                 for (int i = random.Next(units > 4 ? 30 : 3); i > 0; i--)
-                    taken.Add(new TakenTime(id, random.Next(units), Piece(day), moves && OneIn(5) ? _there : _here, Id(70 + taken.Count), services[random.Next(3)].Id));
+                    taken.Add(
+                        new TakenTime(
+                            id,
+                            random.Next(units),
+                            Piece(day),
+                            moves && OneIn(5) ? _there : _here,
+                            Id(70 + taken.Count),
+                            services[random.Next(3)].Id
+                        )
+                    );
             }
 
             return taken;
@@ -252,8 +364,17 @@ public static class Worlds
                 HorizonDays = OneIn(2) ? null : random.Next(0, 3),
             },
             Links = services.Where(_ => OneIn(2)).Select(one => one.Id).ToHashSet(),
-            Missed = [.. Enumerable.Range(0, random.Next(3)).Select(_ => day.Start - Duration.FromDays(random.Next(-1, 120)) + Duration.FromHours(random.Next(24)))],
-            Visits = [.. Enumerable.Range(0, random.Next(3)).Select(_ => new EarlierVisit(services[random.Next(3)].Id, day.Start - Duration.FromHours(random.Next(-12, 80)), !OneIn(3)))],
+            Missed =
+            [
+                .. Enumerable.Range(0, random.Next(3))
+                    .Select(_ => day.Start - Duration.FromDays(random.Next(-1, 120)) + Duration.FromHours(random.Next(24))),
+            ],
+            Visits =
+            [
+                .. Enumerable.Range(0, random.Next(3))
+                    .Select(_ => new EarlierVisit(
+                        services[random.Next(3)].Id, day.Start - Duration.FromHours(random.Next(-12, 80)), !OneIn(3))),
+            ],
         };
     }
 }

@@ -50,8 +50,18 @@ public sealed class ServiceRules
     [InlineData(11, 15, 2, 10, 2, 10, true)]
     [InlineData(11, 15, 2, 10, 2, 11, false)]
     [InlineData(2, 29, 3, 1, 2, 28, false)]
-    public void A_season_includes_both_ends_and_may_reach_over_the_new_year(int fromMonth, int fromDay, int untilMonth, int untilDay, int month, int day, bool inside) =>
-        new Season(new AnnualDate(fromMonth, fromDay), new AnnualDate(untilMonth, untilDay)).Contains(new LocalDate(2027, month, day)).ShouldBe(inside);
+    public void A_season_includes_both_ends_and_may_reach_over_the_new_year(
+        int fromMonth,
+        int fromDay,
+        int untilMonth,
+        int untilDay,
+        int month,
+        int day,
+        bool inside
+    ) =>
+        new Season(new AnnualDate(fromMonth, fromDay), new AnnualDate(untilMonth, untilDay))
+            .Contains(new LocalDate(2027, month, day))
+            .ShouldBe(inside);
 
     [Theory]
     [InlineData("#000000", "#FFFFFF", 21.0)]
@@ -68,24 +78,58 @@ public sealed class ServiceRules
     public void What_is_no_colour_is_refused(string? text) => Colour.Parse(text).ShouldBeNull();
 
     private static string[] FaultsOf(Service service, params Service[] others) =>
-        [.. ServiceCheck.Of(service, [service, .. others], [new Practitioner { Id = _ana, Name = "Ana" }], [new EquipmentPool { Id = Worlds.Id(30), Name = "Lamp", Quantity = 2 }], ["couch"]).Select(fault => fault.Field)];
+        [
+            .. ServiceCheck
+                .Of(
+                    service,
+                    [service, .. others],
+                    [new Practitioner { Id = _ana, Name = "Ana" }],
+                    [
+                        new EquipmentPool
+                        {
+                            Id = Worlds.Id(30),
+                            Name = "Lamp",
+                            Quantity = 2,
+                        },
+                    ],
+                    ["couch"]
+                )
+                .Select(fault => fault.Field),
+        ];
 
     [Fact]
-    public void A_sound_service_has_no_fault() => FaultsOf(Fifty(PriceForm.Fixed, 1) with { Room = new RoomRule(new HashSet<string> { "couch" }) }).ShouldBeEmpty();
+    public void A_sound_service_has_no_fault() =>
+        FaultsOf(Fifty(PriceForm.Fixed, 1) with { Room = new RoomRule(new HashSet<string> { "couch" }) }).ShouldBeEmpty();
 
     [Fact]
     public void Own_lengths_and_equipment_are_checked_against_what_there_is()
     {
-        Service service = Fifty(PriceForm.Fixed, 1) with { Phases = [new Phase(20, [0], [new EquipmentNeed(Worlds.Id(30), 3)]), new Phase(25, [], []), new Phase(15, [0], [])] };
-        FaultsOf(service with { Terms = new Dictionary<Guid, PractitionerTerms> { [_ana] = new(Minutes: 40) } }).ShouldBe(["phases[0].equipment[0].units", "terms[0].minutes"]);
-        FaultsOf(service with { Phases = [new Phase(20, [0], [new EquipmentNeed(Worlds.Id(30), 2)])], Terms = new Dictionary<Guid, PractitionerTerms> { [Worlds.Id(11)] = new() } })
+        Service service = Fifty(PriceForm.Fixed, 1) with
+        {
+            Phases = [new Phase(20, [0], [new EquipmentNeed(Worlds.Id(30), 3)]), new Phase(25, [], []), new Phase(15, [0], [])],
+        };
+        FaultsOf(service with { Terms = new Dictionary<Guid, PractitionerTerms> { [_ana] = new(Minutes: 40) } })
+            .ShouldBe(["phases[0].equipment[0].units", "terms[0].minutes"]);
+        FaultsOf(
+                service with
+                {
+                    Phases = [new Phase(20, [0], [new EquipmentNeed(Worlds.Id(30), 2)])],
+                    Terms = new Dictionary<Guid, PractitionerTerms> { [Worlds.Id(11)] = new() },
+                }
+            )
             .ShouldBe(["terms[0].practitionerId"]);
     }
 
     [Fact]
     public void Prerequisites_may_not_go_round_in_a_circle_of_any_length()
     {
-        Service Link(int number, int before) => Fifty(PriceForm.Fixed, 1) with { Id = Worlds.Id(number), Name = $"S{number}", Prerequisite = new Prerequisite(Worlds.Id(before), 1, 10) };
+        Service Link(int number, int before) =>
+            Fifty(PriceForm.Fixed, 1) with
+            {
+                Id = Worlds.Id(number),
+                Name = $"S{number}",
+                Prerequisite = new Prerequisite(Worlds.Id(before), 1, 10),
+            };
         Service last = Fifty(PriceForm.Fixed, 1) with { Id = Worlds.Id(43) };
         FaultsOf(Link(40, 41), Link(41, 42), Link(42, 43), last).ShouldBeEmpty();
         FaultsOf(Link(40, 41), Link(41, 42), Link(42, 40), last).ShouldBe(["prerequisite.serviceId"]);
@@ -102,6 +146,7 @@ public sealed class ServiceRules
         Faults(Of(Stretch.Between(9, 0, 12, 0)), Of(Stretch.Between(12, 0, 24, 0))).ShouldBeEmpty();
         Faults(Of(Stretch.Between(9, 0, 12, 5)), Of(Stretch.Between(12, 0, 15, 0))).ShouldBe(["[1].from"]);
         Faults(Of(Stretch.Between(9, 0, 17, 0), Stretch.Between(8, 0, 9, 30))).ShouldBe(["[0].breaks[0].from"]);
-        Faults(Of(Stretch.Between(9, 0, 17, 0), Stretch.Between(12, 0, 13, 0), Stretch.Between(12, 30, 13, 30))).ShouldBe(["[0].breaks[1].from"]);
+        Faults(Of(Stretch.Between(9, 0, 17, 0), Stretch.Between(12, 0, 13, 0), Stretch.Between(12, 30, 13, 30)))
+            .ShouldBe(["[0].breaks[1].from"]);
     }
 }

@@ -9,8 +9,13 @@ namespace Kingcup.Core.Tests.Time;
 /// <summary>The bit set against plain lists of numbers.</summary>
 public sealed class DaySetProperties
 {
-    private static readonly Gen<HashSet<int>> _members = Gen.Select(Gen.Int[-30, 495], Gen.Int[0, 80]).Array[0, 6]
-        .Select(runs => runs.SelectMany(run => Enumerable.Range(run.Item1, run.Item2)).Where(grain => grain is >= DaySet.First and <= DaySet.Last).ToHashSet());
+    private static readonly Gen<HashSet<int>> _members = Gen.Select(Gen.Int[-30, 495], Gen.Int[0, 80])
+        .Array[0, 6]
+        .Select(runs =>
+            runs.SelectMany(run => Enumerable.Range(run.Item1, run.Item2))
+                .Where(grain => grain is >= DaySet.First and <= DaySet.Last)
+                .ToHashSet()
+        );
 
     private static DaySet Set(HashSet<int> members) => members.Aggregate(DaySet.Empty, (set, grain) => set | DaySet.Of(grain));
 
@@ -34,29 +39,46 @@ public sealed class DaySetProperties
 
     [Fact]
     public void Earlier_and_the_operators_work_member_by_member() =>
-        Gen.Select(_members, _members, Gen.Int[-200, 200]).Sample((a, b, shift) =>
-        {
-            (Set(a) & Set(b)).ShouldBe(a.Intersect(b).Order());
-            (Set(a) | Set(b)).ShouldBe(a.Union(b).Order());
-            Set(a).Except(Set(b)).ShouldBe(a.Except(b).Order());
-            Set(a).Earlier(shift).ShouldBe(a.Select(grain => grain - shift).Where(grain => grain is >= DaySet.First and <= DaySet.Last).Order());
-        });
+        Gen.Select(_members, _members, Gen.Int[-200, 200])
+            .Sample(
+                (a, b, shift) =>
+                {
+                    (Set(a) & Set(b)).ShouldBe(a.Intersect(b).Order());
+                    (Set(a) | Set(b)).ShouldBe(a.Union(b).Order());
+                    Set(a).Except(Set(b)).ShouldBe(a.Except(b).Order());
+                    Set(a)
+                        .Earlier(shift)
+                        .ShouldBe(a.Select(grain => grain - shift).Where(grain => grain is >= DaySet.First and <= DaySet.Last).Order());
+                }
+            );
 
     [Fact]
     public void At_least_so_many_is_counted_grain_by_grain() =>
-        Gen.Select(_members.Array[0, 9], Gen.Int[1, 9]).Sample((all, wanted) =>
-            DaySet.AtLeast([.. all.Select(Set)], wanted)
-                .ShouldBe(all.SelectMany(members => members).GroupBy(grain => grain).Where(grain => grain.Count() >= wanted).Select(grain => grain.Key).Order()));
+        Gen.Select(_members.Array[0, 9], Gen.Int[1, 9])
+            .Sample(
+                (all, wanted) =>
+                    DaySet
+                        .AtLeast([.. all.Select(Set)], wanted)
+                        .ShouldBe(
+                            all.SelectMany(members => members)
+                                .GroupBy(grain => grain)
+                                .Where(grain => grain.Count() >= wanted)
+                                .Select(grain => grain.Key)
+                                .Order()
+                        )
+            );
 
     [Fact]
-    public void Runs_are_maximal_and_in_order() => _members.Sample(members =>
-    {
-        DaySet set = Set(members);
-        List<(int From, int Until)> runs = [.. set.Runs()];
-        runs.SelectMany(run => Enumerable.Range(run.From, run.Until - run.From)).ShouldBe(members.Order());
-        runs.Zip(runs.Skip(1)).ShouldAllBe(pair => pair.First.Until < pair.Second.From);
-        foreach (int member in members.Take(5)) set.RunAround(member).ShouldBe(runs.Single(run => run.From <= member && member < run.Until));
-    });
+    public void Runs_are_maximal_and_in_order() =>
+        _members.Sample(members =>
+        {
+            DaySet set = Set(members);
+            List<(int From, int Until)> runs = [.. set.Runs()];
+            runs.SelectMany(run => Enumerable.Range(run.From, run.Until - run.From)).ShouldBe(members.Order());
+            runs.Zip(runs.Skip(1)).ShouldAllBe(pair => pair.First.Until < pair.Second.From);
+            foreach (int member in members.Take(5))
+                set.RunAround(member).ShouldBe(runs.Single(run => run.From <= member && member < run.Until));
+        });
 
     [Theory]
     [InlineData("2027-03-28", 276)]

@@ -18,7 +18,8 @@ public sealed class RepeatTests
     [InlineData("FREQ=MONTHLY;BYDAY=1MO;COUNT=3", "2027-03-01 2027-04-05 2027-05-03")]
     [InlineData("FREQ=YEARLY;COUNT=2", "2027-03-01 2028-03-01")]
     public void A_rule_names_its_dates(string rule, string dates) =>
-        string.Join(' ', Repeat.Parse(rule, _first)!.Between(_first, _first.PlusYears(2)).Select(date => date.ToString("uuuu-MM-dd", null))).ShouldBe(dates);
+        string.Join(' ', Repeat.Parse(rule, _first)!.Between(_first, _first.PlusYears(2)).Select(date => date.ToString("uuuu-MM-dd", null)))
+            .ShouldBe(dates);
 
     [Theory]
     [InlineData(null)]
@@ -45,12 +46,29 @@ public sealed class RepeatTests
     {
         Guid room = Guid.NewGuid();
         DateTimeZone zone = DateTimeZoneProviders.Tzdb["Europe/Dublin"];
-        RepeatingBlock block = new(Guid.NewGuid(), room, Repeat.Parse("FREQ=WEEKLY;BYDAY=MO", _first)!, Stretch.Between(9, 0, 10, 0), "meeting")
+        RepeatingBlock block = new(
+            Guid.NewGuid(),
+            room,
+            Repeat.Parse("FREQ=WEEKLY;BYDAY=MO", _first)!,
+            Stretch.Between(9, 0, 10, 0),
+            "meeting"
+        )
         {
-            Changed = new Dictionary<LocalDate, Stretch?> { [_first.PlusDays(7)] = null, [_first.PlusDays(14)] = Stretch.Between(14, 0, 15, 0) },
+            Changed = new Dictionary<LocalDate, Stretch?>
+            {
+                [_first.PlusDays(7)] = null,
+                [_first.PlusDays(14)] = Stretch.Between(14, 0, 15, 0),
+            },
         };
         BlockCalendar calendar = new([], [block]);
-        string Of(LocalDate date) => string.Join(' ', calendar.Around(new BookDay(date, zone)).Where(one => one.Date == date).Select(one => one.During.Start.ToString("HH:mm", null)));
+        string Of(LocalDate date) =>
+            string.Join(
+                ' ',
+                calendar
+                    .Around(new BookDay(date, zone))
+                    .Where(one => one.Date == date)
+                    .Select(one => one.During.Start.ToString("HH:mm", null))
+            );
         Of(_first).ShouldBe("09:00");
         Of(_first.PlusDays(1)).ShouldBe("");
         Of(_first.PlusDays(7)).ShouldBe("");

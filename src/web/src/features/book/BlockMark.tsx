@@ -62,6 +62,8 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
     );
   const whole = scale.span(block.from, block.until);
   const core = scale.span(block.coreFrom, block.coreUntil);
+  const when = `${line.service}, ${clockRange(line.start, line.end, zone)}`;
+  const standing = `${word}${block.isClash ? ", clash" : ""}`;
   return (
     <>
       {/* The pale edge: buffers and turnaround. */}
@@ -80,8 +82,8 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
         }}
         data-visit={visit.reference}
         tabIndex={tall && block.isFirst ? 0 : -1}
-        aria-label={`${name}, ${line.service}, ${clockRange(line.start, line.end, zone)}, ${word}${block.isClash ? ", clash" : ""}${visit.client.alert ? `, ${visit.client.alert}` : ""}`}
-        title={`${name}\n${line.service}, ${clockRange(line.start, line.end, zone)}\n${word}${block.isClash ? ", clash" : ""}${visit.client.alert ? `\n! ${visit.client.alert}` : ""}`}
+        aria-label={[name, when, standing, ...(visit.client.alert ? [visit.client.alert] : [])].join(", ")}
+        title={[name, when, standing, ...(visit.client.alert ? [`! ${visit.client.alert}`] : [])].join("\n")}
         position="absolute"
         bg={tint}
         borderWidth={block.height < 0.3 ? "0" : "1px"}

@@ -35,6 +35,15 @@ const letters = {
   gap: "g",
 } as const;
 
+/** On which page of a practitioner a reason is changed. */
+const practitionerTab: Partial<Record<ReasonText["code"], string>> = {
+  offShift: "rota",
+  onBreak: "rota",
+  practitionerBlocked: "calendar",
+  practitionerAway: "calendar",
+  notQualified: "services",
+};
+
 /** Where the setting behind a reason is changed; null where nobody can. */
 function ownerPath(reason: ReasonText): string | null {
   switch (reason.ownerKind) {
@@ -47,7 +56,7 @@ function ownerPath(reason: ReasonText): string | null {
     case "service":
       return `/services/${reason.ownerId}`;
     case "practitioner":
-      return `/team/${reason.ownerId}/${["offShift", "onBreak"].includes(reason.code) ? "rota" : ["practitionerBlocked", "practitionerAway"].includes(reason.code) ? "calendar" : reason.code === "notQualified" ? "services" : ""}`;
+      return `/team/${reason.ownerId}/${practitionerTab[reason.code] ?? ""}`;
     case "room":
     case "equipment":
       return "/rooms";

@@ -101,7 +101,9 @@ function Finished({ one }: { one: Import }) {
         <Box fontSize="17px" fontWeight="700">
           {one.state === "imported"
             ? `${counted(one.added, one.kind)} taken over.`
-            : `Taken back. ${Number(one.kept) === 0 ? "Nothing of it is left." : `${counted(one.kept, one.kind)} stayed, because something rests on them since: a visit, a rota, a change.`}`}
+            : Number(one.kept) === 0
+              ? "Taken back. Nothing of it is left."
+              : `Taken back. ${counted(one.kept, one.kind)} stayed, because something rests on them since: a visit, a rota, a change.`}
         </Box>
         {one.made && one.made.length > 0 && <Box>New beside them: {one.made.join(", ")}.</Box>}
         {one.error && <Box color="clay">{one.error}</Box>}
@@ -224,7 +226,10 @@ function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
   return (
     <Section
       title="Which column is what?"
-      hint={`Say it for what a ${kinds[one.kind].one} needs; leave out the rest. What stands under “otherwise” counts for every row whose cell is empty.`}
+      hint={
+        `Say it for what a ${kinds[one.kind].one} needs; leave out the rest. ` +
+        "What stands under “otherwise” counts for every row whose cell is empty."
+      }
     >
       <Stack
         as="form"

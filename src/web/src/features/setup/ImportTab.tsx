@@ -113,7 +113,10 @@ function Upload() {
   return (
     <Section
       title="Bring in"
-      hint="A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; nothing is kept until you say so."
+      hint={
+        "A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; " +
+        "nothing is kept until you say so."
+      }
     >
       <Stack
         as="form"

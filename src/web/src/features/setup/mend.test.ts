@@ -13,6 +13,16 @@ describe("where an issue is mended", () => {
     expect(mendPath(issue({ mend: "qualifications" }))).toBe("/team/qualifications");
     expect(mendPath(issue({ serviceId: "s" }))).toBe("/services/s");
   });
+
+  it("leads to the page of the practitioner that has to do with it", () => {
+    const because = (...codes: string[]) =>
+      mendPath(
+        issue({ mend: "practitioner", mendId: "p", reasons: codes.map((code) => ({ code })) as Issue["reasons"] }),
+      );
+    expect(because("practitionerAway", "offShift")).toBe("/team/p/rota");
+    expect(because("practitionerBlocked")).toBe("/team/p/calendar");
+    expect(because("practitionerNotOnline")).toBe("/team/p/");
+  });
 });
 
 describe("counts of an import", () => {

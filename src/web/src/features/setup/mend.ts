@@ -1,5 +1,11 @@
 import type { Issue } from "../../api/setup";
 
+/** On which page of a practitioner it is mended that they cannot be booked. */
+function tabOf(codes: string[]): string {
+  if (codes.includes("offShift")) return "rota";
+  return codes.some((code) => code.startsWith("practitioner") && code !== "practitionerNotOnline") ? "calendar" : "";
+}
+
 /** Where an issue is mended. */
 export function mendPath(issue: Issue): string {
   switch (issue.mend) {
@@ -15,7 +21,7 @@ export function mendPath(issue: Issue): string {
     case "rota":
       return `/team/${issue.mendId}/rota`;
     case "practitioner":
-      return `/team/${issue.mendId}/${issue.reasons.some((one) => one.code === "offShift") ? "rota" : issue.reasons.some((one) => one.code.startsWith("practitioner") && one.code !== "practitionerNotOnline") ? "calendar" : ""}`;
+      return `/team/${issue.mendId}/${tabOf(issue.reasons.map((reason) => reason.code))}`;
     case "qualifications":
       return "/team/qualifications";
     case "room":

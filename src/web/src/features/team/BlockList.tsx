@@ -36,13 +36,16 @@ export function blockWords(block: Block) {
       : interval > 1
         ? `every ${interval} weeks`
         : "every week";
-    return `${from.slice(0, 5)}–${until.slice(0, 5)} ${often}${days.length > 0 ? ` on ${days.join(", ")}` : ""} from ${shortDate(first)}${ends ? ` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : ""}`;
+    const on = days.length > 0 ? ` on ${days.join(", ")}` : "";
+    const to = ends ? ` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : "";
+    return `${from.slice(0, 5)}–${until.slice(0, 5)} ${often}${on} from ${shortDate(first)}${to}`;
   }
   const [fromDay, fromTime] = (block.start ?? "").split("T"),
     [untilDay, untilTime] = (block.end ?? "").split("T");
-  return fromDay === untilDay
-    ? `${longDate(fromDay ?? "")} ${fromTime?.slice(0, 5)}–${untilTime?.slice(0, 5)}`
-    : `${longDate(fromDay ?? "")}${fromTime?.startsWith("00:00") ? "" : ` ${fromTime?.slice(0, 5)}`} to ${longDate(untilDay ?? "")} ${untilTime?.startsWith("00:00") ? "0:00" : untilTime?.slice(0, 5)}`;
+  if (fromDay === untilDay) return `${longDate(fromDay ?? "")} ${fromTime?.slice(0, 5)}–${untilTime?.slice(0, 5)}`;
+  const begins = fromTime?.startsWith("00:00") ? "" : ` ${fromTime?.slice(0, 5)}`;
+  const ends = untilTime?.startsWith("00:00") ? "0:00" : untilTime?.slice(0, 5);
+  return `${longDate(fromDay ?? "")}${begins} to ${longDate(untilDay ?? "")} ${ends}`;
 }
 
 type Draft = {

@@ -164,11 +164,12 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
                       : held.length > 0
                         ? "ran out"
                         : "·";
+                  const standing = now && !now.until ? "holds it" : held.length > 0 ? words : "does not hold it";
                   return (
                     <td key={kind.id} style={{ padding: "2px" }}>
                       <Plain
                         id={`held-${row}-${column}`}
-                        aria-label={`${one.name}, ${kind.name}: ${now ? (now.until ? words : "holds it") : held.length > 0 ? words : "does not hold it"}${soon ? ", runs out soon" : ""}`}
+                        aria-label={`${one.name}, ${kind.name}: ${standing}${soon ? ", runs out soon" : ""}`}
                         aria-pressed={on}
                         tabIndex={at[0] === row && at[1] === column ? 0 : -1}
                         onFocus={() => setAt([row, column])}

@@ -16,19 +16,22 @@ namespace Kingcup.Server.Booking;
 /// </summary>
 /// <param name="AllowedAsync">What this person may book over; asked for only when nothing else fits.</param>
 /// <param name="Told">The token of what was read, or empty.</param>
-public sealed record Knowing(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync, string Told)
+public sealed record SeenWarnings(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync, string Told)
 {
     /// <summary>The header with which a booking is sent again once its warnings were read.</summary>
     public const string AcceptHeader = "X-Accept-Over";
 
     /// <summary>What the person signed in may do, and has read.</summary>
-    internal static Knowing Of(HttpContext http) => new(connection => AllowedToAsync(http.User, connection), http.Request.Headers[AcceptHeader].ToString());
+    internal static SeenWarnings Of(HttpContext http) =>
+        new(connection => AllowedToAsync(http.User, connection), http.Request.Headers[AcceptHeader].ToString());
 
     /// <summary>Owners and managers may overbook; somebody at the desk where the account says so.</summary>
     internal static async Task<Waivers> AllowedToAsync(ClaimsPrincipal who, NpgsqlConnection connection)
     {
         const Waivers told = Waivers.OutsideShift | Waivers.OverBlocked;
-        StaffRow? staff = Guid.TryParse(who.FindFirstValue(ClaimTypes.NameIdentifier), out Guid id) ? await StaffStore.FindAsync(connection, id) : null;
+        StaffRow? staff = Guid.TryParse(who.FindFirstValue(ClaimTypes.NameIdentifier), out Guid id)
+            ? await StaffStore.FindAsync(connection, id)
+            : null;
         return staff?.OverbooksByRole == true || staff?.MayOverbook == true ? told | Waivers.Overbook : told;
     }
 
@@ -37,16 +40,33 @@ public sealed record Knowing(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync,
     internal void Require(KnowingPlan plan, House house)
     {
         string token = TokenOf(plan);
-        if (plan.Warnings.Count == 0 || Told == token) return;
-        Refused refused = new(StatusCodes.Status409Conflict, "would-go-over", "That time fits only over something else. Read what, then book it all the same or choose another time.", "start");
+        if (plan.Warnings.Count == 0 || Told == token)
+            return;
+        Refused refused = new(
+            StatusCodes.Status409Conflict,
+            "would-go-over",
+            "That time fits only over something else. Read what, then book it all the same or choose another time.",
+            "start"
+        );
         refused.More["reasons"] = ReasonWords.Of(plan.Warnings, house);
         refused.More["accept"] = token;
         throw refused;
     }
 
     /// <summary>What the screen sends back once its reader has seen these very warnings.</summary>
-    internal static string TokenOf(KnowingPlan plan) => Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n',
-        plan.Warnings.Select(one => $"{one.Code} {one.SubjectId} {one.From} {one.Until} {one.AppointmentId}").Order(StringComparer.Ordinal).Prepend(plan.Plan.Start.ToString())))));
+    internal static string TokenOf(KnowingPlan plan) =>
+        Convert.ToHexString(
+            SHA256.HashData(
+                Encoding.UTF8.GetBytes(
+                    string.Join(
+                        '\n',
+                        plan.Warnings.Select(one => $"{one.Code} {one.SubjectId} {one.From} {one.Until} {one.AppointmentId}")
+                            .Order(StringComparer.Ordinal)
+                            .Prepend(plan.Plan.Start.ToString())
+                    )
+                )
+            )
+        );
 }
 
 /// <summary>How a start that does not fit may be booked all the same.</summary>
@@ -59,4 +79,12 @@ public sealed record Knowing(Func<NpgsqlConnection, Task<Waivers>> AllowedAsync,
 /// <param name="Overbooks">Whether it goes over another visit.</param>
 /// <param name="Accept">To be sent as X-Accept-Over with the booking.</param>
 public sealed record AnywayAnswer(
-    NodaTime.Instant End, Guid PractitionerId, string Practitioner, IReadOnlyList<string> Rooms, MoneyAnswer Price, IReadOnlyList<ReasonText> Warnings, bool Overbooks, string Accept);
+    NodaTime.Instant End,
+    Guid PractitionerId,
+    string Practitioner,
+    IReadOnlyList<string> Rooms,
+    MoneyAnswer Price,
+    IReadOnlyList<ReasonText> Warnings,
+    bool Overbooks,
+    string Accept
+);

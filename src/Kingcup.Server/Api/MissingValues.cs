@@ -9,7 +9,7 @@ namespace Kingcup.Server.Api;
 /// Refuses a body that leaves out what its document never does without, that has an entry that is nothing in a list (no list of
 /// ours means anything by one), or a text with the sign that no text has and the database does not keep.
 /// </summary>
-internal static class Gaps
+internal static class MissingValues
 {
     private static readonly ConcurrentDictionary<Type, (PropertyInfo Property, bool IsNeeded)[]> _inside = new();
     private static readonly ConcurrentDictionary<Type, PropertyInfo[]> _plain = new();
@@ -26,7 +26,8 @@ internal static class Gaps
     {
         if (value is string text)
         {
-            if (text.Contains('\0', StringComparison.Ordinal)) throw Refused.Invalid(path, "This holds a sign that is no text (code 0). Take it out.");
+            if (text.Contains('\0', StringComparison.Ordinal))
+                throw Refused.Invalid(path, "This holds a sign that is no text (code 0). Take it out.");
             return;
         }
 
@@ -75,15 +76,24 @@ internal static class Gaps
     private static (PropertyInfo Property, bool IsNeeded)[] Inside(Type type)
     {
         NullabilityInfoContext nullability = new();
-        return [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
-            .Where(one => one.GetIndexParameters().Length == 0 && (typeof(IEnumerable).IsAssignableFrom(one.PropertyType) || IsOurs(one.PropertyType)))
-            .Select(one => (one, nullability.Create(one).ReadState == NullabilityState.NotNull))];
+        return
+        [
+            .. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
+                .Where(one =>
+                    one.GetIndexParameters().Length == 0
+                    && (typeof(IEnumerable).IsAssignableFrom(one.PropertyType) || IsOurs(one.PropertyType))
+                )
+                .Select(one => (one, nullability.Create(one).ReadState == NullabilityState.NotNull)),
+        ];
     }
 
     /// <summary>Documents of this server and the rules they carry, alone or in an array.</summary>
-    internal static bool IsOurs(Type type) => type.IsArray
-        ? IsOurs(type.GetElementType()!)
-        : type is { IsClass: true, Namespace: { } name } && name.StartsWith("Kingcup.", StringComparison.Ordinal) && type.GetMethod("<Clone>$") is not null;
+    internal static bool IsOurs(Type type) =>
+        type.IsArray
+            ? IsOurs(type.GetElementType()!)
+            : type is { IsClass: true, Namespace: { } name }
+                && name.StartsWith("Kingcup.", StringComparison.Ordinal)
+                && type.GetMethod("<Clone>$") is not null;
 
     private static string Camel(string name) => char.ToLowerInvariant(name[0]) + name[1..];
 }

@@ -11,7 +11,7 @@ namespace Kingcup.Server.Business;
 /// </summary>
 /// <typeparam name="TDocument">How it is told over HTTP.</typeparam>
 /// <typeparam name="TKept">How it is kept.</typeparam>
-internal sealed record Kept<TDocument, TKept>
+internal sealed record SetupList<TDocument, TKept>
     where TDocument : class
     where TKept : class
 {
@@ -43,10 +43,24 @@ internal sealed record Kept<TDocument, TKept>
     /// <summary>Maps listing, adding and changing.</summary>
     internal void Map(RouteGroupBuilder group, string path, string listed, string added, string changed)
     {
-        group.MapGet(path, (Database database, BookReader book) => book.ReadAsync(database, setup => All(setup).Select(one => Tell(setup, one)).ToArray())).WithSummary(listed);
-        group.MapPost(path, (TDocument request, HttpContext http, SetupDesk desk) => AddAsync(path, request, http, desk)).WithSummary(added);
-        group.MapPut(path + "/{id:guid}", (Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-            SaveAsync(id, request, http, desk, database, book)).Changes().WithSummary(changed + " Needs If-Match.");
+        group
+            .MapGet(
+                path,
+                (Database database, BookReader book) =>
+                    book.ReadAsync(database, setup => All(setup).Select(one => Tell(setup, one)).ToArray())
+            )
+            .WithSummary(listed);
+        group
+            .MapPost(path, (TDocument request, HttpContext http, SetupDesk desk) => AddAsync(path, request, http, desk))
+            .WithSummary(added);
+        group
+            .MapPut(
+                path + "/{id:guid}",
+                (Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
+                    SaveAsync(id, request, http, desk, database, book)
+            )
+            .Changes()
+            .WithSummary(changed + " Needs If-Match.");
     }
 
     private Task<Created<TDocument>> AddAsync(string path, TDocument request, HttpContext http, SetupDesk desk) => desk.CreateAsync(
@@ -62,15 +76,29 @@ internal sealed record Kept<TDocument, TKept>
         },
         (setup, id) => ($"/api/v1/setup{path}/{id}", Tell(setup, Find(setup, id))));
 
-    private Task<Ok<TDocument>> SaveAsync(Guid id, TDocument request, HttpContext http, SetupDesk desk, Database database, BookReader book) =>
-        BusinessEndpoints.SavedAsync(desk, http, database, book, async change =>
-        {
-            TKept before = Find(change.Setup, id);
-            SetupChange.Match(http, VersionOf(before));
-            Checks checks = new();
-            TKept after = await Check(request, checks, change, id, before);
-            checks.Done();
-            await Save(change, after);
-            await change.RecordAsync(Kind, id, "Changed", Tell(change.Setup, before), request);
-        }, setup => Tell(setup, Find(setup, id)));
+    private Task<Ok<TDocument>> SaveAsync(
+        Guid id,
+        TDocument request,
+        HttpContext http,
+        SetupDesk desk,
+        Database database,
+        BookReader book
+    ) =>
+        BusinessEndpoints.SavedAsync(
+            desk,
+            http,
+            database,
+            book,
+            async change =>
+            {
+                TKept before = Find(change.Setup, id);
+                SetupChange.Match(http, VersionOf(before));
+                Checks checks = new();
+                TKept after = await Check(request, checks, change, id, before);
+                checks.Done();
+                await Save(change, after);
+                await change.RecordAsync(Kind, id, "Changed", Tell(change.Setup, before), request);
+            },
+            setup => Tell(setup, Find(setup, id))
+        );
 }
