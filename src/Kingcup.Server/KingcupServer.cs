@@ -110,7 +110,13 @@ public static class KingcupServer
         database.Migrate(connection => PostgreSqlObjectsInstaller.Install(connection, BackgroundSchema));
         BusinessClock clock = app.Services.GetRequiredService<BusinessClock>();
         await clock.ReadAsync();
-        await app.Services.GetRequiredService<WarmUp>().RunAsync();
+    }
+
+    /// <summary>Asks itself what others will ask, once it listens; only then it says that it is ready.</summary>
+    public static Task WarmUpAsync(WebApplication app)
+    {
+        ArgumentNullException.ThrowIfNull(app);
+        return app.Services.GetRequiredService<WarmUp>().RunAsync(app.Urls);
     }
 
     private static void AddApi(WebApplicationBuilder builder)
@@ -274,8 +280,9 @@ public static class KingcupServer
         return next(http);
     }
 
-    private static async Task<IResult> ReadyAsync(Database database)
+    private static async Task<IResult> ReadyAsync(Database database, WarmUp warmUp)
     {
+        if (!warmUp.IsDone) return Results.Text("The server is getting ready.", statusCode: 503);
         try
         {
             await using NpgsqlConnection connection = await database.OpenAsync();

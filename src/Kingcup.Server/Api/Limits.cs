@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Kingcup.Server.Availability;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -29,7 +30,7 @@ internal static class Limits
 /// Counts requests over all servers. A server takes permits from the database a few at a time, so that most requests ask nobody;
 /// however many servers there are, no more permits are given than the limit allows.
 /// </summary>
-internal sealed class RequestLimits(Database database, Addresses addresses, IConfiguration settings)
+internal sealed class RequestLimits(Database database, Addresses addresses, WarmUp warmUp, IConfiguration settings)
 {
     // Of the limit, so much is taken at a time: what a server holds when the minute ends is lost.
     private const int Share = 12;
@@ -46,7 +47,8 @@ internal sealed class RequestLimits(Database database, Addresses addresses, ICon
     /// <summary>The middleware.</summary>
     internal async Task CheckAsync(HttpContext http, RequestDelegate next)
     {
-        if (http.GetEndpoint()?.Metadata.GetMetadata<Limits.LimitedBy>() is { } limited && !await TakeAsync(http, limited.Policy))
+        Limits.LimitedBy? limited = http.GetEndpoint()?.Metadata.GetMetadata<Limits.LimitedBy>();
+        if (limited is not null && !warmUp.Asks(http) && !await TakeAsync(http, limited.Policy))
         {
             http.Response.Headers.RetryAfter = "60";
             throw new Refused(

@@ -1,4 +1,3 @@
-using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Services;
@@ -191,7 +190,7 @@ internal static class ReasonEndpoints
         [
             .. (shown & DaySet.Range(from, until)).Select(grain => new StripStart(
                 day.Day.At(grain),
-                day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture),
+                ClockText.Of(day, grain),
                 explained.Passing.Contains(grain),
                 explained.FirstGate(grain),
                 ReasonWords.Of(explained.At(grain), house)
@@ -249,7 +248,7 @@ internal static class ReasonEndpoints
                         : finder.Feasible(day) & day.Day.EveryMinutes(15);
                     return new TryDay(
                         day.Day.Date,
-                        [.. starts.Select(grain => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture))],
+                        [.. starts.Select(grain => ClockText.Of(day, grain))],
                         starts.IsEmpty ? ReasonWords.Of(Readiness.Closest(finder, service, [day], now, online), trial) : []
                     );
                 })

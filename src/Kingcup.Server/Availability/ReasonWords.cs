@@ -129,5 +129,5 @@ public static class ReasonWords
     };
 
     private static string Clock(Instant? instant, DateTimeZone zone) =>
-        instant is { } at ? at.InZone(zone).TimeOfDay.ToString("HH:mm", CultureInfo.InvariantCulture) : "";
+        instant is { } at ? ClockText.Of(at.InZone(zone).TimeOfDay) : "";
 }

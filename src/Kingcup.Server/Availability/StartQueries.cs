@@ -1,4 +1,3 @@
-using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Money;
@@ -368,7 +367,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         bool onGrid = rules.Grid != StartGrid.EveryMinutes || day.Day.EveryMinutes(rules.EveryMinutes!.Value).Contains(grain);
         int until = day.Day.Ceiling(plan.End);
         return new StartAnswer(
-            plan.Start, plan.End, day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture), first.Practitioners[0],
+            plan.Start, plan.End, ClockText.Of(day, grain), first.Practitioners[0],
             PeopleOf(house, plan), RoomsOf(house, plan), price(plan),
             onGrid, !day.Opening.StartsHolding(0, until - grain).Contains(grain));
     }

@@ -1,4 +1,3 @@
-using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
@@ -500,7 +499,7 @@ internal static class PublicEndpoints
         );
     }
 
-    private static string Clock(DayBook day, int grain) => day.Day.WallOf(grain).ToString("HH:mm", CultureInfo.InvariantCulture);
+    private static string Clock(DayBook day, int grain) => ClockText.Of(day, grain);
 
     private static string ClosingClock(DayBook day, int grain) => grain == day.Day.GrainCount ? "24:00" : Clock(day, grain);
 
