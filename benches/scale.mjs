@@ -71,7 +71,7 @@ async function measure(base) {
         "a day": () => ask("GET", `/api/v1/locations/${location.id}/days/${inDays(3)}`),
         "availability over 60 days": () =>
             ask("POST", "/api/public/v1/starts", { locationId: location.id, lines: [{ serviceId: service.id }], days: 60 }),
-        "search of clients": () => ask("GET", "/api/v1/clients?search=marsh%20ad"),
+        "search of clients": () => ask("GET", "/api/v1/clients?search=qab1"),
         "history of a visit": () => ask("GET", `/api/v1/visits/${booked.id}/history`),
         "history of the setup": () => ask("GET", "/api/v1/setup/history"),
         "a block": async () => {

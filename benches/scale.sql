@@ -23,7 +23,7 @@ FROM copy c JOIN shift s ON s.practitioner_id = c.old AND s.rota_from IS NOT NUL
 
 INSERT INTO client (id, given_name, family_name, email, phone, created_at)
 SELECT gen_random_uuid(), (ARRAY['Ada', 'Bea', 'Cleo', 'Dara', 'Ezra', 'Fern', 'Gil', 'Hale', 'Iris',
-    'Jude'])[1 + n % 10] || ' ' || n / 977, 'Marsh' || substr(md5(n::text), 1, 6),
+    'Jude'])[1 + n % 10] || ' ' || n / 977, 'Q' || substr(md5(n::text), 1, 6),
     'scale' || n || '@example.com', '+3532091' || lpad(n::text, 5, '0'), now() - interval '5 years'
 FROM generate_series(1, CASE WHEN :years > 0 THEN 50000 ELSE 0 END) AS n;
 
@@ -53,8 +53,7 @@ INSERT INTO price_part (appointment_id, place, kind, amount) SELECT id, 0, 'List
 INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core)
 SELECT gen_random_uuid(), w.line, w.location, a.service_id, w.practitioner, 0, 0, tstzrange(a.starts_at, a.ends_at), tstzrange(a.starts_at,
     a.ends_at)
-FROM wanted w JOIN appointment a ON a.id = w.line
-WHERE NOT EXISTS (SELECT 1 FROM claim k WHERE k.resource_id = w.practitioner AND k.during && tstzrange(a.starts_at, a.ends_at));
+FROM wanted w JOIN appointment a ON a.id = w.line;
 INSERT INTO history (at, actor, action, subject_kind, subject_id, after)
 SELECT starts - interval '9 days', 'Scale', 'Booked', 'visit', visit, jsonb_build_object('state', 'Confirmed', 'start', starts) FROM wanted;
 INSERT INTO blocked_time (id, resource_id, during, reason)

@@ -8,7 +8,10 @@ namespace Kingcup.Server.Availability;
 internal static class ClockText
 {
     private static readonly string[] _minutes =
-        [.. Enumerable.Range(0, 24 * 60).Select(minute => new LocalTime(minute / 60, minute % 60).ToString("HH:mm", CultureInfo.InvariantCulture))];
+    [
+        .. Enumerable.Range(0, 24 * 60)
+            .Select(minute => new LocalTime(minute / 60, minute % 60).ToString("HH:mm", CultureInfo.InvariantCulture)),
+    ];
 
     /// <summary>A time of day, as 09:05.</summary>
     internal static string Of(LocalTime time) => _minutes[(time.Hour * 60) + time.Minute];

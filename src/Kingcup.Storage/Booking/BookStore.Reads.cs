@@ -44,15 +44,7 @@ public static partial class BookStore
 
     private static readonly string _aheadSql = VisitsSql("v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')", "v.starts_at, v.id");
 
-    private static readonly string _meetingSql = VisitsSql(
-        """
-        v.ends_at > @now AND v.state IN ('Requested', 'Confirmed') AND v.id IN (
-            SELECT a.visit_id FROM claim k JOIN appointment a ON a.id = k.occupation_id
-            JOIN unnest(@Resources, @Locations, @Starts, @Ends) AS asked(resource, location, starts, ends)
-                ON k.during && tstzrange(asked.starts, asked.ends) AND (k.resource_id = asked.resource OR k.location_id = asked.location)
-            WHERE k.live)
-        """,
-        "v.starts_at, v.id");
+    private static readonly string _theseSql = VisitsSql("v.id = ANY(@ids)", "v.starts_at, v.id");
 
     /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has
     /// revision 0.</summary>
@@ -124,14 +116,28 @@ public static partial class BookStore
     )
     {
         if (stretches.Count == 0) return [];
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_meetingSql, new
-        {
-            now,
-            Resources = stretches.Select(stretch => stretch.ResourceId).ToArray(),
-            Locations = stretches.Select(stretch => stretch.LocationId).ToArray(),
-            Starts = stretches.Select(stretch => stretch.During.Start).ToArray(),
-            Ends = stretches.Select(stretch => stretch.During.End).ToArray(),
-        });
+        Guid[] ids =
+        [
+            .. await connection.QueryAsync<Guid>(
+                """
+                SELECT DISTINCT a.visit_id FROM unnest(@Resources, @Locations, @Starts, @Ends) AS asked(resource, location, starts, ends)
+                JOIN claim k ON k.live AND k.during && tstzrange(asked.starts, asked.ends)
+                    AND (k.resource_id = asked.resource OR k.location_id = asked.location)
+                JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id
+                WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')
+                """,
+                new
+                {
+                    now,
+                    Resources = stretches.Select(stretch => stretch.ResourceId).ToArray(),
+                    Locations = stretches.Select(stretch => stretch.LocationId).ToArray(),
+                    Starts = stretches.Select(stretch => stretch.During.Start).ToArray(),
+                    Ends = stretches.Select(stretch => stretch.During.End).ToArray(),
+                }
+            ),
+        ];
+        if (ids.Length == 0) return [];
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_theseSql, new { ids });
         return await StoredAsync(grid);
     }
 
