@@ -29,12 +29,13 @@ public sealed class BookReader(IClock clock) : IDisposable
     public async Task<Setup> SetupAsync(NpgsqlConnection connection)
     {
         long? present = await SetupReader.RevisionAsync(connection);
-        if (_setup is { } known && known.Revision == present) return known;
+        Setup? known = _setup;
+        if (known is not null && known.Revision == present) return known;
         await _reading.WaitAsync();
         try
         {
             // Whoever waited finds what the first has read, at least as new as what they have seen.
-            if (_setup is { } read && read.Revision >= present) return read;
+            if (_setup is { } read && !ReferenceEquals(read, known) && read.Revision >= present) return read;
             return _setup = await SetupReader.LoadAsync(connection);
         }
         finally

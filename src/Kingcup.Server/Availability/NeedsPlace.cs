@@ -30,6 +30,40 @@ public sealed record NeedsPlaceAnswer(
 /// book.</summary>
 internal static class NeedsPlace
 {
+    /// <summary>
+    /// The visits ahead that a change of the setup may hit: those with a person, room, pool, service or location that is not as it was.
+    /// Each
+    /// of them has a version that counts its changes.
+    /// </summary>
+    internal static Task<IReadOnlyList<StoredVisit>> TouchedAsync(NpgsqlConnection connection, Setup before, Setup after, Instant now)
+    {
+        Guid[] resources = Changed(before, after, setup =>
+        [
+            .. setup.Parts.Practitioners.Select(listed => (listed.Practitioner.Id, $"{listed.Version}")),
+            .. setup.Parts.Rotas.Select(rota => (rota.Value.PractitionerId, $"rota {rota.Value.From} {rota.Version}")),
+            .. setup.Parts.Rooms.Select(listed => (listed.Room.Id, $"{listed.Version}")),
+            .. setup.Parts.Pools.Select(listed => (listed.Pool.Id, $"{listed.Version}")),
+            .. setup.Parts.RepeatingBlocks.Select(block => (block.Value.ResourceId, $"block {block.Value.Id} {block.Version}")),
+        ]);
+        Guid[] services = Changed(before, after, setup =>
+        [
+            .. setup.Parts.Services.Select(listed => (listed.Service.Id, $"{listed.Version}")),
+        ]);
+        Guid[] locations = Changed(before, after, setup =>
+        [
+            .. setup.Parts.Locations.Select(listed => (listed.Location.Id, $"{listed.Version}")),
+            .. setup.Parts.YearlyClosures.Select(closure => (closure.Value.LocationId, $"closed {closure.Value.Date} {closure.Version}")),
+        ]);
+        return BookStore.WithAnyAsync(connection, resources, services, locations, now);
+    }
+
+    private static Guid[] Changed(Setup before, Setup after, Func<Setup, HashSet<(Guid Id, string Version)>> versions)
+    {
+        HashSet<(Guid Id, string Version)> changed = versions(before);
+        changed.SymmetricExceptWith(versions(after));
+        return [.. changed.Select(version => version.Id).Distinct()];
+    }
+
     /// <summary>What holds on the dates of visits.</summary>
     internal static async Task<CalendarWindow> DatesAsync(NpgsqlConnection connection, IReadOnlyList<StoredVisit> ahead) =>
         ahead.Count == 0

@@ -137,7 +137,7 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
         if (keep is not null && !keep(made)) return made;
         if (isLong) await SetupWriter.LockAsync(connection);
         Setup after = await SetupReader.ReadAsync(connection);
-        IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, change.Change.At);
+        IReadOnlyList<StoredVisit> ahead = await NeedsPlace.TouchedAsync(connection, before, after, change.Change.At);
         CalendarWindow dates = await NeedsPlace.DatesAsync(connection, ahead);
         Hits.Require(after, NeedsPlace.Of(before, dates.With(before), ahead), NeedsPlace.Of(after, dates.With(after), ahead), accept);
         Answered? answered = answer?.Invoke(after, made);

@@ -120,10 +120,13 @@ public static partial class BookStore
         [
             .. await connection.QueryAsync<Guid>(
                 """
-                SELECT DISTINCT a.visit_id FROM unnest(@Resources, @Locations, @Starts, @Ends) AS asked(resource, location, starts, ends)
-                JOIN claim k ON k.live AND k.during && tstzrange(asked.starts, asked.ends)
-                    AND (k.resource_id = asked.resource OR k.location_id = asked.location)
-                JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id
+                -- The claims first, by their index; from the visits ahead there would be far more to look at.
+                WITH met AS MATERIALIZED (
+                    SELECT DISTINCT k.occupation_id
+                    FROM unnest(@Resources, @Locations, @Starts, @Ends) AS asked(resource, location, starts, ends)
+                    JOIN claim k ON k.live AND k.during && tstzrange(asked.starts, asked.ends)
+                        AND (k.resource_id = asked.resource OR k.location_id = asked.location))
+                SELECT DISTINCT a.visit_id FROM met JOIN appointment a ON a.id = met.occupation_id JOIN visit v ON v.id = a.visit_id
                 WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')
                 """,
                 new
@@ -134,6 +137,38 @@ public static partial class BookStore
                     Starts = stretches.Select(stretch => stretch.During.Start).ToArray(),
                     Ends = stretches.Select(stretch => stretch.During.End).ToArray(),
                 }
+            ),
+        ];
+        if (ids.Length == 0) return [];
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_theseSql, new { ids });
+        return await StoredAsync(grid);
+    }
+
+    /// <summary>Those of the visits ahead that hold one of some resources, have a line of one of some services, or are at one of some
+    /// locations.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> WithAnyAsync(
+        NpgsqlConnection connection, Guid[] resources, Guid[] services, Guid[] locations, Instant now)
+    {
+        if (resources.Length + services.Length + locations.Length == 0) return [];
+        Guid[] ids =
+        [
+            .. await connection.QueryAsync<Guid>(
+                """
+                WITH met AS MATERIALIZED (
+                    SELECT k.occupation_id FROM claim k WHERE k.live AND k.resource_id = ANY(@resources)
+                        AND k.during && tstzrange(@now, NULL))
+                SELECT v.id FROM met JOIN appointment a ON a.id = met.occupation_id JOIN visit v ON v.id = a.visit_id
+                WHERE v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')
+                UNION
+                SELECT v.id FROM visit v JOIN appointment a ON a.visit_id = v.id
+                WHERE cardinality(@services) > 0 AND v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')
+                    AND a.service_id = ANY(@services)
+                UNION
+                SELECT v.id FROM visit v
+                WHERE cardinality(@locations) > 0 AND v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')
+                    AND v.location_id = ANY(@locations)
+                """,
+                new { resources, services, locations, now }
             ),
         ];
         if (ids.Length == 0) return [];
