@@ -60,10 +60,8 @@ internal static class Operator
         {
             string rows = finding.Rows.ToString("N0", CultureInfo.InvariantCulture).PadLeft(12);
             Console.WriteLine($"{(finding.Count == 0 ? "holds" : "WRONG")} {rows}  {finding.Says}");
-            if (finding.Count > 0)
-                Console.WriteLine(
-                    $"      {finding.Count} of them: {string.Join(", ", finding.Wrong)}{(finding.Count > finding.Wrong.Count ? ", …" : "")}"
-                );
+            string more = finding.Count > finding.Wrong.Count ? ", …" : "";
+            if (finding.Count > 0) Console.WriteLine($"      {finding.Count} of them: {string.Join(", ", finding.Wrong)}{more}");
         }
 
         return findings.All(finding => finding.Count == 0) ? 0 : 1;

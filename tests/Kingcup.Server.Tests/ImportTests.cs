@@ -133,7 +133,7 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         rest.ShouldContain("Line,What is wrong,Surname,First name");
         rest.ShouldContain("Jürgen");
 
-        // One of them is booked before the import is taken back: she stays.
+        // One of them is booked before the import is taken back: that one stays.
         JsonNode ada = (await world.Owner.GetAsync("/api/v1/clients?search=Quiñones")).Body!.AsArray().Single()!;
         string service = await world.IdAsync("services", "Deep tissue 60");
         string location = await world.IdAsync("locations", "Mill Street");

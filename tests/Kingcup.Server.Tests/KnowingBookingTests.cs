@@ -72,7 +72,7 @@ public sealed class KnowingBookingTests(World world)
             .Select(one => one!["resourceId"]!.GetValue<string>())
             .ShouldBe([ines]);
 
-        // It never counts as free: half an hour later she is taken by the second visit alone.
+        // It never counts as free: half an hour later they are taken by the second visit alone.
         ApiAnswer why = await world.Desk.PostAsync("/api/v1/starts/why-not", new
         {
             locationId = world.MillStreet,

@@ -319,6 +319,36 @@ public sealed class BookStoreTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Visits_ahead_are_found_by_what_they_hold_what_they_are_for_and_where_they_are()
+    {
+        NewVisit visit = Visit(_start);
+        (await AddAsync(visit)).ShouldBeNull();
+        await using NpgsqlConnection connection = await _test.Database.OpenAsync();
+        async Task<Guid[]> WithAsync(Guid? resource = null, Guid? service = null, Guid? location = null, Duration later = default)
+        {
+            Guid[] Of(Guid? id) => id is { } known ? [known] : [];
+            IReadOnlyList<StoredVisit> found = await BookStore.WithAnyAsync(
+                connection, Of(resource), Of(service), Of(location), TestDatabase.Now + later);
+            return [.. found.Select(stored => stored.Visit.Id)];
+        }
+
+        (await WithAsync(resource: _setup.Practitioners[0].Id)).ShouldBe([visit.Id]);
+        (await WithAsync(service: _setup.Parts.Services[0].Service.Id)).ShouldBe([visit.Id]);
+        (await WithAsync(location: _setup.Locations[0].Location.Id)).ShouldBe([visit.Id]);
+        (await WithAsync(_setup.Practitioners[1].Id, _setup.Parts.Services[1].Service.Id, _setup.Locations[1].Location.Id)).ShouldBeEmpty();
+        (await WithAsync()).ShouldBeEmpty();
+        // What is over cannot lose its place any more.
+        (await WithAsync(resource: _setup.Practitioners[0].Id, later: Duration.FromDays(2))).ShouldBeEmpty();
+        Interval during = visit.Plan.Claims.Single().During;
+        async Task<int> MetAsync(Guid? resource, Guid? location, Interval stretch) =>
+            (await BookStore.MeetingAsync(connection, [new StretchOfTime(resource, location, stretch)], TestDatabase.Now)).Count;
+        (await MetAsync(_setup.Practitioners[0].Id, null, during)).ShouldBe(1);
+        (await MetAsync(null, _setup.Locations[0].Location.Id, during)).ShouldBe(1);
+        (await MetAsync(_setup.Practitioners[1].Id, null, during)).ShouldBe(0);
+        (await MetAsync(_setup.Practitioners[0].Id, null, new Interval(during.End, during.End + Duration.FromHours(1)))).ShouldBe(0);
+    }
+
+    [Fact]
     public async Task Ten_thousand_blocks_of_the_past_are_not_read_for_a_day_of_today()
     {
         await using NpgsqlConnection connection = await _test.Database.OpenAsync();

@@ -13,7 +13,7 @@ public sealed record ApiAnswer(HttpStatusCode Status, JsonNode? Body)
     public string? Field => Body?["field"]?.GetValue<string>();
 }
 
-/// <summary>Somebody who talks to the server over HTTP, with a cookie jar of her own.</summary>
+/// <summary>Somebody who talks to the server over HTTP, with a cookie jar of their own.</summary>
 public sealed class ApiClient : IDisposable
 {
     private readonly HttpClient _http;

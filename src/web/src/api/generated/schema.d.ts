@@ -1711,7 +1711,8 @@ export interface components {
              */
             mayOverbook: boolean;
             /**
-             * @description Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.
+             * @description Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else
+             *         does.
              * @default false
              */
             seesContacts: boolean;
@@ -2126,7 +2127,8 @@ export interface components {
             horizonDays?: null | number;
             /**
              * Format: int32
-             * @description Least hours before the start at which they may still move a visit; null for what holds for everyone.
+             * @description Least hours before the start at which they may still move a visit; null for what holds for
+             *         everyone.
              */
             moveNoticeHours?: null | number;
             /**
@@ -2796,7 +2798,8 @@ export interface components {
             addOns?: null | components["schemas"]["AddOnRequest"][];
             /**
              * Format: int32
-             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.
+             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of
+             *         others may lie beside them.
              */
             person?: null | number;
             /**
@@ -3074,7 +3077,8 @@ export interface components {
             gap?: null | components["schemas"]["GapRule"];
             /**
              * Format: int32
-             * @description The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner performs.
+             * @description The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner
+             *                 performs.
              */
             shortestGapMinutes?: null | number;
             assignment?: null | components["schemas"]["Assignment"];
@@ -3694,7 +3698,10 @@ export interface components {
             locationId: null | string;
             /** @description The reasons of the engine. */
             reasons: components["schemas"]["ReasonText"][];
-            /** @description Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the owner. */
+            /**
+             * @description Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the
+             *         owner.
+             */
             mend: string;
             /**
              * Format: uuid
