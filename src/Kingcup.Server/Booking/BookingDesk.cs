@@ -389,6 +389,11 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         {
             throw Refused.Invalid("people", "One of those who come is no client of yours. Choose another, or enter a name.");
         }
+        catch (RowChangedException)
+        {
+            // Under the locks this does not happen; were one ever left out, nothing is written, and it is worth trying again.
+            throw Refused.Busy();
+        }
     }
 
     private static string Words(VisitState state) => state switch
