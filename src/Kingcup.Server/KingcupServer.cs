@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using Dapper;
 using Hangfire;
 using Hangfire.PostgreSql;
@@ -68,6 +69,7 @@ public static class KingcupServer
         services.AddSingleton<BusinessClock>();
         services.AddSingleton<IClock>(provider => provider.GetRequiredService<BusinessClock>());
         services.AddSingleton<Addresses>();
+        services.AddSingleton<VisitTokens>();
         services.AddSingleton<RequestLimits>();
         services.AddSingleton<LiveConnections>();
         services.AddSingleton<BookReader>();
@@ -126,6 +128,7 @@ public static class KingcupServer
             json.SerializerOptions.ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
             json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+            json.SerializerOptions.TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { MissingValues.LeaveToUs } };
         });
         builder
             .Services.AddSignalR()

@@ -175,6 +175,37 @@ public sealed class BookingByPersons : IAsyncLifetime
     }
 
     [Fact]
+    public void What_has_to_come_first_is_booked_first_and_leads_to_what_was_wanted()
+    {
+        using Browser phone = new(_server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Laser legs 60')]");
+        phone.Says("First comes Laser patch test 15");
+        phone.Says("at least 48 hours before and no more than 180 days");
+        phone.AxeFindsNothing();
+        phone.Button("Book Laser patch test 15");
+        phone.Press("(//section//button[contains(@aria-label, 'March')])[1]");
+        phone.Fill("Given name", "Dot");
+        phone.Fill("Family name", "Quill");
+        phone.Fill("E-mail", "dot@example.com");
+        phone.Fill("Mobile", "020 910 0009");
+        phone.Press("//form//button[starts-with(normalize-space(), 'Book ')]");
+        phone.Says("Your visit is booked");
+        string first = phone.Find("//*[@data-reference]").Text;
+        // Only what was wanted is offered, not all that the test opens.
+        phone.Count("//section[@aria-label='What you can book now']//button").ShouldBe(1);
+        phone.AxeFindsNothing();
+        phone.Button("Choose a time for Laser legs 60");
+        phone.Says("Next free times");
+        phone.Press("(//section//button[contains(@aria-label, 'March')])[1]");
+        // What was typed for the test need not be typed again.
+        phone.Find("//label[normalize-space()='E-mail']");
+        phone.Press("//form//button[starts-with(normalize-space(), 'Book ')]");
+        phone.Until(() => phone.Count($"//*[@data-reference and not(contains(., '{first}'))]") == 1, "the second reference");
+        phone.Says("Laser legs 60 with");
+    }
+
+    [Fact]
     public void Somebody_else_takes_the_time_and_the_client_is_given_the_nearest_others()
     {
         using Browser phone = new(_server, 390, 844);

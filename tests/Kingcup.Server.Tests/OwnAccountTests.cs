@@ -66,6 +66,30 @@ public sealed class OwnAccountTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Owners_who_have_to_bring_a_code_set_one_up_before_anything_else()
+    {
+        using ApiClient owner = await ApiClient.SignedInAsync(_first, Owner), elsewhere = await ApiClient.SignedInAsync(_second, Owner);
+        JsonObject business = (await owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
+        business["ownersNeedCode"]!.GetValue<bool>().ShouldBeFalse();
+        await owner.ChangeAsync("/api/v1/setup/business", business, one => one["ownersNeedCode"] = true);
+
+        // It holds at once, for sessions that were open before and on both servers.
+        foreach (ApiClient client in new[] { owner, elsewhere })
+        {
+            (await client.GetAsync("/api/v1/session")).Body!["needsCode"]!.GetValue<bool>().ShouldBeTrue();
+            (await client.GetAsync("/api/v1/setup/business")).Status.ShouldBe(HttpStatusCode.Forbidden);
+        }
+
+        ApiAnswer made = await owner.PostAsync("/api/v1/session/second-factor", new { password = Password });
+        Totp codes = new(Base32Encoding.ToBytes(made.Body!["secret"]!.GetValue<string>()));
+        ApiAnswer confirmed = await PutAsync(owner, "/api/v1/session/second-factor", new { code = codes.ComputeTotp() });
+        confirmed.Status.ShouldBe(HttpStatusCode.NoContent, confirmed.Body?.ToJsonString());
+        (await owner.GetAsync("/api/v1/setup/business")).Body!["ownersNeedCode"]!.GetValue<bool>().ShouldBeTrue();
+        using ApiClient others = await ApiClient.SignedInAsync(_first, "manager@harrowmere.test");
+        (await others.GetAsync("/api/v1/session")).Body!["needsCode"]!.GetValue<bool>().ShouldBeFalse();
+    }
+
+    [Fact]
     public async Task Signing_out_ends_a_session_on_the_other_server_too()
     {
         using ApiClient owner = await ApiClient.SignedInAsync(_first, Owner);

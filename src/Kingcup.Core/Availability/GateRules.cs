@@ -87,9 +87,10 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
         DaySet starts = DaySet.Empty;
         foreach (EarlierVisit visit in audience.Visits.Where(visit => visit.ServiceId == before.ServiceId && visit.MayCount(now)))
         {
-            Instant earliest = visit.End + Duration.FromHours(before.AtLeastHours);
-            Instant latest = visit.End + Duration.FromDays(before.AtMostDays);
-            starts |= DaySet.Range(_day.Day.Ceiling(earliest), _day.Day.Floor(latest) + 1);
+            starts |= DaySet.Range(
+                _day.Day.Ceiling(before.EarliestAfter(visit.End)),
+                _day.Day.Floor(before.LatestAfter(visit.End)) + 1
+            );
         }
 
         return starts;

@@ -25,39 +25,54 @@ public sealed record ReadinessIssue(
     IReadOnlyList<Lapse> Lapses
 );
 
+/// <summary>A location with the days ahead of it, in a book with nothing in it.</summary>
+/// <param name="House">The location and everything that can be booked there.</param>
+/// <param name="Days">Its days from today on, at least two weeks.</param>
+public sealed record DaysAhead(House House, IReadOnlyList<DayBook> Days);
+
 /// <summary>
 /// Finds what stops a service from being booked, by asking the engine for its starts in a book with nothing in it. So it
 /// can miss nothing that would stop a client, and invent nothing.
 /// </summary>
-public static class Readiness
+/// <param name="locations">Every location: what has to come first may be done at another one.</param>
+/// <param name="now">The present.</param>
+public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
 {
     /// <summary>So many days without a start at the end of what may be booked are worth a warning.</summary>
     public const int QuietDays = 14;
 
-    /// <summary>The issue of a service at the location of a house, or null when it can be booked.</summary>
-    /// <param name="house">The house.</param>
+    private readonly Dictionary<Guid, IReadOnlyList<EarlierVisit>> _visits = [];
+
+    /// <summary>The issue of a service at a location, or null when it can be booked.</summary>
+    /// <param name="at">The location.</param>
     /// <param name="service">The service.</param>
-    /// <param name="days">Days from today on as laid out in a book with nothing in it, at least two weeks.</param>
-    /// <param name="now">The present.</param>
-    public static ReadinessIssue? Of(House house, Service service, IReadOnlyList<DayBook> days, Instant now)
+    public ReadinessIssue? Of(DaysAhead at, Service service)
     {
-        ArgumentNullException.ThrowIfNull(house);
+        ArgumentNullException.ThrowIfNull(at);
         ArgumentNullException.ThrowIfNull(service);
-        if (service.IsArchived || (service.Locations.Count > 0 && !service.Locations.Contains(house.Location.Id))) return null;
+        House house = at.House;
+        if (service.IsArchived || !IsDoneAt(service, house)) return null;
         StartFinder finder = new(house, VisitWish.Of(service.Id));
         bool online = WhoMayBook.IsBookedOnline(service);
         LocalDate today = now.InZone(house.Location.Zone).Date;
         int horizon = online ? house.RulesOf(service).Values.HorizonDaysFor(service.For == ClientKind.NewOnly) : int.MaxValue;
-        List<DayBook> asked = [.. days.Where(day => day.Day.Date >= today && Period.DaysBetween(today, day.Day.Date) <= horizon)];
-        int last = asked.FindLastIndex(day => !Starts(finder, service, day, now, online).IsEmpty);
+        List<DayBook> asked = [.. at.Days.Where(day => day.Day.Date >= today && Period.DaysBetween(today, day.Day.Date) <= horizon)];
+        IReadOnlyList<EarlierVisit> before = online ? VisitsBefore(service) : [];
+        Audience Client(DayBook day) => Welcome(service, day) with { Visits = before };
+        int last = asked.FindLastIndex(day => !(online ? finder.Offered(day, Client(day), now) : finder.Feasible(day)).IsEmpty);
+        Func<DayBook, Audience>? client = online ? Client : null;
         if (last < 0)
-            return asked.Count == 0
-                ? null
-                : new ReadinessIssue(service.Id, house.Location.Id, null, Closest(finder, service, asked.Take(14), now, online), []);
+        {
+            if (asked.Count == 0) return null;
+            // Only where all else is well it is what has to come first that stops it.
+            if (online && !asked.Any(day => !finder.Offered(day, Welcome(service, day), now).IsEmpty)) client = day => Welcome(service, day);
+            return new ReadinessIssue(service.Id, house.Location.Id, null, Closest(finder, asked.Take(14), now, client), []);
+        }
+
         if (asked.Count - 1 - last < QuietDays)
             return null;
         // The same weekday a week later is the fairest comparison.
-        IReadOnlyList<Reason> reasons = Closest(finder, service, [asked[last + 7]], now, online);
+        IReadOnlyList<Reason> reasons = Closest(finder, [asked[last + 7]], now, client);
         return new ReadinessIssue(
             service.Id,
             house.Location.Id,
@@ -66,6 +81,32 @@ public static class Readiness
             Lapses(house, service, asked[last].Day.Date, asked[last + 7].Day.Date)
         );
     }
+
+    /// <summary>Every visit for what has to come first that a client could book online now, wherever it is done.</summary>
+    private IReadOnlyList<EarlierVisit> VisitsBefore(Service service)
+    {
+        if (service.Prerequisite is not { } before) return [];
+        if (!_visits.TryGetValue(before.ServiceId, out IReadOnlyList<EarlierVisit>? visits))
+            _visits[before.ServiceId] = visits = [.. locations.SelectMany(at => VisitsFor(at, before.ServiceId))];
+        return visits;
+    }
+
+    private IEnumerable<EarlierVisit> VisitsFor(DaysAhead at, Guid serviceId)
+    {
+        if (!at.House.Services.TryGetValue(serviceId, out Service? service) || !WhoMayBook.IsBookedOnline(service)) return [];
+        if (!IsDoneAt(service, at.House)) return [];
+        StartFinder finder = new(at.House, VisitWish.Of(serviceId));
+        IReadOnlyList<EarlierVisit> before = VisitsBefore(service);
+        Duration length = Duration.FromMinutes(service.Minutes);
+        return at.Days.SelectMany(day =>
+            finder
+                .Offered(day, Welcome(service, day) with { Visits = before }, now)
+                .Select(start => new EarlierVisit(serviceId, day.Day.At(start) + length, IsDone: false))
+        );
+    }
+
+    private static bool IsDoneAt(Service service, House house) =>
+        service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id);
 
     /// <summary>A client nothing personal stands in the way of.</summary>
     public static Audience Welcome(Service service, DayBook day) =>
@@ -78,16 +119,24 @@ public static class Readiness
                 : [],
         };
 
-    private static Time.DaySet Starts(StartFinder finder, Service service, DayBook day, Instant now, bool online) =>
-        online ? finder.Offered(day, Welcome(service, day), now) : finder.Feasible(day);
-
     /// <summary>The reasons of the start that the fewest gates refuse, and of those the one that gets furthest.</summary>
-    public static IReadOnlyList<Reason> Closest(StartFinder finder, Service service, IEnumerable<DayBook> days, Instant now, bool online)
+    /// <param name="finder">The visit wanted.</param>
+    /// <param name="days">The days to look at.</param>
+    /// <param name="now">The present.</param>
+    /// <param name="client">Who asks on a day; null for staff.</param>
+    public static IReadOnlyList<Reason> Closest(
+        StartFinder finder,
+        IEnumerable<DayBook> days,
+        Instant now,
+        Func<DayBook, Audience>? client
+    )
     {
+        ArgumentNullException.ThrowIfNull(finder);
+        ArgumentNullException.ThrowIfNull(days);
         (int Refusing, Gate First, DayReasons? Day, int Start) best = (int.MaxValue, Gate.Client, null, 0);
         foreach (DayBook day in days)
         {
-            DayReasons explained = online ? finder.Explain(day, Welcome(service, day), now) : finder.ExplainFeasible(day);
+            DayReasons explained = client is null ? finder.ExplainFeasible(day) : finder.Explain(day, client(day), now);
             foreach (int start in explained.Grid)
             {
                 int refusing = explained.RefusingGates(start);

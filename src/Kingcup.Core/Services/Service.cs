@@ -139,7 +139,14 @@ public enum Visibility
 /// <param name="ServiceId">The service to have been completed.</param>
 /// <param name="AtLeastHours">Least hours between that visit's end and the start.</param>
 /// <param name="AtMostDays">Most days between that visit's end and the start.</param>
-public sealed record Prerequisite(Guid ServiceId, int AtLeastHours, int AtMostDays);
+public sealed record Prerequisite(Guid ServiceId, int AtLeastHours, int AtMostDays)
+{
+    /// <summary>The first instant at which a service may be had after a visit that ended then.</summary>
+    public Instant EarliestAfter(Instant end) => end + Duration.FromHours(AtLeastHours);
+
+    /// <summary>The last such instant.</summary>
+    public Instant LatestAfter(Instant end) => end + Duration.FromDays(AtMostDays);
+}
 
 /// <summary>How the price of a service is formed.</summary>
 public enum PriceForm

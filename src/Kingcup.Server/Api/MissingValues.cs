@@ -1,6 +1,7 @@
 using System.Collections;
 using System.Collections.Concurrent;
 using System.Reflection;
+using System.Text.Json.Serialization.Metadata;
 using NodaTime;
 
 namespace Kingcup.Server.Api;
@@ -20,6 +21,13 @@ internal static class MissingValues
         foreach (object? argument in context.Arguments)
             if (argument is string || (argument is not null && IsOurs(argument.GetType()))) Look(argument, "");
         return await next(context);
+    }
+
+    /// <summary>What a document leaves out is looked for here, where it can be said at its field; the reader of JSON lets it pass.</summary>
+    internal static void LeaveToUs(JsonTypeInfo type)
+    {
+        foreach (JsonPropertyInfo property in type.Properties)
+            property.IsRequired = false;
     }
 
     private static void Look(object value, string path)

@@ -1,4 +1,8 @@
+using System.Runtime.CompilerServices;
+using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json.Serialization.Metadata;
+using System.Text.RegularExpressions;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Business;
@@ -12,7 +16,7 @@ using NodaTime;
 namespace Kingcup.Server.Api;
 
 /// <summary>Says in the API document how the times look, which headers a request takes and how the session works.</summary>
-internal static class OpenApiSchemas
+internal static partial class OpenApiSchemas
 {
     private static readonly Dictionary<Type, (string Format, string Pattern)> _times = new()
     {
@@ -92,6 +96,24 @@ internal static class OpenApiSchemas
                 return Task.CompletedTask;
             }
         );
+        options.AddSchemaTransformer(
+            (schema, context, _) =>
+            {
+                if (!context.JsonTypeInfo.Type.IsDefined(typeof(RequiredMemberAttribute), false)) return Task.CompletedTask;
+                object? blank = context.JsonTypeInfo.Type.GetConstructor([])?.Invoke([]);
+                if (blank is null) return Task.CompletedTask;
+                foreach (JsonPropertyInfo property in context.JsonTypeInfo.Properties)
+                {
+                    // What is always there, though the reader of JSON leaves it to us to miss it; what is not has a value of its own.
+                    if (property.AttributeProvider?.IsDefined(typeof(RequiredMemberAttribute), false) == true)
+                        (schema.Required ??= new HashSet<string>()).Add(property.Name);
+                    else if (property.PropertyType.IsPrimitive && schema.Properties?[property.Name] is OpenApiSchema plain)
+                        plain.Default = JsonSerializer.SerializeToNode(property.Get?.Invoke(blank));
+                }
+
+                return Task.CompletedTask;
+            }
+        );
         options.AddOperationTransformer(
             (operation, context, _) =>
             {
@@ -163,9 +185,26 @@ internal static class OpenApiSchemas
             document.Tags = new HashSet<OpenApiTag>(
                 document.Tags?.Select(tag => new OpenApiTag { Name = tag.Name, Description = _tags[tag.Name!] }) ?? []
             );
+            foreach ((string name, IOpenApiSchema schema) in document.Components.Schemas ?? new Dictionary<string, IOpenApiSchema>())
+            {
+                // That a place may be without a time is said there, not of the time itself.
+                if (schema is OpenApiSchema time && _times.Keys.Any(type => type.Name == name)) time.Type = JsonSchemaType.String;
+                Unwrap(schema);
+            }
+
             return Task.CompletedTask;
         });
     }
+
+    /// <summary>Puts descriptions, which are wrapped in the source, on one line.</summary>
+    private static void Unwrap(IOpenApiSchema schema)
+    {
+        if (schema.Description is { } text) schema.Description = Wrap().Replace(text, " ");
+        foreach (IOpenApiSchema property in schema.Properties?.Values ?? []) Unwrap(property);
+    }
+
+    [GeneratedRegex(@"\s*\n\s*")]
+    private static partial Regex Wrap();
 
     /// <summary>A name for an operation, made of its method and address: getVisitsById, postVisitsByIdMove.</summary>
     private static string IdOf(string method, string path)

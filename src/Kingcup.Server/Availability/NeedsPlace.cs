@@ -12,19 +12,38 @@ namespace Kingcup.Server.Availability;
 public sealed record LostVisit(StoredVisit Visit, IReadOnlyList<Reason> Reasons);
 
 /// <summary>A visit that needs a place, for the tray.</summary>
-/// <param name="VisitId">The visit.</param>
-/// <param name="Reference">What the client reads out.</param>
-/// <param name="LocationId">Where.</param>
-/// <param name="Date">Local date.</param>
-/// <param name="Start">When the client comes.</param>
-/// <param name="Zone">Zone of the location.</param>
-/// <param name="Client">Who comes.</param>
-/// <param name="Service">What for.</param>
-/// <param name="State">Where it stands.</param>
-/// <param name="Reasons">What it has lost; empty for a request that waits for approval.</param>
-public sealed record NeedsPlaceAnswer(
-    Guid VisitId, string Reference, Guid LocationId, LocalDate Date, Instant Start, string Zone, string Client, string Service,
-    Kingcup.Core.Booking.VisitState State, IReadOnlyList<ReasonText> Reasons);
+public sealed record NeedsPlaceAnswer
+{
+    /// <summary>The visit.</summary>
+    public required Guid VisitId { get; init; }
+
+    /// <summary>What the client reads out.</summary>
+    public required string Reference { get; init; }
+
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>Local date.</summary>
+    public required LocalDate Date { get; init; }
+
+    /// <summary>When the client comes.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>Zone of the location.</summary>
+    public required string Zone { get; init; }
+
+    /// <summary>Who comes.</summary>
+    public required string Client { get; init; }
+
+    /// <summary>What for.</summary>
+    public required string Service { get; init; }
+
+    /// <summary>Where it stands.</summary>
+    public required Kingcup.Core.Booking.VisitState State { get; init; }
+
+    /// <summary>What it has lost; empty for a request that waits for approval.</summary>
+    public required IReadOnlyList<ReasonText> Reasons { get; init; }
+}
 
 /// <summary>Finds the visits that have lost their place. Nothing is kept about it: it follows from the setup, what holds on dates, and the
 /// book.</summary>
@@ -37,23 +56,34 @@ internal static class NeedsPlace
     /// </summary>
     internal static Task<IReadOnlyList<StoredVisit>> TouchedAsync(NpgsqlConnection connection, Setup before, Setup after, Instant now)
     {
-        Guid[] resources = Changed(before, after, setup =>
-        [
-            .. setup.Parts.Practitioners.Select(listed => (listed.Practitioner.Id, $"{listed.Version}")),
-            .. setup.Parts.Rotas.Select(rota => (rota.Value.PractitionerId, $"rota {rota.Value.From} {rota.Version}")),
-            .. setup.Parts.Rooms.Select(listed => (listed.Room.Id, $"{listed.Version}")),
-            .. setup.Parts.Pools.Select(listed => (listed.Pool.Id, $"{listed.Version}")),
-            .. setup.Parts.RepeatingBlocks.Select(block => (block.Value.ResourceId, $"block {block.Value.Id} {block.Version}")),
-        ]);
-        Guid[] services = Changed(before, after, setup =>
-        [
-            .. setup.Parts.Services.Select(listed => (listed.Service.Id, $"{listed.Version}")),
-        ]);
-        Guid[] locations = Changed(before, after, setup =>
-        [
-            .. setup.Parts.Locations.Select(listed => (listed.Location.Id, $"{listed.Version}")),
-            .. setup.Parts.YearlyClosures.Select(closure => (closure.Value.LocationId, $"closed {closure.Value.Date} {closure.Version}")),
-        ]);
+        Guid[] resources = Changed(
+            before,
+            after,
+            setup =>
+                [
+                    .. setup.Parts.Practitioners.Select(listed => (listed.Practitioner.Id, $"{listed.Version}")),
+                    .. setup.Parts.Rotas.Select(rota => (rota.Value.PractitionerId, $"rota {rota.Value.From} {rota.Version}")),
+                    .. setup.Parts.Rooms.Select(listed => (listed.Room.Id, $"{listed.Version}")),
+                    .. setup.Parts.Pools.Select(listed => (listed.Pool.Id, $"{listed.Version}")),
+                    .. setup.Parts.RepeatingBlocks.Select(block => (block.Value.ResourceId, $"block {block.Value.Id} {block.Version}")),
+                ]
+        );
+        Guid[] services = Changed(
+            before,
+            after,
+            setup => [.. setup.Parts.Services.Select(listed => (listed.Service.Id, $"{listed.Version}"))]
+        );
+        Guid[] locations = Changed(
+            before,
+            after,
+            setup =>
+                [
+                    .. setup.Parts.Locations.Select(listed => (listed.Location.Id, $"{listed.Version}")),
+                    .. setup.Parts.YearlyClosures.Select(closure =>
+                        (closure.Value.LocationId, $"closed {closure.Value.Date} {closure.Version}")
+                    ),
+                ]
+        );
         return BookStore.WithAnyAsync(connection, resources, services, locations, now);
     }
 
@@ -81,18 +111,29 @@ internal static class NeedsPlace
         List<LostVisit> lost = [];
         foreach (StoredVisit visit in ahead)
         {
-            if (setup.HouseOf(visit.Visit.LocationId) is not { } house) continue;
+            if (setup.HouseOf(visit.Visit.LocationId) is not { } house)
+                continue;
             LocalDate date = visit.Visit.StartsAt.InZone(house.Location.Zone).Date;
             if (!days.TryGetValue((house.Location.Id, date), out DayBook? day))
                 days[(house.Location.Id, date)] = day = new DayBook(house, date, dated, []);
             Dictionary<Guid, Guid> serviceOf = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
-            IReadOnlyList<Reason> reasons = PlaceCheck.Of(day, visit.Claims.Select(claim => new StandingClaim(
-                claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, serviceOf[claim.OccupationId])
-            {
-                OutsideShift = claim.OutsideShift,
-                OverBlocks = claim.OverBlocks,
-            }));
-            if (reasons.Count > 0) lost.Add(new LostVisit(visit, reasons));
+            IReadOnlyList<Reason> reasons = PlaceCheck.Of(
+                day,
+                visit.Claims.Select(claim => new StandingClaim(
+                    claim.ResourceId,
+                    claim.Unit,
+                    claim.During,
+                    claim.Core,
+                    claim.Role,
+                    serviceOf[claim.OccupationId]
+                )
+                {
+                    OutsideShift = claim.OutsideShift,
+                    OverBlocks = claim.OverBlocks,
+                })
+            );
+            if (reasons.Count > 0)
+                lost.Add(new LostVisit(visit, reasons));
         }
 
         return lost;
@@ -102,17 +143,18 @@ internal static class NeedsPlace
     {
         VisitRow visit = lost.Visit.Visit;
         House house = setup.HouseOf(visit.LocationId)!;
-        return new NeedsPlaceAnswer(
-            visit.Id,
-            visit.Reference,
-            visit.LocationId,
-            visit.Date,
-            visit.StartsAt,
-            house.Location.Zone.Id,
-            $"{visit.GivenName} {visit.FamilyName}",
-            string.Join(" + ", lost.Visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)?.Name ?? "")),
-            visit.VisitState,
-            ReasonWords.Of([.. lost.Reasons], house)
-        );
+        return new NeedsPlaceAnswer
+        {
+            VisitId = visit.Id,
+            Reference = visit.Reference,
+            LocationId = visit.LocationId,
+            Date = visit.Date,
+            Start = visit.StartsAt,
+            Zone = house.Location.Zone.Id,
+            Client = $"{visit.GivenName} {visit.FamilyName}",
+            Service = string.Join(" + ", lost.Visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)?.Name ?? "")),
+            State = visit.VisitState,
+            Reasons = ReasonWords.Of([.. lost.Reasons], house),
+        };
     }
 }

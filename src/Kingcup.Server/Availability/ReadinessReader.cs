@@ -21,9 +21,11 @@ internal sealed class ReadinessReader(IClock clock)
     internal async Task<ReadinessReport> OfAsync(NpgsqlConnection connection, Setup setup)
     {
         Instant now = clock.GetCurrentInstant();
-        LocalDate date = now.InUtc().Date, last = date.PlusDays(Days + 1);
+        LocalDate date = now.InUtc().Date,
+            last = date.PlusDays(Days + 1);
         long revisions = (await BookStore.RevisionsAsync(connection, date.PlusDays(-2), last)).Values.Sum();
-        if (_last is { } kept && ReferenceEquals(kept.Setup, setup) && kept.Date == date && kept.Revisions == revisions) return kept.Report;
+        if (_last is { } kept && ReferenceEquals(kept.Setup, setup) && kept.Date == date && kept.Revisions == revisions)
+            return kept.Report;
         DatedCalendar dated = (await CalendarReader.WindowAsync(connection, date.PlusDays(-2), last)).With(setup);
         ReadinessReport report = Make(setup, dated, now);
         _last = new Remembered(setup, date, revisions, report);
@@ -36,17 +38,19 @@ internal sealed class ReadinessReader(IClock clock)
         HashSet<Guid> bookable = [];
         if (setup.Services.Any())
         {
-            foreach (ListedLocation listed in setup.Locations)
+            List<DaysAhead> locations = [.. setup.Locations.Select(listed => Ahead(setup.HouseOf(listed.Location.Id)!, dated, now))];
+            Readiness readiness = new(locations, now);
+            foreach (DaysAhead at in locations)
             {
-                House house = setup.HouseOf(listed.Location.Id)!;
-                LocalDate today = now.InZone(listed.Location.Zone).Date;
-                List<DayBook> days = [.. Enumerable.Range(0, Days).Select(offset => new DayBook(house, today.PlusDays(offset), dated, []))];
-                foreach (ListedService service in setup.Services)
+                foreach (Service service in setup.Services.Select(listed => listed.Service))
                 {
-                    if (service.Service.Locations.Count > 0 && !service.Service.Locations.Contains(listed.Location.Id)) continue;
-                    ReadinessIssue? issue = Readiness.Of(house, service.Service, days, now);
-                    if (issue is not { From: null } && WhoMayBook.IsBookedOnline(service.Service)) bookable.Add(service.Service.Id);
-                    if (issue is not null) issues.Add(Answer(setup, house, service.Service, issue));
+                    if (service.Locations.Count > 0 && !service.Locations.Contains(at.House.Location.Id))
+                        continue;
+                    ReadinessIssue? issue = readiness.Of(at, service);
+                    if (issue is not { From: null } && WhoMayBook.IsBookedOnline(service))
+                        bookable.Add(service.Id);
+                    if (issue is not null)
+                        issues.Add(Answer(setup, at.House, service, issue));
                 }
             }
         }
@@ -58,12 +62,31 @@ internal sealed class ReadinessReader(IClock clock)
         );
     }
 
+    private static DaysAhead Ahead(House house, DatedCalendar dated, Instant now)
+    {
+        LocalDate today = now.InZone(house.Location.Zone).Date;
+        return new DaysAhead(house, [.. Enumerable.Range(0, Days).Select(offset => new DayBook(house, today.PlusDays(offset), dated, []))]);
+    }
+
     /// <summary>What the engine cannot even be asked about.</summary>
     private static IEnumerable<ReadinessAnswer> Missing(Setup setup)
     {
-        ReadinessAnswer Stop(string text, string mend, Guid? id = null) => new(text, true, null, null, id, [], mend, id);
-        if (!setup.Parts.BookingPage.BookableOnline) yield return Stop("Online booking is off for the whole business.", "business");
-        if (setup.Locations.Count == 0) yield return Stop("There is no location yet. Say where clients come.", "locations");
+        ReadinessAnswer Stop(string text, string mend, Guid? id = null) =>
+            new()
+            {
+                Text = text,
+                Stops = true,
+                From = null,
+                ServiceId = null,
+                LocationId = id,
+                Reasons = [],
+                Mend = mend,
+                MendId = id,
+            };
+        if (!setup.Parts.BookingPage.BookableOnline)
+            yield return Stop("Online booking is off for the whole business.", "business");
+        if (setup.Locations.Count == 0)
+            yield return Stop("There is no location yet. Say where clients come.", "locations");
         foreach (ListedLocation one in setup.Locations)
         {
             if (one.Location.Opening.Count == 0)
@@ -80,12 +103,17 @@ internal sealed class ReadinessReader(IClock clock)
             )
         )
             yield return Stop($"{one.Name} has no rota yet, so nothing can be booked with {one.Name.Split(' ')[0]}.", "rota", one.Id);
-        if (!setup.Services.Any()) yield return Stop("There is no service yet. Describe the first one.", "services");
+        if (!setup.Services.Any())
+            yield return Stop("There is no service yet. Describe the first one.", "services");
     }
 
     private static ReadinessAnswer Answer(Setup setup, House house, Service service, ReadinessIssue issue)
     {
         IReadOnlyList<ReasonText> reasons = ReasonWords.Of(issue.Reasons, house);
+        Service? comesFirst =
+            issue.Reasons.Any(reason => reason.Code == ReasonCode.PrerequisiteMissing) && service.Prerequisite is { } before
+                ? setup.ServiceOf(before.ServiceId)
+                : null;
         // Everyone's shift does not have to be told to say that nobody is there.
         string because =
             issue.Lapses.Count > 0
@@ -93,29 +121,32 @@ internal sealed class ReadinessReader(IClock clock)
                     " ",
                     issue.Lapses.Select(lapse =>
                         $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody "
-                            + "else who works then holds it."
+                        + "else who works then holds it."
                     )
                 )
+            : comesFirst is not null ? $"it needs {comesFirst.Name} first, which nobody can book online in time."
             : issue.Reasons.Count > 1 && issue.Reasons.All(reason => reason.Code == ReasonCode.OffShift)
                 ? $"nobody who may do it is on shift at {house.Location.Name}."
-                : string.Join(" ", reasons.Take(3).Select(reason => reason.Text));
+            : string.Join(" ", reasons.Take(3).Select(reason => reason.Text));
         string when = issue.From is { } from && issue.Lapses.Count == 0 ? $"nothing can be booked from {Long(from)} on: " : "";
         string at = setup.Locations.Count > 1 ? $" at {house.Location.Name}" : "";
         Reason? first = issue.Reasons.Count > 0 ? issue.Reasons[0] : null;
         (string mend, Guid? id) =
             issue.Lapses.Count > 0 ? ("qualifications", issue.Lapses[0].PractitionerId)
+            : comesFirst is not null ? ("service", comesFirst.Id)
             : first?.OwnerKind is { } kind ? (kind.ToString().ToLowerInvariant(), first.OwnerId)
             : ("service", service.Id);
-        return new ReadinessAnswer(
-            $"{service.Name}{at}: {when}{because}",
-            issue.From is null,
-            issue.From,
-            service.Id,
-            house.Location.Id,
-            reasons,
-            mend,
-            id
-        );
+        return new ReadinessAnswer
+        {
+            Text = $"{service.Name}{at}: {when}{because}",
+            Stops = issue.From is null,
+            From = issue.From,
+            ServiceId = service.Id,
+            LocationId = house.Location.Id,
+            Reasons = reasons,
+            Mend = mend,
+            MendId = id,
+        };
     }
 
     private static string Name(Setup setup, Guid qualification) =>

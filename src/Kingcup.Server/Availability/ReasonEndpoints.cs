@@ -59,25 +59,32 @@ public sealed record GateCount(Gate Gate, int Starts);
 public sealed record StripStart(Instant Start, string Clock, bool Offered, Gate? Gate, IReadOnlyList<ReasonText> Reasons);
 
 /// <summary>Something that stops the business or a service from being booked.</summary>
-/// <param name="Text">A sentence.</param>
-/// <param name="Stops">Whether nothing can be booked at all; otherwise nothing from a date on.</param>
-/// <param name="From">That date.</param>
-/// <param name="ServiceId">The service, or null for the whole business.</param>
-/// <param name="LocationId">The location.</param>
-/// <param name="Reasons">The reasons of the engine.</param>
-/// <param name="Mend">Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the
-/// owner.</param>
-/// <param name="MendId">The object to mend.</param>
-public sealed record ReadinessAnswer(
-    string Text,
-    bool Stops,
-    LocalDate? From,
-    Guid? ServiceId,
-    Guid? LocationId,
-    IReadOnlyList<ReasonText> Reasons,
-    string Mend,
-    Guid? MendId
-);
+public sealed record ReadinessAnswer
+{
+    /// <summary>A sentence.</summary>
+    public required string Text { get; init; }
+
+    /// <summary>Whether nothing can be booked at all; otherwise nothing from a date on.</summary>
+    public required bool Stops { get; init; }
+
+    /// <summary>That date.</summary>
+    public required LocalDate? From { get; init; }
+
+    /// <summary>The service, or null for the whole business.</summary>
+    public required Guid? ServiceId { get; init; }
+
+    /// <summary>The location.</summary>
+    public required Guid? LocationId { get; init; }
+
+    /// <summary>The reasons of the engine.</summary>
+    public required IReadOnlyList<ReasonText> Reasons { get; init; }
+
+    /// <summary>Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the owner.</summary>
+    public required string Mend { get; init; }
+
+    /// <summary>The object to mend.</summary>
+    public required Guid? MendId { get; init; }
+}
 
 /// <summary>How ready the business is.</summary>
 /// <param name="Bookable">Services that clients can book online now.</param>
@@ -147,7 +154,8 @@ internal static class ReasonEndpoints
     private static async Task<Ok<DayReasonsAnswer[]>> DaysAsync(DayReasonsRequest request, Database database, BookReader book, IClock clock)
     {
         int count = request.Days ?? 1;
-        if (count is < 1 or > StartQueries.MostDays) throw Refused.Invalid("days", $"Ask for 1 to {StartQueries.MostDays} days.");
+        if (count is < 1 or > StartQueries.MostDays)
+            throw Refused.Invalid("days", $"Ask for 1 to {StartQueries.MostDays} days.");
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
@@ -180,7 +188,8 @@ internal static class ReasonEndpoints
     {
         DayBook day = explained.Day;
         DaySet awake = day.Opening;
-        foreach (Practitioner one in house.Practitioners) awake |= day.OnShift(one.Id);
+        foreach (Practitioner one in house.Practitioners)
+            awake |= day.OnShift(one.Id);
         awake &= day.Day.Whole;
         (int from, int until) = awake.IsEmpty ? (8 * 12, 20 * 12) : (awake.Runs().First().From, awake.Runs().Last().Until);
         // Grids that are no clock grid show each quarter, and the starts themselves.
@@ -226,7 +235,8 @@ internal static class ReasonEndpoints
     private static async Task<Ok<TryDay[]>> TryAsync(TryRequest request, Database database, BookReader book, IClock clock)
     {
         int count = request.Days ?? 5;
-        if (count is < 1 or > 14) throw Refused.Invalid("days", "Try 1 to 14 days.");
+        if (count is < 1 or > 14)
+            throw Refused.Invalid("days", "Try 1 to 14 days.");
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
@@ -237,19 +247,19 @@ internal static class ReasonEndpoints
         Instant now = clock.GetCurrentInstant();
         LocalDate from = StartQueries.CheckDate(request.From ?? now.InZone(house.Location.Zone).Date, "from");
         StartFinder finder = new(trial, VisitWish.Of(service.Id));
-        bool online = WhoMayBook.IsBookedOnline(service);
+        Func<DayBook, Audience>? client = WhoMayBook.IsBookedOnline(service) ? day => Readiness.Welcome(service, day) : null;
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, setup, house, from, count);
         return TypedResults.Ok(
             days.Select(stored =>
                 {
                     DayBook day = new(trial, stored.Day.Date, stored.Dated, stored.Taken);
-                    DaySet starts = online
-                        ? finder.Offered(day, Readiness.Welcome(service, day), now)
-                        : finder.Feasible(day) & day.Day.EveryMinutes(15);
+                    DaySet starts = client is null
+                        ? finder.Feasible(day) & day.Day.EveryMinutes(15)
+                        : finder.Offered(day, client(day), now);
                     return new TryDay(
                         day.Day.Date,
                         [.. starts.Select(grain => ClockText.Of(day, grain))],
-                        starts.IsEmpty ? ReasonWords.Of(Readiness.Closest(finder, service, [day], now, online), trial) : []
+                        starts.IsEmpty ? ReasonWords.Of(Readiness.Closest(finder, [day], now, client), trial) : []
                     );
                 })
                 .ToArray()
@@ -279,33 +289,42 @@ internal static class ReasonEndpoints
         RuleSource Source(Func<OnlineRules, bool> isSet)
         {
             (RulePlace place, Guid? at) = rules.SourceOf(isSet);
-            return new RuleSource(place, at, place switch
-            {
-                RulePlace.Location => location!.Location.Name,
-                RulePlace.Category => setup.Categories.First(one => one.Category.Id == at).Category.Name,
-                RulePlace.Service => service!.Name,
-                _ => "usual",
-            });
+            return new RuleSource(
+                place,
+                at,
+                place switch
+                {
+                    RulePlace.Location => location!.Location.Name,
+                    RulePlace.Category => setup.Categories.First(one => one.Category.Id == at).Category.Name,
+                    RulePlace.Service => service!.Name,
+                    _ => "usual",
+                }
+            );
         }
 
-        return TypedResults.Ok(new RulesAnswer(rules.Values, new Dictionary<string, RuleSource>
-        {
-            ["grid"] = Source(one => one.Grid is not null),
-            ["everyMinutes"] = Source(one => one.EveryMinutes is not null),
-            ["leadMinutes"] = Source(one => one.LeadMinutes is not null),
-            ["newLeadMinutes"] = Source(one => one.NewLeadMinutes is not null || one.LeadMinutes is not null),
-            ["horizonDays"] = Source(one => one.HorizonDays is not null),
-            ["newHorizonDays"] = Source(one => one.NewHorizonDays is not null || one.HorizonDays is not null),
-            ["gap"] = Source(one => one.Gap is not null),
-            ["shortestGapMinutes"] = Source(one => one.ShortestGapMinutes is not null),
-            ["assignment"] = Source(one => one.Assignment is not null),
-            ["choice"] = Source(one => one.Choice is not null),
-            ["approval"] = Source(one => one.Approval is not null),
-            ["moveNoticeHours"] = Source(one => one.MoveNoticeHours is not null),
-            ["newMoveNoticeHours"] = Source(one => one.NewMoveNoticeHours is not null || one.MoveNoticeHours is not null),
-            ["cancelNoticeHours"] = Source(one => one.CancelNoticeHours is not null),
-            ["newCancelNoticeHours"] = Source(one => one.NewCancelNoticeHours is not null || one.CancelNoticeHours is not null),
-        }));
+        return TypedResults.Ok(
+            new RulesAnswer(
+                rules.Values,
+                new Dictionary<string, RuleSource>
+                {
+                    ["grid"] = Source(one => one.Grid is not null),
+                    ["everyMinutes"] = Source(one => one.EveryMinutes is not null),
+                    ["leadMinutes"] = Source(one => one.LeadMinutes is not null),
+                    ["newLeadMinutes"] = Source(one => one.NewLeadMinutes is not null || one.LeadMinutes is not null),
+                    ["horizonDays"] = Source(one => one.HorizonDays is not null),
+                    ["newHorizonDays"] = Source(one => one.NewHorizonDays is not null || one.HorizonDays is not null),
+                    ["gap"] = Source(one => one.Gap is not null),
+                    ["shortestGapMinutes"] = Source(one => one.ShortestGapMinutes is not null),
+                    ["assignment"] = Source(one => one.Assignment is not null),
+                    ["choice"] = Source(one => one.Choice is not null),
+                    ["approval"] = Source(one => one.Approval is not null),
+                    ["moveNoticeHours"] = Source(one => one.MoveNoticeHours is not null),
+                    ["newMoveNoticeHours"] = Source(one => one.NewMoveNoticeHours is not null || one.MoveNoticeHours is not null),
+                    ["cancelNoticeHours"] = Source(one => one.CancelNoticeHours is not null),
+                    ["newCancelNoticeHours"] = Source(one => one.NewCancelNoticeHours is not null || one.CancelNoticeHours is not null),
+                }
+            )
+        );
     }
 
     private static async Task<Ok<SetupHistoryRow[]>> HistoryAsync(Guid? subjectId, long? before, Database database)

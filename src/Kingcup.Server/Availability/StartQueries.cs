@@ -70,13 +70,15 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
                 own.Add((addOn, Math.Clamp(wanted.Count, 1, addOn.Limit)));
             }
 
-            all.Add([.. own.Select(added => new LineAddOn
-            {
-                AddOnId = added.AddOn.Id,
-                Count = (short)added.Count,
-                Minutes = added.AddOn.Minutes * added.Count,
-                Price = VisitPrice.PartOf(added.AddOn, added.Count).Amount,
-            })]);
+            all.Add([
+                .. own.Select(added => new LineAddOn
+                {
+                    AddOnId = added.AddOn.Id,
+                    Count = (short)added.Count,
+                    Minutes = added.AddOn.Minutes * added.Count,
+                    Price = VisitPrice.PartOf(added.AddOn, added.Count).Amount,
+                }),
+            ]);
         }
 
         checks.Done();
@@ -102,39 +104,44 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
 /// <param name="From">The first local date; today when missing.</param>
 /// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
 /// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
-/// <param name="Returning">In public only: the client says to have been here before.</param>
-/// <param name="Link">In public only: the direct link the client came with.</param>
 public sealed record StartsRequest(
     Guid LocationId,
     IReadOnlyList<LineRequest>? Lines,
     LocalDate? From = null,
     int? Days = null,
-    Guid? VisitId = null,
-    bool? Returning = null,
-    string? Link = null
+    Guid? VisitId = null
 );
 
 /// <summary>A start that fits.</summary>
-/// <param name="Start">The instant.</param>
-/// <param name="End">When the visit would end.</param>
-/// <param name="Clock">Local time of the start, HH:mm.</param>
-/// <param name="PractitionerId">Who would do the first line.</param>
-/// <param name="Practitioner">Their name.</param>
-/// <param name="Rooms">Rooms that would be used.</param>
-/// <param name="Price">What it would cost.</param>
-/// <param name="OnGrid">Whether it lies on the start grid clients are offered.</param>
-/// <param name="OutsideOpening">Whether it lies outside the opening hours.</param>
-public sealed record StartAnswer(
-    Instant Start,
-    Instant End,
-    string Clock,
-    Guid PractitionerId,
-    string Practitioner,
-    IReadOnlyList<string> Rooms,
-    MoneyAnswer Price,
-    bool OnGrid,
-    bool OutsideOpening
-);
+public sealed record StartAnswer
+{
+    /// <summary>The instant.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>When the visit would end.</summary>
+    public required Instant End { get; init; }
+
+    /// <summary>Local time of the start, HH:mm.</summary>
+    public required string Clock { get; init; }
+
+    /// <summary>Who would do the first line.</summary>
+    public required Guid PractitionerId { get; init; }
+
+    /// <summary>Their name.</summary>
+    public required string Practitioner { get; init; }
+
+    /// <summary>Rooms that would be used.</summary>
+    public required IReadOnlyList<string> Rooms { get; init; }
+
+    /// <summary>What it would cost.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>Whether it lies on the start grid clients are offered.</summary>
+    public required bool OnGrid { get; init; }
+
+    /// <summary>Whether it lies outside the opening hours.</summary>
+    public required bool OutsideOpening { get; init; }
+}
 
 /// <summary>The starts of a day.</summary>
 /// <param name="Date">The local date.</param>
@@ -206,10 +213,21 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         IReadOnlyList<DayBook> days = loaded.Days;
         Instant now = clock.GetCurrentInstant();
         Func<VisitPlan, MoneyAnswer> price = PriceOf(loaded.Setup, loaded.Wanted, moving);
-        return [.. days.Select(day => moving is null ? day : BookReader.Without(day, moving)).Select(day => new StartDay(
-            day.Day.Date,
-            [.. finder.Feasible(day).Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
-                .Select(grain => Answer(day, finder.PlanFeasible(day, grain, weeks[BookReader.MondayOf(day.Day.Date)])!, grain, price))]))];
+        return
+        [
+            .. days.Select(day => moving is null ? day : BookReader.Without(day, moving))
+                .Select(day => new StartDay(
+                    day.Day.Date,
+                    [
+                        .. finder
+                            .Feasible(day)
+                            .Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
+                            .Select(grain =>
+                                Answer(day, finder.PlanFeasible(day, grain, weeks[BookReader.MondayOf(day.Day.Date)])!, grain, price)
+                            ),
+                    ]
+                )),
+        ];
     }
 
     /// <summary>The starts a client is offered.</summary>
@@ -218,7 +236,8 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     public async Task<OfferedDays> OfferedAsync(StartsRequest request, Func<Setup, Audience> asked)
     {
         LoadedQuestion loaded;
-        await using (NpgsqlConnection connection = await database.OpenAsync()) loaded = await LoadAsync(connection, request);
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            loaded = await LoadAsync(connection, request);
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = loaded;
         StartFinder finder = new(house, wanted.Wish);
         Instant now = clock.GetCurrentInstant();
@@ -258,12 +277,15 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         IReadOnlyList<Refusal> refusals = request.AsClient
             ? finder.WhyNotOffered(day, grain, Audience.Stranger, clock.GetCurrentInstant())
             : finder.WhyNotFeasible(day, grain);
-        if (request.AsClient) return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
+        if (request.AsClient)
+            return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
         Instant now = clock.GetCurrentInstant();
-        KnowingPlan? over = request.Start < now - Duration.FromMinutes(Grain.Minutes) ? null
+        KnowingPlan? over =
+            request.Start < now - Duration.FromMinutes(Grain.Minutes) ? null
             : refusals.Count == 0 ? new KnowingPlan(finder.PlanFeasible(day, grain)!, Waivers.None, [])
             : finder.PlanKnowingly(day, grain, await warnings.AllowedAsync(connection));
-        if (over is null) return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
+        if (over is null)
+            return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
         IReadOnlyList<Reason> told = await ToldAsync(connection, request, moving, finder, day, grain, over.Plan, now);
         over = over with { Warnings = [.. over.Warnings, .. told] };
         AnywayAnswer? anyway = over.Warnings.Count == 0 ? null : Anyway(house, over, PriceOf(setup, wanted, moving)(over.Plan));
@@ -303,7 +325,8 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         BookingChecks.CheckWish(house, wanted.Wish, standing: moving);
         int count = request.Days ?? 1;
-        if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
+        if (count is < 1 or > MostDays)
+            throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
         LocalDate from = CheckDate(request.From ?? clock.GetCurrentInstant().InZone(house.Location.Zone).Date, "from");
         return new LoadedQuestion(setup, house, wanted, await book.DaysAsync(connection, setup, house, from, count));
     }
@@ -318,25 +341,35 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     /// <summary>A visit that is moved keeps its add-ons and their minutes, and for whom each line is.</summary>
     private static VisitWish AsItStands(StoredVisit? moving, VisitWish wish)
     {
-        if (moving is null || moving.Lines.Count != wish.Lines.Count) return wish;
+        if (moving is null || moving.Lines.Count != wish.Lines.Count)
+            return wish;
         IReadOnlyList<LineWish> standing = BookingChecks.WishOf(moving, null).Lines;
-        return new VisitWish(
-        [
+        return new VisitWish([
             .. wish.Lines.Zip(
                 standing,
-                (asked, stands) => asked with
-                {
-                    ExtraMinutes = stands.ExtraMinutes,
-                    Person = stands.Person,
-                    OffsetMinutes = stands.OffsetMinutes,
-                }
+                (asked, stands) =>
+                    asked with
+                    {
+                        ExtraMinutes = stands.ExtraMinutes,
+                        Person = stands.Person,
+                        OffsetMinutes = stands.OffsetMinutes,
+                    }
             ),
         ]);
     }
 
-    private static AnywayAnswer Anyway(House house, KnowingPlan over, MoneyAnswer price) => new(
-        over.Plan.End, over.Plan.Lines[0].Practitioners[0], PeopleOf(house, over.Plan), RoomsOf(house, over.Plan), price,
-        ReasonWords.Of(over.Warnings, house), over.Asks.HasFlag(Waivers.Overbook), SeenWarnings.TokenOf(over));
+    private static AnywayAnswer Anyway(House house, KnowingPlan over, MoneyAnswer price) =>
+        new()
+        {
+            End = over.Plan.End,
+            PractitionerId = over.Plan.Lines[0].Practitioners[0],
+            Practitioner = PeopleOf(house, over.Plan),
+            Rooms = RoomsOf(house, over.Plan),
+            Price = price,
+            Warnings = ReasonWords.Of(over.Warnings, house),
+            Overbooks = over.Asks.HasFlag(Waivers.Overbook),
+            Accept = SeenWarnings.TokenOf(over),
+        };
 
     private static string PeopleOf(House house, VisitPlan plan) =>
         string.Join(
@@ -366,9 +399,17 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         OnlineRules rules = house.RulesOf(service).Values;
         bool onGrid = rules.Grid != StartGrid.EveryMinutes || day.Day.EveryMinutes(rules.EveryMinutes!.Value).Contains(grain);
         int until = day.Day.Ceiling(plan.End);
-        return new StartAnswer(
-            plan.Start, plan.End, ClockText.Of(day, grain), first.Practitioners[0],
-            PeopleOf(house, plan), RoomsOf(house, plan), price(plan),
-            onGrid, !day.Opening.StartsHolding(0, until - grain).Contains(grain));
+        return new StartAnswer
+        {
+            Start = plan.Start,
+            End = plan.End,
+            Clock = ClockText.Of(day, grain),
+            PractitionerId = first.Practitioners[0],
+            Practitioner = PeopleOf(house, plan),
+            Rooms = RoomsOf(house, plan),
+            Price = price(plan),
+            OnGrid = onGrid,
+            OutsideOpening = !day.Opening.StartsHolding(0, until - grain).Contains(grain),
+        };
     }
 }

@@ -17,24 +17,32 @@ public sealed record MoneyAnswer(long Amount, string Currency);
 public sealed record StretchAnswer(Instant From, Instant Until, string? Reason = null);
 
 /// <summary>A lane of the book.</summary>
-/// <param name="Id">The resource.</param>
-/// <param name="Kind">"practitioner", "room" or "equipment".</param>
-/// <param name="Name">Its name.</param>
-/// <param name="Detail">What the lane head says beside the name.</param>
-/// <param name="Units">How many units can be held at once.</param>
-/// <param name="Open">When it is open.</param>
-/// <param name="Blocked">Breaks and blocked time, with their reasons.</param>
-/// <param name="Fullness">Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.</param>
-public sealed record LaneAnswer(
-    Guid Id,
-    string Kind,
-    string Name,
-    string Detail,
-    int Units,
-    IReadOnlyList<StretchAnswer> Open,
-    IReadOnlyList<StretchAnswer> Blocked,
-    int? Fullness
-);
+public sealed record LaneAnswer
+{
+    /// <summary>The resource.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>"practitioner", "room" or "equipment".</summary>
+    public required string Kind { get; init; }
+
+    /// <summary>Its name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>What the lane head says beside the name.</summary>
+    public required string Detail { get; init; }
+
+    /// <summary>How many units can be held at once.</summary>
+    public required int Units { get; init; }
+
+    /// <summary>When it is open.</summary>
+    public required IReadOnlyList<StretchAnswer> Open { get; init; }
+
+    /// <summary>Breaks and blocked time, with their reasons.</summary>
+    public required IReadOnlyList<StretchAnswer> Blocked { get; init; }
+
+    /// <summary>Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.</summary>
+    public required int? Fullness { get; init; }
+}
 
 /// <summary>An hour of the wall clock on the scale of the day.</summary>
 /// <param name="At">When it begins.</param>
@@ -51,31 +59,41 @@ public sealed record HourAnswer(Instant At, string Label);
 public sealed record VisitClientAnswer(Guid Id, string GivenName, string FamilyName, string? Phone, string? Email, string? Alert);
 
 /// <summary>A line of a visit.</summary>
-/// <param name="Id">The appointment.</param>
-/// <param name="ServiceId">The service.</param>
-/// <param name="Service">Its name.</param>
-/// <param name="CategoryId">Its category.</param>
-/// <param name="Start">When it begins.</param>
-/// <param name="End">When it ends.</param>
-/// <param name="Price">What it costs.</param>
-/// <param name="Practitioners">Who takes each role.</param>
-/// <param name="Rooms">Names of the rooms held.</param>
-/// <param name="Equipment">Names of the equipment held.</param>
-/// <param name="AddOns">What is added to it.</param>
-public sealed record LineAnswer(
-    Guid Id,
-    Guid ServiceId,
-    string Service,
-    Guid CategoryId,
-    Instant Start,
-    Instant End,
-    MoneyAnswer Price,
-    IReadOnlyList<NamedAnswer> Practitioners,
-    IReadOnlyList<string> Rooms,
-    IReadOnlyList<string> Equipment,
-    IReadOnlyList<LineAddOnAnswer> AddOns
-)
+public sealed record LineAnswer
 {
+    /// <summary>The appointment.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>The service.</summary>
+    public required Guid ServiceId { get; init; }
+
+    /// <summary>Its name.</summary>
+    public required string Service { get; init; }
+
+    /// <summary>Its category.</summary>
+    public required Guid CategoryId { get; init; }
+
+    /// <summary>When it begins.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>When it ends.</summary>
+    public required Instant End { get; init; }
+
+    /// <summary>What it costs.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>Who takes each role.</summary>
+    public required IReadOnlyList<NamedAnswer> Practitioners { get; init; }
+
+    /// <summary>Names of the rooms held.</summary>
+    public required IReadOnlyList<string> Rooms { get; init; }
+
+    /// <summary>Names of the equipment held.</summary>
+    public required IReadOnlyList<string> Equipment { get; init; }
+
+    /// <summary>What is added to it.</summary>
+    public required IReadOnlyList<LineAddOnAnswer> AddOns { get; init; }
+
     /// <summary>Who of those who come it is for: 0 for the client, or the place among <see cref="VisitAnswer.People"/> from 1 on.</summary>
     public int Person { get; init; }
 
@@ -108,24 +126,32 @@ public sealed record LineAddOnAnswer(Guid AddOnId, string Name, int Count, int M
 public sealed record NamedAnswer(Guid Id, string Name);
 
 /// <summary>A claim as it is drawn.</summary>
-/// <param name="Line">Index of the line.</param>
-/// <param name="ResourceId">The lane.</param>
-/// <param name="Unit">The unit within it.</param>
-/// <param name="From">Beginning, buffer included.</param>
-/// <param name="Until">End, buffer or turnaround included.</param>
-/// <param name="CoreFrom">Beginning without buffer.</param>
-/// <param name="CoreUntil">End without buffer and turnaround.</param>
-/// <param name="Overbooked">Whether it was knowingly booked over another visit.</param>
-public sealed record ClaimAnswer(
-    int Line,
-    Guid ResourceId,
-    int Unit,
-    Instant From,
-    Instant Until,
-    Instant CoreFrom,
-    Instant CoreUntil,
-    bool Overbooked
-);
+public sealed record ClaimAnswer
+{
+    /// <summary>Index of the line.</summary>
+    public required int Line { get; init; }
+
+    /// <summary>The lane.</summary>
+    public required Guid ResourceId { get; init; }
+
+    /// <summary>The unit within it.</summary>
+    public required int Unit { get; init; }
+
+    /// <summary>Beginning, buffer included.</summary>
+    public required Instant From { get; init; }
+
+    /// <summary>End, buffer or turnaround included.</summary>
+    public required Instant Until { get; init; }
+
+    /// <summary>Beginning without buffer.</summary>
+    public required Instant CoreFrom { get; init; }
+
+    /// <summary>End without buffer and turnaround.</summary>
+    public required Instant CoreUntil { get; init; }
+
+    /// <summary>Whether it was knowingly booked over another visit.</summary>
+    public required bool Overbooked { get; init; }
+}
 
 /// <summary>What a client answered when they booked.</summary>
 /// <param name="Question">The question as it was asked.</param>
@@ -140,57 +166,80 @@ public sealed record AnswerGiven(string Question, string Answer);
 public sealed record UnattendedAnswer(int Line, Guid ResourceId, Instant From, Instant Until);
 
 /// <summary>A visit in the book.</summary>
-/// <param name="Id">Identity.</param>
-/// <param name="Reference">What the client reads out.</param>
-/// <param name="Version">To be sent as If-Match with every change.</param>
-/// <param name="LocationId">Where.</param>
-/// <param name="State">Where it stands.</param>
-/// <param name="Next">States that may follow.</param>
-/// <param name="CanMove">Whether it may be moved.</param>
-/// <param name="Source">"Desk" or "Online".</param>
-/// <param name="IsFirst">Whether it is the client's first.</param>
-/// <param name="Client">Who comes.</param>
-/// <param name="Date">Local date.</param>
-/// <param name="Zone">Zone of the location.</param>
-/// <param name="Start">When the client comes.</param>
-/// <param name="End">When the client leaves.</param>
-/// <param name="Price">What it costs altogether.</param>
-/// <param name="Note">A note for the desk.</param>
-/// <param name="CancelReason">Why it was cancelled.</param>
-/// <param name="CancelledBy">On whose account, or null.</param>
-/// <param name="CancelledLate">Whether the client cancelled too late.</param>
-/// <param name="CancelUntil">The last instant at which the client still cancels in time.</param>
-/// <param name="Lines">Its lines.</param>
-/// <param name="Claims">What it holds.</param>
-/// <param name="Unattended">Where practitioners are free meanwhile.</param>
-/// <param name="Answers">What the client answered when they booked; told with the single visit only.</param>
-public sealed record VisitAnswer(
-    Guid Id,
-    string Reference,
-    long Version,
-    Guid LocationId,
-    VisitState State,
-    IReadOnlyList<VisitState> Next,
-    bool CanMove,
-    string Source,
-    bool IsFirst,
-    VisitClientAnswer Client,
-    LocalDate Date,
-    string Zone,
-    Instant Start,
-    Instant End,
-    MoneyAnswer Price,
-    string Note,
-    string? CancelReason,
-    CancelledBy? CancelledBy,
-    bool CancelledLate,
-    Instant CancelUntil,
-    IReadOnlyList<LineAnswer> Lines,
-    IReadOnlyList<ClaimAnswer> Claims,
-    IReadOnlyList<UnattendedAnswer> Unattended,
-    IReadOnlyList<AnswerGiven> Answers
-)
+public sealed record VisitAnswer
 {
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>What the client reads out.</summary>
+    public required string Reference { get; init; }
+
+    /// <summary>To be sent as If-Match with every change.</summary>
+    public required long Version { get; init; }
+
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>Where it stands.</summary>
+    public required VisitState State { get; init; }
+
+    /// <summary>States that may follow.</summary>
+    public required IReadOnlyList<VisitState> Next { get; init; }
+
+    /// <summary>Whether it may be moved.</summary>
+    public required bool CanMove { get; init; }
+
+    /// <summary>"Desk" or "Online".</summary>
+    public required string Source { get; init; }
+
+    /// <summary>Whether it is the client's first.</summary>
+    public required bool IsFirst { get; init; }
+
+    /// <summary>Who comes.</summary>
+    public required VisitClientAnswer Client { get; init; }
+
+    /// <summary>Local date.</summary>
+    public required LocalDate Date { get; init; }
+
+    /// <summary>Zone of the location.</summary>
+    public required string Zone { get; init; }
+
+    /// <summary>When the client comes.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>When the client leaves.</summary>
+    public required Instant End { get; init; }
+
+    /// <summary>What it costs altogether.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>A note for the desk.</summary>
+    public required string Note { get; init; }
+
+    /// <summary>Why it was cancelled.</summary>
+    public required string? CancelReason { get; init; }
+
+    /// <summary>On whose account, or null.</summary>
+    public required CancelledBy? CancelledBy { get; init; }
+
+    /// <summary>Whether the client cancelled too late.</summary>
+    public required bool CancelledLate { get; init; }
+
+    /// <summary>The last instant at which the client still cancels in time.</summary>
+    public required Instant CancelUntil { get; init; }
+
+    /// <summary>Its lines.</summary>
+    public required IReadOnlyList<LineAnswer> Lines { get; init; }
+
+    /// <summary>What it holds.</summary>
+    public required IReadOnlyList<ClaimAnswer> Claims { get; init; }
+
+    /// <summary>Where practitioners are free meanwhile.</summary>
+    public required IReadOnlyList<UnattendedAnswer> Unattended { get; init; }
+
+    /// <summary>What the client answered when they booked; told with the single visit only.</summary>
+    public required IReadOnlyList<AnswerGiven> Answers { get; init; }
+
     /// <summary>Who comes besides the client.</summary>
     public IReadOnlyList<PersonAnswer> People { get; init; } = [];
 
@@ -209,20 +258,41 @@ public sealed record VisitAnswer(
 }
 
 /// <summary>One day of the book at one location.</summary>
-/// <param name="LocationId">The location.</param>
-/// <param name="Date">The local date.</param>
-/// <param name="Zone">The zone of the location.</param>
-/// <param name="Now">The present, by the server's clock.</param>
-/// <param name="From">Where the picture of the day begins.</param>
-/// <param name="Until">Where it ends.</param>
-/// <param name="Hours">The hours on its scale.</param>
-/// <param name="Opening">When clients may be there.</param>
-/// <param name="Closed">Why the location is closed that day, or null.</param>
-/// <param name="Lanes">Practitioners, rooms, equipment.</param>
-/// <param name="Visits">The visits that hold time.</param>
-public sealed record DayAnswer(
-    Guid LocationId, LocalDate Date, string Zone, Instant Now, Instant From, Instant Until, IReadOnlyList<HourAnswer> Hours,
-    IReadOnlyList<StretchAnswer> Opening, string? Closed, IReadOnlyList<LaneAnswer> Lanes, IReadOnlyList<VisitAnswer> Visits);
+public sealed record DayAnswer
+{
+    /// <summary>The location.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>The local date.</summary>
+    public required LocalDate Date { get; init; }
+
+    /// <summary>The zone of the location.</summary>
+    public required string Zone { get; init; }
+
+    /// <summary>The present, by the server's clock.</summary>
+    public required Instant Now { get; init; }
+
+    /// <summary>Where the picture of the day begins.</summary>
+    public required Instant From { get; init; }
+
+    /// <summary>Where it ends.</summary>
+    public required Instant Until { get; init; }
+
+    /// <summary>The hours on its scale.</summary>
+    public required IReadOnlyList<HourAnswer> Hours { get; init; }
+
+    /// <summary>When clients may be there.</summary>
+    public required IReadOnlyList<StretchAnswer> Opening { get; init; }
+
+    /// <summary>Why the location is closed that day, or null.</summary>
+    public required string? Closed { get; init; }
+
+    /// <summary>Practitioners, rooms, equipment.</summary>
+    public required IReadOnlyList<LaneAnswer> Lanes { get; init; }
+
+    /// <summary>The visits that hold time.</summary>
+    public required IReadOnlyList<VisitAnswer> Visits { get; init; }
+}
 
 /// <summary>How full a day is.</summary>
 /// <param name="Date">The local date.</param>

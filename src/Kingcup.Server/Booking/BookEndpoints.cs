@@ -92,26 +92,35 @@ public sealed record CancelRequest(string? Reason, CancelledBy By = CancelledBy.
 public sealed record StateRequest(VisitState State);
 
 /// <summary>The setup as the desk needs it.</summary>
-/// <param name="Business">Name of the business.</param>
-/// <param name="Currency">Currency.</param>
-/// <param name="Locale">Locale.</param>
-/// <param name="IsDemo">Whether this is the demo business.</param>
-/// <param name="Now">The present, by the server's clock.</param>
-/// <param name="Locations">Locations in house order.</param>
-/// <param name="Categories">Categories in house order.</param>
-/// <param name="Services">Services in order.</param>
-/// <param name="Practitioners">Practitioners in house order.</param>
-public sealed record DeskSetup(
-    string Business,
-    string Currency,
-    string Locale,
-    bool IsDemo,
-    Instant Now,
-    IReadOnlyList<DeskLocation> Locations,
-    IReadOnlyList<NamedAnswer> Categories,
-    IReadOnlyList<DeskService> Services,
-    IReadOnlyList<DeskPractitioner> Practitioners
-);
+public sealed record DeskSetup
+{
+    /// <summary>Name of the business.</summary>
+    public required string Business { get; init; }
+
+    /// <summary>Currency.</summary>
+    public required string Currency { get; init; }
+
+    /// <summary>Locale.</summary>
+    public required string Locale { get; init; }
+
+    /// <summary>Whether this is the demo business.</summary>
+    public required bool IsDemo { get; init; }
+
+    /// <summary>The present, by the server's clock.</summary>
+    public required Instant Now { get; init; }
+
+    /// <summary>Locations in house order.</summary>
+    public required IReadOnlyList<DeskLocation> Locations { get; init; }
+
+    /// <summary>Categories in house order.</summary>
+    public required IReadOnlyList<NamedAnswer> Categories { get; init; }
+
+    /// <summary>Services in order.</summary>
+    public required IReadOnlyList<DeskService> Services { get; init; }
+
+    /// <summary>Practitioners in house order.</summary>
+    public required IReadOnlyList<DeskPractitioner> Practitioners { get; init; }
+}
 
 /// <summary>A practitioner as the desk chooses one.</summary>
 /// <param name="Id">Identity.</param>
@@ -127,24 +136,32 @@ public sealed record DeskPractitioner(Guid Id, string Name, bool HasLeft);
 public sealed record DeskLocation(Guid Id, string Name, string Zone, LocalDate Today);
 
 /// <summary>A service as the desk chooses it.</summary>
-/// <param name="Id">Identity.</param>
-/// <param name="Name">Name.</param>
-/// <param name="CategoryId">Category.</param>
-/// <param name="Minutes">Usual length.</param>
-/// <param name="Price">List price.</param>
-/// <param name="LocationIds">Where it is done.</param>
-/// <param name="PractitionerIds">Who may do it.</param>
-/// <param name="AddOns">Extras, the suggested ones first.</param>
-public sealed record DeskService(
-    Guid Id,
-    string Name,
-    Guid CategoryId,
-    int Minutes,
-    MoneyAnswer Price,
-    IReadOnlyList<Guid> LocationIds,
-    IReadOnlyList<Guid> PractitionerIds,
-    IReadOnlyList<DeskAddOn> AddOns
-);
+public sealed record DeskService
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Category.</summary>
+    public required Guid CategoryId { get; init; }
+
+    /// <summary>Usual length.</summary>
+    public required int Minutes { get; init; }
+
+    /// <summary>List price.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>Where it is done.</summary>
+    public required IReadOnlyList<Guid> LocationIds { get; init; }
+
+    /// <summary>Who may do it.</summary>
+    public required IReadOnlyList<Guid> PractitionerIds { get; init; }
+
+    /// <summary>Extras, the suggested ones first.</summary>
+    public required IReadOnlyList<DeskAddOn> AddOns { get; init; }
+}
 
 /// <summary>An extra as the desk chooses it.</summary>
 /// <param name="Id">Identity.</param>
@@ -156,7 +173,8 @@ public sealed record DeskAddOn(Guid Id, string Name, int Minutes, MoneyAnswer Pr
 /// <summary>The book for staff.</summary>
 internal static class BookEndpoints
 {
-    private const int LongestNote = 2000, LongestReason = 500;
+    private const int LongestNote = 2000,
+        LongestReason = 500;
 
     internal static void Map(RouteGroupBuilder api)
     {
@@ -235,12 +253,14 @@ internal static class BookEndpoints
         Setup setup = await book.SetupAsync(connection);
         Instant now = clock.GetCurrentInstant();
         return TypedResults.Ok(
-            new DeskSetup(
-                setup.Business.Name,
-                setup.Business.Currency,
-                setup.Business.Locale,
-                setup.Business.IsDemo,
-                now,
+            new DeskSetup
+            {
+                Business = setup.Business.Name,
+                Currency = setup.Business.Currency,
+                Locale = setup.Business.Locale,
+                IsDemo = setup.Business.IsDemo,
+                Now = now,
+                Locations =
                 [
                     .. setup.Locations.Select(one => new DeskLocation(
                         one.Location.Id,
@@ -249,17 +269,23 @@ internal static class BookEndpoints
                         now.InZone(one.Location.Zone).Date
                     )),
                 ],
-                [.. setup.Categories.Select(one => new NamedAnswer(one.Category.Id, one.Category.Name))],
+                Categories = [.. setup.Categories.Select(one => new NamedAnswer(one.Category.Id, one.Category.Name))],
+                Services =
                 [
                     .. setup
                         .Services.Select(one => one.Service)
-                        .Select(one => new DeskService(
-                            one.Id,
-                            one.Name,
-                            one.CategoryId,
-                            one.Minutes,
-                            new MoneyAnswer(one.Price, setup.Business.Currency),
-                            one.Locations.Count > 0 ? [.. one.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
+                        .Select(one => new DeskService
+                        {
+                            Id = one.Id,
+                            Name = one.Name,
+                            CategoryId = one.CategoryId,
+                            Minutes = one.Minutes,
+                            Price = new MoneyAnswer(one.Price, setup.Business.Currency),
+                            LocationIds =
+                                one.Locations.Count > 0
+                                    ? [.. one.Locations]
+                                    : [.. setup.Locations.Select(location => location.Location.Id)],
+                            PractitionerIds =
                             [
                                 .. setup
                                     .Practitioners.Where(who =>
@@ -267,6 +293,7 @@ internal static class BookEndpoints
                                     )
                                     .Select(who => who.Id),
                             ],
+                            AddOns =
                             [
                                 .. setup
                                     .Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(one.Id))
@@ -277,17 +304,18 @@ internal static class BookEndpoints
                                         other.Minutes,
                                         new MoneyAnswer(other.Price, setup.Business.Currency)
                                     )),
-                            ]
-                        )),
+                            ],
+                        }),
                 ],
+                Practitioners =
                 [
                     .. setup.Practitioners.Select(one => new DeskPractitioner(
                         one.Id,
                         one.Name,
                         one.IsRetiredOn(now.InUtc().Date.PlusDays(-1))
                     )),
-                ]
-            )
+                ],
+            }
         );
     }
 
@@ -312,7 +340,8 @@ internal static class BookEndpoints
     private static async Task<Ok<DayFullness[]>> FullnessAsync(Guid locationId, string from, int days, Database database, BookReader book)
     {
         LocalDate first = Date(from, "from");
-        if (days is < 1 or > StartQueries.MostDays) throw Refused.Invalid("days", $"Ask for 1 to {StartQueries.MostDays} days.");
+        if (days is < 1 or > StartQueries.MostDays)
+            throw Refused.Invalid("days", $"Ask for 1 to {StartQueries.MostDays} days.");
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("location");
@@ -329,7 +358,8 @@ internal static class BookEndpoints
     )
     {
         Setup setup;
-        await using (NpgsqlConnection connection = await database.OpenAsync()) setup = await book.SetupAsync(connection);
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            setup = await book.SetupAsync(connection);
         Checks checks = new();
         checks.Require((request.Note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
         checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");
@@ -355,7 +385,12 @@ internal static class BookEndpoints
                 Source = "Desk",
                 Note = request.Note?.Trim() ?? "",
             },
-            http.Actor(), http.Key(), SeenWarnings.Of(http), Answer, setup);
+            http.Actor(),
+            http.Key(),
+            SeenWarnings.Of(http),
+            Answer,
+            setup
+        );
         return TypedResults.Created($"/api/v1/visits/{visit.Visit.Id}", DayPicture.Of(setup, visit, clock.GetCurrentInstant()));
 
         Answered Answer(Setup present, StoredVisit booked) =>
@@ -373,7 +408,8 @@ internal static class BookEndpoints
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         IReadOnlyList<HistoryRow> rows = await History.OfAsync(connection, id);
-        if (rows.Count == 0) throw Refused.NotFound("visit");
+        if (rows.Count == 0)
+            throw Refused.NotFound("visit");
         return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
     }
 

@@ -19,23 +19,44 @@ internal static class DayPicture
         List<LaneAnswer> lanes =
         [
             .. day.House.Practitioners.Where(one => IsHere(setup, day, one, visits)).Select(one => PractitionerLane(day, one)),
-            .. day.House.Rooms.Select(room => new LaneAnswer(
-                room.Id,
-                "room",
-                room.Name,
-                string.Join(", ", room.Features.Order()),
-                room.Capacity,
-                RoomOpen(day),
-                Blocked(day, room.Id),
-                null
-            )),
-            .. day.House.Pools.Select(pool => new LaneAnswer(
-                pool.Id, "equipment", pool.Name, "", pool.Quantity, RoomOpen(day), Blocked(day, pool.Id), null)),
+            .. day.House.Rooms.Select(room => new LaneAnswer
+            {
+                Id = room.Id,
+                Kind = "room",
+                Name = room.Name,
+                Detail = string.Join(", ", room.Features.Order()),
+                Units = room.Capacity,
+                Open = RoomOpen(day),
+                Blocked = Blocked(day, room.Id),
+                Fullness = null,
+            }),
+            .. day.House.Pools.Select(pool => new LaneAnswer
+            {
+                Id = pool.Id,
+                Kind = "equipment",
+                Name = pool.Name,
+                Detail = "",
+                Units = pool.Quantity,
+                Open = RoomOpen(day),
+                Blocked = Blocked(day, pool.Id),
+                Fullness = null,
+            }),
         ];
         (Instant from, Instant until) = Bounds(day, visits);
-        return new DayAnswer(
-            day.House.Location.Id, day.Day.Date, day.Day.Zone.Id, now, from, until, Hours(day.Day, from, until),
-            Stretches(day.Day, day.Opening), day.Closure?.Reason, lanes, [.. visits.Select(visit => Of(setup, visit, now))]);
+        return new DayAnswer
+        {
+            LocationId = day.House.Location.Id,
+            Date = day.Day.Date,
+            Zone = day.Day.Zone.Id,
+            Now = now,
+            From = from,
+            Until = until,
+            Hours = Hours(day.Day, from, until),
+            Opening = Stretches(day.Day, day.Opening),
+            Closed = day.Closure?.Reason,
+            Lanes = lanes,
+            Visits = [.. visits.Select(visit => Of(setup, visit, now))],
+        };
     }
 
     /// <summary>How full a day is.</summary>
@@ -55,33 +76,44 @@ internal static class DayPicture
         House house = setup.HouseOf(visit.LocationId)!;
         Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(one => one.Item.Id, one => one.Index);
         string currency = setup.Business.Currency;
-        return new VisitAnswer(
-            visit.Id,
-            visit.Reference,
-            visit.Version,
-            visit.LocationId,
-            visit.VisitState,
-            VisitStates.After(visit.VisitState, visit.StartsAt, now),
-            VisitStates.CanMove(visit.VisitState),
-            visit.Source,
-            visit.IsFirst,
-            new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
-            visit.Date, house.Location.Zone.Id, visit.StartsAt, visit.EndsAt,
-            new MoneyAnswer(stored.Price.Total, currency), visit.Note, visit.CancelReason,
-            visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null, visit.CancelledLate, BookingChecks.LastInTime(setup, stored),
-            [.. stored.Lines.Zip(stored.Price.Lines).Select(line => Line(setup, house, stored, line.First, line.Second))],
+        return new VisitAnswer
+        {
+            Id = visit.Id,
+            Reference = visit.Reference,
+            Version = visit.Version,
+            LocationId = visit.LocationId,
+            State = visit.VisitState,
+            Next = VisitStates.After(visit.VisitState, visit.StartsAt, now),
+            CanMove = VisitStates.CanMove(visit.VisitState),
+            Source = visit.Source,
+            IsFirst = visit.IsFirst,
+            Client = new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),
+            Date = visit.Date,
+            Zone = house.Location.Zone.Id,
+            Start = visit.StartsAt,
+            End = visit.EndsAt,
+            Price = new MoneyAnswer(stored.Price.Total, currency),
+            Note = visit.Note,
+            CancelReason = visit.CancelReason,
+            CancelledBy = visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null,
+            CancelledLate = visit.CancelledLate,
+            CancelUntil = BookingChecks.LastInTime(setup, stored),
+            Lines = [.. stored.Lines.Zip(stored.Price.Lines).Select(line => Line(setup, house, stored, line.First, line.Second))],
+            Claims =
             [
-                .. stored.Claims.Select(claim => new ClaimAnswer(
-                    lineOf[claim.OccupationId],
-                    claim.ResourceId,
-                    claim.Unit,
-                    claim.During.Start,
-                    claim.During.End,
-                    claim.Core.Start,
-                    claim.Core.End,
-                    claim.Overbooked
-                )),
+                .. stored.Claims.Select(claim => new ClaimAnswer
+                {
+                    Line = lineOf[claim.OccupationId],
+                    ResourceId = claim.ResourceId,
+                    Unit = claim.Unit,
+                    From = claim.During.Start,
+                    Until = claim.During.End,
+                    CoreFrom = claim.Core.Start,
+                    CoreUntil = claim.Core.End,
+                    Overbooked = claim.Overbooked,
+                }),
             ],
+            Unattended =
             [
                 .. stored
                     .Claims.Where(claim => claim.Role is not null)
@@ -94,9 +126,8 @@ internal static class DayPicture
                         pair.Second.Core.Start
                     )),
             ],
-            [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))]
-        )
-        {
+            Answers = [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))],
+
             People = [.. stored.People.Select(person => new PersonAnswer(person.ClientId, person.Name))],
             PayerId = visit.PayerId,
         };
@@ -107,12 +138,27 @@ internal static class DayPicture
         string currency = setup.Business.Currency;
         Service service = house.Services[line.ServiceId];
         List<ClaimRow> claims = [.. stored.Claims.Where(claim => claim.OccupationId == line.Id)];
-        return new LineAnswer(
-            line.Id, service.Id, service.Name, service.CategoryId, line.StartsAt, line.EndsAt, new MoneyAnswer(line.Price, currency),
-            [.. claims.Where(claim => claim.Role is not null).OrderBy(claim => claim.Role).Select(claim => claim.ResourceId).Distinct()
-                .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name))],
-            [.. house.Rooms.Where(room => room.Id == line.RoomId).Select(room => room.Name)],
-            [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)],
+        return new LineAnswer
+        {
+            Id = line.Id,
+            ServiceId = service.Id,
+            Service = service.Name,
+            CategoryId = service.CategoryId,
+            Start = line.StartsAt,
+            End = line.EndsAt,
+            Price = new MoneyAnswer(line.Price, currency),
+            Practitioners =
+            [
+                .. claims
+                    .Where(claim => claim.Role is not null)
+                    .OrderBy(claim => claim.Role)
+                    .Select(claim => claim.ResourceId)
+                    .Distinct()
+                    .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name)),
+            ],
+            Rooms = [.. house.Rooms.Where(room => room.Id == line.RoomId).Select(room => room.Name)],
+            Equipment = [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)],
+            AddOns =
             [
                 .. stored
                     .AddOns.Where(one => one.AppointmentId == line.Id)
@@ -123,9 +169,8 @@ internal static class DayPicture
                         one.Minutes,
                         new MoneyAnswer(one.Price, currency)
                     )),
-            ]
-        )
-        {
+            ],
+
             Person = line.Person,
             PriceParts =
             [
@@ -147,17 +192,30 @@ internal static class DayPicture
         DaySet shift = Shift(day, one);
         List<StretchAnswer> pauses =
         [
-            .. day.ShiftsOf(one.Id).Where(work => work.LocationId == day.House.Location.Id)
-                .SelectMany(work => work.Breaks).Select(pause => Of(day.Day.Of(pause.During), pause.Reason)),
+            .. day.ShiftsOf(one.Id)
+                .Where(work => work.LocationId == day.House.Location.Id)
+                .SelectMany(work => work.Breaks)
+                .Select(pause => Of(day.Day.Of(pause.During), pause.Reason)),
             .. Blocked(day, one.Id),
         ];
         int? fullness = shift.IsEmpty ? null : Percent(shift.Except(day.FreeOf(one.Id)).Count, shift.Count);
-        return new LaneAnswer(one.Id, "practitioner", one.Name, Worked(day, one, shift), 1, Stretches(day.Day, shift), pauses, fullness);
+        return new LaneAnswer
+        {
+            Id = one.Id,
+            Kind = "practitioner",
+            Name = one.Name,
+            Detail = Worked(day, one, shift),
+            Units = 1,
+            Open = Stretches(day.Day, shift),
+            Blocked = pauses,
+            Fullness = fullness,
+        };
     }
 
     private static string Worked(DayBook day, Practitioner one, DaySet shift)
     {
-        if (!shift.IsEmpty) return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
+        if (!shift.IsEmpty)
+            return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
         return day.ShiftsOf(one.Id).Count > 0 ? "elsewhere" : day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason ?? "off";
     }
 
@@ -182,12 +240,17 @@ internal static class DayPicture
     private static (Instant From, Instant Until) Bounds(DayBook day, IReadOnlyList<StoredVisit> visits)
     {
         DaySet used = day.Opening;
-        foreach (Practitioner one in day.House.Practitioners) used |= Shift(day, one);
-        foreach (ClaimRow claim in visits.SelectMany(visit => visit.Claims)) used |= day.Day.Touched(claim.Core);
+        foreach (Practitioner one in day.House.Practitioners)
+            used |= Shift(day, one);
+        foreach (ClaimRow claim in visits.SelectMany(visit => visit.Claims))
+            used |= day.Day.Touched(claim.Core);
         used &= day.Day.Whole;
-        int from = used.IsEmpty ? 9 * 12 : used.Runs().First().From, until = used.IsEmpty ? 17 * 12 : used.Runs().Last().Until;
-        while (from > 0 && day.Day.WallOf(from).Minute != 0) from--;
-        while (until < day.Day.GrainCount && day.Day.WallOf(until).Minute != 0) until++;
+        int from = used.IsEmpty ? 9 * 12 : used.Runs().First().From,
+            until = used.IsEmpty ? 17 * 12 : used.Runs().Last().Until;
+        while (from > 0 && day.Day.WallOf(from).Minute != 0)
+            from--;
+        while (until < day.Day.GrainCount && day.Day.WallOf(until).Minute != 0)
+            until++;
         return (day.Day.At(from), day.Day.At(until));
     }
 

@@ -70,21 +70,29 @@ public sealed record SeenWarnings(Func<NpgsqlConnection, Task<Waivers>> AllowedA
 }
 
 /// <summary>How a start that does not fit may be booked all the same.</summary>
-/// <param name="End">When the visit would end.</param>
-/// <param name="PractitionerId">Who would do the first line.</param>
-/// <param name="Practitioner">Their name, and those of the others.</param>
-/// <param name="Rooms">Rooms that would be used.</param>
-/// <param name="Price">What it would cost.</param>
-/// <param name="Warnings">What it would go over, to be read before.</param>
-/// <param name="Overbooks">Whether it goes over another visit.</param>
-/// <param name="Accept">To be sent as X-Accept-Over with the booking.</param>
-public sealed record AnywayAnswer(
-    NodaTime.Instant End,
-    Guid PractitionerId,
-    string Practitioner,
-    IReadOnlyList<string> Rooms,
-    MoneyAnswer Price,
-    IReadOnlyList<ReasonText> Warnings,
-    bool Overbooks,
-    string Accept
-);
+public sealed record AnywayAnswer
+{
+    /// <summary>When the visit would end.</summary>
+    public required NodaTime.Instant End { get; init; }
+
+    /// <summary>Who would do the first line.</summary>
+    public required Guid PractitionerId { get; init; }
+
+    /// <summary>Their name, and those of the others.</summary>
+    public required string Practitioner { get; init; }
+
+    /// <summary>Rooms that would be used.</summary>
+    public required IReadOnlyList<string> Rooms { get; init; }
+
+    /// <summary>What it would cost.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>What it would go over, to be read before.</summary>
+    public required IReadOnlyList<ReasonText> Warnings { get; init; }
+
+    /// <summary>Whether it goes over another visit.</summary>
+    public required bool Overbooks { get; init; }
+
+    /// <summary>To be sent as X-Accept-Over with the booking.</summary>
+    public required string Accept { get; init; }
+}

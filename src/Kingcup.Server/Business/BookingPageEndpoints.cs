@@ -43,7 +43,9 @@ public sealed record BookingPageDocument(
 
     internal BookingPageRow Check(Checks checks)
     {
-        string terms = Terms?.Trim() ?? "", address = AfterAddress?.Trim() ?? "", words = AfterWords?.Trim() ?? "";
+        string terms = Terms?.Trim() ?? "",
+            address = AfterAddress?.Trim() ?? "",
+            words = AfterWords?.Trim() ?? "";
         checks.Require(terms.Length <= LongestTerms, "terms", $"{LongestTerms} characters at the most.");
         TextForClients.Check(checks, terms, "terms");
         bool led = address.Length > 0;
@@ -83,45 +85,56 @@ public sealed record BookingPageDocument(
 }
 
 /// <summary>A question a client is asked who books online.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Text">What is asked.</param>
-/// <param name="Hint">What helps to answer it.</param>
-/// <param name="Kind">How it is answered.</param>
-/// <param name="Choices">The choices, where one of them is the answer.</param>
-/// <param name="Required">Whether nobody books without an answer.</param>
-/// <param name="ServiceIds">The services it is asked for; empty for all.</param>
-/// <param name="IsArchived">Whether it is no longer asked.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record QuestionDocument(
-    Guid? Id,
-    string? Text,
-    string? Hint,
-    QuestionKind Kind,
-    IReadOnlyList<string>? Choices,
-    bool Required,
-    IReadOnlyList<Guid>? ServiceIds,
-    bool IsArchived = false,
-    long Version = 0
-)
+public sealed record QuestionDocument
 {
-    private const int LongestText = 300, MostChoices = 30;
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>What is asked.</summary>
+    public required string? Text { get; init; }
+
+    /// <summary>What helps to answer it.</summary>
+    public required string? Hint { get; init; }
+
+    /// <summary>How it is answered.</summary>
+    public required QuestionKind Kind { get; init; }
+
+    /// <summary>The choices, where one of them is the answer.</summary>
+    public required IReadOnlyList<string>? Choices { get; init; }
+
+    /// <summary>Whether nobody books without an answer.</summary>
+    public required bool Required { get; init; }
+
+    /// <summary>The services it is asked for; empty for all.</summary>
+    public required IReadOnlyList<Guid>? ServiceIds { get; init; }
+
+    /// <summary>Whether it is no longer asked.</summary>
+    public bool IsArchived { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    private const int LongestText = 300,
+        MostChoices = 30;
 
     internal static QuestionDocument Of(ListedQuestion one) =>
-        new(
-            one.Question.Id,
-            one.Question.Text,
-            one.Question.Hint,
-            one.Question.Kind,
-            one.Question.Choices,
-            one.Question.Required,
-            [.. one.Question.Services],
-            one.IsArchived,
-            one.Version
-        );
+        new()
+        {
+            Id = one.Question.Id,
+            Text = one.Question.Text,
+            Hint = one.Question.Hint,
+            Kind = one.Question.Kind,
+            Choices = one.Question.Choices,
+            Required = one.Question.Required,
+            ServiceIds = [.. one.Question.Services],
+            IsArchived = one.IsArchived,
+            Version = one.Version,
+        };
 
     internal ListedQuestion Check(Checks checks, Setup setup, Guid id, int order)
     {
-        string text = Text?.Trim() ?? "", hint = Hint?.Trim() ?? "";
+        string text = Text?.Trim() ?? "",
+            hint = Hint?.Trim() ?? "";
         checks.Require(text.Length > 0, "text", "Enter the question.");
         checks.Require(
             text.Length <= LongestText && !text.Any(char.IsControl),

@@ -11,37 +11,64 @@ using Npgsql;
 namespace Kingcup.Server.Business;
 
 /// <summary>The business.</summary>
-/// <param name="Name">Name clients read.</param>
-/// <param name="About">A few words for clients.</param>
-/// <param name="Currency">Currency (ISO 4217).</param>
-/// <param name="Locale">Locale (BCP 47).</param>
-/// <param name="Region">Country of telephone numbers typed without one (ISO 3166-1 alpha-2).</param>
-/// <param name="Phone">The number clients call.</param>
-/// <param name="ColourMain">Colour of buttons on the booking page; white text on it has to be readable.</param>
-/// <param name="ColourAccent">Colour of what is chosen there; dark text on it has to be readable.</param>
-/// <param name="LogoId">A picture uploaded before, or null.</param>
-/// <param name="GuideFinished">Whether the first-run guide was put away.</param>
-/// <param name="TaxRates">Tax rates in order.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record BusinessDocument(
-    string? Name, string? About, string? Currency, string? Locale, string? Region, string? Phone, string? ColourMain, string? ColourAccent,
-    Guid? LogoId, bool GuideFinished, IReadOnlyList<TaxRateDocument>? TaxRates, long Version = 0)
+public sealed record BusinessDocument
 {
+    /// <summary>Name clients read.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>A few words for clients.</summary>
+    public required string? About { get; init; }
+
+    /// <summary>Currency (ISO 4217).</summary>
+    public required string? Currency { get; init; }
+
+    /// <summary>Locale (BCP 47).</summary>
+    public required string? Locale { get; init; }
+
+    /// <summary>Country of telephone numbers typed without one (ISO 3166-1 alpha-2).</summary>
+    public required string? Region { get; init; }
+
+    /// <summary>The number clients call.</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>Colour of buttons on the booking page; white text on it has to be readable.</summary>
+    public required string? ColourMain { get; init; }
+
+    /// <summary>Colour of what is chosen there; dark text on it has to be readable.</summary>
+    public required string? ColourAccent { get; init; }
+
+    /// <summary>A picture uploaded before, or null.</summary>
+    public required Guid? LogoId { get; init; }
+
+    /// <summary>Whether the first-run guide was put away.</summary>
+    public required bool GuideFinished { get; init; }
+
+    /// <summary>Whether owners sign in with a second factor; those without one set it up first.</summary>
+    public bool OwnersNeedCode { get; init; }
+
+    /// <summary>Tax rates in order.</summary>
+    public required IReadOnlyList<TaxRateDocument>? TaxRates { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
     internal static BusinessDocument Of(Setup setup) =>
-        new(
-            setup.Business.Name,
-            setup.Business.About,
-            setup.Business.Currency,
-            setup.Business.Locale,
-            setup.Business.Region,
-            setup.Business.Phone,
-            setup.Business.ColourMain,
-            setup.Business.ColourAccent,
-            setup.Business.LogoId,
-            setup.Business.GuideFinished,
-            [.. setup.Parts.TaxRates.Select(one => new TaxRateDocument(one.Id, one.Name, one.BasisPoints))],
-            setup.Business.Version
-        );
+        new()
+        {
+            Name = setup.Business.Name,
+            About = setup.Business.About,
+            Currency = setup.Business.Currency,
+            Locale = setup.Business.Locale,
+            Region = setup.Business.Region,
+            Phone = setup.Business.Phone,
+            ColourMain = setup.Business.ColourMain,
+            ColourAccent = setup.Business.ColourAccent,
+            LogoId = setup.Business.LogoId,
+            GuideFinished = setup.Business.GuideFinished,
+            OwnersNeedCode = setup.Business.OwnersNeedCode,
+            TaxRates = [.. setup.Parts.TaxRates.Select(one => new TaxRateDocument(one.Id, one.Name, one.BasisPoints))],
+            Version = setup.Business.Version,
+        };
 
     internal BusinessRow Check(Checks checks, bool isDemo)
     {
@@ -109,6 +136,7 @@ public sealed record BusinessDocument(
             ColourAccent = accent?.ToString() ?? "",
             LogoId = LogoId,
             GuideFinished = GuideFinished,
+            OwnersNeedCode = OwnersNeedCode,
             IsDemo = isDemo,
         };
     }
@@ -175,39 +203,53 @@ public enum Weekday
 }
 
 /// <summary>A location.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Name">Name.</param>
-/// <param name="Zone">Time zone (IANA), as Europe/Dublin.</param>
-/// <param name="Address">Postal address.</param>
-/// <param name="Phone">Its own number.</param>
-/// <param name="Opening">When clients may be there. It bounds clients, not staff.</param>
-/// <param name="BookableOnline">Whether it takes bookings online.</param>
-/// <param name="LongestWaitMinutes">How long a client may be asked to wait between two services.</param>
-/// <param name="NoShowLimit">When a client who did not come too often is stopped.</param>
-/// <param name="Online">Rules of online booking; what is null is as usual.</param>
-/// <param name="Closures">Closures; changed at their own address.</param>
-/// <param name="Stops">Dates stopped for online booking; changed at their own address.</param>
-/// <param name="Travel">Minutes to other locations.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-/// <param name="AcceptsNewClients">Whether new clients may book here online.</param>
-public sealed record LocationDocument(
-    Guid? Id,
-    string? Name,
-    string? Zone,
-    string? Address,
-    string? Phone,
-    IReadOnlyList<HoursDocument>? Opening,
-    bool BookableOnline,
-    int LongestWaitMinutes,
-    NoShowLimit? NoShowLimit,
-    OnlineRules? Online,
-    IReadOnlyList<ClosureDocument>? Closures = null,
-    IReadOnlyList<StopDocument>? Stops = null,
-    IReadOnlyList<TravelDocument>? Travel = null,
-    long Version = 0,
-    bool AcceptsNewClients = true
-)
+public sealed record LocationDocument
 {
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>Time zone (IANA), as Europe/Dublin.</summary>
+    public required string? Zone { get; init; }
+
+    /// <summary>Postal address.</summary>
+    public required string? Address { get; init; }
+
+    /// <summary>Its own number.</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>When clients may be there. It bounds clients, not staff.</summary>
+    public required IReadOnlyList<HoursDocument>? Opening { get; init; }
+
+    /// <summary>Whether it takes bookings online.</summary>
+    public required bool BookableOnline { get; init; }
+
+    /// <summary>How long a client may be asked to wait between two services.</summary>
+    public required int LongestWaitMinutes { get; init; }
+
+    /// <summary>When a client who did not come too often is stopped.</summary>
+    public required NoShowLimit? NoShowLimit { get; init; }
+
+    /// <summary>Rules of online booking; what is null is as usual.</summary>
+    public required OnlineRules? Online { get; init; }
+
+    /// <summary>Closures; changed at their own address.</summary>
+    public IReadOnlyList<ClosureDocument>? Closures { get; init; }
+
+    /// <summary>Dates stopped for online booking; changed at their own address.</summary>
+    public IReadOnlyList<StopDocument>? Stops { get; init; }
+
+    /// <summary>Minutes to other locations.</summary>
+    public IReadOnlyList<TravelDocument>? Travel { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    /// <summary>Whether new clients may book here online.</summary>
+    public bool AcceptsNewClients { get; init; } = true;
+
     /// <summary>Every location with its closures and stops from two days ago on.</summary>
     internal static async Task<LocationDocument[]> AllAsync(NpgsqlConnection connection, Setup setup, IClock clock)
     {
@@ -226,14 +268,19 @@ public sealed record LocationDocument(
     internal static LocationDocument Of(Setup setup, ListedLocation listed, CalendarWindow? dated)
     {
         Location location = listed.Location;
-        return new LocationDocument(
-            location.Id, location.Name, location.Zone.Id, listed.Address, listed.Phone,
-            [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
-            location.BookableOnline,
-            location.LongestWaitMinutes,
-            location.NoShowLimit,
-            location.Online,
-            dated is null
+        return new LocationDocument
+        {
+            Id = location.Id,
+            Name = location.Name,
+            Zone = location.Zone.Id,
+            Address = listed.Address,
+            Phone = listed.Phone,
+            Opening = [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
+            BookableOnline = location.BookableOnline,
+            LongestWaitMinutes = location.LongestWaitMinutes,
+            NoShowLimit = location.NoShowLimit,
+            Online = location.Online,
+            Closures = dated is null
                 ? null
                 :
                 [
@@ -243,9 +290,14 @@ public sealed record LocationDocument(
                         .OrderBy(closure => closure.Value.Date)
                         .Select(ClosureDocument.Of),
                 ],
-            dated is null ? null : [.. dated.Stops.Where(stop => stop.Value.LocationId == location.Id).Select(StopDocument.Of)],
-            [.. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value))],
-            listed.Version, location.AcceptsNewClients);
+            Stops = dated is null ? null : [.. dated.Stops.Where(stop => stop.Value.LocationId == location.Id).Select(StopDocument.Of)],
+            Travel =
+            [
+                .. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value)),
+            ],
+            Version = listed.Version,
+            AcceptsNewClients = location.AcceptsNewClients,
+        };
     }
 
     internal ListedLocation Check(Checks checks, Guid id, int position)
@@ -294,7 +346,10 @@ public sealed record LocationDocument(
                 NoShowLimit = NoShowLimit,
                 Online = Online ?? new OnlineRules(),
             },
-            Address?.Trim() ?? "", position, Phone?.Trim() ?? "");
+            Address?.Trim() ?? "",
+            position,
+            Phone?.Trim() ?? ""
+        );
     }
 }
 

@@ -30,21 +30,22 @@ internal static class BlockEndpoints
 
     /// <summary>The blocked time of a resource: what repeats, and what happens once in a window.</summary>
     internal static List<BlockDocument> Of(Setup setup, Guid resourceId, CalendarWindow window) =>
-    [
-        .. setup.Parts.RepeatingBlocks.Where(block => block.Value.ResourceId == resourceId).Select(block => Of(setup, block)),
-        .. window.Blocks.Where(block => block.Value.ResourceId == resourceId).Select(block => Of(setup, block)),
-    ];
+        [
+            .. setup.Parts.RepeatingBlocks.Where(block => block.Value.ResourceId == resourceId).Select(block => Of(setup, block)),
+            .. window.Blocks.Where(block => block.Value.ResourceId == resourceId).Select(block => Of(setup, block)),
+        ];
 
     private static BlockDocument Of(Setup setup, Versioned<RepeatingBlock> listed)
     {
         RepeatingBlock block = listed.Value;
-        return new BlockDocument(
-            block.Id,
-            block.ResourceId,
-            OwnCalendar.HomeOf(setup, block.ResourceId).Location.Id,
-            BlockKind.Block,
-            block.Reason,
-            Repeat: new RepeatDocument(
+        return new BlockDocument
+        {
+            Id = block.Id,
+            ResourceId = block.ResourceId,
+            LocationId = OwnCalendar.HomeOf(setup, block.ResourceId).Location.Id,
+            Kind = BlockKind.Block,
+            Reason = block.Reason,
+            Repeat = new RepeatDocument(
                 block.Repeat.First,
                 block.Repeat.Rule,
                 block.During.From,
@@ -54,9 +55,8 @@ internal static class BlockEndpoints
                         .Changed.OrderBy(date => date.Key)
                         .Select(date => new ChangedDateDocument(date.Key, date.Value?.From, date.Value?.Until)),
                 ]
-            )
-        )
-        {
+            ),
+
             Version = listed.Version,
         };
     }
@@ -65,16 +65,16 @@ internal static class BlockEndpoints
     {
         BlockedTime block = listed.Value;
         Core.Business.Location home = OwnCalendar.HomeOf(setup, block.ResourceId).Location;
-        return new BlockDocument(
-            block.BlockId,
-            block.ResourceId,
-            home.Id,
-            block.Kind,
-            block.Reason,
-            block.During.Start.InZone(home.Zone).LocalDateTime,
-            block.During.End.InZone(home.Zone).LocalDateTime
-        )
+        return new BlockDocument
         {
+            Id = block.BlockId,
+            ResourceId = block.ResourceId,
+            LocationId = home.Id,
+            Kind = block.Kind,
+            Reason = block.Reason,
+            Start = block.During.Start.InZone(home.Zone).LocalDateTime,
+            End = block.During.End.InZone(home.Zone).LocalDateTime,
+
             Version = listed.Version,
         };
     }
@@ -105,53 +105,79 @@ internal static class BlockEndpoints
             {
                 await OwnCalendar.AllowAsync(http, connection, request.ResourceId);
                 WantedBlock wanted = WantedBlock.Of(setup, made.Id, request);
-                return Plan(setup, null, wanted, async change =>
-                {
-                    await wanted.SaveAsync(change.Writer);
-                    await change.RecordAsync("block", made.Id, "Added", null, request);
-                });
+                return Plan(
+                    setup,
+                    null,
+                    wanted,
+                    async change =>
+                    {
+                        await wanted.SaveAsync(change.Writer);
+                        await change.RecordAsync("block", made.Id, "Added", null, request);
+                    }
+                );
             },
-            new Answered(location, made));
+            new Answered(location, made)
+        );
         return TypedResults.Created(location, made);
     }
 
     private static async Task<NoContent> SaveAsync(Guid id, BlockDocument request, HttpContext http, CalendarDesk desk)
     {
-        await desk.ChangeAsync(http, async (setup, connection) =>
-        {
-            BlockDocument seen = await FindAsync(setup, connection, id);
-            await OwnCalendar.AllowAsync(http, connection, seen.ResourceId);
-            await OwnCalendar.AllowAsync(http, connection, request.ResourceId);
-            WantedBlock wanted = WantedBlock.Of(setup, id, request);
-            return Plan(setup, seen, wanted, async change =>
+        await desk.ChangeAsync(
+            http,
+            async (setup, connection) =>
             {
-                BlockDocument before = await FindAsync(change.Setup, change.Connection, id);
-                OwnCalendar.Match(http, before.Version);
-                // Once may become repeating and back; the identity stays.
-                if (before.Repeat is null && wanted.Repeating is not null) await change.Writer.RemoveBlockAsync(id);
-                if (before.Repeat is not null && wanted.Repeating is null) await change.Writer.RemoveRepeatAsync(id);
-                await wanted.SaveAsync(change.Writer);
-                await change.RecordAsync("block", id, "Changed", before, request);
-            });
-        });
+                BlockDocument seen = await FindAsync(setup, connection, id);
+                await OwnCalendar.AllowAsync(http, connection, seen.ResourceId);
+                await OwnCalendar.AllowAsync(http, connection, request.ResourceId);
+                WantedBlock wanted = WantedBlock.Of(setup, id, request);
+                return Plan(
+                    setup,
+                    seen,
+                    wanted,
+                    async change =>
+                    {
+                        BlockDocument before = await FindAsync(change.Setup, change.Connection, id);
+                        OwnCalendar.Match(http, before.Version);
+                        // Once may become repeating and back; the identity stays.
+                        if (before.Repeat is null && wanted.Repeating is not null)
+                            await change.Writer.RemoveBlockAsync(id);
+                        if (before.Repeat is not null && wanted.Repeating is null)
+                            await change.Writer.RemoveRepeatAsync(id);
+                        await wanted.SaveAsync(change.Writer);
+                        await change.RecordAsync("block", id, "Changed", before, request);
+                    }
+                );
+            }
+        );
         return TypedResults.NoContent();
     }
 
     private static async Task<NoContent> RemoveAsync(Guid id, HttpContext http, CalendarDesk desk)
     {
-        await desk.ChangeAsync(http, async (setup, connection) =>
-        {
-            BlockDocument seen = await FindAsync(setup, connection, id);
-            await OwnCalendar.AllowAsync(http, connection, seen.ResourceId);
-            return Plan(setup, seen, null, async change =>
+        await desk.ChangeAsync(
+            http,
+            async (setup, connection) =>
             {
-                BlockDocument before = await FindAsync(change.Setup, change.Connection, id);
-                OwnCalendar.Match(http, before.Version);
-                if (before.Repeat is null) await change.Writer.RemoveBlockAsync(id);
-                else await change.Writer.RemoveRepeatAsync(id);
-                await change.RecordAsync("block", id, "Removed", before, null);
-            });
-        });
+                BlockDocument seen = await FindAsync(setup, connection, id);
+                await OwnCalendar.AllowAsync(http, connection, seen.ResourceId);
+                return Plan(
+                    setup,
+                    seen,
+                    null,
+                    async change =>
+                    {
+                        BlockDocument before = await FindAsync(change.Setup, change.Connection, id);
+                        OwnCalendar.Match(http, before.Version);
+                        if (before.Repeat is null)
+                            await change.Writer.RemoveBlockAsync(id);
+                        else
+                            await change.Writer.RemoveRepeatAsync(id);
+                        await change.RecordAsync("block", id, "Removed", before, null);
+                    }
+                );
+            }
+        );
         return TypedResults.NoContent();
     }
 
@@ -226,7 +252,8 @@ internal static class BlockEndpoints
             checks.Done();
             return new RepeatingBlock(id, resourceId, rule!, during, reason!)
             {
-                Changed = (repeat.Changed ?? []).DistinctBy(date => date.Date)
+                Changed = (repeat.Changed ?? [])
+                    .DistinctBy(date => date.Date)
                     .ToDictionary(date => date.Date, date => date.From is { } from ? new Stretch(from, date.Until!.Value) : (Stretch?)null),
             };
         }
@@ -248,7 +275,8 @@ internal static class BlockEndpoints
             );
             checks.Done();
             Instant At(LocalDateTime at) => new BookDay(at.Date, house!.Location.Zone).Of(at.TimeOfDay);
-            Instant begins = At(request.Start!.Value), ends = At(request.End!.Value);
+            Instant begins = At(request.Start!.Value),
+                ends = At(request.End!.Value);
             // What lies in the hour that the clocks skip is no time at all.
             if (begins >= ends)
                 throw Refused.Invalid("end", "The clocks go forward that night, and nothing is left of this time. Choose another.");

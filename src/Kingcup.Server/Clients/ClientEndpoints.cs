@@ -12,29 +12,48 @@ using Npgsql;
 namespace Kingcup.Server.Clients;
 
 /// <summary>A client as the desk sees one in a list.</summary>
-/// <param name="Id">Identity.</param>
-/// <param name="GivenName">Given name.</param>
-/// <param name="FamilyName">Family name.</param>
-/// <param name="Email">E-mail address.</param>
-/// <param name="Phone">Telephone number (E.164).</param>
-/// <param name="Alert">What the desk has to know.</param>
-/// <param name="Visits">Visits that count.</param>
-/// <param name="NoShows">Times the client did not come.</param>
-/// <param name="LateCancellations">Times the client cancelled too late.</param>
-public sealed record ClientAnswer(
-    Guid Id,
-    string GivenName,
-    string FamilyName,
-    string? Email,
-    string? Phone,
-    string? Alert,
-    int Visits,
-    int NoShows,
-    int LateCancellations
-)
+public sealed record ClientAnswer
 {
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Given name.</summary>
+    public required string GivenName { get; init; }
+
+    /// <summary>Family name.</summary>
+    public required string FamilyName { get; init; }
+
+    /// <summary>E-mail address.</summary>
+    public required string? Email { get; init; }
+
+    /// <summary>Telephone number (E.164).</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>What the desk has to know.</summary>
+    public required string? Alert { get; init; }
+
+    /// <summary>Visits that count.</summary>
+    public required int Visits { get; init; }
+
+    /// <summary>Times the client did not come.</summary>
+    public required int NoShows { get; init; }
+
+    /// <summary>Times the client cancelled too late.</summary>
+    public required int LateCancellations { get; init; }
+
     internal static ClientAnswer Of(ClientRow row) =>
-        new(row.Id, row.GivenName, row.FamilyName, row.Email, row.Phone, row.Alert, row.Visits, row.NoShows, row.LateCancellations);
+        new()
+        {
+            Id = row.Id,
+            GivenName = row.GivenName,
+            FamilyName = row.FamilyName,
+            Email = row.Email,
+            Phone = row.Phone,
+            Alert = row.Alert,
+            Visits = row.Visits,
+            NoShows = row.NoShows,
+            LateCancellations = row.LateCancellations,
+        };
 }
 
 /// <summary>A client to be entered.</summary>
@@ -81,49 +100,78 @@ public sealed record NewClientRequest(string? GivenName, string? FamilyName, str
 }
 
 /// <summary>A client with what is set at them.</summary>
-/// <param name="Id">Identity.</param>
-/// <param name="GivenName">Given name.</param>
-/// <param name="FamilyName">Family name.</param>
-/// <param name="Email">E-mail address.</param>
-/// <param name="Phone">Telephone number (E.164).</param>
-/// <param name="Alert">What the desk has to know.</param>
-/// <param name="MayBookOnline">Whether they may book online.</param>
-/// <param name="LeadMinutes">Least minutes between booking online and the start; null for what holds for everyone.</param>
-/// <param name="HorizonDays">How many days ahead they may book online; null for what holds for everyone.</param>
-/// <param name="MoveNoticeHours">Least hours before the start at which they may still move a visit; null for what holds for
-/// everyone.</param>
-/// <param name="CancelNoticeHours">Least hours before the start at which they may still cancel; null for what holds for everyone.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-/// <param name="Visits">Visits that count; only told.</param>
-/// <param name="NoShows">Times they did not come; only told.</param>
-/// <param name="LateCancellations">Times they cancelled too late; only told.</param>
-/// <param name="KnownBefore">Whether the business knew them before the book did: they are then never new.</param>
-public sealed record ClientDocument(
-    Guid? Id, string? GivenName, string? FamilyName, string? Email, string? Phone, string? Alert, bool MayBookOnline,
-    int? LeadMinutes = null, int? HorizonDays = null, int? MoveNoticeHours = null, int? CancelNoticeHours = null, long Version = 0,
-    int Visits = 0, int NoShows = 0, int LateCancellations = 0, bool KnownBefore = false)
+public sealed record ClientDocument
 {
+    /// <summary>Identity.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>Given name.</summary>
+    public required string? GivenName { get; init; }
+
+    /// <summary>Family name.</summary>
+    public required string? FamilyName { get; init; }
+
+    /// <summary>E-mail address.</summary>
+    public required string? Email { get; init; }
+
+    /// <summary>Telephone number (E.164).</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>What the desk has to know.</summary>
+    public required string? Alert { get; init; }
+
+    /// <summary>Whether they may book online.</summary>
+    public required bool MayBookOnline { get; init; }
+
+    /// <summary>Least minutes between booking online and the start; null for what holds for everyone.</summary>
+    public int? LeadMinutes { get; init; }
+
+    /// <summary>How many days ahead they may book online; null for what holds for everyone.</summary>
+    public int? HorizonDays { get; init; }
+
+    /// <summary>Least hours before the start at which they may still move a visit; null for what holds for everyone.</summary>
+    public int? MoveNoticeHours { get; init; }
+
+    /// <summary>Least hours before the start at which they may still cancel; null for what holds for everyone.</summary>
+    public int? CancelNoticeHours { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    /// <summary>Visits that count; only told.</summary>
+    public int Visits { get; init; }
+
+    /// <summary>Times they did not come; only told.</summary>
+    public int NoShows { get; init; }
+
+    /// <summary>Times they cancelled too late; only told.</summary>
+    public int LateCancellations { get; init; }
+
+    /// <summary>Whether the business knew them before the book did: they are then never new.</summary>
+    public bool KnownBefore { get; init; }
+
     private const int LongestAlert = 300;
 
     internal static ClientDocument Of(ClientRow row) =>
-        new(
-            row.Id,
-            row.GivenName,
-            row.FamilyName,
-            row.Email,
-            row.Phone,
-            row.Alert,
-            row.MayBookOnline,
-            row.LeadMinutes,
-            row.HorizonDays,
-            row.MoveNoticeHours,
-            row.CancelNoticeHours,
-            row.Version,
-            row.Visits,
-            row.NoShows,
-            row.LateCancellations,
-            row.KnownBefore
-        );
+        new()
+        {
+            Id = row.Id,
+            GivenName = row.GivenName,
+            FamilyName = row.FamilyName,
+            Email = row.Email,
+            Phone = row.Phone,
+            Alert = row.Alert,
+            MayBookOnline = row.MayBookOnline,
+            LeadMinutes = row.LeadMinutes,
+            HorizonDays = row.HorizonDays,
+            MoveNoticeHours = row.MoveNoticeHours,
+            CancelNoticeHours = row.CancelNoticeHours,
+            Version = row.Version,
+            Visits = row.Visits,
+            NoShows = row.NoShows,
+            LateCancellations = row.LateCancellations,
+            KnownBefore = row.KnownBefore,
+        };
 
     internal ClientRow Check(ClientRow before, string region, Checks checks)
     {
@@ -195,7 +243,8 @@ internal static class ClientEndpoints
 
     private static async Task<Ok<ClientAnswer[]>> SearchAsync(string search, Database database)
     {
-        if (search.Length > 200) throw Refused.Invalid("search", "Search for 200 characters at the most.");
+        if (search.Length > 200)
+            throw Refused.Invalid("search", "Search for 200 characters at the most.");
         await using NpgsqlConnection connection = await database.OpenAsync();
         return TypedResults.Ok((await ClientStore.SearchAsync(connection, search.Trim(), Most)).Select(ClientAnswer.Of).ToArray());
     }
@@ -220,7 +269,8 @@ internal static class ClientEndpoints
         Setup setup = await book.SetupAsync(connection);
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         ClientRow before = await ClientStore.FindAsync(connection, id) ?? throw Refused.NotFound("client");
-        if (before.Version != version) throw Refused.Stale(before.Version);
+        if (before.Version != version)
+            throw Refused.Stale(before.Version);
         Checks checks = new();
         ClientRow after = request.Check(before, setup.Business.Region, checks);
         checks.Done();
@@ -247,10 +297,12 @@ internal static class ClientEndpoints
         Actor actor = http.Actor();
         RequestKey? key = http.Key();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        if (key is not null) await key.TakeAsync(connection, client.CreatedAt);
+        if (key is not null)
+            await key.TakeAsync(connection, client.CreatedAt);
         await ClientStore.AddAsync(connection, client, new Change(actor.Name, client.CreatedAt));
         Answered answer = new($"/api/v1/clients/{client.Id}", ClientAnswer.Of(client));
-        if (key is not null) await key.KeepAsync(connection, answer);
+        if (key is not null)
+            await key.KeepAsync(connection, answer);
         await transaction.CommitAsync();
         return TypedResults.Created(answer.Location, (ClientAnswer)answer.Body);
     }

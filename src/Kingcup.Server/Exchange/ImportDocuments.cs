@@ -81,75 +81,97 @@ public sealed record ImportRunRequest(bool GoodRowsOnly = false);
 public sealed record ImportFaultAnswer(int Place, int Line, bool IsKnown, string? Field, string? Value, string Message);
 
 /// <summary>An import.</summary>
-/// <param name="Id">Identity.</param>
-/// <param name="Kind">What its rows are.</param>
-/// <param name="State">How far it has come.</param>
-/// <param name="FileName">Name of the file.</param>
-/// <param name="By">Who uploaded it.</param>
-/// <param name="At">When.</param>
-/// <param name="Encoding">Its encoding, as found or said.</param>
-/// <param name="Heads">Heads of its columns.</param>
-/// <param name="Rows">Rows below them.</param>
-/// <param name="RowsDone">Rows looked at so far, while it is checked or taken over.</param>
-/// <param name="Good">Rows that can be taken.</param>
-/// <param name="Bad">Rows that cannot.</param>
-/// <param name="Known">Rows whose subject is there already; they are passed over.</param>
-/// <param name="Added">Rows taken over.</param>
-/// <param name="Made">Names of what is made beside the rows, such as categories.</param>
-/// <param name="Kept">Rows that stayed when it was undone, because something rests on them.</param>
-/// <param name="Error">Why it failed, or null.</param>
-/// <param name="CanUndo">Whether it can be taken back.</param>
-/// <param name="HasFile">Whether the file is still kept, so that it can be checked again.</param>
-/// <param name="Mapping">Which column says what, as chosen last or as it seems.</param>
-/// <param name="Fields">The fields there are; only when one import is asked for.</param>
-/// <param name="Sample">The first rows; only when one import is asked for and the file is still kept.</param>
-public sealed record ImportAnswer(
-    Guid Id,
-    ImportKind Kind,
-    ImportState State,
-    string FileName,
-    string By,
-    Instant At,
-    string Encoding,
-    IReadOnlyList<string> Heads,
-    int Rows,
-    int RowsDone,
-    int Good,
-    int Bad,
-    int Known,
-    int Added,
-    IReadOnlyList<string> Made,
-    int Kept,
-    string? Error,
-    bool CanUndo,
-    bool HasFile,
-    ImportMapping? Mapping = null,
-    IReadOnlyList<ImportFieldAnswer>? Fields = null,
-    IReadOnlyList<IReadOnlyList<string>>? Sample = null
-)
+public sealed record ImportAnswer
 {
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>What its rows are.</summary>
+    public required ImportKind Kind { get; init; }
+
+    /// <summary>How far it has come.</summary>
+    public required ImportState State { get; init; }
+
+    /// <summary>Name of the file.</summary>
+    public required string FileName { get; init; }
+
+    /// <summary>Who uploaded it.</summary>
+    public required string By { get; init; }
+
+    /// <summary>When.</summary>
+    public required Instant At { get; init; }
+
+    /// <summary>Its encoding, as found or said.</summary>
+    public required string Encoding { get; init; }
+
+    /// <summary>Heads of its columns.</summary>
+    public required IReadOnlyList<string> Heads { get; init; }
+
+    /// <summary>Rows below them.</summary>
+    public required int Rows { get; init; }
+
+    /// <summary>Rows looked at so far, while it is checked or taken over.</summary>
+    public required int RowsDone { get; init; }
+
+    /// <summary>Rows that can be taken.</summary>
+    public required int Good { get; init; }
+
+    /// <summary>Rows that cannot.</summary>
+    public required int Bad { get; init; }
+
+    /// <summary>Rows whose subject is there already; they are passed over.</summary>
+    public required int Known { get; init; }
+
+    /// <summary>Rows taken over.</summary>
+    public required int Added { get; init; }
+
+    /// <summary>Names of what is made beside the rows, such as categories.</summary>
+    public required IReadOnlyList<string> Made { get; init; }
+
+    /// <summary>Rows that stayed when it was undone, because something rests on them.</summary>
+    public required int Kept { get; init; }
+
+    /// <summary>Why it failed, or null.</summary>
+    public required string? Error { get; init; }
+
+    /// <summary>Whether it can be taken back.</summary>
+    public required bool CanUndo { get; init; }
+
+    /// <summary>Whether the file is still kept, so that it can be checked again.</summary>
+    public required bool HasFile { get; init; }
+
+    /// <summary>Which column says what, as chosen last or as it seems.</summary>
+    public ImportMapping? Mapping { get; init; }
+
+    /// <summary>The fields there are; only when one import is asked for.</summary>
+    public IReadOnlyList<ImportFieldAnswer>? Fields { get; init; }
+
+    /// <summary>The first rows; only when one import is asked for and the file is still kept.</summary>
+    public IReadOnlyList<IReadOnlyList<string>>? Sample { get; init; }
+
     internal static ImportAnswer Of(ImportRow row) =>
-        new(
-            row.Id,
-            KindOf(row),
-            Enum.Parse<ImportState>(row.State),
-            row.FileName,
-            row.Actor,
-            row.At,
-            row.Encoding,
-            row.Heads,
-            row.Rows,
-            row.RowsDone,
-            row.Good,
-            row.Bad,
-            row.Known,
-            row.Added,
-            row.Made,
-            row.Kept,
-            row.Error,
-            row.State == nameof(ImportState.Imported) && row.Added > 0,
-            row.HasFile
-        );
+        new()
+        {
+            Id = row.Id,
+            Kind = KindOf(row),
+            State = Enum.Parse<ImportState>(row.State),
+            FileName = row.FileName,
+            By = row.Actor,
+            At = row.At,
+            Encoding = row.Encoding,
+            Heads = row.Heads,
+            Rows = row.Rows,
+            RowsDone = row.RowsDone,
+            Good = row.Good,
+            Bad = row.Bad,
+            Known = row.Known,
+            Added = row.Added,
+            Made = row.Made,
+            Kept = row.Kept,
+            Error = row.Error,
+            CanUndo = row.State == nameof(ImportState.Imported) && row.Added > 0,
+            HasFile = row.HasFile,
+        };
 
     internal static ImportKind KindOf(ImportRow row) => Enum.Parse<ImportKind>(row.Kind, ignoreCase: true);
 }

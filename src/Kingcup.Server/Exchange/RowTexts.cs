@@ -28,7 +28,8 @@ internal sealed class RowText(ImportMapping mapping, string[] cells)
 
     internal bool YesNo(string field, bool usual, Checks checks)
     {
-        if (OrNull(field) is not { } text) return usual;
+        if (OrNull(field) is not { } text)
+            return usual;
         bool? said = FieldText.YesNo(text);
         checks.Require(said is not null, field, "Write yes or no.");
         return said ?? usual;
@@ -62,7 +63,8 @@ internal static class RowTexts
     /// <summary>A client.</summary>
     internal static ClientRow Client(RowText row, string region, Instant now, Checks checks)
     {
-        string given = row["givenName"], family = row["familyName"];
+        string given = row["givenName"],
+            family = row["familyName"];
         if (given.Length == 0 && family.Length == 0 && row.OrNull("wholeName") is { } whole)
         {
             if (!checks.Require(FieldText.Names(whole) is not null, "wholeName", "Write a given and a family name."))
@@ -125,23 +127,24 @@ internal static class RowTexts
                 held.Add(next);
         }
 
-        return new PractitionerDocument(
-            null,
-            row["name"],
-            row["bio"],
-            row.OrNull("phone"),
-            row.OrNull("email"),
-            [.. row["languages"].Split([';', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)],
-            place % 12,
-            null,
-            row.YesNo("bookableOnline", true, checks),
-            row.YesNo("acceptsNewClients", true, checks),
-            null,
-            null,
-            null,
-            null,
-            held
-        );
+        return new PractitionerDocument
+        {
+            Id = null,
+            Name = row["name"],
+            Bio = row["bio"],
+            Phone = row.OrNull("phone"),
+            Email = row.OrNull("email"),
+            Languages = [.. row["languages"].Split([';', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)],
+            Tint = place % 12,
+            PhotoId = null,
+            BookableOnline = row.YesNo("bookableOnline", true, checks),
+            AcceptsNewClients = row.YesNo("acceptsNewClients", true, checks),
+            MostAppointments = null,
+            MostMinutes = null,
+            MostPerCategory = null,
+            Retired = null,
+            Qualifications = held,
+        };
     }
 
     /// <summary>A service.</summary>
@@ -169,49 +172,51 @@ internal static class RowTexts
             )
         )
             price = FieldText.Amount(amount, Currencies.DecimalsOf(setup.Business.Currency))!.Value;
-        return new ServiceDocument(
-            null,
-            row["name"],
-            category,
-            ServiceKind.OneToOne,
-            1,
-            PhasesOf(row, checks),
-            [role],
-            RoomOf(row["roomFeatures"], setup),
-            Whole(row, "bufferBefore", checks) ?? 0,
-            Whole(row, "bufferAfter", checks) ?? 0,
-            false,
-            Word(row, "priceForm", _priceForms, checks),
-            price,
-            TaxRateOf(row, setup, checks),
-            null,
-            Word(row, "visibility", _visibilities, checks),
-            ClientKind.Everyone,
-            null,
-            null,
-            null,
-            null,
-            null,
-            null,
-            row["description"],
-            null,
-            null,
-            null,
-            Whole(row, "returnDays", checks)
-        );
+        return new ServiceDocument
+        {
+            Id = null,
+            Name = row["name"],
+            CategoryId = category,
+            Kind = ServiceKind.OneToOne,
+            Seats = 1,
+            Phases = PhasesOf(row, checks),
+            Roles = [role],
+            Room = RoomOf(row["roomFeatures"], setup),
+            BufferBeforeMinutes = Whole(row, "bufferBefore", checks) ?? 0,
+            BufferAfterMinutes = Whole(row, "bufferAfter", checks) ?? 0,
+            BufferAlways = false,
+            PriceForm = Word(row, "priceForm", _priceForms, checks),
+            Price = price,
+            TaxRateId = TaxRateOf(row, setup, checks),
+            Terms = null,
+            Visibility = Word(row, "visibility", _visibilities, checks),
+            For = ClientKind.Everyone,
+            Online = null,
+            SetTimes = null,
+            Prerequisite = null,
+            Weekdays = null,
+            Season = null,
+            LocationIds = null,
+            Description = row["description"],
+            OnlineName = null,
+            OnlineMinutes = null,
+            PictureId = null,
+            ReturnDays = Whole(row, "returnDays", checks),
+        };
     }
 
     /// <summary>The field of a file that a field of a document was read from.</summary>
-    internal static string FieldOf(ImportKind kind, string path) => kind switch
-    {
-        ImportKind.Services when path.StartsWith("phases", StringComparison.Ordinal) => "minutes",
-        ImportKind.Services when path.StartsWith("roles", StringComparison.Ordinal) => "practitioners",
-        ImportKind.Services when path.StartsWith("room", StringComparison.Ordinal) => "roomFeatures",
-        ImportKind.Services when path.StartsWith("bufferBefore", StringComparison.Ordinal) => "bufferBefore",
-        ImportKind.Services when path.StartsWith("bufferAfter", StringComparison.Ordinal) => "bufferAfter",
-        ImportKind.Services when path == "categoryId" => "category",
-        _ => path.Split('[', '.')[0],
-    };
+    internal static string FieldOf(ImportKind kind, string path) =>
+        kind switch
+        {
+            ImportKind.Services when path.StartsWith("phases", StringComparison.Ordinal) => "minutes",
+            ImportKind.Services when path.StartsWith("roles", StringComparison.Ordinal) => "practitioners",
+            ImportKind.Services when path.StartsWith("room", StringComparison.Ordinal) => "roomFeatures",
+            ImportKind.Services when path.StartsWith("bufferBefore", StringComparison.Ordinal) => "bufferBefore",
+            ImportKind.Services when path.StartsWith("bufferAfter", StringComparison.Ordinal) => "bufferAfter",
+            ImportKind.Services when path == "categoryId" => "category",
+            _ => path.Split('[', '.')[0],
+        };
 
     private static bool Overlap(HeldDocument a, HeldDocument b) =>
         a.From <= (b.Until ?? LocalDate.MaxIsoValue) && b.From <= (a.Until ?? LocalDate.MaxIsoValue);
@@ -236,7 +241,8 @@ internal static class RowTexts
     private static List<Guid> Added(string text, Setup setup, LocalDate today, Checks checks)
     {
         IEnumerable<Core.Team.Practitioner> here = setup.Practitioners.Where(one => !one.IsRetiredOn(today));
-        if (text.Trim().ToLowerInvariant() is "everyone" or "all") return [.. here.Select(one => one.Id)];
+        if (text.Trim().ToLowerInvariant() is "everyone" or "all")
+            return [.. here.Select(one => one.Id)];
         List<Guid> added = [];
         foreach (string name in FieldText.List(text))
         {
@@ -263,7 +269,8 @@ internal static class RowTexts
 
     private static Guid? TaxRateOf(RowText row, Setup setup, Checks checks)
     {
-        if (row.OrNull("taxRate") is not { } text) return null;
+        if (row.OrNull("taxRate") is not { } text)
+            return null;
         long? points = FieldText.Amount(text.Replace("%", "", StringComparison.Ordinal), 2);
         TaxRate? rate =
             setup.Parts.TaxRates.FirstOrDefault(one => Same(one.Name, text))
@@ -274,7 +281,8 @@ internal static class RowTexts
 
     private static int? Whole(RowText row, string field, Checks checks)
     {
-        if (row.OrNull(field) is not { } text) return null;
+        if (row.OrNull(field) is not { } text)
+            return null;
         int? minutes = FieldText.Minutes(text);
         checks.Require(minutes is not null, field, "Write a whole number.");
         return minutes;
@@ -282,7 +290,8 @@ internal static class RowTexts
 
     private static T Word<T>(RowText row, string field, (string Word, T Means)[] words, Checks checks)
     {
-        if (row.OrNull(field) is not { } text) return words[0].Means;
+        if (row.OrNull(field) is not { } text)
+            return words[0].Means;
         int at = Array.FindIndex(words, one => Same(one.Word, text));
         checks.Require(at >= 0, field, $"Write one of: {string.Join(", ", words.Select(one => one.Word).Distinct())}.");
         return at < 0 ? words[0].Means : words[at].Means;

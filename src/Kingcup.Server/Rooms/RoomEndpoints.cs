@@ -12,36 +12,44 @@ using NodaTime;
 namespace Kingcup.Server.Rooms;
 
 /// <summary>A room.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Name">Name on the door.</param>
-/// <param name="LocationId">Where it is.</param>
-/// <param name="Capacity">How many units can be held at once.</param>
-/// <param name="TurnaroundMinutes">Cleaning minutes after each visit.</param>
-/// <param name="Features">What it has; a new one joins the list of features.</param>
-/// <param name="Retired">First local date on which it is no longer used, or null.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record RoomDocument(
-    Guid? Id,
-    string? Name,
-    Guid LocationId,
-    int Capacity,
-    int TurnaroundMinutes,
-    IReadOnlyList<string>? Features,
-    LocalDate? Retired = null,
-    long Version = 0
-)
+public sealed record RoomDocument
 {
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>Name on the door.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>Where it is.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>How many units can be held at once.</summary>
+    public required int Capacity { get; init; }
+
+    /// <summary>Cleaning minutes after each visit.</summary>
+    public required int TurnaroundMinutes { get; init; }
+
+    /// <summary>What it has; a new one joins the list of features.</summary>
+    public required IReadOnlyList<string>? Features { get; init; }
+
+    /// <summary>First local date on which it is no longer used, or null.</summary>
+    public LocalDate? Retired { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
     internal static RoomDocument Of(ListedRoom one) =>
-        new(
-            one.Room.Id,
-            one.Room.Name,
-            one.LocationId,
-            one.Room.Capacity,
-            one.Room.TurnaroundMinutes,
-            [.. one.Room.Features.Order()],
-            one.Room.Retired,
-            one.Version
-        );
+        new()
+        {
+            Id = one.Room.Id,
+            Name = one.Room.Name,
+            LocationId = one.LocationId,
+            Capacity = one.Room.Capacity,
+            TurnaroundMinutes = one.Room.TurnaroundMinutes,
+            Features = [.. one.Room.Features.Order()],
+            Retired = one.Room.Retired,
+            Version = one.Version,
+        };
 
     internal ListedRoom Check(Checks checks, Setup setup, Guid id, int position)
     {
@@ -195,12 +203,15 @@ internal static class RoomEndpoints
         Checks checks = new();
         string? name = checks.Name(request.Name, "name", "Enter the feature, like couch or wet.");
         checks.Done();
-        await desk.ChangeAsync(http, async change =>
-        {
-            await change.Writer.AddFeatureAsync(name!);
-            await change.RecordAsync("room", Guid.Empty, "Feature added", null, new { name });
-            return true;
-        });
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                await change.Writer.AddFeatureAsync(name!);
+                await change.RecordAsync("room", Guid.Empty, "Feature added", null, new { name });
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 

@@ -21,33 +21,55 @@ public sealed record CategoryDocument(Guid? Id, string? Name, OnlineRules? Onlin
     {
         string? name = checks.Name(Name, "name", "Enter the name of the category.");
         checks.Add(OnlineCheck.Of(Online ?? new OnlineRules(), "online."));
-        return new Category { Id = id, Name = name ?? "", Order = order, Online = Online ?? new OnlineRules() };
+        return new Category
+        {
+            Id = id,
+            Name = name ?? "",
+            Order = order,
+            Online = Online ?? new OnlineRules(),
+        };
     }
 }
 
 /// <summary>An add-on.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Name">Name.</param>
-/// <param name="Minutes">Minutes it adds.</param>
-/// <param name="Price">Price of one, in minor units.</param>
-/// <param name="Most">Most of it on one line.</param>
-/// <param name="Services">Services it goes with.</param>
-/// <param name="IsArchived">Whether it is no longer sold.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record AddOnDocument(
-    Guid? Id,
-    string? Name,
-    int Minutes,
-    long Price,
-    int Most,
-    IReadOnlyList<AddOnServiceDocument>? Services,
-    bool IsArchived = false,
-    long Version = 0
-)
+public sealed record AddOnDocument
 {
-    internal static AddOnDocument Of(ListedAddOn one) => new(
-        one.AddOn.Id, one.AddOn.Name, one.AddOn.Minutes, one.AddOn.Price, one.AddOn.Limit,
-        [.. one.AddOn.Services.Select(with => new AddOnServiceDocument(with.Key, with.Value))], one.IsArchived, one.Version);
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>Minutes it adds.</summary>
+    public required int Minutes { get; init; }
+
+    /// <summary>Price of one, in minor units.</summary>
+    public required long Price { get; init; }
+
+    /// <summary>Most of it on one line.</summary>
+    public required int Most { get; init; }
+
+    /// <summary>Services it goes with.</summary>
+    public required IReadOnlyList<AddOnServiceDocument>? Services { get; init; }
+
+    /// <summary>Whether it is no longer sold.</summary>
+    public bool IsArchived { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    internal static AddOnDocument Of(ListedAddOn one) =>
+        new()
+        {
+            Id = one.AddOn.Id,
+            Name = one.AddOn.Name,
+            Minutes = one.AddOn.Minutes,
+            Price = one.AddOn.Price,
+            Most = one.AddOn.Limit,
+            Services = [.. one.AddOn.Services.Select(with => new AddOnServiceDocument(with.Key, with.Value))],
+            IsArchived = one.IsArchived,
+            Version = one.Version,
+        };
 
     internal ListedAddOn Check(Checks checks, Setup setup, Guid id, int order)
     {
@@ -81,7 +103,8 @@ public sealed record AddOnDocument(
                 Order = order,
                 Services = (Services ?? []).DistinctBy(one => one.ServiceId).ToDictionary(one => one.ServiceId, one => one.Suggested),
             },
-            IsArchived);
+            IsArchived
+        );
     }
 }
 
@@ -143,85 +166,118 @@ public sealed record SetTimeDocument(Guid? PractitionerId, Weekday Weekday, Loca
 public sealed record SeasonDocument(string? From, string? Until);
 
 /// <summary>A service.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Name">Name.</param>
-/// <param name="CategoryId">The category it stands in.</param>
-/// <param name="Kind">For one client, or for a group.</param>
-/// <param name="Seats">Seats of a session of a group.</param>
-/// <param name="Phases">Its phases in order.</param>
-/// <param name="Roles">Its roles, the lead first.</param>
-/// <param name="Room">The room it needs, or null for none.</param>
-/// <param name="BufferBeforeMinutes">Minutes kept before.</param>
-/// <param name="BufferAfterMinutes">Minutes kept after.</param>
-/// <param name="BufferAlways">Whether buffers stay between two services of one visit.</param>
-/// <param name="PriceForm">How the price is formed.</param>
-/// <param name="Price">Price in minor units; of an hour when hourly.</param>
-/// <param name="TaxRateId">Its tax rate, or null.</param>
-/// <param name="Terms">What practitioners do differently.</param>
-/// <param name="Visibility">Who sees it online.</param>
-/// <param name="For">Which clients may book it online.</param>
-/// <param name="Online">Own rules of online booking; what is null comes from the category, then the location.</param>
-/// <param name="SetTimes">Wall times for the grid of set times.</param>
-/// <param name="Prerequisite">What has to come before, or null.</param>
-/// <param name="Weekdays">Weekdays it is offered on; none means all.</param>
-/// <param name="Season">The part of the year it is offered in, or null.</param>
-/// <param name="LocationIds">Where it is done; none means everywhere.</param>
-/// <param name="Description">Text for clients (Markdown).</param>
-/// <param name="OnlineName">Name clients read, where it differs.</param>
-/// <param name="OnlineMinutes">Minutes clients read, where they differ.</param>
-/// <param name="PictureId">A picture uploaded before, or null.</param>
-/// <param name="ReturnDays">Days after which clients are advised to come back, or null.</param>
-/// <param name="IsArchived">Whether it is no longer done.</param>
-/// <param name="Link">Its direct link's token; given by the server.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-/// <param name="BesideOthers">Whether whoever does it may look after others meanwhile.</param>
-public sealed record ServiceDocument(
-    Guid? Id,
-    string? Name,
-    Guid CategoryId,
-    ServiceKind Kind,
-    int Seats,
-    IReadOnlyList<PhaseDocument>? Phases,
-    IReadOnlyList<RoleDocument>? Roles,
-    RoomRuleDocument? Room,
-    int BufferBeforeMinutes,
-    int BufferAfterMinutes,
-    bool BufferAlways,
-    PriceForm PriceForm,
-    long Price,
-    Guid? TaxRateId,
-    IReadOnlyList<TermsDocument>? Terms,
-    Visibility Visibility,
-    ClientKind For,
-    OnlineRules? Online,
-    IReadOnlyList<SetTimeDocument>? SetTimes,
-    PrerequisiteDocument? Prerequisite,
-    IReadOnlyList<Weekday>? Weekdays,
-    SeasonDocument? Season,
-    IReadOnlyList<Guid>? LocationIds,
-    string? Description,
-    string? OnlineName,
-    int? OnlineMinutes,
-    Guid? PictureId,
-    int? ReturnDays,
-    bool IsArchived = false,
-    string? Link = null,
-    long Version = 0,
-    bool BesideOthers = false
-)
+public sealed record ServiceDocument
 {
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>The category it stands in.</summary>
+    public required Guid CategoryId { get; init; }
+
+    /// <summary>For one client, or for a group.</summary>
+    public required ServiceKind Kind { get; init; }
+
+    /// <summary>Seats of a session of a group.</summary>
+    public required int Seats { get; init; }
+
+    /// <summary>Its phases in order.</summary>
+    public required IReadOnlyList<PhaseDocument>? Phases { get; init; }
+
+    /// <summary>Its roles, the lead first.</summary>
+    public required IReadOnlyList<RoleDocument>? Roles { get; init; }
+
+    /// <summary>The room it needs, or null for none.</summary>
+    public required RoomRuleDocument? Room { get; init; }
+
+    /// <summary>Minutes kept before.</summary>
+    public required int BufferBeforeMinutes { get; init; }
+
+    /// <summary>Minutes kept after.</summary>
+    public required int BufferAfterMinutes { get; init; }
+
+    /// <summary>Whether buffers stay between two services of one visit.</summary>
+    public required bool BufferAlways { get; init; }
+
+    /// <summary>How the price is formed.</summary>
+    public required PriceForm PriceForm { get; init; }
+
+    /// <summary>Price in minor units; of an hour when hourly.</summary>
+    public required long Price { get; init; }
+
+    /// <summary>Its tax rate, or null.</summary>
+    public required Guid? TaxRateId { get; init; }
+
+    /// <summary>What practitioners do differently.</summary>
+    public required IReadOnlyList<TermsDocument>? Terms { get; init; }
+
+    /// <summary>Who sees it online.</summary>
+    public required Visibility Visibility { get; init; }
+
+    /// <summary>Which clients may book it online.</summary>
+    public required ClientKind For { get; init; }
+
+    /// <summary>Own rules of online booking; what is null comes from the category, then the location.</summary>
+    public required OnlineRules? Online { get; init; }
+
+    /// <summary>Wall times for the grid of set times.</summary>
+    public required IReadOnlyList<SetTimeDocument>? SetTimes { get; init; }
+
+    /// <summary>What has to come before, or null.</summary>
+    public required PrerequisiteDocument? Prerequisite { get; init; }
+
+    /// <summary>Weekdays it is offered on; none means all.</summary>
+    public required IReadOnlyList<Weekday>? Weekdays { get; init; }
+
+    /// <summary>The part of the year it is offered in, or null.</summary>
+    public required SeasonDocument? Season { get; init; }
+
+    /// <summary>Where it is done; none means everywhere.</summary>
+    public required IReadOnlyList<Guid>? LocationIds { get; init; }
+
+    /// <summary>Text for clients (Markdown).</summary>
+    public required string? Description { get; init; }
+
+    /// <summary>Name clients read, where it differs.</summary>
+    public required string? OnlineName { get; init; }
+
+    /// <summary>Minutes clients read, where they differ.</summary>
+    public required int? OnlineMinutes { get; init; }
+
+    /// <summary>A picture uploaded before, or null.</summary>
+    public required Guid? PictureId { get; init; }
+
+    /// <summary>Days after which clients are advised to come back, or null.</summary>
+    public required int? ReturnDays { get; init; }
+
+    /// <summary>Whether it is no longer done.</summary>
+    public bool IsArchived { get; init; }
+
+    /// <summary>Its direct link's token; given by the server.</summary>
+    public string? Link { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    /// <summary>Whether whoever does it may look after others meanwhile.</summary>
+    public bool BesideOthers { get; init; }
+
     /// <summary>Longest text.</summary>
     internal const int LongestText = 10_000;
 
     internal static ServiceDocument Of(ListedService listed)
     {
         Service one = listed.Service;
-        return new ServiceDocument(
-            one.Id,
-            one.Name,
-            one.CategoryId,
-            one.Kind,
-            one.Seats,
+        return new ServiceDocument
+        {
+            Id = one.Id,
+            Name = one.Name,
+            CategoryId = one.CategoryId,
+            Kind = one.Kind,
+            Seats = one.Seats,
+            Phases =
             [
                 .. one.Phases.Select(phase => new PhaseDocument(
                     phase.Minutes,
@@ -229,14 +285,18 @@ public sealed record ServiceDocument(
                     [.. phase.Equipment.Select(need => new NeedDocument(need.PoolId, need.Units))]
                 )),
             ],
-            [.. one.Roles.Select(role => new RoleDocument(role.Name, [.. role.Qualifications], [.. role.Added], [.. role.Excluded]))],
-            one.Room is { } room ? new RoomRuleDocument([.. room.Features.Order()], room.Units) : null,
-            one.BufferBeforeMinutes,
-            one.BufferAfterMinutes,
-            one.BufferAlways,
-            one.PriceForm,
-            one.Price,
-            listed.TaxRateId,
+            Roles =
+            [
+                .. one.Roles.Select(role => new RoleDocument(role.Name, [.. role.Qualifications], [.. role.Added], [.. role.Excluded])),
+            ],
+            Room = one.Room is { } room ? new RoomRuleDocument([.. room.Features.Order()], room.Units) : null,
+            BufferBeforeMinutes = one.BufferBeforeMinutes,
+            BufferAfterMinutes = one.BufferAfterMinutes,
+            BufferAlways = one.BufferAlways,
+            PriceForm = one.PriceForm,
+            Price = one.Price,
+            TaxRateId = listed.TaxRateId,
+            Terms =
             [
                 .. one.Terms.Select(terms => new TermsDocument(
                     terms.Key,
@@ -245,24 +305,26 @@ public sealed record ServiceDocument(
                     terms.Value.AcceptsNewClients
                 )),
             ],
-            one.Visibility,
-            one.For,
-            one.Online,
-            [.. one.SetTimes.Select(time => new SetTimeDocument(time.PractitionerId, (Weekday)time.Weekday, time.At))],
-            one.Prerequisite is { } before ? new PrerequisiteDocument(before.ServiceId, before.AtLeastHours, before.AtMostDays) : null,
-            [.. one.Weekdays.Order().Select(day => (Weekday)day)],
-            one.Season is { } season ? new SeasonDocument(Text(season.From), Text(season.Until)) : null,
-            [.. one.Locations],
-            listed.Description,
-            listed.OnlineName,
-            listed.OnlineMinutes,
-            listed.PictureId,
-            listed.ReturnDays,
-            one.IsArchived,
-            listed.Link,
-            listed.Version,
-            one.BesideOthers
-        );
+            Visibility = one.Visibility,
+            For = one.For,
+            Online = one.Online,
+            SetTimes = [.. one.SetTimes.Select(time => new SetTimeDocument(time.PractitionerId, (Weekday)time.Weekday, time.At))],
+            Prerequisite = one.Prerequisite is { } before
+                ? new PrerequisiteDocument(before.ServiceId, before.AtLeastHours, before.AtMostDays)
+                : null,
+            Weekdays = [.. one.Weekdays.Order().Select(day => (Weekday)day)],
+            Season = one.Season is { } season ? new SeasonDocument(Text(season.From), Text(season.Until)) : null,
+            LocationIds = [.. one.Locations],
+            Description = listed.Description,
+            OnlineName = listed.OnlineName,
+            OnlineMinutes = listed.OnlineMinutes,
+            PictureId = listed.PictureId,
+            ReturnDays = listed.ReturnDays,
+            IsArchived = one.IsArchived,
+            Link = listed.Link,
+            Version = listed.Version,
+            BesideOthers = one.BesideOthers,
+        };
     }
 
     internal ListedService Check(Checks checks, Setup setup, Guid id, int position, ListedService? before)
@@ -381,7 +443,8 @@ public sealed record ServiceDocument(
 
     private (bool Holds, Season? Season) SeasonOf()
     {
-        if (Season is null || (string.IsNullOrEmpty(Season.From) && string.IsNullOrEmpty(Season.Until))) return (true, null);
+        if (Season is null || (string.IsNullOrEmpty(Season.From) && string.IsNullOrEmpty(Season.Until)))
+            return (true, null);
         return Annual(Season.From) is { } from && Annual(Season.Until) is { } until ? (true, new Season(from, until)) : (false, null);
     }
 

@@ -12,28 +12,38 @@ using NodaTime;
 namespace Kingcup.Server.Services;
 
 /// <summary>One thing set on many services at once; what is null stays as it is.</summary>
-/// <param name="Ids">The services.</param>
-/// <param name="CategoryId">The category.</param>
-/// <param name="Visibility">Who sees it online.</param>
-/// <param name="BufferBeforeMinutes">Minutes kept before.</param>
-/// <param name="BufferAfterMinutes">Minutes kept after.</param>
-/// <param name="LeadMinutes">Own lead time.</param>
-/// <param name="HorizonDays">Own horizon.</param>
-/// <param name="PricePercent">Prices up (or down) by so many percent, rounded half up.</param>
-/// <param name="TaxRateId">The tax rate.</param>
-/// <param name="IsArchived">Whether they are no longer done.</param>
-public sealed record ManyServicesRequest(
-    IReadOnlyList<Guid>? Ids,
-    Guid? CategoryId = null,
-    Visibility? Visibility = null,
-    int? BufferBeforeMinutes = null,
-    int? BufferAfterMinutes = null,
-    int? LeadMinutes = null,
-    int? HorizonDays = null,
-    int? PricePercent = null,
-    Guid? TaxRateId = null,
-    bool? IsArchived = null
-);
+public sealed record ManyServicesRequest
+{
+    /// <summary>The services.</summary>
+    public required IReadOnlyList<Guid>? Ids { get; init; }
+
+    /// <summary>The category.</summary>
+    public Guid? CategoryId { get; init; }
+
+    /// <summary>Who sees it online.</summary>
+    public Visibility? Visibility { get; init; }
+
+    /// <summary>Minutes kept before.</summary>
+    public int? BufferBeforeMinutes { get; init; }
+
+    /// <summary>Minutes kept after.</summary>
+    public int? BufferAfterMinutes { get; init; }
+
+    /// <summary>Own lead time.</summary>
+    public int? LeadMinutes { get; init; }
+
+    /// <summary>Own horizon.</summary>
+    public int? HorizonDays { get; init; }
+
+    /// <summary>Prices up (or down) by so many percent, rounded half up.</summary>
+    public int? PricePercent { get; init; }
+
+    /// <summary>The tax rate.</summary>
+    public Guid? TaxRateId { get; init; }
+
+    /// <summary>Whether they are no longer done.</summary>
+    public bool? IsArchived { get; init; }
+}
 
 /// <summary>Who does what, and why.</summary>
 /// <param name="Date">The date it is asked for.</param>

@@ -10,46 +10,56 @@ using Npgsql;
 namespace Kingcup.Server.SignIn;
 
 /// <summary>Somebody who may sign in.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Email">E-mail address.</param>
-/// <param name="Name">Name.</param>
-/// <param name="Role">Owner, Manager, Desk, Practitioner or Bookkeeper.</param>
-/// <param name="PractitionerId">The practitioner this person is, or null.</param>
-/// <param name="EditsOwnShifts">Whether a practitioner may change their own shifts and blocked time.</param>
-/// <param name="SignedOff">Whether the account was closed.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-/// <param name="MayOverbook">Whether somebody at the desk may book over another visit; owners and managers always may.</param>
-/// <param name="SeesContacts">Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else
-/// does.</param>
-/// <param name="HasCode">Whether a second factor is asked for; only told.</param>
-public sealed record AccountDocument(
-    Guid? Id,
-    string? Email,
-    string? Name,
-    string? Role,
-    Guid? PractitionerId,
-    bool EditsOwnShifts = false,
-    bool SignedOff = false,
-    long Version = 0,
-    bool MayOverbook = false,
-    bool SeesContacts = false,
-    bool HasCode = false
-)
+public sealed record AccountDocument
 {
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>E-mail address.</summary>
+    public required string? Email { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>Owner, Manager, Desk, Practitioner or Bookkeeper.</summary>
+    public required string? Role { get; init; }
+
+    /// <summary>The practitioner this person is, or null.</summary>
+    public required Guid? PractitionerId { get; init; }
+
+    /// <summary>Whether a practitioner may change their own shifts and blocked time.</summary>
+    public bool EditsOwnShifts { get; init; }
+
+    /// <summary>Whether the account was closed.</summary>
+    public bool SignedOff { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    /// <summary>Whether somebody at the desk may book over another visit; owners and managers always may.</summary>
+    public bool MayOverbook { get; init; }
+
+    /// <summary>Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.</summary>
+    public bool SeesContacts { get; init; }
+
+    /// <summary>Whether a second factor is asked for; only told.</summary>
+    public bool HasCode { get; init; }
+
     internal static AccountDocument Of(StaffRow row) =>
-        new(
-            row.Id,
-            row.Email,
-            row.Name,
-            row.Role,
-            row.PractitionerId,
-            row.EditsOwnShifts,
-            row.SignedOff,
-            row.Version,
-            row.MayOverbook,
-            row.SeesContacts,
-            row.TotpConfirmed
-        );
+        new()
+        {
+            Id = row.Id,
+            Email = row.Email,
+            Name = row.Name,
+            Role = row.Role,
+            PractitionerId = row.PractitionerId,
+            EditsOwnShifts = row.EditsOwnShifts,
+            SignedOff = row.SignedOff,
+            Version = row.Version,
+            MayOverbook = row.MayOverbook,
+            SeesContacts = row.SeesContacts,
+            HasCode = row.TotpConfirmed,
+        };
 }
 
 /// <summary>A link with which somebody chooses a password, once.</summary>
@@ -115,40 +125,51 @@ internal static class AccountEndpoints
                 made = AccountDocument.Of((await StaffStore.FindAsync(change.Connection, row.Id))!);
                 return row.Id;
             },
-            (_, id) => ($"/api/v1/setup/accounts/{id}", made!));
+            (_, id) => ($"/api/v1/setup/accounts/{id}", made!)
+        );
     }
 
     private static async Task<Ok<AccountDocument>> SaveAsync(Guid id, AccountDocument request, HttpContext http, SetupDesk desk)
     {
-        AccountDocument saved = await desk.ChangeAsync(http, async change =>
-        {
-            StaffRow before = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
-            SetupChange.Match(http, before.Version);
-            Guard(http, before.Role);
-            StaffRow after = await CheckAsync(request, http, change, before);
-            bool lastOwner = before is { Role: "Owner", SignedOff: false } && (after.Role != "Owner" || after.SignedOff)
-                && (await StaffStore.AllAsync(change.Connection)).Count(one => one is { Role: "Owner", SignedOff: false }) == 1;
-            if (lastOwner) throw Refused.Invalid("role", "This is the last owner. Make somebody else an owner first.");
-            await StaffStore.SaveAsync(change.Connection, after);
-            if (after.Role != before.Role || after.SignedOff) await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);
-            await change.RecordAsync("account", id, "Changed", AccountDocument.Of(before), request);
-            return AccountDocument.Of((await StaffStore.FindAsync(change.Connection, id))!);
-        });
+        AccountDocument saved = await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                StaffRow before = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+                SetupChange.Match(http, before.Version);
+                Guard(http, before.Role);
+                StaffRow after = await CheckAsync(request, http, change, before);
+                bool lastOwner =
+                    before is { Role: "Owner", SignedOff: false }
+                    && (after.Role != "Owner" || after.SignedOff)
+                    && (await StaffStore.AllAsync(change.Connection)).Count(one => one is { Role: "Owner", SignedOff: false }) == 1;
+                if (lastOwner)
+                    throw Refused.Invalid("role", "This is the last owner. Make somebody else an owner first.");
+                await StaffStore.SaveAsync(change.Connection, after);
+                if (after.Role != before.Role || after.SignedOff)
+                    await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);
+                await change.RecordAsync("account", id, "Changed", AccountDocument.Of(before), request);
+                return AccountDocument.Of((await StaffStore.FindAsync(change.Connection, id))!);
+            }
+        );
         return TypedResults.Ok(saved);
     }
 
     private static async Task<Ok<SignInLink>> LinkAsync(Guid id, HttpContext http, SetupDesk desk)
     {
         string token = Convert.ToHexString(RandomNumberGenerator.GetBytes(32)).ToLowerInvariant();
-        SignInLink link = await desk.ChangeAsync(http, async change =>
-        {
-            StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
-            Guard(http, staff.Role);
-            Instant until = Sessions.Now + _linkLasts;
-            await StaffStore.AddLinkAsync(change.Connection, id, HashOf(token), until);
-            await change.RecordAsync("account", id, "Sign-in link made", null, new { staff.Email });
-            return new SignInLink($"/welcome/{token}", until);
-        });
+        SignInLink link = await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+                Guard(http, staff.Role);
+                Instant until = Sessions.Now + _linkLasts;
+                await StaffStore.AddLinkAsync(change.Connection, id, HashOf(token), until);
+                await change.RecordAsync("account", id, "Sign-in link made", null, new { staff.Email });
+                return new SignInLink($"/welcome/{token}", until);
+            }
+        );
         return TypedResults.Ok(link);
     }
 
@@ -160,7 +181,8 @@ internal static class AccountEndpoints
         string hash = await Passwords.HashAsync(request.Password!);
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        Guid id = await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), Sessions.Now)
+        Guid id =
+            await StaffStore.UseLinkAsync(connection, HashOf(request.Token ?? ""), Sessions.Now)
             ?? throw new Refused(StatusCodes.Status410Gone, "link-gone", "This link was used already, or is too old. Ask for a new one.");
         await StaffStore.SetPasswordAsync(connection, id, hash);
         await SessionStore.EndAllAsync(connection, id, null, Sessions.Now);
@@ -171,15 +193,18 @@ internal static class AccountEndpoints
     /// <summary>Takes a second factor off an account whose owner has lost it; whoever does it stands in the history.</summary>
     private static async Task<NoContent> ForgetCodeAsync(Guid id, HttpContext http, SetupDesk desk)
     {
-        await desk.ChangeAsync(http, async change =>
-        {
-            StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
-            Guard(http, staff.Role);
-            await StaffStore.SetTotpAsync(change.Connection, id, null);
-            await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);
-            await change.RecordAsync("account", id, "Second factor taken off", null, new { staff.Email });
-            return true;
-        });
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+                Guard(http, staff.Role);
+                await StaffStore.SetTotpAsync(change.Connection, id, null);
+                await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);
+                await change.RecordAsync("account", id, "Second factor taken off", null, new { staff.Email });
+                return true;
+            }
+        );
         return TypedResults.NoContent();
     }
 
@@ -191,7 +216,8 @@ internal static class AccountEndpoints
     internal static async Task<string?> RescueAsync(NpgsqlConnection connection, Addresses addresses, string email, Instant now)
     {
         email = email.Trim().ToLowerInvariant();
-        if (await StaffStore.FindByEmailAsync(connection, email) is not { } staff) return null;
+        if (await StaffStore.FindByEmailAsync(connection, email) is not { } staff)
+            return null;
         string token = Convert.ToHexString(RandomNumberGenerator.GetBytes(32)).ToLowerInvariant();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         await StaffStore.AddLinkAsync(connection, staff.Id, HashOf(token), now + _linkLasts);

@@ -11,63 +11,82 @@ using NodaTime;
 namespace Kingcup.Server.Team;
 
 /// <summary>A practitioner.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="Name">Name as clients and colleagues read it.</param>
-/// <param name="Bio">A few words for clients.</param>
-/// <param name="Phone">Own number.</param>
-/// <param name="Email">Own e-mail address.</param>
-/// <param name="Languages">Languages spoken.</param>
-/// <param name="Tint">Which tint of the family, 0 to 11.</param>
-/// <param name="PhotoId">A picture uploaded before, or null for initials.</param>
-/// <param name="BookableOnline">Whether clients may book this person online.</param>
-/// <param name="AcceptsNewClients">Whether new clients may.</param>
-/// <param name="MostAppointments">Most appointments clients may book of a day, or null.</param>
-/// <param name="MostMinutes">Most minutes held of a day, or null.</param>
-/// <param name="MostPerCategory">Most appointments of a category a day.</param>
-/// <param name="Retired">First local date on which the person no longer works here, or null.</param>
-/// <param name="Qualifications">What the person holds; changed at its own address.</param>
-/// <param name="LocationIds">Where the rota has shifts; follows from the rotas.</param>
-/// <param name="Version">To be sent as If-Match with a change.</param>
-/// <param name="Attention">How many clients they look after at once in services that allow it.</param>
-public sealed record PractitionerDocument(
-    Guid? Id,
-    string? Name,
-    string? Bio,
-    string? Phone,
-    string? Email,
-    IReadOnlyList<string>? Languages,
-    int Tint,
-    Guid? PhotoId,
-    bool BookableOnline,
-    bool AcceptsNewClients,
-    int? MostAppointments,
-    int? MostMinutes,
-    IReadOnlyList<CategoryLimitDocument>? MostPerCategory,
-    LocalDate? Retired,
-    IReadOnlyList<HeldDocument>? Qualifications = null,
-    IReadOnlyList<Guid>? LocationIds = null,
-    long Version = 0,
-    int Attention = 1
-)
+public sealed record PractitionerDocument
 {
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>Name as clients and colleagues read it.</summary>
+    public required string? Name { get; init; }
+
+    /// <summary>A few words for clients.</summary>
+    public required string? Bio { get; init; }
+
+    /// <summary>Own number.</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>Own e-mail address.</summary>
+    public required string? Email { get; init; }
+
+    /// <summary>Languages spoken.</summary>
+    public required IReadOnlyList<string>? Languages { get; init; }
+
+    /// <summary>Which tint of the family, 0 to 11.</summary>
+    public required int Tint { get; init; }
+
+    /// <summary>A picture uploaded before, or null for initials.</summary>
+    public required Guid? PhotoId { get; init; }
+
+    /// <summary>Whether clients may book this person online.</summary>
+    public required bool BookableOnline { get; init; }
+
+    /// <summary>Whether new clients may.</summary>
+    public required bool AcceptsNewClients { get; init; }
+
+    /// <summary>Most appointments clients may book of a day, or null.</summary>
+    public required int? MostAppointments { get; init; }
+
+    /// <summary>Most minutes held of a day, or null.</summary>
+    public required int? MostMinutes { get; init; }
+
+    /// <summary>Most appointments of a category a day.</summary>
+    public required IReadOnlyList<CategoryLimitDocument>? MostPerCategory { get; init; }
+
+    /// <summary>First local date on which the person no longer works here, or null.</summary>
+    public required LocalDate? Retired { get; init; }
+
+    /// <summary>What the person holds; changed at its own address.</summary>
+    public IReadOnlyList<HeldDocument>? Qualifications { get; init; }
+
+    /// <summary>Where the rota has shifts; follows from the rotas.</summary>
+    public IReadOnlyList<Guid>? LocationIds { get; init; }
+
+    /// <summary>To be sent as If-Match with a change.</summary>
+    public long Version { get; init; }
+
+    /// <summary>How many clients they look after at once in services that allow it.</summary>
+    public int Attention { get; init; } = 1;
+
     internal static PractitionerDocument Of(Setup setup, ListedPractitioner listed)
     {
         Practitioner one = listed.Practitioner;
-        return new PractitionerDocument(
-            one.Id,
-            one.Name,
-            listed.Bio,
-            listed.Phone,
-            listed.Email,
-            listed.Languages,
-            listed.Tint,
-            listed.PhotoId,
-            one.BookableOnline,
-            one.AcceptsNewClients,
-            one.Limits.Appointments,
-            one.Limits.Minutes,
-            [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))],
-            one.Retired,
+        return new PractitionerDocument
+        {
+            Id = one.Id,
+            Name = one.Name,
+            Bio = listed.Bio,
+            Phone = listed.Phone,
+            Email = listed.Email,
+            Languages = listed.Languages,
+            Tint = listed.Tint,
+            PhotoId = listed.PhotoId,
+            BookableOnline = one.BookableOnline,
+            AcceptsNewClients = one.AcceptsNewClients,
+            MostAppointments = one.Limits.Appointments,
+            MostMinutes = one.Limits.Minutes,
+            MostPerCategory = [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))],
+            Retired = one.Retired,
+            Qualifications =
             [
                 .. one.Qualifications.Select(held => new HeldDocument(
                     held.QualificationId,
@@ -76,6 +95,7 @@ public sealed record PractitionerDocument(
                     listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : null
                 )),
             ],
+            LocationIds =
             [
                 .. setup
                     .Parts.Rotas.Where(rota => rota.Value.PractitionerId == one.Id)
@@ -83,9 +103,9 @@ public sealed record PractitionerDocument(
                     .Select(shift => shift.Shift.LocationId)
                     .Distinct(),
             ],
-            listed.Version,
-            one.Attention
-        );
+            Version = listed.Version,
+            Attention = one.Attention,
+        };
     }
 
     internal ListedPractitioner Check(Checks checks, Setup setup, Guid id, int position, ListedPractitioner? before)
@@ -327,25 +347,32 @@ public sealed record ShiftChangeDocument(
 }
 
 /// <summary>Time taken out of a practitioner, a room or equipment, once or repeating.</summary>
-/// <param name="Id">Identity; given by the server.</param>
-/// <param name="ResourceId">The practitioner, room or pool.</param>
-/// <param name="LocationId">The location in whose wall time it is told; where it stands or they first work, when nothing is said.</param>
-/// <param name="Kind">Blocked time, or a practitioner away.</param>
-/// <param name="Reason">Why.</param>
-/// <param name="Start">Once: from when, local.</param>
-/// <param name="End">Once: until when, local.</param>
-/// <param name="Repeat">Repeating: how.</param>
-public sealed record BlockDocument(
-    Guid? Id,
-    Guid ResourceId,
-    Guid? LocationId,
-    BlockKind Kind,
-    string? Reason,
-    LocalDateTime? Start = null,
-    LocalDateTime? End = null,
-    RepeatDocument? Repeat = null
-)
+public sealed record BlockDocument
 {
+    /// <summary>Identity; given by the server.</summary>
+    public required Guid? Id { get; init; }
+
+    /// <summary>The practitioner, room or pool.</summary>
+    public required Guid ResourceId { get; init; }
+
+    /// <summary>The location in whose wall time it is told; where it stands or they first work, when nothing is said.</summary>
+    public required Guid? LocationId { get; init; }
+
+    /// <summary>Blocked time, or a practitioner away.</summary>
+    public required BlockKind Kind { get; init; }
+
+    /// <summary>Why.</summary>
+    public required string? Reason { get; init; }
+
+    /// <summary>Once: from when, local.</summary>
+    public LocalDateTime? Start { get; init; }
+
+    /// <summary>Once: until when, local.</summary>
+    public LocalDateTime? End { get; init; }
+
+    /// <summary>Repeating: how.</summary>
+    public RepeatDocument? Repeat { get; init; }
+
     /// <summary>To be sent as If-Match with a change; 0 for a new one.</summary>
     public long Version { get; init; }
 }

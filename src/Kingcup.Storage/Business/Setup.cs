@@ -41,6 +41,9 @@ public sealed record BusinessRow
     /// <summary>Whether the first-run guide was finished or put away.</summary>
     public bool GuideFinished { get; init; }
 
+    /// <summary>Whether owners sign in with a second factor.</summary>
+    public bool OwnersNeedCode { get; init; }
+
     /// <summary>Whether this is the demo business.</summary>
     public bool IsDemo { get; init; }
 

@@ -31,7 +31,8 @@ public static class SetupReader
     {
         long revision = await RevisionAsync(connection) ?? throw new InvalidOperationException("The database holds no business yet.");
         BusinessRow business = await connection.QuerySingleAsync<BusinessRow>(
-            "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, is_demo, "
+            "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, owners_need_code, "
+                + "is_demo, "
                 + "version FROM business"
         );
         return new Setup(

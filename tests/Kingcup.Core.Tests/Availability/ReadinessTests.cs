@@ -21,12 +21,44 @@ public sealed class ReadinessTests
     private ReadinessIssue? IssueOf(Service service)
     {
         House house = _house.Build();
-        return Readiness.Of(
+        DaysAhead at = new(
             house,
-            service,
-            [.. Enumerable.Range(0, 70).Select(offset => new DayBook(house, ExampleHouse.Date.PlusDays(offset), DatedCalendar.Empty, []))],
-            _now
+            [.. Enumerable.Range(0, 70).Select(offset => new DayBook(house, ExampleHouse.Date.PlusDays(offset), DatedCalendar.Empty, []))]
         );
+        return new Readiness([at], _now).Of(at, service);
+    }
+
+    /// <summary>A service that needs a patch test two days before, which can be booked from one day ahead on.</summary>
+    private (Service Patch, Service Laser) WithPatchTest(int atMostDays = 180)
+    {
+        Service laser = Laser(null);
+        Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
+        return (patch, _house.Change(laser, one => one with { Prerequisite = new Prerequisite(patch.Id, 48, atMostDays) }));
+    }
+
+    [Fact]
+    public void What_needs_something_first_is_ready_when_clients_can_book_that() => IssueOf(WithPatchTest().Laser).ShouldBeNull();
+
+    [Theory]
+    [InlineData(Visibility.ByPhone)]
+    [InlineData(Visibility.Hidden)]
+    public void What_needs_something_first_that_nobody_can_book_online_is_not_ready(Visibility visibility)
+    {
+        (Service patch, Service laser) = WithPatchTest();
+        _house.Change(patch, one => one with { Visibility = visibility });
+        ReadinessIssue issue = IssueOf(laser)!;
+        issue.From.ShouldBeNull();
+        issue.Reasons.ShouldHaveSingleItem().Code.ShouldBe(ReasonCode.PrerequisiteMissing);
+    }
+
+    [Fact]
+    public void What_comes_first_too_late_for_the_horizon_leaves_it_unready()
+    {
+        (_, Service laser) = WithPatchTest();
+        laser = _house.Change(laser, one => one with { Online = new OnlineRules { HorizonDays = 1 } });
+        IssueOf(laser)!.Reasons.ShouldHaveSingleItem().Code.ShouldBe(ReasonCode.PrerequisiteMissing);
+        laser = _house.Change(laser, one => one with { Online = new OnlineRules { HorizonDays = 3 } });
+        IssueOf(laser).ShouldBeNull();
     }
 
     private Service Laser(LocalDate? until)

@@ -1711,8 +1711,7 @@ export interface components {
              */
             mayOverbook: boolean;
             /**
-             * @description Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else
-             *         does.
+             * @description Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.
              * @default false
              */
             seesContacts: boolean;
@@ -1841,22 +1840,15 @@ export interface components {
             kind: components["schemas"]["BlockKind"];
             /** @description Why. */
             reason: null | string;
-            /**
-             * Format: local-date-time
-             * @description A local date and time of the location, as 2027-03-01T09:00:00.
-             */
-            start?: null | string;
-            /**
-             * Format: local-date-time
-             * @description A local date and time of the location, as 2027-03-01T09:00:00.
-             */
-            end?: null | string;
+            start?: null | components["schemas"]["LocalDateTime"];
+            end?: null | components["schemas"]["LocalDateTime"];
             repeat?: null | components["schemas"]["RepeatDocument"];
             /**
              * Format: int64
              * @description To be sent as If-Match with a change; 0 for a new one.
+             * @default 0
              */
-            version?: number;
+            version: number;
         };
         /**
          * @description Why time is taken out of a resource.
@@ -1967,6 +1959,11 @@ export interface components {
             logoId: null | string;
             /** @description Whether the first-run guide was put away. */
             guideFinished: boolean;
+            /**
+             * @description Whether owners sign in with a second factor; those without one set it up first.
+             * @default false
+             */
+            ownersNeedCode: boolean;
             /** @description Tax rates in order. */
             taxRates: null | components["schemas"]["TaxRateDocument"][];
             /**
@@ -2127,8 +2124,7 @@ export interface components {
             horizonDays?: null | number;
             /**
              * Format: int32
-             * @description Least hours before the start at which they may still move a visit; null for what holds for
-             *         everyone.
+             * @description Least hours before the start at which they may still move a visit; null for what holds for everyone.
              */
             moveNoticeHours?: null | number;
             /**
@@ -2777,8 +2773,9 @@ export interface components {
             /**
              * Format: int32
              * @description Who of those who come it is for: 0 for the client, or the place among IReadOnlyList&lt;PersonAnswer&gt; VisitAnswer.People from 1 on.
+             * @default 0
              */
-            person?: number;
+            person: number;
             /** @description What the price is made of, in order; the parts add up to what the line and its add-ons cost. */
             priceParts?: components["schemas"]["PricePartAnswer"][];
         };
@@ -2798,8 +2795,7 @@ export interface components {
             addOns?: null | components["schemas"]["AddOnRequest"][];
             /**
              * Format: int32
-             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of
-             *         others may lie beside them.
+             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.
              */
             person?: null | number;
             /**
@@ -3043,10 +3039,7 @@ export interface components {
             /** @description What then happens. */
             action: components["schemas"]["NoShowAction"];
         };
-        /**
-         * @description Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place:
-         *     client, service, category, location, and last what is usual (rules, section 5).
-         */
+        /** @description Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place: client, service, category, location, and last what is usual (rules, section 5). */
         OnlineRules: {
             grid?: null | components["schemas"]["StartGrid"];
             /**
@@ -3077,8 +3070,7 @@ export interface components {
             gap?: null | components["schemas"]["GapRule"];
             /**
              * Format: int32
-             * @description The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner
-             *                 performs.
+             * @description The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner performs.
              */
             shortestGapMinutes?: null | number;
             assignment?: null | components["schemas"]["Assignment"];
@@ -3451,6 +3443,38 @@ export interface components {
             /** @description Zone. */
             zone: string;
         };
+        /** @description A service that has to come before another. */
+        PublicNeed: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Least hours between its end and the start of the other.
+             */
+            atLeastHours: number;
+            /**
+             * Format: int32
+             * @description Most days between them.
+             */
+            atMostDays: number;
+        };
+        /** @description A service that may be had after a visit. */
+        PublicOpened: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /** @description Its name. */
+            name: string;
+            /** @description From when. */
+            from: components["schemas"]["Instant"];
+        };
         /** @description Somebody who can be booked. */
         PublicPerson: {
             /**
@@ -3528,6 +3552,13 @@ export interface components {
             /** @description The services it is asked for; empty for all. */
             serviceIds: string[];
         };
+        /** @description What a visit just booked makes bookable. */
+        PublicSequel: {
+            /** @description To be sent as "after" with a question for its starts. */
+            token: string;
+            /** @description The services, and from when. */
+            services: components["schemas"]["PublicOpened"][];
+        };
         /** @description A service. */
         PublicService: {
             /**
@@ -3550,8 +3581,7 @@ export interface components {
             priceVaries: boolean;
             /** @description Whether it can be booked here, or by phone only. */
             bookableOnline: boolean;
-            /** @description The service that has to come before it, or null. */
-            needs: null | string;
+            needs: null | components["schemas"]["PublicNeed"];
             /** @description Where it is done. */
             locationIds: string[];
             /** @description Who does it. */
@@ -3589,6 +3619,32 @@ export interface components {
             /** @description Nothing is offered because whoever does this accepts no new clients. */
             onlyReturning: boolean;
         };
+        /** @description A question for the starts offered. */
+        PublicStartsRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is wanted, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            from?: null | string;
+            /**
+             * Format: int32
+             * @description How many days, 1 to 62; 1 when missing.
+             */
+            days?: null | number;
+            /** @description The client says to have been here before. */
+            returning?: null | boolean;
+            /** @description The direct link the client came with. */
+            link?: null | string;
+            /** @description The token of a visit just booked that has to come first. */
+            after?: null | string;
+        };
         /** @description What a client has to accept. */
         PublicTerms: {
             /**
@@ -3620,6 +3676,7 @@ export interface components {
             /** @description Whether it waits for the desk to approve it. */
             isRequest: boolean;
             after: null | components["schemas"]["PublicAfter"];
+            sequel: null | components["schemas"]["PublicSequel"];
         };
         /** @description A qualification. */
         QualificationDocument: {
@@ -3698,10 +3755,7 @@ export interface components {
             locationId: null | string;
             /** @description The reasons of the engine. */
             reasons: components["schemas"]["ReasonText"][];
-            /**
-             * @description Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the
-             *         owner.
-             */
+            /** @description Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the owner. */
             mend: string;
             /**
              * Format: uuid
@@ -3801,11 +3855,7 @@ export interface components {
             turnaroundMinutes: number;
             /** @description What it has; a new one joins the list of features. */
             features: null | string[];
-            /**
-             * Format: date
-             * @description A local date of the location, as 2027-03-01.
-             */
-            retired?: null | string;
+            retired?: null | components["schemas"]["LocalDate"];
             /**
              * Format: int64
              * @description To be sent as If-Match with a change.
@@ -4201,10 +4251,6 @@ export interface components {
              * @description A visit that would be moved: its own time counts as free.
              */
             visitId?: null | string;
-            /** @description In public only: the client says to have been here before. */
-            returning?: null | boolean;
-            /** @description In public only: the direct link the client came with. */
-            link?: null | string;
         };
         /**
          * @description Where a visit is to stand.
@@ -12449,7 +12495,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StartsRequest"];
+                "application/json": components["schemas"]["PublicStartsRequest"];
             };
         };
         responses: {

@@ -5,11 +5,12 @@ import { useEffect, useState, type CSSProperties, type ReactNode } from "react";
 import { visitors, type Booked, type Business, type Price, type Service } from "../../api/public";
 import { clock, dateIn, money, shortDate } from "../../shared/format";
 import { answerOf } from "../../shared/problem";
+import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
 import { Details } from "./Details";
 import { Done } from "./Done";
 import { ExtraChoice, PractitionerChoice, ServiceChoice } from "./Choices";
-import { choiceAt, linesOf } from "./lines";
+import { choiceAt, linesOf, openedBy } from "./lines";
 import { OwnersView } from "./OwnersView";
 
 const Box = chakra("div");
@@ -19,8 +20,11 @@ export type Wish = {
   practitionerId: string | null;
   addOnIds: string[];
   returning: boolean;
+  /** The token of a visit just booked that has to come first. */
+  after: string | null;
   link: string | null;
 };
+export type You = { givenName: string; familyName: string; email: string; phone: string };
 type Part = "where" | "what" | "extras" | "who" | "when" | "you";
 
 /** The direct link a client came with opens services that are not shown to everyone. */
@@ -74,18 +78,36 @@ function Sentence({ business }: { business: Business }) {
   const [start, setStart] = useState<string | null>(null);
   const [part, setPart] = useState<Part>("what");
   const [booked, setBooked] = useState<Booked | null>(null);
+  // What was wanted when something else had to come first, and what lets it be booked now.
+  const [wanted, setWanted] = useState<Service | null>(null);
+  const [after, setAfter] = useState<string | null>(null);
+  const [you, setYou] = useState<You>({ givenName: "", familyName: "", email: "", phone: "" });
   const location = business.locations.find((one) => one.id === locationId)!;
   const who = service?.practitioners.find((one) => one.id === practitionerId);
+  const choose = (next: Service, after: string | null) => {
+    setService(next);
+    setAfter(after);
+    setPractitionerId(null);
+    setAddOnIds([]);
+    setStart(null);
+    const where = next.locationIds.includes(locationId) ? locationId : next.locationIds[0]!;
+    setLocationId(where);
+    setPart(choiceAt(next, where) === "clientMust" ? "who" : "when");
+  };
   const again = () => {
     setBooked(null);
     setService(null);
+    setWanted(null);
+    setAfter(null);
     setPractitionerId(null);
     setStart(null);
     setPart("what");
   };
+  const services = business.categories.flatMap((category) => category.services);
+  const first = services.find((one) => one.id === service?.needs?.serviceId && one.bookableOnline) ?? null;
   const extras = service?.addOns.filter((one) => addOnIds.includes(one.id)) ?? [];
   const choice = service ? choiceAt(service, locationId) : "clientMay";
-  const wish = service ? { locationId, service, practitionerId, addOnIds, returning, link } : null;
+  const wish = service ? { locationId, service, practitionerId, addOnIds, returning, after, link } : null;
   const priced = useQuery({
     queryKey: ["price", service?.id, practitionerId, addOnIds],
     queryFn: () => answerOf(visitors.POST("/api/public/v1/price", { body: { lines: linesOf(wish!), link } })),
@@ -123,7 +145,19 @@ function Sentence({ business }: { business: Business }) {
         )}
       </Box>
       {booked ? (
-        <Done booked={booked} phone={business.phone} onAgain={again} />
+        <Done
+          booked={booked}
+          phone={business.phone}
+          opened={openedBy(booked, wanted)}
+          onOpened={(id) => {
+            const next = services.find((one) => one.id === id);
+            if (!next || !booked.sequel) return;
+            setBooked(null);
+            setWanted(null);
+            choose(next, booked.sequel.token);
+          }}
+          onAgain={again}
+        />
       ) : (
         <Box
           as="main"
@@ -228,13 +262,8 @@ function Sentence({ business }: { business: Business }) {
                 locationId={locationId}
                 chosen={service}
                 onChoose={(next) => {
-                  setService(next);
-                  setPractitionerId(null);
-                  setAddOnIds([]);
-                  setStart(null);
-                  const where = next.locationIds.includes(locationId) ? locationId : next.locationIds[0]!;
-                  setLocationId(where);
-                  setPart(choiceAt(next, where) === "clientMust" ? "who" : "when");
+                  setWanted(null);
+                  choose(next, null);
                 }}
               />
             )}
@@ -274,7 +303,21 @@ function Sentence({ business }: { business: Business }) {
                 dangerouslySetInnerHTML={{ __html: service.html }}
               />
             )}
-            {part === "when" && wish && (
+            {part === "when" && wish && service?.needs && !after && (
+              <ComesFirst
+                service={service}
+                needs={service.needs}
+                phone={business.phone}
+                onFirst={
+                  first &&
+                  (() => {
+                    setWanted(service);
+                    choose(first, null);
+                  })
+                }
+              />
+            )}
+            {part === "when" && wish && (!service?.needs || after) && (
               <Days
                 wish={wish}
                 phone={business.phone}
@@ -291,6 +334,8 @@ function Sentence({ business }: { business: Business }) {
                 wish={wish}
                 start={start}
                 zone={location.zone}
+                you={you}
+                onYou={setYou}
                 onOther={setStart}
                 onWhen={() => setPart("when")}
                 onBooked={setBooked}

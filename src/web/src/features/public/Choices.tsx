@@ -61,7 +61,7 @@ export function ServiceChoice({
                   {[
                     `${service.minutes} min`,
                     elsewhere && where ? `at ${where}` : "",
-                    service.needs ? `needs ${service.needs} first` : "",
+                    service.needs ? `needs ${service.needs.name} first` : "",
                     service.bookableOnline ? "" : `by phone only${business.phone ? `: ${business.phone}` : ""}`,
                   ]
                     .filter(Boolean)

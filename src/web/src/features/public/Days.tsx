@@ -31,7 +31,15 @@ export function Days({
   onReturning: () => void;
 }) {
   const found = useInfiniteQuery({
-    queryKey: ["starts", wish.locationId, wish.service.id, wish.practitionerId, wish.addOnIds, wish.returning],
+    queryKey: [
+      "starts",
+      wish.locationId,
+      wish.service.id,
+      wish.practitionerId,
+      wish.addOnIds,
+      wish.returning,
+      wish.after,
+    ],
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
       answerOf(
@@ -42,6 +50,7 @@ export function Days({
             from: pageParam,
             days: 14,
             returning: wish.returning,
+            after: wish.after,
             link: wish.link,
           },
         }),
@@ -75,14 +84,11 @@ export function Days({
           <Press look="primary" onClick={onReturning}>
             I have been here before
           </Press>
-          {wish.service.needs && `It needs ${wish.service.needs} first.`}
         </Box>
       )}
       {!free && !pages.every((page) => page.onlyReturning) && (
         <Box>
-          {wish.service.needs
-            ? `${wish.service.name} needs ${wish.service.needs} first, in good time before. Book that one, or call us`
-            : "Look further ahead, choose whoever is free, or call us"}
+          Look further ahead, choose whoever is free, or call us
           {phone && (
             <>
               {" "}

@@ -6,7 +6,7 @@ import { TextField } from "../../shared/Field";
 import { clock, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
-import type { Wish } from "./BookingPage";
+import type { Wish, You } from "./BookingPage";
 import { linesOf } from "./lines";
 import { Questions, Terms } from "./Questions";
 
@@ -20,6 +20,8 @@ export function Details({
   wish,
   start,
   zone,
+  you,
+  onYou,
   onOther,
   onWhen,
   onBooked,
@@ -28,11 +30,13 @@ export function Details({
   wish: Wish;
   start: string;
   zone: string;
+  /** Kept by the page, so that nothing has to be typed again for the next visit. */
+  you: You;
+  onYou: (you: You) => void;
   onOther: (start: string) => void;
   onWhen: () => void;
   onBooked: (visit: Booked) => void;
 }) {
-  const [you, setYou] = useState({ givenName: "", familyName: "", email: "", phone: "" });
   const [answers, setAnswers] = useState<Record<string, string>>({});
   const [accepted, setAccepted] = useState<number | null>(null);
   const queries = useQueryClient();
@@ -77,7 +81,7 @@ export function Details({
   };
   const field = (name: keyof typeof you) => ({
     value: you[name],
-    onChange: (event: { target: { value: string } }) => setYou({ ...you, [name]: event.target.value }),
+    onChange: (event: { target: { value: string } }) => onYou({ ...you, [name]: event.target.value }),
     error: errors[name],
   });
   return (

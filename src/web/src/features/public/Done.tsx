@@ -1,14 +1,27 @@
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { Booked } from "../../api/public";
-import { clockRange, dateIn, longDate, money } from "../../shared/format";
+import { clock, clockRange, dateIn, longDate, money } from "../../shared/format";
 import { Press } from "../../shared/Press";
 
 const Box = chakra("div");
 const Onward = chakra("a");
 
 /** What was booked, with the reference to say on the telephone. */
-export function Done({ booked, phone, onAgain }: { booked: Booked; phone: string | null; onAgain: () => void }) {
+export function Done({
+  booked,
+  phone,
+  opened,
+  onOpened,
+  onAgain,
+}: {
+  booked: Booked;
+  phone: string | null;
+  /** What it makes bookable. */
+  opened: NonNullable<Booked["sequel"]>["services"];
+  onOpened: (serviceId: string) => void;
+  onAgain: () => void;
+}) {
   const ref = useRef<HTMLDivElement>(null);
   useEffect(() => ref.current?.focus(), []);
   const { after } = booked;
@@ -53,6 +66,23 @@ export function Done({ booked, phone, onAgain }: { booked: Booked; phone: string
           {booked.reference}
         </Box>
       </Box>
+      {opened.length > 0 && (
+        <Box as="section" aria-label="What you can book now" display="grid" gap="8px" justifyItems="start">
+          <Box as="h2" fontSize="18px">
+            Now you can book
+          </Box>
+          {opened.map((one) => (
+            <Box key={one.serviceId} display="grid" gap="4px" justifyItems="start">
+              <Box>
+                {one.name}, from {longDate(dateIn(one.from, booked.zone))}, {clock(one.from, booked.zone)}
+              </Box>
+              <Press look="primary" onClick={() => onOpened(one.serviceId)}>
+                Choose a time for {one.name}
+              </Press>
+            </Box>
+          ))}
+        </Box>
+      )}
       <Box color="quiet">Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Box>
       <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center">
         {after && !after.atOnce && (

@@ -1,9 +1,20 @@
-import type { Service } from "../../api/public";
+import type { Booked, Service } from "../../api/public";
 import type { Wish } from "./BookingPage";
 
 /** Who chooses the practitioner of a service at a location. */
 export const choiceAt = (service: Service, locationId: string) =>
   service.choices.find((one) => one.locationId === locationId)?.choice ?? "clientMay";
+
+/** What a booking makes bookable: the service that was wanted, or all of them where none was. */
+export const openedBy = (booked: Booked, wanted: Service | null) => {
+  const all = booked.sequel?.services ?? [];
+  const asked = all.filter((one) => one.serviceId === wanted?.id);
+  return asked.length > 0 ? asked : all;
+};
+
+/** How long before a visit another has to come, in words. */
+export const noticeOf = (hours: number) =>
+  hours === 0 ? "" : hours === 1 ? "at least an hour before" : `at least ${hours} hours before`;
 
 /** What a wish asks the server for. */
 export const linesOf = (wish: Wish) => [

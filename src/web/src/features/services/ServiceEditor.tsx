@@ -140,6 +140,11 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
               />
             </Box>
             <CheckField
+              label="Whoever does it may look after others meanwhile"
+              checked={draft.besideOthers}
+              onChange={(besideOthers) => set({ besideOthers })}
+            />
+            <CheckField
               label="Keep buffers between two services of one visit too"
               checked={draft.bufferAlways}
               onChange={(bufferAlways) => set({ bufferAlways })}

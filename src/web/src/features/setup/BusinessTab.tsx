@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { read, type Business } from "../../api/setup";
 import { Outcome } from "../../shared/change";
 import { AreaField, TextField } from "../../shared/Field";
+import { CheckField } from "../../shared/inputs";
 import { Box, Columns, Row, Section } from "../../shared/layout";
 import { PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
@@ -143,6 +144,14 @@ function BusinessForm({ business }: { business: Business }) {
         <Press size="small" onClick={() => set({ taxRates: [...rates, { id: null, name: "", basisPoints: 0 }] })}>
           Add a rate
         </Press>
+      </Section>
+      <Section title="Signing in">
+        <CheckField
+          label="Owners need a code besides their password"
+          hint="From an authenticator on their phone. Owners without one set it up before anything else, you too."
+          checked={draft.ownersNeedCode ?? false}
+          onChange={(ownersNeedCode) => set({ ownersNeedCode })}
+        />
       </Section>
       <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
         <Press type="submit" look="primary" disabled={save.pending}>

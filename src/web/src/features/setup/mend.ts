@@ -29,6 +29,8 @@ export function mendPath(issue: Issue): string {
       return "/rooms";
     case "services":
       return "/services";
+    case "service":
+      return issue.mendId || issue.serviceId ? `/services/${issue.mendId ?? issue.serviceId}` : "/services";
     default:
       return issue.serviceId ? `/services/${issue.serviceId}` : "/services";
   }

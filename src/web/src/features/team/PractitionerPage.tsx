@@ -142,6 +142,20 @@ function AboutTab({ one }: { one: Practitioner }) {
           />
         </Stack>
       </Section>
+      <Section
+        title="At once"
+        hint="In services that can be looked after beside others; every other takes the whole person."
+      >
+        <Columns>
+          <NumberField
+            label="Clients at once"
+            value={draft.attention}
+            min={1}
+            error={errors["attention"]}
+            onChange={(clients) => set({ attention: clients ?? 1 })}
+          />
+        </Columns>
+      </Section>
       <Section title="Most in a day" hint="What clients can book of one day. The desk may go beyond.">
         <Columns>
           <NumberField

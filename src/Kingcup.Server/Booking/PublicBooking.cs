@@ -1,0 +1,187 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
+using Kingcup.Core.Forms;
+using Kingcup.Core.Money;
+using Kingcup.Core.Services;
+using Kingcup.Core.Team;
+using Kingcup.Core.Time;
+using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
+using Kingcup.Server.Business;
+using Kingcup.Server.Clients;
+using Kingcup.Server.Money;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>Booking by a stranger.</summary>
+internal static class PublicBooking
+{
+    internal static async Task<Created<PublicVisit>> BookAsync(
+        PublicBookRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        Addresses addresses,
+        VisitTokens tokens,
+        IClock clock
+    )
+    {
+        PublicEndpoints.CheckLines(request.Lines);
+        RequestKey key =
+            http.Key()
+            ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
+        Setup setup;
+        VisitTokens.Seal seal;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            setup = await book.SetupAsync(connection);
+            seal = await tokens.SealAsync(connection);
+        }
+
+        Checks checks = new();
+        ClientRow stranger = new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone).Check(
+            "",
+            setup.Business.Region,
+            clock.GetCurrentInstant(),
+            reachable: true,
+            checks
+        );
+        List<VisitAnswerRow> answers = Answers(setup, request, checks);
+        checks.Require(
+            setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null,
+            "acceptedTerms",
+            "Please accept the terms."
+        );
+        if (request.AcceptedTerms is { } accepted)
+            checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
+        checks.Done();
+
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
+        StoredVisit visit = await desk.BookAsync(
+            new BookingOrder
+            {
+                LocationId = request.LocationId,
+                Start = request.Start,
+                Wanted = wanted,
+                Client = new ClientAsked(null, stranger),
+                NewClient = stranger,
+                Source = "Online",
+                Links = PublicEndpoints.LinksOf(setup, request.Link),
+                TermsId = request.AcceptedTerms,
+                Answers = answers,
+                Origin = new OriginAsked(
+                    stranger.Email!,
+                    stranger.Phone!,
+                    await addresses.DeviceAsync(http),
+                    await addresses.RangeAsync(http)
+                ),
+            },
+            new Actor("Booking page", "public"),
+            key,
+            answer: (present, booked) => new Answered(null, Booked(present, booked, seal, clock.GetCurrentInstant())),
+            seen: setup
+        );
+        return TypedResults.Created((string?)null, Booked(setup, visit, seal, clock.GetCurrentInstant()));
+    }
+
+    private static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)
+    {
+        ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
+        VisitAnswer answer = DayPicture.Of(setup, visit, now);
+        return new PublicVisit
+        {
+            Reference = answer.Reference,
+            Start = answer.Start,
+            End = answer.End,
+            Zone = answer.Zone,
+            Location = location.Location.Name,
+            Address = location.Address,
+            Lines =
+            [
+                .. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}"),
+            ],
+            Price = answer.Price,
+            IsRequest = answer.State == VisitState.Requested,
+            After = setup.Parts.BookingPage is { AfterAddress: { } address } page
+                ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce)
+                : null,
+            Sequel = answer.State == VisitState.Requested ? null : SequelOf(setup, visit, seal),
+        };
+    }
+
+    /// <summary>The services shown to everyone that need one of a visit's first, and from when they may be had.</summary>
+    private static PublicSequel? SequelOf(Setup setup, StoredVisit visit, VisitTokens.Seal seal)
+    {
+        List<PublicOpened> opened =
+        [
+            .. from listed in setup.Services
+                where listed.Service.Visibility == Visibility.Everyone && WhoMayBook.IsBookedOnline(listed.Service)
+                let before = listed.Service.Prerequisite
+                where before is not null
+                let line = visit.Lines.FirstOrDefault(line => line.ServiceId == before.ServiceId)
+                where line is not null
+                select new PublicOpened(
+                    listed.Service.Id,
+                    listed.OnlineName ?? listed.Service.Name,
+                    before.EarliestAfter(line.EndsAt)
+                ),
+        ];
+        return opened.Count == 0 ? null : new PublicSequel(seal.TokenOf(visit.Visit.Id), opened);
+    }
+
+    /// <summary>The answers to what is asked for these services; what nobody asked is passed over.</summary>
+    private static List<VisitAnswerRow> Answers(Setup setup, PublicBookRequest request, Checks checks)
+    {
+        List<VisitAnswerRow> kept = [];
+        foreach (
+            Question question in setup
+                .Parts.Questions.Where(one => !one.IsArchived)
+                .Select(one => one.Question)
+                .Where(one => one.IsAskedFor(request.Lines!.Select(line => line.ServiceId)))
+        )
+        {
+            string answer = request.Answers?.LastOrDefault(one => one.QuestionId == question.Id)?.Answer?.Trim() ?? "";
+            if (question.Fault(answer) is { } fault)
+                checks.Require(false, $"answers.{question.Id}", fault);
+            else if (answer.Length > 0)
+                kept.Add(
+                    new VisitAnswerRow
+                    {
+                        QuestionId = question.Id,
+                        Question = question.Text,
+                        Answer = answer,
+                    }
+                );
+        }
+
+        return kept;
+    }
+
+    /// <summary>Refuses a choice of practitioner that is not the client's, or one they have not made.</summary>
+    private static void CheckChoice(House? house, IReadOnlyList<LineRequest> lines)
+    {
+        Checks checks = new();
+        foreach ((int i, LineRequest line) in lines.Index())
+        {
+            if (house is null || !house.Services.TryGetValue(line.ServiceId, out Service? service))
+                continue;
+            PractitionerChoice choice = house.RulesOf(service).Values.Choice!.Value;
+            if (WhoMayBook.MayChoose(choice, line.PractitionerId is not null))
+                continue;
+            checks.Require(
+                false,
+                $"lines[{i}].practitionerId",
+                choice == PractitionerChoice.House ? "For this service the house chooses who does it." : "Choose who is to do it."
+            );
+        }
+
+        checks.Done();
+    }
+}

@@ -1,0 +1,327 @@
+using Kingcup.Core.Business;
+using Kingcup.Core.Forms;
+using Kingcup.Core.Services;
+using Kingcup.Server.Availability;
+using NodaTime;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>The business as strangers see it.</summary>
+public sealed record PublicBusiness
+{
+    /// <summary>Name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Number to call.</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>Locale.</summary>
+    public required string Locale { get; init; }
+
+    /// <summary>Locations that take bookings online.</summary>
+    public required IReadOnlyList<PublicLocation> Locations { get; init; }
+
+    /// <summary>Categories with the services shown.</summary>
+    public required IReadOnlyList<PublicCategory> Categories { get; init; }
+
+    /// <summary>A few words about it.</summary>
+    public required string About { get; init; }
+
+    /// <summary>Colour of buttons.</summary>
+    public required string ColourMain { get; init; }
+
+    /// <summary>Colour of what is chosen.</summary>
+    public required string ColourAccent { get; init; }
+
+    /// <summary>Its logo, or null.</summary>
+    public required Guid? LogoId { get; init; }
+
+    /// <summary>Who can be booked, in house order.</summary>
+    public required IReadOnlyList<PublicPerson> Practitioners { get; init; }
+
+    /// <summary>What a client is asked, in order.</summary>
+    public required IReadOnlyList<PublicQuestion> Questions { get; init; }
+
+    /// <summary>What a client has to accept, or null.</summary>
+    public required PublicTerms? Terms { get; init; }
+}
+
+/// <summary>A question a client is asked.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Text">What is asked.</param>
+/// <param name="Hint">What helps to answer it.</param>
+/// <param name="Kind">How it is answered; yes and no are sent as "Yes" and "No".</param>
+/// <param name="Choices">The choices, where one of them is the answer.</param>
+/// <param name="Required">Whether nobody books without an answer.</param>
+/// <param name="ServiceIds">The services it is asked for; empty for all.</param>
+public sealed record PublicQuestion(
+    Guid Id,
+    string Text,
+    string Hint,
+    QuestionKind Kind,
+    IReadOnlyList<string> Choices,
+    bool Required,
+    IReadOnlyList<Guid> ServiceIds
+);
+
+/// <summary>What a client has to accept.</summary>
+/// <param name="Id">To be sent with the booking.</param>
+/// <param name="Html">The text as safe HTML.</param>
+public sealed record PublicTerms(long Id, string Html);
+
+/// <summary>An answer to a question.</summary>
+/// <param name="QuestionId">The question.</param>
+/// <param name="Answer">The answer.</param>
+public sealed record PublicAnswer(Guid QuestionId, string? Answer);
+
+/// <summary>Where a client is led who has booked.</summary>
+/// <param name="Address">The address.</param>
+/// <param name="Words">What the button says, or null.</param>
+/// <param name="AtOnce">Whether they are led there at once.</param>
+public sealed record PublicAfter(string Address, string? Words, bool AtOnce);
+
+/// <summary>Somebody who can be booked.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="About">A few words for clients.</param>
+/// <param name="Languages">Languages spoken.</param>
+/// <param name="PhotoId">A photo, or null for initials.</param>
+/// <param name="LocationIds">Where they work.</param>
+public sealed record PublicPerson(
+    Guid Id,
+    string Name,
+    string About,
+    IReadOnlyList<string> Languages,
+    Guid? PhotoId,
+    IReadOnlyList<Guid> LocationIds
+);
+
+/// <summary>A location.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Address">Address.</param>
+/// <param name="Zone">Zone.</param>
+public sealed record PublicLocation(Guid Id, string Name, string Address, string Zone);
+
+/// <summary>A category.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Services">Its services.</param>
+public sealed record PublicCategory(Guid Id, string Name, IReadOnlyList<PublicService> Services);
+
+/// <summary>A service.</summary>
+public sealed record PublicService
+{
+    /// <summary>Identity.</summary>
+    public required Guid Id { get; init; }
+
+    /// <summary>Name.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Text.</summary>
+    public required string Description { get; init; }
+
+    /// <summary>Usual length.</summary>
+    public required int Minutes { get; init; }
+
+    /// <summary>The least it costs.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>Whether some practitioners ask more.</summary>
+    public required bool PriceVaries { get; init; }
+
+    /// <summary>Whether it can be booked here, or by phone only.</summary>
+    public required bool BookableOnline { get; init; }
+
+    /// <summary>What has to come before it, or null.</summary>
+    public required PublicNeed? Needs { get; init; }
+
+    /// <summary>Where it is done.</summary>
+    public required IReadOnlyList<Guid> LocationIds { get; init; }
+
+    /// <summary>Who does it.</summary>
+    public required IReadOnlyList<PublicPractitioner> Practitioners { get; init; }
+
+    /// <summary>The text as safe HTML.</summary>
+    public required string Html { get; init; }
+
+    /// <summary>A picture, or null.</summary>
+    public required Guid? PictureId { get; init; }
+
+    /// <summary>How the price is formed.</summary>
+    public required PriceForm PriceForm { get; init; }
+
+    /// <summary>Who chooses the practitioner, location by location.</summary>
+    public required IReadOnlyList<PublicChoice> Choices { get; init; }
+
+    /// <summary>Extras, the suggested ones first.</summary>
+    public required IReadOnlyList<PublicAddOn> AddOns { get; init; }
+}
+
+/// <summary>A service that has to come before another.</summary>
+/// <param name="ServiceId">The service.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="AtLeastHours">Least hours between its end and the start of the other.</param>
+/// <param name="AtMostDays">Most days between them.</param>
+public sealed record PublicNeed(Guid ServiceId, string Name, int AtLeastHours, int AtMostDays);
+
+/// <summary>What a visit just booked makes bookable.</summary>
+/// <param name="Token">To be sent as "after" with a question for its starts.</param>
+/// <param name="Services">The services, and from when.</param>
+public sealed record PublicSequel(string Token, IReadOnlyList<PublicOpened> Services);
+
+/// <summary>A service that may be had after a visit.</summary>
+/// <param name="ServiceId">The service.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="From">From when.</param>
+public sealed record PublicOpened(Guid ServiceId, string Name, Instant From);
+
+/// <summary>Who chooses the practitioner at a location.</summary>
+/// <param name="LocationId">The location.</param>
+/// <param name="Choice">Who chooses.</param>
+public sealed record PublicChoice(Guid LocationId, PractitionerChoice Choice);
+
+/// <summary>What a visit costs and how long it lasts, as far as it is chosen.</summary>
+/// <param name="Minutes">How long.</param>
+/// <param name="Price">What it costs, extras and all.</param>
+/// <param name="IsFrom">Whether it may cost more, with somebody who asks more or by its price form.</param>
+public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom);
+
+/// <summary>A visit whose price is asked for.</summary>
+/// <param name="Lines">What is wanted, in order.</param>
+/// <param name="Link">The direct link the client came with.</param>
+public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines, string? Link = null);
+
+/// <summary>An extra to a service.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Minutes">Minutes it adds.</param>
+/// <param name="Price">What one costs.</param>
+/// <param name="Most">Most of it.</param>
+/// <param name="Suggested">Whether it is suggested.</param>
+public sealed record PublicAddOn(Guid Id, string Name, int Minutes, MoneyAnswer Price, int Most, bool Suggested);
+
+/// <summary>A practitioner for a service.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name.</param>
+/// <param name="Minutes">How long it takes with them.</param>
+/// <param name="Price">What it costs with them.</param>
+public sealed record PublicPractitioner(Guid Id, string Name, int Minutes, MoneyAnswer Price);
+
+/// <summary>A question for the starts offered.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted, in order.</param>
+/// <param name="From">The first local date; today when missing.</param>
+/// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
+/// <param name="Returning">The client says to have been here before.</param>
+/// <param name="Link">The direct link the client came with.</param>
+/// <param name="After">The token of a visit just booked that has to come first.</param>
+public sealed record PublicStartsRequest(
+    Guid LocationId,
+    IReadOnlyList<LineRequest>? Lines,
+    LocalDate? From = null,
+    int? Days = null,
+    bool? Returning = null,
+    string? Link = null,
+    string? After = null
+);
+
+/// <summary>The starts offered.</summary>
+/// <param name="Zone">Zone of the location.</param>
+/// <param name="Days">The days asked for.</param>
+/// <param name="Next">The first date after them worth asking for, or null when the horizon is reached.</param>
+/// <param name="OnlyReturning">Nothing is offered because whoever does this accepts no new clients.</param>
+public sealed record PublicStarts(string Zone, IReadOnlyList<PublicDay> Days, LocalDate? Next, bool OnlyReturning);
+
+/// <summary>A day with its starts.</summary>
+/// <param name="Date">The local date.</param>
+/// <param name="Left">"closed", "full", "few" or "plenty".</param>
+/// <param name="Opens">When clients may first be there, HH:mm; null when closed.</param>
+/// <param name="Closes">When the last has left, HH:mm (24:00 for midnight); null when closed.</param>
+/// <param name="Closed">What clients read of a closure, or null.</param>
+/// <param name="Starts">Starts by time.</param>
+public sealed record PublicDay(
+    LocalDate Date,
+    string Left,
+    string? Opens,
+    string? Closes,
+    string? Closed,
+    IReadOnlyList<PublicStart> Starts
+);
+
+/// <summary>A start.</summary>
+/// <param name="Start">The instant.</param>
+/// <param name="Clock">Local time, HH:mm.</param>
+/// <param name="Last">Whether the house would rather give another: shown after the others.</param>
+public sealed record PublicStart(Instant Start, string Clock, bool Last);
+
+/// <summary>A visit to be booked online.</summary>
+public sealed record PublicBookRequest
+{
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>When.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>What.</summary>
+    public required IReadOnlyList<LineRequest>? Lines { get; init; }
+
+    /// <summary>Given name.</summary>
+    public required string? GivenName { get; init; }
+
+    /// <summary>Family name.</summary>
+    public required string? FamilyName { get; init; }
+
+    /// <summary>E-mail address.</summary>
+    public required string? Email { get; init; }
+
+    /// <summary>Mobile number.</summary>
+    public required string? Phone { get; init; }
+
+    /// <summary>The direct link the client came with.</summary>
+    public string? Link { get; init; }
+
+    /// <summary>The terms the client has accepted.</summary>
+    public long? AcceptedTerms { get; init; }
+
+    /// <summary>What they answered.</summary>
+    public IReadOnlyList<PublicAnswer>? Answers { get; init; }
+}
+
+/// <summary>A visit booked online.</summary>
+public sealed record PublicVisit
+{
+    /// <summary>What to say on the telephone.</summary>
+    public required string Reference { get; init; }
+
+    /// <summary>When.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>Until when.</summary>
+    public required Instant End { get; init; }
+
+    /// <summary>Zone of the location.</summary>
+    public required string Zone { get; init; }
+
+    /// <summary>Where.</summary>
+    public required string Location { get; init; }
+
+    /// <summary>Its address.</summary>
+    public required string Address { get; init; }
+
+    /// <summary>What and with whom.</summary>
+    public required IReadOnlyList<string> Lines { get; init; }
+
+    /// <summary>What it costs.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>Whether it waits for the desk to approve it.</summary>
+    public required bool IsRequest { get; init; }
+
+    /// <summary>Where the client is led now, or null.</summary>
+    public required PublicAfter? After { get; init; }
+
+    /// <summary>What it makes bookable, or null.</summary>
+    public required PublicSequel? Sequel { get; init; }
+}

@@ -1,0 +1,37 @@
+using System.Security.Cryptography;
+using System.Text;
+using Kingcup.Storage;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>
+/// Names a visit to whoever booked it, so that they can go on from it without saying who they are: the visit's identity with a seal
+/// nobody can make without the key of this database.
+/// </summary>
+public sealed class VisitTokens
+{
+    private volatile Seal? _seal;
+
+    /// <summary>The seal of this database.</summary>
+    internal async Task<Seal> SealAsync(NpgsqlConnection connection) =>
+        _seal ??= new Seal(await LimitStore.SecretAsync(connection, "visits", RandomNumberGenerator.GetBytes(32)));
+
+    /// <summary>Seals identities of visits, and reads what it has sealed.</summary>
+    internal sealed class Seal(byte[] key)
+    {
+        /// <summary>The token of a visit.</summary>
+        internal string TokenOf(Guid visitId) => $"{visitId:N}{Convert.ToHexStringLower(Sign(visitId))}";
+
+        /// <summary>The visit of a token; null for anything that is none.</summary>
+        internal Guid? VisitOf(string? token)
+        {
+            if (token is not { Length: 96 } || !Guid.TryParseExact(token[..32], "N", out Guid visitId)) return null;
+            Span<byte> sent = stackalloc byte[32];
+            if (Convert.FromHexString(token.AsSpan(32), sent, out _, out _) != System.Buffers.OperationStatus.Done) return null;
+            return CryptographicOperations.FixedTimeEquals(sent, Sign(visitId)) ? visitId : null;
+        }
+
+        private byte[] Sign(Guid visitId) => HMACSHA256.HashData(key, Encoding.ASCII.GetBytes($"visit {visitId:N}"));
+    }
+}

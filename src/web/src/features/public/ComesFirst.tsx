@@ -1,0 +1,57 @@
+import { chakra } from "@chakra-ui/react";
+import type { Service } from "../../api/public";
+import { Press } from "../../shared/Press";
+import { noticeOf } from "./lines";
+
+const Box = chakra("div");
+
+/** What has to come before a service, with the way to book that first. */
+export function ComesFirst({
+  service,
+  needs,
+  phone,
+  onFirst,
+}: {
+  service: Service;
+  needs: NonNullable<Service["needs"]>;
+  phone: string | null;
+  /** Chooses what comes first; null where that is not booked online. */
+  onFirst: (() => void) | null;
+}) {
+  const notice = noticeOf(needs.atLeastHours);
+  const call = phone && (
+    <a href={`tel:${phone.replaceAll(" ", "")}`} style={{ textDecoration: "underline", whiteSpace: "nowrap" }}>
+      {phone}
+    </a>
+  );
+  return (
+    <Box
+      bg="sheet"
+      borderWidth="1px"
+      borderColor="line"
+      borderRadius="card"
+      p="18px"
+      display="grid"
+      gap="12px"
+      justifyItems="start"
+    >
+      <Box as="h2" fontSize="20px">
+        First comes {needs.name}
+      </Box>
+      <Box>
+        {service.name} needs it{notice && `, ${notice}`}
+        {needs.atMostDays > 0 && ` and no more than ${needs.atMostDays} days`}.
+        {onFirst && ` Once it is booked, you choose a time for ${service.name} here.`}
+      </Box>
+      {onFirst && (
+        <Press look="primary" size="big" onClick={onFirst}>
+          Book {needs.name}
+        </Press>
+      )}
+      <Box color="quiet">
+        {onFirst ? "You have had it already? Please call us" : "Please call us to book it"}
+        {call && <> on {call}</>}.
+      </Box>
+    </Box>
+  );
+}
