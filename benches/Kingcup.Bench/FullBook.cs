@@ -81,11 +81,17 @@ internal sealed class FullBook
             Name = "Here",
             Zone = DateTimeZoneProviders.Tzdb["Europe/Dublin"],
             Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(8, 0, 20, 0)))],
-            Online = new OnlineRules { Grid = StartGrid.EveryMinutes, EveryMinutes = 15, LeadMinutes = 120, HorizonDays = 90 },
+            Online = new OnlineRules
+            {
+                Grid = StartGrid.EveryMinutes,
+                EveryMinutes = 15,
+                LeadMinutes = 120,
+                HorizonDays = 90,
+            },
         };
         RotaCalendar calendar = new(
-            practitioners.Select(one => new Rota(
-                one.Id,
+            practitioners.Select(practitioner => new Rota(
+                practitioner.Id,
                 _first.PlusDays(-30),
                 1,
                 [
@@ -102,16 +108,28 @@ internal sealed class FullBook
             LocalDate date = _first.PlusDays(d);
             BookDay day = new(date, location.Zone);
             List<TakenTime> taken = [];
-            foreach (Guid id in practitioners.Select(one => one.Id).Concat(rooms.Select(one => one.Id)).Concat(pools.Select(one => one.Id)))
+            foreach (
+                Guid id in practitioners
+                    .Select(practitioner => practitioner.Id)
+                    .Concat(rooms.Select(room => room.Id))
+                    .Concat(pools.Select(pool => pool.Id))
+            )
                 for (int at = (9 * 12) + random.Next(6); at < 18 * 12; at += random.Next(9, 20))
-                    if (random.Next(100) < 78) taken.Add(new TakenTime(id, 0, day.Between(at, at + 9), here));
+                    if (random.Next(100) < 78)
+                        taken.Add(new TakenTime(id, 0, day.Between(at, at + 9), here));
             days.Add(new DayBook(house, date, DatedCalendar.Empty, taken));
-            if (d == 1) Slow = new World(house, date, DatedCalendar.Empty, taken, VisitWish.Of(services[0].Id), Audience.Stranger);
+            if (d == 1)
+                Slow = new World(house, date, DatedCalendar.Empty, taken, VisitWish.Of(services[0].Id), Audience.Stranger);
         }
 
         Days = days;
         HalfOfThem = days[..30];
-        Leads = [.. practitioners.Where(one => one.Qualifications[0].QualificationId == Worlds.Id(50)).Select(one => one.Id)];
+        Leads =
+        [
+            .. practitioners
+                .Where(practitioner => practitioner.Qualifications[0].QualificationId == Worlds.Id(50))
+                .Select(practitioner => practitioner.Id),
+        ];
         Couches = [.. rooms.Where(room => room.Features.Contains("couch")).Select(room => room.Id)];
         Lamp = pools[0].Id;
         One = new StartFinder(house, VisitWish.Of(services[0].Id));

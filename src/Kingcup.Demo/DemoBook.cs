@@ -95,12 +95,12 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
     {
         List<TakenTime> taken = [];
         int booked = 0;
-        foreach (Core.Team.Practitioner one in house.Practitioners)
+        foreach (Core.Team.Practitioner practitioner in house.Practitioners)
         {
             DayBook day = new(house, date, dated, taken);
-            List<Service> services = [.. house.Services.Values.Where(service => service.Roles[0].Allows(one, date)
+            List<Service> services = [.. house.Services.Values.Where(service => service.Roles[0].Allows(practitioner, date)
                 && (service.Locations.Count == 0 || service.Locations.Contains(house.Location.Id)))];
-            int at = (day.OnShift(one.Id) & day.Day.Whole).NextMember(0) ?? int.MaxValue;
+            int at = (day.OnShift(practitioner.Id) & day.Day.Whole).NextMember(0) ?? int.MaxValue;
             while (at < day.Day.GrainCount && services.Count > 0)
             {
                 if (random.NextDouble() > Appetite(day.Day, at, offset))
@@ -112,7 +112,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                 Service service = services[random.Next(services.Count)];
                 // Groups and operations are rare beside the daily bread.
                 if (service.Visibility != Visibility.Everyone && random.Next(4) > 0) continue;
-                VisitWish wish = VisitWish.Of(service.Id, one.Id);
+                VisitWish wish = VisitWish.Of(service.Id, practitioner.Id);
                 StartFinder finder = new(house, wish);
                 int? start = Next(finder, day, service, at);
                 if (start is null || start > at + 18)
@@ -283,7 +283,7 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             bool sameHouse = i % 9 == 8;
             family = sameHouse ? family : faker.Name.LastName();
             string given = faker.Name.FirstName();
-            string mail = new([.. $"{given}.{family}".ToLowerInvariant().Where(one => char.IsAsciiLetter(one) || one == '.')]);
+            string mail = new([.. $"{given}.{family}".ToLowerInvariant().Where(letter => char.IsAsciiLetter(letter) || letter == '.')]);
             ClientRow client = new()
             {
                 Id = DemoBusiness.Id($"client {i}"),

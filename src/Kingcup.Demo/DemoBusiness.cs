@@ -50,12 +50,12 @@ internal sealed class DemoBusiness
             await calendar.SaveAsync(closure);
         foreach (string name in Qualifications)
             await writer.SaveAsync(new Qualification(Id("qualification " + name), name));
-        foreach ((Practitioner one, string bio) in Practitioners())
+        foreach ((Practitioner practitioner, string bio) in Practitioners())
             await writer.SaveAsync(
-                new ListedPractitioner(one)
+                new ListedPractitioner(practitioner)
                 {
                     Bio = bio,
-                    Tint = one.Order,
+                    Tint = practitioner.Order,
                     Languages = ["English"],
                 }
             );
@@ -198,8 +198,8 @@ internal sealed class DemoBusiness
                 Id = Person(name.Split(' ')[0]),
                 Name = name,
                 Order = order++,
-                Qualifications = [.. holds.Select(one => new HeldQualification(
-                    Id("qualification " + one), _today.PlusDays(-700), one == "Laser safety" ? _today.PlusDays(35) : null))],
+                Qualifications = [.. holds.Select(hold => new HeldQualification(
+                    Id("qualification " + hold), _today.PlusDays(-700), hold == "Laser safety" ? _today.PlusDays(35) : null))],
             },
             bio);
         yield return Who("Maren Odell", "Chartered physiotherapist. Backs, shoulders, runners' knees.", "Registered physiotherapist");
@@ -249,7 +249,7 @@ internal sealed class DemoBusiness
                     ]
             );
         Rota Weekly(string who, params (int Day, Shift Shift)[] shifts) =>
-            new(Person(who), from, 1, [.. shifts.Select(one => new RotaShift(0, (IsoDayOfWeek)one.Day, one.Shift))]);
+            new(Person(who), from, 1, [.. shifts.Select(shift => new RotaShift(0, (IsoDayOfWeek)shift.Day, shift.Shift))]);
         IEnumerable<(int, Shift)> Days(Shift shift, params int[] days) => days.Select(day => (day, shift));
 
         yield return Weekly("Maren", [.. Days(At(MillStreet, Stretch.Between(8, 0, 16, 0), 12, 0), 1, 2, 3, 4, 5)]);

@@ -60,7 +60,7 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Massage"],
             "couch",
             15,
-            one => one with { Terms = Ines(9200) }
+            service => service with { Terms = Ines(9200) }
         );
         Add(
             0,
@@ -71,7 +71,7 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Massage"],
             "couch",
             15,
-            one => one with { Terms = Ines(12800) }
+            service => service with { Terms = Ines(12800) }
         );
         Add(0, "Back and shoulders 30", 4800, "Half an hour for the desk-bound.", [Attended(30)], ["Massage"], "couch", 10);
         Add(
@@ -95,8 +95,8 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Massage"],
             "duo",
             15,
-            one =>
-                one with
+            service =>
+                service with
                 {
                     Room = new RoomRule(new HashSet<string> { "couch", "duo" }, 2),
                     Roles = [Role("First therapist", "Massage"), Role("Second therapist", "Massage")],
@@ -170,8 +170,28 @@ internal sealed class DemoServices(DemoBusiness business)
             "laser-safe",
             5
         );
-        Add(3, "Laser small area 20", 7500, "", [Shot(20, 0)], ["Laser safety"], "laser-safe", 5, one => one with { Prerequisite = patch });
-        Add(3, "Laser legs 60", 18900, "", [Shot(60, 0)], ["Laser safety"], "laser-safe", 10, one => one with { Prerequisite = patch });
+        Add(
+            3,
+            "Laser small area 20",
+            7500,
+            "",
+            [Shot(20, 0)],
+            ["Laser safety"],
+            "laser-safe",
+            5,
+            service => service with { Prerequisite = patch }
+        );
+        Add(
+            3,
+            "Laser legs 60",
+            18900,
+            "",
+            [Shot(60, 0)],
+            ["Laser safety"],
+            "laser-safe",
+            10,
+            service => service with { Prerequisite = patch }
+        );
         Add(
             3,
             "Laser small area 30 with trainee",
@@ -181,7 +201,7 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Laser trainee"],
             "laser-safe",
             5,
-            one => one with { Prerequisite = patch, Roles = [Role("Trainee", "Laser trainee"), Role("Supervisor", "Laser safety")] }
+            service => service with { Prerequisite = patch, Roles = [Role("Trainee", "Laser trainee"), Role("Supervisor", "Laser safety")] }
         );
     }
 
@@ -206,8 +226,8 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Podiatry", "Nail surgery"],
             "podiatry chair",
             10,
-            one =>
-                one with
+            service =>
+                service with
                 {
                     Terms = new Dictionary<Guid, PractitionerTerms> { [DemoBusiness.Person("Rafe")] = new(AcceptsNewClients: false) },
                 }
@@ -237,7 +257,7 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Pool safety"],
             "wet",
             0,
-            one => one with { Room = new RoomRule(new HashSet<string> { "wet" }, 6), Visibility = Visibility.ByPhone }
+            service => service with { Room = new RoomRule(new HashSet<string> { "wet" }, 6), Visibility = Visibility.ByPhone }
         );
         Add(
             5,
@@ -248,8 +268,8 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Group leading"],
             "group",
             0,
-            one =>
-                one with
+            service =>
+                service with
                 {
                     Room = new RoomRule(new HashSet<string> { "group" }, 12),
                     Visibility = Visibility.ByPhone,
@@ -274,7 +294,7 @@ internal sealed class DemoServices(DemoBusiness business)
             ["Acupuncture"],
             "couch",
             5,
-            one => one with { Locations = new HashSet<Guid>() }
+            service => service with { Locations = new HashSet<Guid>() }
         );
         Add(6, "Nutrition first 60", 8800, "By video.", [Attended(60)], ["Nutrition"], null, 10);
         Add(6, "Nutrition review 30", 4800, "By video.", [Attended(30)], ["Nutrition"], null, 5);
@@ -309,7 +329,11 @@ internal sealed class DemoServices(DemoBusiness business)
     }
 
     private static StaffRule Role(string name, params string[] qualifications) =>
-        new() { Name = name, Qualifications = [.. qualifications.Select(one => DemoBusiness.Id("qualification " + one))] };
+        new()
+        {
+            Name = name,
+            Qualifications = [.. qualifications.Select(qualification => DemoBusiness.Id("qualification " + qualification))],
+        };
 
     private static Phase Attended(int minutes) => new(minutes, [0], []);
 

@@ -59,7 +59,8 @@ public sealed class Browser : IDisposable
         {
             try
             {
-                if (look() is { } found && !found.Equals(false)) return found;
+                if (look() is { } found && !found.Equals(false))
+                    return found;
             }
             catch (Exception exception)
                 when (exception
@@ -85,29 +86,32 @@ public sealed class Browser : IDisposable
 
     public int Count(string xpath) => _driver.FindElements(By.XPath(xpath)).Count;
 
-    public void Press(string xpath) => Until(
-        () =>
-        {
-            IWebElement element = _driver.FindElement(By.XPath(xpath));
-            if (!element.Enabled) return false;
-            try
+    public void Press(string xpath) =>
+        Until(
+            () =>
             {
-                element.Click();
-            }
-            catch (ElementClickInterceptedException)
-            {
-                // Under a bar that stays in place: scroll, as a person would, and press again.
-                _driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", element);
-                return false;
-            }
-            catch (WebDriverException) when (IsGone(element))
-            {
-                // It was there and could be pressed; what the press did has taken it away.
-            }
+                IWebElement element = _driver.FindElement(By.XPath(xpath));
+                if (!element.Enabled)
+                    return false;
+                try
+                {
+                    element.Click();
+                }
+                catch (ElementClickInterceptedException)
+                {
+                    // Under a bar that stays in place: scroll, as a person would, and press again.
+                    _driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", element);
+                    return false;
+                }
+                catch (WebDriverException) when (IsGone(element))
+                {
+                    // It was there and could be pressed; what the press did has taken it away.
+                }
 
-            return true;
-        },
-        $"{xpath} to be pressed");
+                return true;
+            },
+            $"{xpath} to be pressed"
+        );
 
     private static bool IsGone(IWebElement element)
     {
@@ -142,7 +146,7 @@ public sealed class Browser : IDisposable
     {
         string path =
             $"{within}//*[(self::input or self::textarea or self::select) and (@id=//label[normalize-space()={Quote(label)}]/@for "
-                + $"or @aria-label={Quote(label)})]";
+            + $"or @aria-label={Quote(label)})]";
         IWebElement field = Find(path);
         _driver.ExecuteScript(
             "const f = arguments[0]; const p = f.tagName === 'SELECT' ? HTMLSelectElement : HTMLInputElement;"
@@ -159,7 +163,9 @@ public sealed class Browser : IDisposable
         IWebElement select = Find($"//select[@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)}]");
         Until(
                 () =>
-                    select.FindElements(By.TagName("option")).FirstOrDefault(one => one.Text.StartsWith(option, StringComparison.Ordinal)),
+                    select
+                        .FindElements(By.TagName("option"))
+                        .FirstOrDefault(choice => choice.Text.StartsWith(option, StringComparison.Ordinal)),
                 option
             )
             .Click();
@@ -187,7 +193,8 @@ public sealed class Browser : IDisposable
             axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })
                .then(r => done(JSON.stringify(r.violations.map(v => v.id + ": " + v.nodes.slice(0, 3).map(n => n.html.slice(0,
                    160) + " | " + n.failureSummary).join("\n   ")))));
-            """)!;
+            """
+        )!;
         JsonSerializer.Deserialize<string[]>((string)found)!.ShouldBeEmpty();
     }
 

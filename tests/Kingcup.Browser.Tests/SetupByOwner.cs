@@ -178,7 +178,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         {
             System.Text.Json.Nodes.JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
             string Id(string list, string name) =>
-                setup[list]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
+                setup[list]!.AsArray().Single(entry => entry!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
             (
                 await desk.PostAsync(
                     "/api/v1/visits",

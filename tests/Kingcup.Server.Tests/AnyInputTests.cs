@@ -92,7 +92,7 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
 
         failed.ShouldBeEmpty();
         // Some of it was sound, most was not: otherwise this says little.
-        answers.Where(one => one.Key < 300).Sum(one => one.Value).ShouldBeGreaterThan(20);
+        answers.Where(answer => answer.Key < 300).Sum(answer => answer.Value).ShouldBeGreaterThan(20);
         answers.GetValueOrDefault(400).ShouldBeGreaterThan(500);
         // And the house still stands.
         (await world.Owner.GetAsync("/api/v1/setup/readiness")).Status.ShouldBe(HttpStatusCode.OK);
@@ -114,13 +114,13 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
         if ((schema["oneOf"] ?? schema["anyOf"]) is JsonArray choices)
             return Any(choices[random.Next(choices.Count)]!, random, ids, depth);
         string[] types = schema["type"] is JsonArray several
-            ? [.. several.Select(one => one!.GetValue<string>())]
+            ? [.. several.Select(entry => entry!.GetValue<string>())]
             : [schema["type"]?.GetValue<string>() ?? "object"];
         if (types.Contains("null") && random.Next(3) == 0)
             return null;
         if (schema["enum"] is JsonArray words)
             return words[random.Next(words.Count)]?.DeepClone();
-        string? type = types.FirstOrDefault(one => one != "null");
+        string? type = types.FirstOrDefault(text => text != "null");
         switch (type)
         {
             case null:

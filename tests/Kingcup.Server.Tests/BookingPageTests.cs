@@ -36,21 +36,33 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
         );
 
     private static object Question(string text, string kind, bool required = false, string[]? choices = null, params string[] services) =>
-        new { text, hint = "", kind, choices = choices ?? [], required, serviceIds = services, isArchived = false };
+        new
+        {
+            text,
+            hint = "",
+            kind,
+            choices = choices ?? [],
+            required,
+            serviceIds = services,
+            isArchived = false,
+        };
 
     private async Task<JsonObject> AskAsync(object question) => await world.Owner.MakeAsync("/api/v1/setup/questions", question);
 
     private async Task ForgetAsync(params JsonObject[] questions)
     {
-        foreach (JsonObject one in questions)
-            await world.Owner.ChangeAsync($"/api/v1/setup/questions/{one["id"]}", one, changed => changed["isArchived"] = true);
+        foreach (JsonObject question in questions)
+            await world.Owner.ChangeAsync($"/api/v1/setup/questions/{question["id"]}", question, changed => changed["isArchived"] = true);
     }
 
     private async Task<JsonObject> PageAsync(string terms, string? address = null, string? words = null, bool atOnce = false)
     {
         JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
-        return await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page,
-            one => (one["terms"], one["afterAddress"], one["afterWords"], one["afterAtOnce"]) = (terms, address, words, atOnce));
+        return await world.Owner.ChangeAsync(
+            "/api/v1/setup/booking-page",
+            page,
+            entry => (entry["terms"], entry["afterAddress"], entry["afterWords"], entry["afterAtOnce"]) = (terms, address, words, atOnce)
+        );
     }
 
     private async Task<JsonObject> ShownAsync() => (await world.Stranger.GetAsync("/api/public/v1/business")).Body!.AsObject();
@@ -58,7 +70,8 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
     [Fact]
     public async Task Answers_are_checked_each_at_its_question_and_stand_in_the_visit()
     {
-        string nutrition = await world.IdAsync("services", "Nutrition review 30"), facial = await world.IdAsync("services", "Facial 50");
+        string nutrition = await world.IdAsync("services", "Nutrition review 30"),
+            facial = await world.IdAsync("services", "Facial 50");
         JsonObject diet = await AskAsync(Question("What do you never eat?", "line", true, null, nutrition));
         JsonObject goal = await AskAsync(Question("What for?", "oneOf", false, ["Weight", "Sport"]));
         JsonObject skin = await AskAsync(Question("Which skin?", "line", true, null, facial));
@@ -70,9 +83,9 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
         refused.Status.ShouldBe(HttpStatusCode.BadRequest);
         refused.Body!["errors"]!
             .AsObject()
-            .Select(one => one.Key)
+            .Select(pair => pair.Key)
             .Order()
-            .ShouldBe(new[] { diet, goal, call }.Select(one => $"answers.{one["id"]}").Order());
+            .ShouldBe(new[] { diet, goal, call }.Select(entry => $"answers.{entry["id"]}").Order());
 
         ApiAnswer booked = await BookAsync(
             "2027-03-02T09:00:00Z",
@@ -87,19 +100,19 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
         JsonArray visits = (
             await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-02")
         ).Body!["visits"]!.AsArray();
-        string id = visits.Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())![
+        string id = visits.Single(visit => visit!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())![
             "id"
         ]!.GetValue<string>();
         (await world.Desk.GetAsync($"/api/v1/visits/{id}")).Body!["answers"]!
             .AsArray()
-            .Select(one => $"{one!["question"]} {one["answer"]}")
+            .Select(answer => $"{answer!["question"]} {answer["answer"]}")
             .ShouldBe(["What do you never eat? Nuts <b>ever</b>", "May we call? No"]);
 
         // What is reworded afterwards does not change what was asked then; what is no longer asked is gone from the page.
         await world.Owner.ChangeAsync(
             $"/api/v1/setup/questions/{diet["id"]}",
             diet,
-            one => (one["text"], one["isArchived"]) = ("What else?", true)
+            entry => (entry["text"], entry["isArchived"]) = ("What else?", true)
         );
         (await world.Desk.GetAsync($"/api/v1/visits/{id}")).Body!.ToJsonString().ShouldContain("What do you never eat?");
         (await ShownAsync())["questions"]!.ToJsonString().ShouldNotContain("What else?");
@@ -171,13 +184,15 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
     public async Task Online_booking_is_switched_off_for_the_whole_business_and_on_again()
     {
         JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
-        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["bookableOnline"] = false);
+        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["bookableOnline"] = false);
         (await ShownAsync())["locations"]!.AsArray().ShouldBeEmpty();
         ApiAnswer refused = await BookAsync("2027-03-04T09:00:00Z");
         refused.Body!["reasons"]!.AsArray().Single()!["code"]!.GetValue<string>().ShouldBe("notOnline");
         JsonNode ready = (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!;
-        ready["issues"]!.AsArray().ShouldContain(one => one!["mend"]!.GetValue<string>() == "business" && one["stops"]!.GetValue<bool>());
-        await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["bookableOnline"] = true);
+        ready["issues"]!
+            .AsArray()
+            .ShouldContain(issue => issue!["mend"]!.GetValue<string>() == "business" && issue["stops"]!.GetValue<bool>());
+        await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["bookableOnline"] = true);
         (await BookAsync("2027-03-04T09:00:00Z")).Status.ShouldBe(HttpStatusCode.Created);
     }
 
@@ -189,26 +204,26 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
             Question("", "oneOf", false, ["One"], Guid.Empty.ToString()),
             World.Key()
         );
-        bad.Body!["errors"]!.AsObject().Select(one => one.Key).Order().ShouldBe(["choices", "serviceIds[0]", "text"]);
+        bad.Body!["errors"]!.AsObject().Select(pair => pair.Key).Order().ShouldBe(["choices", "serviceIds[0]", "text"]);
         JsonObject first = await AskAsync(Question("First?", "line")),
             second = await AskAsync(Question("Second?", "text"));
         string[] ids =
         [
-            .. (await world.Owner.GetAsync("/api/v1/setup/questions")).Body!.AsArray().Select(one => one!["id"]!.GetValue<string>()),
+            .. (await world.Owner.GetAsync("/api/v1/setup/questions")).Body!.AsArray().Select(entry => entry!["id"]!.GetValue<string>()),
         ];
         (await world.Owner.PutAsync("/api/v1/setup/questions/order", new { ids = ids.Reverse() })).Status.ShouldBe(
             HttpStatusCode.NoContent
         );
         (await world.Owner.GetAsync("/api/v1/setup/questions"))
             .Body!.AsArray()
-            .Select(one => one!["id"]!.GetValue<string>())
+            .Select(entry => entry!["id"]!.GetValue<string>())
             .ShouldBe(ids.Reverse());
         (await world.Owner.PutAsync("/api/v1/setup/questions/order", new { ids = ids.Take(1) })).Field.ShouldBe("ids");
-        foreach (JsonObject one in new[] { first, second })
+        foreach (JsonObject entry in new[] { first, second })
         {
             JsonObject now = (await world.Owner.GetAsync("/api/v1/setup/questions"))
                 .Body!.AsArray()
-                .Single(other => other!["id"]!.GetValue<string>() == one["id"]!.GetValue<string>())!
+                .Single(other => other!["id"]!.GetValue<string>() == entry["id"]!.GetValue<string>())!
                 .AsObject();
             await ForgetAsync(now);
         }

@@ -70,10 +70,10 @@ public sealed class BookingTests(World world)
         JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{world.MillStreet}/days/2027-03-10")).Body!;
         JsonNode visit = day["visits"]!
             .AsArray()
-            .Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
+            .Single(entry => entry!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
         visit["price"]!["amount"]!.GetValue<long>().ShouldBe(9200);
         visit["source"]!.GetValue<string>().ShouldBe("Online");
-        visit["lines"]![0]!["rooms"]!.AsArray().Select(one => one!.GetValue<string>()).ShouldHaveSingleItem();
+        visit["lines"]![0]!["rooms"]!.AsArray().Select(room => room!.GetValue<string>()).ShouldHaveSingleItem();
     }
 
     [Fact]
@@ -90,7 +90,7 @@ public sealed class BookingTests(World world)
             [
                 .. (await world.Stranger.PostAsync("/api/public/v1/starts", question)).Body!["days"]![0]!["starts"]!
                     .AsArray()
-                    .Select(one => one!["start"]!.GetValue<string>()),
+                    .Select(start => start!["start"]!.GetValue<string>()),
             ];
         List<string> first = await Offered();
         first.Count.ShouldBeGreaterThan(10);
@@ -132,7 +132,7 @@ public sealed class BookingTests(World world)
             await world.Desk.PostAsync($"/api/v1/visits/{id}/move", new { start = World.At(1, 13, 30) }, World.Match(moved.Body))
         ).Code.ShouldBe("would-go-over");
         JsonNode history = (await world.Desk.GetAsync($"/api/v1/visits/{id}/history")).Body!;
-        history.AsArray().Select(one => one!["action"]!.GetValue<string>()).ShouldBe(["Booked", "Moved"]);
+        history.AsArray().Select(entry => entry!["action"]!.GetValue<string>()).ShouldBe(["Booked", "Moved"]);
         history[1]!["actor"]!.GetValue<string>().ShouldBe("Nell Ashby");
     }
 
@@ -164,7 +164,7 @@ public sealed class BookingTests(World world)
         );
         cancelled.Body!["cancelReason"]!.GetValue<string>().ShouldBe("Child is ill");
         JsonNode day = (await world.OtherDesk.GetAsync($"/api/v1/locations/{world.MillStreet}/days/2027-03-02")).Body!;
-        day["visits"]!.AsArray().ShouldNotContain(one => one!["id"]!.GetValue<string>() == id);
+        day["visits"]!.AsArray().ShouldNotContain(entry => entry!["id"]!.GetValue<string>() == id);
         await world.BookAsync("Physio follow-up 30", World.At(1, 8), "Maren Odell");
     }
 
@@ -233,7 +233,7 @@ public sealed class BookingTests(World world)
         answer.Body!["fits"]!.GetValue<bool>().ShouldBeFalse();
         answer.Body["reasons"]!
             .AsArray()
-            .Select(one => one!["text"]!.GetValue<string>())
+            .Select(reason => reason!["text"]!.GetValue<string>())
             .ShouldContain("Rafe Lindqvist is taken from 09:00 to 09:45.");
     }
 

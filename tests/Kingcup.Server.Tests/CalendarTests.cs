@@ -53,7 +53,7 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
             await world.Owner.GetAsync($"/api/v1/setup/blocks?resourceId={await world.IdAsync("practitioners", "Rafe Lindqvist")}")
         )
             .Body!.AsArray()
-            .Single(one => one!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
+            .Single(entry => entry!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
         block["start"] = "2027-05-06T10:00:00";
         block["end"] = "2027-05-06T10:15:00";
         (await world.Owner.PutAsync($"/api/v1/setup/blocks/{made["id"]}", block, block["version"])).Status.ShouldBe(

@@ -39,17 +39,17 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         }, World.Key());
 
     private static string[] Codes(ApiAnswer answer) =>
-        [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
+        [.. answer.Body!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>())];
 
     [Fact]
     public async Task Lead_time_and_horizon_of_a_client_bind_her_alone()
     {
         (string path, JsonObject client) = await EnteredAsync("lead@example.com", "Lead");
-        client = await world.Desk.ChangeAsync(path, client, one => (one["leadMinutes"], one["horizonDays"]) = (3 * 1440, 10));
+        client = await world.Desk.ChangeAsync(path, client, entry => (entry["leadMinutes"], entry["horizonDays"]) = (3 * 1440, 10));
         ApiAnswer soon = await BookOnlineAsync("2027-03-03T10:00:00Z", "lead@example.com", "Lead");
         (soon.Status, Codes(soon)).ShouldSatisfyAllConditions(
-            one => one.Status.ShouldBe(HttpStatusCode.Conflict),
-            one => one.Item2.ShouldBe(["tooSoon"])
+            pair => pair.Status.ShouldBe(HttpStatusCode.Conflict),
+            pair => pair.Item2.ShouldBe(["tooSoon"])
         );
         Codes(await BookOnlineAsync("2027-03-16T10:00:00Z", "lead@example.com", "Lead")).ShouldBe(["tooFarAhead"]);
         // The namesake at another address is somebody else.
@@ -62,7 +62,7 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task A_client_who_may_not_book_online_is_asked_to_call_and_the_desk_still_books_them()
     {
         (string path, JsonObject client) = await EnteredAsync("phone@example.com", "Byphone");
-        await world.Desk.ChangeAsync(path, client, one => one["mayBookOnline"] = false);
+        await world.Desk.ChangeAsync(path, client, entry => entry["mayBookOnline"] = false);
         ApiAnswer refused = await BookOnlineAsync("2027-03-10T09:00:00Z", "phone@example.com", "Byphone");
         // The page says the same as of a service that cannot be booked online: nobody learns there who is a client.
         Codes(refused).ShouldBe(["notOnline"]);
@@ -79,14 +79,14 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task The_notice_of_a_client_decides_whether_she_cancels_late()
     {
         (string path, JsonObject client) = await EnteredAsync("notice@example.com", "Notice");
-        await world.Desk.ChangeAsync(path, client, one => one["cancelNoticeHours"] = 72);
+        await world.Desk.ChangeAsync(path, client, entry => entry["cancelNoticeHours"] = 72);
         ApiAnswer booked = await BookOnlineAsync("2027-03-04T09:00:00Z", "notice@example.com", "Notice");
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         JsonNode visit = (
             await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-04")
         ).Body!["visits"]!
             .AsArray()
-            .Single(one => one!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
+            .Single(entry => entry!["reference"]!.GetValue<string>() == booked.Body!["reference"]!.GetValue<string>())!;
         // The clock stands at 1 March, 09:00: exactly 72 hours before is in time.
         visit["cancelUntil"]!.GetValue<string>().ShouldBe("2027-03-01T09:00:00Z");
     }
@@ -99,8 +99,8 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         (bad["givenName"], bad["phone"], bad["horizonDays"], bad["leadMinutes"]) = ("", "12", 9999, -5);
         ApiAnswer refused = await world.Desk.PutAsync(path, bad, client["version"]);
         refused.Status.ShouldBe(HttpStatusCode.BadRequest);
-        refused.Body!["errors"]!.AsObject().Select(one => one.Key).Order().ShouldBe(["givenName", "horizonDays", "leadMinutes", "phone"]);
-        JsonObject changed = await world.Desk.ChangeAsync(path, client, one => one["alert"] = " allergic to nuts ");
+        refused.Body!["errors"]!.AsObject().Select(pair => pair.Key).Order().ShouldBe(["givenName", "horizonDays", "leadMinutes", "phone"]);
+        JsonObject changed = await world.Desk.ChangeAsync(path, client, entry => entry["alert"] = " allergic to nuts ");
         changed["alert"]!.GetValue<string>().ShouldBe("allergic to nuts");
         (await world.Desk.PutAsync(path, client, client["version"])).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
         (await world.Desk.GetAsync($"/api/v1/clients/{Guid.Empty}")).Status.ShouldBe(HttpStatusCode.NotFound);
@@ -112,9 +112,9 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject boat = await world.OneAsync("locations", "Boathouse");
         string id = boat["id"]!.GetValue<string>(), service = await world.IdAsync("services", "Acupuncture 45");
         (await world.OfferedAsync(service, id, "2027-03-04", 1))["2027-03-04"].ShouldNotBeEmpty();
-        boat = await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, one => one["acceptsNewClients"] = false);
+        boat = await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, entry => entry["acceptsNewClients"] = false);
         (await world.OfferedAsync(service, id, "2027-03-04", 1))["2027-03-04"].ShouldBeEmpty();
         (await world.OfferedAsync(service, id, "2027-03-04", 1, returning: true))["2027-03-04"].ShouldNotBeEmpty();
-        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, one => one["acceptsNewClients"] = true);
+        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, entry => entry["acceptsNewClients"] = true);
     }
 }

@@ -69,7 +69,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
     }
 
     private static string[] Codes(ApiAnswer answer) =>
-        [.. answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
+        [.. answer.Body!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>())];
 
     private static async Task<string[]> StartsAsync(ApiClient client, object question) =>
         [.. (await client.PostAsync("/api/public/v1/starts", question)).Body!["days"]!.AsArray()
@@ -136,7 +136,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
             await world.Desk.PostAsync($"/api/v1/visits/{first.Body!["id"]}/cancel", new { reason = "ill" }, World.Match(first.Body))
         ).Status.ShouldBe(HttpStatusCode.OK);
         JsonObject service = await world.OneAsync("services", Nutrition);
-        service = await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, one => one["isArchived"] = true);
+        service = await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, entry => entry["isArchived"] = true);
         try
         {
             ApiAnswer again = await world.Desk.PostAsync("/api/v1/visits", body, key);
@@ -145,7 +145,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         }
         finally
         {
-            await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, one => one["isArchived"] = false);
+            await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, entry => entry["isArchived"] = false);
         }
     }
 
@@ -159,7 +159,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         );
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         JsonObject service = await world.OneAsync("services", "Brow shape 15");
-        service = await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, one => one["isArchived"] = true);
+        service = await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, entry => entry["isArchived"] = true);
         try
         {
             string start = (await FeasibleAsync(new
@@ -176,7 +176,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         }
         finally
         {
-            await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, one => one["isArchived"] = false);
+            await world.Owner.ChangeAsync($"/api/v1/setup/services/{service["id"]}", service, entry => entry["isArchived"] = false);
         }
     }
 
@@ -200,7 +200,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
             .. (await HoursAsync(Nutrition, "2027-03-15", 5)).Intersect(await StartsAsync("Podiatry 40", "2027-03-15", 5)).Take(3),
         ];
         JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
-        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["mostOpenOnline"] = 2);
+        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["mostOpenOnline"] = 2);
         foreach (string start in starts[..2])
             (await BookOnlineAsync(world.Stranger, Nutrition, start, "many@example.com", "020 910 0105")).Status.ShouldBe(
                 HttpStatusCode.Created
@@ -209,7 +209,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         (await BookOnlineAsync(world.Stranger, Nutrition, starts[2], "other.address@example.com", "020 910 0105")).Code.ShouldBe(
             "not-online"
         );
-        await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, one => one["mostOpenOnline"] = 5);
+        await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["mostOpenOnline"] = 5);
         // Somewhere else in the house at the same time, by the same person.
         ApiAnswer twice = await BookOnlineAsync(world.Stranger, "Podiatry 40", starts[1], "many@example.com", "020 910 0105");
         (twice.Status, twice.Code).ShouldBe((HttpStatusCode.Conflict, "not-online"));
@@ -272,7 +272,7 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         ApiAnswer early = await world.Desk.PostAsync($"/api/v1/visits/{made.Body!["id"]}/state", new { state }, World.Match(made.Body));
         (early.Status, early.Code).ShouldBe((HttpStatusCode.Conflict, "state"));
-        made.Body["next"]?.AsArray().Select(one => one!.GetValue<string>()).ShouldNotContain(state);
+        made.Body["next"]?.AsArray().Select(entry => entry!.GetValue<string>()).ShouldNotContain(state);
     }
 
     [Fact]
@@ -388,11 +388,11 @@ public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld
         (await Number()).ShouldBeNull();
         JsonObject account = (await world.Owner.GetAsync("/api/v1/setup/accounts"))
             .Body!.AsArray()
-            .Single(one => one!["email"]!.GetValue<string>() == "ines@harrowmere.test")!
+            .Single(entry => entry!["email"]!.GetValue<string>() == "ines@harrowmere.test")!
             .AsObject();
-        account = await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["seesContacts"] = true);
+        account = await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, entry => entry["seesContacts"] = true);
         (await Number()).ShouldNotBeNull();
-        await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["seesContacts"] = false);
+        await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, entry => entry["seesContacts"] = false);
         (await Number()).ShouldBeNull();
     }
 }

@@ -49,13 +49,14 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     private async Task<JsonNode> ShownAsync(string service) =>
         (await world.Stranger.GetAsync("/api/public/v1/business")).Body!["categories"]!
             .AsArray()
-            .SelectMany(one => one!["services"]!.AsArray())
-            .Single(one => one!["name"]!.GetValue<string>() == service)!;
+            .SelectMany(category => category!["services"]!.AsArray())
+            .Single(entry => entry!["name"]!.GetValue<string>() == service)!;
 
     [Fact]
     public async Task Days_are_closed_everywhere_at_once_or_nowhere()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), boat = await world.IdAsync("locations", "Boathouse");
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            boat = await world.IdAsync("locations", "Boathouse");
         JsonObject visit = await BookedAsync("Physio follow-up 30", "2027-04-14T13:00:00Z");
         object days = new
         {
@@ -86,12 +87,12 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
             ("X-Accept-Hits", hit.Body!["accept"]!.GetValue<string>())
         );
         seen.Status.ShouldBe(HttpStatusCode.OK, seen.Body?.ToJsonString());
-        foreach (JsonNode? one in seen.Body!.AsArray())
-            one!["closures"]!.AsArray().Count(closed => closed!["reason"]!.GetValue<string>() == "Inventory").ShouldBe(2);
+        foreach (JsonNode? entry in seen.Body!.AsArray())
+            entry!["closures"]!.AsArray().Count(closed => closed!["reason"]!.GetValue<string>() == "Inventory").ShouldBe(2);
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldContain(visit["id"]!.GetValue<string>());
         foreach (string at in new[] { mill, boat })
-            foreach (string date in new[] { "2027-04-13", "2027-04-14" })
-                (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{at}/closures/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
+        foreach (string date in new[] { "2027-04-13", "2027-04-14" })
+            (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{at}/closures/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain(visit["id"]!.GetValue<string>());
     }
 
@@ -99,14 +100,25 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task A_bad_day_among_good_ones_closes_nothing_and_is_named()
     {
         string mill = await world.IdAsync("locations", "Mill Street");
-        ApiAnswer answer = await world.Owner.PostAsync("/api/v1/setup/closed-days", new
-        {
-            locationIds = new[] { mill, Guid.Empty.ToString() },
-            closures = new object[] { new { date = "2027-06-01", yearly = false, reason = "Feast" } },
-            stops = new object[] { new { date = "2027-06-02", reason = " " } },
-        });
+        ApiAnswer answer = await world.Owner.PostAsync(
+            "/api/v1/setup/closed-days",
+            new
+            {
+                locationIds = new[] { mill, Guid.Empty.ToString() },
+                closures = new object[]
+                {
+                    new
+                    {
+                        date = "2027-06-01",
+                        yearly = false,
+                        reason = "Feast",
+                    },
+                },
+                stops = new object[] { new { date = "2027-06-02", reason = " " } },
+            }
+        );
         answer.Status.ShouldBe(HttpStatusCode.BadRequest);
-        answer.Body!["errors"]!.AsObject().Select(one => one.Key).ShouldBe(["locationIds[1]", "stops[0].reason"], ignoreOrder: true);
+        answer.Body!["errors"]!.AsObject().Select(pair => pair.Key).ShouldBe(["locationIds[1]", "stops[0].reason"], ignoreOrder: true);
         (await world.OneAsync("locations", "Mill Street"))["closures"]!.ToJsonString().ShouldNotContain("Feast");
         (await world.Owner.PostAsync("/api/v1/setup/closed-days", new { locationIds = Array.Empty<string>() })).Field.ShouldBe(
             "locationIds"
@@ -116,7 +128,8 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_day_stopped_online_offers_clients_nothing_and_the_desk_everything()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), physio = await world.IdAsync("services", "Physio follow-up 30");
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            physio = await world.IdAsync("services", "Physio follow-up 30");
         const string date = "2027-03-30";
         string[] before = (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date];
         before.ShouldNotBeEmpty();
@@ -153,8 +166,8 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         ).Body![0]!;
         why["strip"]!
             .AsArray()
-            .SelectMany(one => one!["reasons"]!.AsArray())
-            .Select(one => one!["code"]!.GetValue<string>())
+            .SelectMany(entry => entry!["reasons"]!.AsArray())
+            .Select(entry => entry!["code"]!.GetValue<string>())
             .ShouldContain("stoppedOnline");
         (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{mill}/stops/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.OfferedAsync(physio, mill, date, 1, returning: true))[date].ShouldBe(before);
@@ -164,40 +177,51 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task Who_chooses_is_told_and_checked_place_by_place()
     {
         JsonObject boat = await world.OneAsync("locations", "Boathouse");
-        string mill = await world.IdAsync("locations", "Mill Street"), id = boat["id"]!.GetValue<string>();
-        JsonObject house = await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, one => one["online"]!["choice"] = "house");
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            id = boat["id"]!.GetValue<string>();
+        JsonObject house = await world.Owner.ChangeAsync(
+            $"/api/v1/setup/locations/{id}",
+            boat,
+            entry => entry["online"]!["choice"] = "house"
+        );
         JsonNode shown = await ShownAsync("Acupuncture 45");
-        shown["choices"]!.AsArray().ToDictionary(one => one!["locationId"]!.GetValue<string>(), one => one!["choice"]!.GetValue<string>())
+        shown["choices"]!
+            .AsArray()
+            .ToDictionary(choice => choice!["locationId"]!.GetValue<string>(), choice => choice!["choice"]!.GetValue<string>())
             .ShouldBe(new Dictionary<string, string> { [mill] = "clientMay", [id] = "house" }, ignoreOrder: true);
-        object Body(string at) => new
-        {
-            locationId = at,
-            start = "2027-03-16T10:00:00Z",
-            lines = new[] { new { serviceId = shown["id"], practitionerId = shown["practitioners"]![0]!["id"] } },
-            givenName = "Ada",
-            familyName = "Marsh",
-            email = "ada@example.com",
-            phone = "020 910 0001",
-        };
+        object Body(string at) =>
+            new
+            {
+                locationId = at,
+                start = "2027-03-16T10:00:00Z",
+                lines = new[] { new { serviceId = shown["id"], practitionerId = shown["practitioners"]![0]!["id"] } },
+                givenName = "Ada",
+                familyName = "Marsh",
+                email = "ada@example.com",
+                phone = "020 910 0001",
+            };
         (await world.Stranger.PostAsync("/api/public/v1/visits", Body(id), World.Key())).Field.ShouldBe("lines[0].practitionerId");
         (await world.Stranger.PostAsync("/api/public/v1/visits", Body(mill), World.Key())).Field.ShouldNotBe("lines[0].practitionerId");
-        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", house, one => one["online"]!["choice"] = null);
+        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", house, entry => entry["online"]!["choice"] = null);
     }
 
     [Fact]
     public async Task The_price_of_a_visit_is_the_servers_with_extras_and_whoever_is_chosen()
     {
         JsonNode deep = await ShownAsync("Deep tissue 60");
-        JsonNode oil = deep["addOns"]!.AsArray().First(one => one!["name"]!.GetValue<string>() == "Hot oil")!;
+        JsonNode oil = deep["addOns"]!.AsArray().First(addOn => addOn!["name"]!.GetValue<string>() == "Hot oil")!;
         async Task<(int Minutes, long Price, bool IsFrom)> PriceAsync(object line)
         {
             JsonNode body = (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { line } })).Body!;
             return (body["minutes"]!.GetValue<int>(), body["price"]!["amount"]!.GetValue<long>(), body["isFrom"]!.GetValue<bool>());
         }
 
-        long least = deep["price"]!["amount"]!.GetValue<long>(), more = oil["price"]!["amount"]!.GetValue<long>();
+        long least = deep["price"]!["amount"]!.GetValue<long>(),
+            more = oil["price"]!["amount"]!.GetValue<long>();
         (await PriceAsync(new { serviceId = deep["id"] })).ShouldBe((60, least, true));
-        JsonNode ines = deep["practitioners"]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == "Ines Calloway")!;
+        JsonNode ines = deep["practitioners"]!
+            .AsArray()
+            .Single(practitioner => practitioner!["name"]!.GetValue<string>() == "Ines Calloway")!;
         (
             await PriceAsync(
                 new
@@ -217,7 +241,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject linked = await world.Owner.ChangeAsync(
             $"/api/v1/setup/services/{facial["id"]}",
             facial,
-            one => one["visibility"] = "withLink"
+            entry => entry["visibility"] = "withLink"
         );
         (await world.Stranger.PostAsync("/api/public/v1/price", new { lines = new[] { new { serviceId = facial["id"] } } })).Field.ShouldBe(
             "lines[0].serviceId"
@@ -228,28 +252,32 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
                 new { lines = new[] { new { serviceId = facial["id"] } }, link = facial["link"] }
             )
         ).Status.ShouldBe(HttpStatusCode.OK);
-        await world.Owner.ChangeAsync($"/api/v1/setup/services/{facial["id"]}", linked, one => one["visibility"] = "everyone");
+        await world.Owner.ChangeAsync($"/api/v1/setup/services/{facial["id"]}", linked, entry => entry["visibility"] = "everyone");
     }
 
     [Fact]
     public async Task Clients_read_who_treats_them_and_nothing_private()
     {
         JsonObject ines = await world.OneAsync("practitioners", "Ines Calloway");
-        await world.Owner.ChangeAsync($"/api/v1/setup/practitioners/{ines["id"]}", ines, one =>
-        {
-            one["languages"] = new JsonArray("Irish", "Danish");
-            one["bio"] = "Leads the massage team.";
-            one["email"] = "ines.private@example.com";
-        });
+        await world.Owner.ChangeAsync(
+            $"/api/v1/setup/practitioners/{ines["id"]}",
+            ines,
+            entry =>
+            {
+                entry["languages"] = new JsonArray("Irish", "Danish");
+                entry["bio"] = "Leads the massage team.";
+                entry["email"] = "ines.private@example.com";
+            }
+        );
         JsonNode business = (await world.Stranger.GetAsync("/api/public/v1/business")).Body!;
         JsonNode shown = business["practitioners"]!
             .AsArray()
-            .Single(one => one!["id"]!.GetValue<string>() == ines["id"]!.GetValue<string>())!;
+            .Single(practitioner => practitioner!["id"]!.GetValue<string>() == ines["id"]!.GetValue<string>())!;
         shown["about"]!.GetValue<string>().ShouldBe("Leads the massage team.");
         shown["languages"]!.AsArray().Count.ShouldBe(2);
         shown["locationIds"]!
             .AsArray()
-            .Select(one => one!.GetValue<string>())
+            .Select(locationId => locationId!.GetValue<string>())
             .ShouldContain(await world.IdAsync("locations", "Mill Street"));
         business.ToJsonString().ShouldNotContain("ines.private");
     }
@@ -263,8 +291,8 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject limited = await world.Owner.ChangeAsync(
             $"/api/v1/setup/locations/{at}",
             mill,
-            one =>
-                one["noShowLimit"] = new JsonObject
+            entry =>
+                entry["noShowLimit"] = new JsonObject
                 {
                     ["times"] = 1,
                     ["months"] = 6,
@@ -316,9 +344,9 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         string next = (await world.OfferedAsync(physio, at, "2027-03-08", 1))["2027-03-08"][0];
         ApiAnswer refused = await world.Stranger.PostAsync("/api/public/v1/visits", Online($"2027-03-08T{next}:00Z"), World.Key());
         refused.Code.ShouldBe("start-not-offered");
-        refused.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>()).ShouldBe(["notOnline"]);
+        refused.Body!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>()).ShouldBe(["notOnline"]);
         (await world.Desk.GetAsync("/api/v1/clients?search=lena.late")).Body![0]!["lateCancellations"]!.GetValue<int>().ShouldBe(1);
-        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{at}", limited, one => one["noShowLimit"] = null);
+        await world.Owner.ChangeAsync($"/api/v1/setup/locations/{at}", limited, entry => entry["noShowLimit"] = null);
     }
 
     [Fact]
@@ -339,16 +367,16 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         gone.Status.ShouldBe(HttpStatusCode.OK, gone.Body?.ToJsonString());
         JsonNode waits = (await world.Desk.GetAsync("/api/v1/needs-place"))
             .Body!.AsArray()
-            .Single(one => one!["visitId"]!.GetValue<string>() == visit["id"]!.GetValue<string>())!;
+            .Single(entry => entry!["visitId"]!.GetValue<string>() == visit["id"]!.GetValue<string>())!;
         waits["reasons"]!
             .AsArray()
-            .Select(one => one!["text"]!.GetValue<string>())
+            .Select(reason => reason!["text"]!.GetValue<string>())
             .ShouldContain(text => text.Contains("Ines Calloway", StringComparison.Ordinal));
         (await world.Desk.GetAsync($"/api/v1/visits/{visit["id"]}")).Body!["state"]!.GetValue<string>().ShouldBe("confirmed");
         // Until that day they work and are listed; the desk is told nothing has changed yet.
         JsonArray listed = (await world.Desk.GetAsync("/api/v1/setup")).Body!["practitioners"]!.AsArray();
         listed.Single(person => person!["id"]!.GetValue<string>() == id)!["hasLeft"]!.GetValue<bool>().ShouldBeFalse();
-        await world.Owner.ChangeAsync($"/api/v1/setup/practitioners/{id}", gone.Body!.AsObject(), one => one["retired"] = null);
+        await world.Owner.ChangeAsync($"/api/v1/setup/practitioners/{id}", gone.Body!.AsObject(), entry => entry["retired"] = null);
     }
 
     [Fact]
@@ -356,10 +384,12 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         string[] people =
         [
-            .. (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.AsArray().Select(one => one!["id"]!.GetValue<string>()),
+            .. (await world.Owner.GetAsync("/api/v1/setup/practitioners"))
+                .Body!.AsArray()
+                .Select(entry => entry!["id"]!.GetValue<string>()),
         ];
         JsonNode deep = await ShownAsync("Deep tissue 60");
-        string[] may = [.. deep["practitioners"]!.AsArray().Select(one => one!["id"]!.GetValue<string>())];
+        string[] may = [.. deep["practitioners"]!.AsArray().Select(practitioner => practitioner!["id"]!.GetValue<string>())];
         async Task<string> TakenByAsync()
         {
             JsonNode starts = (
@@ -374,7 +404,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
                     }
                 )
             ).Body![0]!;
-            return starts["starts"]!.AsArray().Single(one => one!["clock"]!.GetValue<string>() == "14:30")![
+            return starts["starts"]!.AsArray().Single(start => start!["clock"]!.GetValue<string>() == "14:30")![
                 "practitionerId"
             ]!.GetValue<string>();
         }
@@ -394,7 +424,8 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_rota_is_given_to_others_and_only_by_those_who_keep_the_setup()
     {
-        string from = await world.IdAsync("practitioners", "Ines Calloway"), to = await world.IdAsync("practitioners", "Celia Voss");
+        string from = await world.IdAsync("practitioners", "Ines Calloway"),
+            to = await world.IdAsync("practitioners", "Celia Voss");
         JsonNode rota = (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{from}/work")).Body!["rotas"]!.AsArray()[0]!;
         string path = $"/api/v1/setup/practitioners/{from}/rotas/{rota["from"]}/copy";
         using ApiClient ines = await ApiClient.SignedInAsync(world.Server, "ines@harrowmere.test");
@@ -404,7 +435,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         copied.Status.ShouldBe(HttpStatusCode.OK, copied.Body?.ToJsonString());
         JsonNode theirs = (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{to}/work")).Body!["rotas"]!
             .AsArray()
-            .Single(one => one!["from"]!.GetValue<string>() == rota["from"]!.GetValue<string>())!;
+            .Single(entry => entry!["from"]!.GetValue<string>() == rota["from"]!.GetValue<string>())!;
         JsonNode.DeepEquals(theirs["shifts"], rota["shifts"]).ShouldBeTrue();
     }
 
@@ -418,14 +449,14 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject taxed = business.DeepClone().AsObject();
         taxed["taxRates"]!.AsArray().Add(new JsonObject { ["name"] = "Reduced", ["basisPoints"] = 900 });
         ApiAnswer with = await world.Owner.PutAsync("/api/v1/setup/business", taxed, business["version"]);
-        string rate = with.Body!["taxRates"]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == "Reduced")![
+        string rate = with.Body!["taxRates"]!.AsArray().Single(taxRate => taxRate!["name"]!.GetValue<string>() == "Reduced")![
             "id"
         ]!.GetValue<string>();
         JsonObject deep = await world.OneAsync("services", "Deep tissue 60");
-        JsonObject kept = await world.Owner.ChangeAsync($"/api/v1/setup/services/{deep["id"]}", deep, one => one["taxRateId"] = rate);
+        JsonObject kept = await world.Owner.ChangeAsync($"/api/v1/setup/services/{deep["id"]}", deep, entry => entry["taxRateId"] = rate);
         ApiAnswer without = await world.Owner.PutAsync("/api/v1/setup/business", business, with.Body!["version"]);
         (without.Status, without.Field).ShouldBe((HttpStatusCode.BadRequest, "taxRates"));
-        await world.Owner.ChangeAsync($"/api/v1/setup/services/{deep["id"]}", kept, one => one["taxRateId"] = null);
+        await world.Owner.ChangeAsync($"/api/v1/setup/services/{deep["id"]}", kept, entry => entry["taxRateId"] = null);
         (await world.Owner.PutAsync("/api/v1/setup/business", business, with.Body!["version"])).Status.ShouldBe(HttpStatusCode.OK);
         (await world.Owner.DeleteAsync($"/api/v1/setup/categories/{deep["categoryId"]}")).Code.ShouldBe("in-use");
     }
@@ -435,7 +466,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         JsonObject wet = (await world.Owner.GetAsync("/api/v1/setup/rooms"))
             .Body!.AsArray()
-            .First(one => one!["features"]!.AsArray().Any(feature => feature!.GetValue<string>() == "wet"))!
+            .First(entry => entry!["features"]!.AsArray().Any(feature => feature!.GetValue<string>() == "wet"))!
             .AsObject();
         JsonObject made = await world.Owner.MakeAsync(
             "/api/v1/setup/blocks",
@@ -450,12 +481,12 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         );
         JsonNode block = (await world.Owner.GetAsync($"/api/v1/setup/blocks?resourceId={wet["id"]}"))
             .Body!.AsArray()
-            .Single(one => one!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
+            .Single(entry => entry!["id"]!.GetValue<string>() == made["id"]!.GetValue<string>())!;
         (block["start"]!.GetValue<string>(), block["locationId"]!.GetValue<string>()).ShouldBe(
             ("2027-06-14T00:00:00", wet["locationId"]!.GetValue<string>())
         );
         JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{wet["locationId"]}/days/2027-06-14")).Body!;
-        JsonNode lane = day["lanes"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == wet["id"]!.GetValue<string>())!;
+        JsonNode lane = day["lanes"]!.AsArray().Single(entry => entry!["id"]!.GetValue<string>() == wet["id"]!.GetValue<string>())!;
         lane["blocked"]!.AsArray().Single()!["reason"]!.GetValue<string>().ShouldBe("new floor");
         (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", block["version"])).Status.ShouldBe(HttpStatusCode.NoContent);
         (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", block["version"])).Status.ShouldBe(HttpStatusCode.NotFound);
@@ -472,7 +503,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject changed = await world.Owner.ChangeAsync(
             $"/api/v1/setup/locations/{boat["id"]}",
             boat,
-            one => one["online"]!["leadMinutes"] = 45
+            entry => entry["online"]!["leadMinutes"] = 45
         );
         JsonNode here = (await world.Owner.GetAsync($"/api/v1/setup/rules?locationId={boat["id"]}")).Body!;
         (here["values"]!["leadMinutes"]!.GetValue<int>(), here["sources"]!["leadMinutes"]!["name"]!.GetValue<string>()).ShouldBe(
@@ -482,7 +513,7 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
         await world.Owner.ChangeAsync(
             $"/api/v1/setup/locations/{boat["id"]}",
             changed,
-            one => one["online"]!["leadMinutes"] = boat["online"]!["leadMinutes"]?.DeepClone()
+            entry => entry["online"]!["leadMinutes"] = boat["online"]!["leadMinutes"]?.DeepClone()
         );
     }
 

@@ -44,7 +44,8 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         while (true)
         {
             JsonObject now = (await world.Owner.GetAsync(path)).Body!.AsObject();
-            if (now["state"]!.GetValue<string>() is not ("checking" or "importing" or "undoing")) return now;
+            if (now["state"]!.GetValue<string>() is not ("checking" or "importing" or "undoing"))
+                return now;
             patience.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(60), now.ToJsonString());
             await Task.Delay(40, TestContext.Current.CancellationToken);
         }
@@ -58,16 +59,16 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
             {
                 columns = import["mapping"]!["columns"]!
                     .AsArray()
-                    .Select(one =>
-                        (Field: one!["field"]!.GetValue<string>(), Column: one["column"]?.GetValue<int>(), Always: (string?)null)
+                    .Select(column =>
+                        (Field: column!["field"]!.GetValue<string>(), Column: column["column"]?.GetValue<int>(), Always: (string?)null)
                     )
-                    .Where(one => more.All(other => other.Field != one.Field))
+                    .Where(pair => more.All(other => other.Field != pair.Field))
                     .Concat(more)
-                    .Select(one => new
+                    .Select(pair => new
                     {
-                        field = one.Field,
-                        column = one.Column,
-                        always = one.Always,
+                        field = pair.Field,
+                        column = pair.Column,
+                        always = pair.Always,
                     }),
             }
         );
@@ -101,12 +102,12 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await FoundAsync("zoe.mueller@example.com")).ShouldBe(0, "a dry run keeps nothing");
         JsonArray faults = await FaultsAsync(seen);
         faults
-            .Select(one =>
+            .Select(fault =>
                 (
-                    one!["line"]!.GetValue<int>(),
-                    one["field"]?.GetValue<string>(),
-                    one["isKnown"]!.GetValue<bool>(),
-                    one["value"]?.GetValue<string>()
+                    fault!["line"]!.GetValue<int>(),
+                    fault["field"]?.GetValue<string>(),
+                    fault["isKnown"]!.GetValue<bool>(),
+                    fault["value"]?.GetValue<string>()
                 )
             )
             .ShouldBe([
@@ -181,16 +182,17 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         );
         JsonObject seen = await CheckedAsync(import);
         (seen["good"]!.GetValue<int>(), seen["bad"]!.GetValue<int>(), seen["known"]!.GetValue<int>()).ShouldBe((1, 2, 1));
-        seen["made"]!.AsArray().Select(one => one!.GetValue<string>()).ShouldBe(["category Water"]);
+        seen["made"]!.AsArray().Select(entry => entry!.GetValue<string>()).ShouldBe(["category Water"]);
         JsonArray faults = await FaultsAsync(seen);
         faults
-            .Select(one => (one!["line"]!.GetValue<int>(), one["field"]?.GetValue<string>()))
-            .Where(one => one.Item2 is not null)
+            .Select(fault => (fault!["line"]!.GetValue<int>(), fault["field"]?.GetValue<string>()))
+            .Where(pair => pair.Item2 is not null)
             .Distinct()
             .ShouldBe([(3, "Minutes"), (4, "Practitioners")]);
         faults
-            .Single(one =>
-                one!["line"]!.GetValue<int>() == 4 && one["message"]!.GetValue<string>().Contains("Nobody Known", StringComparison.Ordinal)
+            .Single(fault =>
+                fault!["line"]!.GetValue<int>() == 4
+                && fault["message"]!.GetValue<string>().Contains("Nobody Known", StringComparison.Ordinal)
             )
             .ShouldNotBeNull();
         ApiAnswer run = await world.Owner.PostAsync($"/api/v1/imports/{import["id"]}/run", new { goodRowsOnly = false });
@@ -220,9 +222,9 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonObject peel = await world.OneAsync("services", "Lamp peel A");
         peel["phases"]!
             .AsArray()
-            .Select(one => (one!["minutes"]!.GetValue<int>(), one["attendedBy"]!.AsArray().Count))
+            .Select(phase => (phase!["minutes"]!.GetValue<int>(), phase["attendedBy"]!.AsArray().Count))
             .ShouldBe([(20, 1), (25, 0), (15, 1)]);
-        await world.Owner.ChangeAsync($"/api/v1/setup/services/{peel["id"]}", peel, one => one["price"] = 7500);
+        await world.Owner.ChangeAsync($"/api/v1/setup/services/{peel["id"]}", peel, entry => entry["price"] = 7500);
         JsonObject undone = await StepAsync(import, "undo", new { });
         undone["kept"]!.GetValue<int>().ShouldBe(1);
         string left = (await world.Owner.GetAsync("/api/v1/setup/services")).Body!.ToJsonString();
@@ -241,7 +243,7 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         );
         JsonObject seen = await CheckedAsync(import);
         (await FaultsAsync(seen))
-            .Select(one => (one!["line"]!.GetValue<int>(), one["field"]!.GetValue<string>()))
+            .Select(fault => (fault!["line"]!.GetValue<int>(), fault["field"]!.GetValue<string>()))
             .ShouldBe([(3, "Qualifications"), (3, "Takes new clients")]);
         JsonObject done = await StepAsync(import, "run", new { goodRowsOnly = true });
         done["added"]!.GetValue<int>().ShouldBe(1);
@@ -249,12 +251,14 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         oona["acceptsNewClients"]!.GetValue<bool>().ShouldBeFalse();
         oona["languages"]!.AsArray().Count.ShouldBe(2);
         string cupping = await world.IdAsync("qualifications", "Cupping");
-        JsonNode held = oona["qualifications"]!.AsArray().Single(one => one!["qualificationId"]!.GetValue<string>() == cupping)!;
+        JsonNode held = oona["qualifications"]!
+            .AsArray()
+            .Single(qualification => qualification!["qualificationId"]!.GetValue<string>() == cupping)!;
         (held["from"]!.GetValue<string>(), held["until"]!.GetValue<string>()).ShouldBe(("2026-01-10", "2027-12-28"));
         // The history names whoever ran it, when it was run.
         JsonNode ran = (await world.Owner.GetAsync("/api/v1/setup/history"))
             .Body!.AsArray()
-            .First(one => one!["subjectKind"]!.GetValue<string>() == "import")!;
+            .First(entry => entry!["subjectKind"]!.GetValue<string>() == "import")!;
         (ran["actor"]!.GetValue<string>(), ran["action"]!.GetValue<string>()).ShouldBe(("Hester Marlow", "Imported"));
         (await StepAsync(import, "undo", new { }))["kept"]!.GetValue<int>().ShouldBe(0);
         (await world.Owner.GetAsync("/api/v1/setup/practitioners")).Body!.ToJsonString().ShouldNotContain("Oona");
@@ -281,11 +285,13 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         const string rows = "Given name,Family name,E-mail\nTwin,Reedmace,twin.reedmace@example.com\n";
         JsonObject[] both = [await UploadedAsync("clients", rows), await UploadedAsync("clients", rows)];
-        foreach (JsonObject one in both) (await CheckedAsync(one))["good"]!.GetValue<int>().ShouldBe(1);
-        JsonObject[] done = await Task.WhenAll(both.Select(one => StepAsync(one, "run", new { })));
-        done.Sum(one => one["added"]!.GetValue<int>()).ShouldBe(1);
+        foreach (JsonObject entry in both)
+            (await CheckedAsync(entry))["good"]!.GetValue<int>().ShouldBe(1);
+        JsonObject[] done = await Task.WhenAll(both.Select(entry => StepAsync(entry, "run", new { })));
+        done.Sum(entry => entry["added"]!.GetValue<int>()).ShouldBe(1);
         (await FoundAsync("twin.reedmace")).ShouldBe(1);
-        foreach (JsonObject one in done.Where(one => one["canUndo"]!.GetValue<bool>())) await StepAsync(one, "undo", new { });
+        foreach (JsonObject entry in done.Where(node => node["canUndo"]!.GetValue<bool>()))
+            await StepAsync(entry, "undo", new { });
     }
 
     public static TheoryData<string, byte[], string> NoFiles =>
@@ -318,7 +324,8 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     public async Task A_million_rows_are_refused_before_anything_is_kept()
     {
         StringBuilder text = new("Given name,Family name,E-mail\n", 40_000_000);
-        for (int i = 0; i < 1_000_000; i++) text.Append(CultureInfo.InvariantCulture, $"Ada,Quinn{i},a{i}@example.com\n");
+        for (int i = 0; i < 1_000_000; i++)
+            text.Append(CultureInfo.InvariantCulture, $"Ada,Quinn{i},a{i}@example.com\n");
         int before = (await world.Owner.GetAsync("/api/v1/imports")).Body!.AsArray().Count;
         ApiAnswer answer = await UploadAsync("clients", Encoding.UTF8.GetBytes(text.ToString()));
         (answer.Status, answer.Field).ShouldBe((HttpStatusCode.BadRequest, "file"));
@@ -392,7 +399,7 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
         cards.ShouldContain("N:Sæther\\; Lund;Oda;;;\r\nEMAIL:oda@example.com\r\nTEL;VALUE=uri:tel:+353850123456\r\nEND:VCARD\r\n");
         JsonArray history = (await world.Owner.GetAsync("/api/v1/setup/history")).Body!.AsArray();
         history
-            .Count(one => one!["action"]!.GetValue<string>() == "Exported" && one["actor"]!.GetValue<string>().Length > 0)
+            .Count(entry => entry!["action"]!.GetValue<string>() == "Exported" && entry["actor"]!.GetValue<string>().Length > 0)
             .ShouldBeGreaterThanOrEqualTo(2);
         await StepAsync(import, "undo", new { });
     }

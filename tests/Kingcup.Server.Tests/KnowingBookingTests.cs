@@ -13,7 +13,8 @@ public sealed class KnowingBookingTests(World world)
 {
     private static (string, string) Accept(ApiAnswer told) => ("X-Accept-Over", told.Body!["accept"]!.GetValue<string>());
 
-    private static string[] Codes(JsonNode answer) => [.. answer["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>())];
+    private static string[] Codes(JsonNode answer) =>
+        [.. answer["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>())];
 
     private Task<ApiClient> OwnerAsync() => world.SignedInAsync("owner@harrowmere.test");
 
@@ -33,7 +34,7 @@ public sealed class KnowingBookingTests(World world)
 
         ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", booking, World.Key(), Accept(told));
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
-        booked.Body!["claims"]!.AsArray().ShouldAllBe(one => !one!["overbooked"]!.GetValue<bool>());
+        booked.Body!["claims"]!.AsArray().ShouldAllBe(claim => !claim!["overbooked"]!.GetValue<bool>());
         string id = booked.Body["id"]!.GetValue<string>();
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain(id);
         JsonNode history = (await world.Desk.GetAsync($"/api/v1/visits/{id}/history")).Body!;
@@ -68,17 +69,20 @@ public sealed class KnowingBookingTests(World world)
             id = booked.Body!["id"]!.GetValue<string>();
         booked.Body["claims"]!
             .AsArray()
-            .Where(one => one!["overbooked"]!.GetValue<bool>())
-            .Select(one => one!["resourceId"]!.GetValue<string>())
+            .Where(claim => claim!["overbooked"]!.GetValue<bool>())
+            .Select(claim => claim!["resourceId"]!.GetValue<string>())
             .ShouldBe([ines]);
 
         // It never counts as free: half an hour later they are taken by the second visit alone.
-        ApiAnswer why = await world.Desk.PostAsync("/api/v1/starts/why-not", new
-        {
-            locationId = world.MillStreet,
-            lines = new[] { new { serviceId = world.Service("Deep tissue 60"), practitionerId = ines } },
-            start = World.At(16, 11, 30),
-        });
+        ApiAnswer why = await world.Desk.PostAsync(
+            "/api/v1/starts/why-not",
+            new
+            {
+                locationId = world.MillStreet,
+                lines = new[] { new { serviceId = world.Service("Deep tissue 60"), practitionerId = ines } },
+                start = World.At(16, 11, 30),
+            }
+        );
         Codes(why.Body!).ShouldContain("practitionerTaken");
         why.Body!["anyway"].ShouldBeNull();
 
@@ -88,8 +92,8 @@ public sealed class KnowingBookingTests(World world)
             World.Match(first)
         );
         cancelled.Status.ShouldBe(HttpStatusCode.OK);
-        JsonNode left = (await DayAsync("2027-03-17"))["visits"]!.AsArray().Single(one => one!["id"]!.GetValue<string>() == id)!;
-        left["claims"]!.AsArray().ShouldAllBe(one => !one!["overbooked"]!.GetValue<bool>());
+        JsonNode left = (await DayAsync("2027-03-17"))["visits"]!.AsArray().Single(visit => visit!["id"]!.GetValue<string>() == id)!;
+        left["claims"]!.AsArray().ShouldAllBe(claim => !claim!["overbooked"]!.GetValue<bool>());
     }
 
     [Fact]
@@ -118,8 +122,11 @@ public sealed class KnowingBookingTests(World world)
         await world.BookAsync("Nutrition review 30", World.At(16, 10), "Celia Voss");
         object booking = world.Booking("Nutrition review 30", World.At(16, 10, 15), "Celia Voss");
         ApiAnswer told = await owner.PostAsync("/api/v1/visits", booking, World.Key());
-        ApiAnswer[] answers = await Task.WhenAll(Enumerable.Range(0, 10).Select(i =>
-            (i % 2 == 0 ? owner : elsewhere).PostAsync("/api/v1/visits", booking, World.Key(), Accept(told))));
+        ApiAnswer[] answers = await Task.WhenAll(
+            Enumerable
+                .Range(0, 10)
+                .Select(i => (i % 2 == 0 ? owner : elsewhere).PostAsync("/api/v1/visits", booking, World.Key(), Accept(told)))
+        );
         // The first has what was read; for the others there is one more in the way by then.
         answers.Count(answer => answer.Status == HttpStatusCode.Created).ShouldBe(1);
         answers
@@ -158,12 +165,15 @@ public sealed class KnowingBookingTests(World world)
     [Fact]
     public async Task Why_not_says_how_it_may_be_booked_all_the_same()
     {
-        ApiAnswer why = await world.Desk.PostAsync("/api/v1/starts/why-not", new
-        {
-            locationId = world.MillStreet,
-            lines = new[] { new { serviceId = world.Service("Facial 50"), practitionerId = world.Practitioner("Odile Fenwright") } },
-            start = World.At(17, 20),
-        });
+        ApiAnswer why = await world.Desk.PostAsync(
+            "/api/v1/starts/why-not",
+            new
+            {
+                locationId = world.MillStreet,
+                lines = new[] { new { serviceId = world.Service("Facial 50"), practitionerId = world.Practitioner("Odile Fenwright") } },
+                start = World.At(17, 20),
+            }
+        );
         JsonNode anyway = why.Body!["anyway"].ShouldNotBeNull();
         anyway["practitioner"]!.GetValue<string>().ShouldBe("Odile Fenwright");
         anyway["rooms"]!.AsArray().Count.ShouldBe(1);

@@ -71,7 +71,7 @@ public sealed class OwnAccountTests : IAsyncLifetime
         using ApiClient owner = await ApiClient.SignedInAsync(_first, Owner), elsewhere = await ApiClient.SignedInAsync(_second, Owner);
         JsonObject business = (await owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
         business["ownersNeedCode"]!.GetValue<bool>().ShouldBeFalse();
-        await owner.ChangeAsync("/api/v1/setup/business", business, one => one["ownersNeedCode"] = true);
+        await owner.ChangeAsync("/api/v1/setup/business", business, entry => entry["ownersNeedCode"] = true);
 
         // It holds at once, for sessions that were open before and on both servers.
         foreach (ApiClient client in new[] { owner, elsewhere })
@@ -102,7 +102,7 @@ public sealed class OwnAccountTests : IAsyncLifetime
     {
         using ApiClient here = await ApiClient.SignedInAsync(_first, Owner), there = await ApiClient.SignedInAsync(_second, Owner);
         JsonArray all = (await here.GetAsync("/api/v1/session/all")).Body!.AsArray();
-        all.Select(one => one!["isThis"]!.GetValue<bool>()).Order().ShouldBe([false, true]);
+        all.Select(entry => entry!["isThis"]!.GetValue<bool>()).Order().ShouldBe([false, true]);
         (await PutAsync(here, "/api/v1/session/password", new { present = "wrong", password = "another long one" })).Field.ShouldBe(
             "present"
         );

@@ -116,11 +116,11 @@ public sealed class RefusalTests(World world)
         laser["lines"]![0]!["serviceId"] = world.Service("Laser small area 20");
         ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/visits", laser, World.Key());
         answer.Code.ShouldBe("start-not-offered");
-        answer.Body!["reasons"]!.AsArray().Select(one => one!["code"]!.GetValue<string>()).ShouldContain("comesFirst");
+        answer.Body!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>()).ShouldContain("comesFirst");
         JsonObject pool = Good();
         pool["lines"]![0]!["serviceId"] = world.Service("Pool hour");
         (await world.Stranger.PostAsync("/api/public/v1/visits", pool, World.Key())).Body!["reasons"]!.AsArray()
-            .Select(one => one!["code"]!.GetValue<string>()).ShouldContain("notOnline");
+            .Select(reason => reason!["code"]!.GetValue<string>()).ShouldContain("notOnline");
     }
 
     [Fact]
@@ -132,7 +132,7 @@ public sealed class RefusalTests(World world)
         body["lines"]![0]!["practitionerId"] = world.Practitioner("Tobias Quill");
         ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/visits", body, World.Key());
         answer.Code.ShouldBe("start-taken");
-        answer.Body!["reasons"]!.AsArray().ShouldAllBe(one => one!["appointmentId"] == null);
+        answer.Body!["reasons"]!.AsArray().ShouldAllBe(reason => reason!["appointmentId"] == null);
         answer.Body!.ToJsonString().ShouldNotContain("Ada");
     }
 
@@ -340,8 +340,8 @@ public sealed class RefusalTests(World world)
             owner = await ApiClient.SignedInAsync(first, "owner@harrowmere.test");
         (await books.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.OK);
         JsonObject account = (await owner.GetAsync("/api/v1/setup/accounts")).Body!.AsArray()
-            .Single(one => one!["email"]!.GetValue<string>() == "books@harrowmere.test")!.AsObject();
-        await owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["role"] = "Desk");
+            .Single(entry => entry!["email"]!.GetValue<string>() == "books@harrowmere.test")!.AsObject();
+        await owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, entry => entry["role"] = "Desk");
         (await books.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await owner.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.OK);
     }

@@ -21,7 +21,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonNode Issues(ApiAnswer answer) => answer.Body!["issues"]!;
         Issues(await owner.GetAsync("/api/v1/setup/readiness"))
             .AsArray()
-            .Select(one => one!["mend"]!.GetValue<string>())
+            .Select(issue => issue!["mend"]!.GetValue<string>())
             .ShouldBe(["locations", "practitioners", "services"], ignoreOrder: true);
 
         JsonObject location = await owner.MakeAsync(
@@ -167,53 +167,55 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await owner.GetAsync("/api/v1/setup/history")).Body!.AsArray().Count.ShouldBeGreaterThanOrEqualTo(7);
     }
 
-    private static object Person(string name) => new
-    {
-        name,
-        bio = "",
-        phone = (string?)null,
-        email = (string?)null,
-        languages = Array.Empty<string>(),
-        tint = 0,
-        photoId = (string?)null,
-        bookableOnline = true,
-        acceptsNewClients = true,
-        mostAppointments = (int?)null,
-        mostMinutes = (int?)null,
-        mostPerCategory = Array.Empty<object>(),
-        retired = (string?)null,
-    };
+    private static object Person(string name) =>
+        new
+        {
+            name,
+            bio = "",
+            phone = (string?)null,
+            email = (string?)null,
+            languages = Array.Empty<string>(),
+            tint = 0,
+            photoId = (string?)null,
+            bookableOnline = true,
+            acceptsNewClients = true,
+            mostAppointments = (int?)null,
+            mostMinutes = (int?)null,
+            mostPerCategory = Array.Empty<object>(),
+            retired = (string?)null,
+        };
 
-    private static JsonObject Service(string name, string category, string qualification) => new()
-    {
-        ["name"] = name,
-        ["categoryId"] = category,
-        ["kind"] = "oneToOne",
-        ["seats"] = 1,
-        ["phases"] = new JsonArray(new JsonObject { ["minutes"] = 50, ["attendedBy"] = new JsonArray(0) }),
-        ["roles"] = new JsonArray(new JsonObject { ["name"] = "Practitioner", ["qualifications"] = new JsonArray(qualification) }),
-        ["room"] = new JsonObject { ["features"] = new JsonArray("couch"), ["units"] = 1 },
-        ["bufferBeforeMinutes"] = 0,
-        ["bufferAfterMinutes"] = 10,
-        ["bufferAlways"] = false,
-        ["priceForm"] = "fixed",
-        ["price"] = 6000,
-        ["taxRateId"] = null,
-        ["terms"] = new JsonArray(),
-        ["visibility"] = "everyone",
-        ["for"] = "everyone",
-        ["online"] = new JsonObject(),
-        ["setTimes"] = new JsonArray(),
-        ["prerequisite"] = null,
-        ["weekdays"] = new JsonArray(),
-        ["season"] = null,
-        ["locationIds"] = new JsonArray(),
-        ["description"] = "",
-        ["onlineName"] = null,
-        ["onlineMinutes"] = null,
-        ["pictureId"] = null,
-        ["returnDays"] = null,
-    };
+    private static JsonObject Service(string name, string category, string qualification) =>
+        new()
+        {
+            ["name"] = name,
+            ["categoryId"] = category,
+            ["kind"] = "oneToOne",
+            ["seats"] = 1,
+            ["phases"] = new JsonArray(new JsonObject { ["minutes"] = 50, ["attendedBy"] = new JsonArray(0) }),
+            ["roles"] = new JsonArray(new JsonObject { ["name"] = "Practitioner", ["qualifications"] = new JsonArray(qualification) }),
+            ["room"] = new JsonObject { ["features"] = new JsonArray("couch"), ["units"] = 1 },
+            ["bufferBeforeMinutes"] = 0,
+            ["bufferAfterMinutes"] = 10,
+            ["bufferAlways"] = false,
+            ["priceForm"] = "fixed",
+            ["price"] = 6000,
+            ["taxRateId"] = null,
+            ["terms"] = new JsonArray(),
+            ["visibility"] = "everyone",
+            ["for"] = "everyone",
+            ["online"] = new JsonObject(),
+            ["setTimes"] = new JsonArray(),
+            ["prerequisite"] = null,
+            ["weekdays"] = new JsonArray(),
+            ["season"] = null,
+            ["locationIds"] = new JsonArray(),
+            ["description"] = "",
+            ["onlineName"] = null,
+            ["onlineMinutes"] = null,
+            ["pictureId"] = null,
+            ["returnDays"] = null,
+        };
 
     [Fact]
     public async Task A_shift_change_shows_the_visits_it_hits_first_and_keeps_them_in_the_book()
@@ -250,7 +252,8 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         shown.Code.ShouldBe("hits-appointments");
         shown.Body!["visits"]!.AsArray().ShouldHaveSingleItem()!["visitId"]!.GetValue<string>().ShouldBe(visit["id"]!.GetValue<string>());
         // Nothing was changed yet: the afternoon is still offered.
-        (await world.OfferedAsync(deep, mill, "2027-03-10", 1))["2027-03-10"].ShouldContain("16:30");
+        (await world.OfferedAsync(deep, mill, "2027-03-10", 1))["2027-03-10"]
+            .ShouldContain("16:30");
         (await LostAsync()).ShouldBeEmpty();
 
         (await world.Owner.PutAsync(path, until13, 0, accept: "0000")).Status.ShouldBe(HttpStatusCode.Conflict);
@@ -271,12 +274,13 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     private async Task<List<JsonNode?>> LostAsync() =>
-        [.. (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.AsArray().Where(one => one!["reasons"]!.AsArray().Count > 0)];
+        [.. (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.AsArray().Where(entry => entry!["reasons"]!.AsArray().Count > 0)];
 
     [Fact]
     public async Task A_qualification_that_runs_out_ends_what_clients_are_offered_and_readiness_names_it()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), patch = await world.IdAsync("services", "Laser patch test 15");
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            patch = await world.IdAsync("services", "Laser patch test 15");
         // The clock stands on 1 March; Suki's certificate holds for 35 days more, until 5 April.
         Dictionary<string, string[]> offered = await world.OfferedAsync(patch, mill, "2027-04-01", 20);
         offered["2027-04-04"].ShouldNotBeEmpty();
@@ -284,7 +288,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonNode ready = (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!;
         ready["issues"]!
             .AsArray()
-            .Select(one => one!["text"]!.GetValue<string>())
+            .Select(issue => issue!["text"]!.GetValue<string>())
             .ShouldContain(text =>
                 text.StartsWith("Laser legs 60", StringComparison.Ordinal)
                 && text.Contains("Suki Amara's Laser safety ends on 5 April", StringComparison.Ordinal)
@@ -308,18 +312,19 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.OfferedAsync(patch, mill, "2027-04-07", 7)).Values.Sum(day => day.Length).ShouldBeGreaterThan(0);
         (await world.Owner.GetAsync("/api/v1/setup/readiness")).Body!["issues"]!
             .AsArray()
-            .ShouldNotContain(one => one!["text"]!.GetValue<string>().StartsWith("Laser", StringComparison.Ordinal));
+            .ShouldNotContain(issue => issue!["text"]!.GetValue<string>().StartsWith("Laser", StringComparison.Ordinal));
     }
 
     [Fact]
     public async Task Why_not_names_the_setting_that_was_changed_and_the_place_that_sets_it()
     {
-        string mill = await world.IdAsync("locations", "Mill Street"), podiatry = await world.IdAsync("services", "Podiatry 40");
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            podiatry = await world.IdAsync("services", "Podiatry 40");
         JsonObject category = await world.OneAsync("categories", "Feet");
         JsonObject changed = await world.Owner.ChangeAsync(
             $"/api/v1/setup/categories/{category["id"]}",
             category,
-            one => one["online"]!["horizonDays"] = 3
+            entry => entry["online"]!["horizonDays"] = 3
         );
         ApiAnswer day = await world.Desk.PostAsync(
             "/api/v1/starts/days",
@@ -333,7 +338,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         );
         JsonNode explained = day.Body![0]!;
         explained["offered"]!.GetValue<int>().ShouldBe(0);
-        JsonNode ten = explained["strip"]!.AsArray().Single(one => one!["clock"]!.GetValue<string>() == "10:00")!;
+        JsonNode ten = explained["strip"]!.AsArray().Single(entry => entry!["clock"]!.GetValue<string>() == "10:00")!;
         JsonNode reason = ten["reasons"]!.AsArray().ShouldHaveSingleItem()!;
         (reason["code"]!.GetValue<string>(), reason["ownerKind"]!.GetValue<string>(), reason["ownerId"]!.GetValue<string>()).ShouldBe(
             ("tooFarAhead", "category", category["id"]!.GetValue<string>())
@@ -344,7 +349,11 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         ]!
             .GetValue<string>()
             .ShouldBe("Feet");
-        await world.Owner.ChangeAsync($"/api/v1/setup/categories/{category["id"]}", changed, one => one["online"]!["horizonDays"] = null);
+        await world.Owner.ChangeAsync(
+            $"/api/v1/setup/categories/{category["id"]}",
+            changed,
+            entry => entry["online"]!["horizonDays"] = null
+        );
         (await world.OfferedAsync(podiatry, mill, "2027-03-08", 1))["2027-03-08"].ShouldContain("10:00");
     }
 
@@ -372,32 +381,33 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         }
 
         JsonArray now = (await Try(_ => { }))[0]!["starts"]!.AsArray();
-        JsonArray longer = (await Try(one => one["phases"]![1]!["minutes"] = 120))[0]!["starts"]!.AsArray();
+        JsonArray longer = (await Try(entry => entry["phases"]![1]!["minutes"] = 120))[0]!["starts"]!.AsArray();
         longer.Count.ShouldBeInRange(1, now.Count - 1);
-        (await Try(one => one["phases"]![1]!["minutes"] = 7))["field"]!.GetValue<string>().ShouldBe("phases[1].minutes");
+        (await Try(entry => entry["phases"]![1]!["minutes"] = 7))["field"]!.GetValue<string>().ShouldBe("phases[1].minutes");
         (await world.OneAsync("services", "Peel with lamp")).ToJsonString().ShouldBe(peel.ToJsonString());
     }
 
-    public static TheoryData<string, string, string> BadServices => new()
-    {
-        { "name", "\"\"", "name" },
-        { "phases", "[]", "phases" },
-        { "phases[0].minutes", "0", "phases[0].minutes" },
-        { "phases[0].minutes", "7", "phases[0].minutes" },
-        { "phases[0].minutes", "2000", "phases[0].minutes" },
-        { "phases[0].attendedBy", "[3]", "phases[0].attendedBy" },
-        { "roles[0].qualifications", "[]", "roles[0].qualifications" },
-        { "roles[0].qualifications", "[\"00000000-0000-0000-0000-000000000009\"]", "roles[0].qualifications" },
-        { "room.features", "[\"moon light\"]", "room.features" },
-        { "bufferAfterMinutes", "-5", "bufferAfterMinutes" },
-        { "price", "-1", "price" },
-        { "online", "{\"everyMinutes\": 7}", "online.everyMinutes" },
-        { "online", "{\"horizonDays\": 5000}", "online.horizonDays" },
-        { "season", "{\"from\": \"13-01\", \"until\": \"02-30\"}", "season.from" },
-        { "prerequisite", "{\"serviceId\": \"@self\", \"atLeastHours\": 1, \"atMostDays\": 2}", "prerequisite.serviceId" },
-        { "prerequisite", "{\"serviceId\": \"@circle\", \"atLeastHours\": 1, \"atMostDays\": 20}", "prerequisite.serviceId" },
-        { "prerequisite", "{\"serviceId\": \"@other\", \"atLeastHours\": 100, \"atMostDays\": 2}", "prerequisite.atMostDays" },
-    };
+    public static TheoryData<string, string, string> BadServices =>
+        new()
+        {
+            { "name", "\"\"", "name" },
+            { "phases", "[]", "phases" },
+            { "phases[0].minutes", "0", "phases[0].minutes" },
+            { "phases[0].minutes", "7", "phases[0].minutes" },
+            { "phases[0].minutes", "2000", "phases[0].minutes" },
+            { "phases[0].attendedBy", "[3]", "phases[0].attendedBy" },
+            { "roles[0].qualifications", "[]", "roles[0].qualifications" },
+            { "roles[0].qualifications", "[\"00000000-0000-0000-0000-000000000009\"]", "roles[0].qualifications" },
+            { "room.features", "[\"moon light\"]", "room.features" },
+            { "bufferAfterMinutes", "-5", "bufferAfterMinutes" },
+            { "price", "-1", "price" },
+            { "online", "{\"everyMinutes\": 7}", "online.everyMinutes" },
+            { "online", "{\"horizonDays\": 5000}", "online.horizonDays" },
+            { "season", "{\"from\": \"13-01\", \"until\": \"02-30\"}", "season.from" },
+            { "prerequisite", "{\"serviceId\": \"@self\", \"atLeastHours\": 1, \"atMostDays\": 2}", "prerequisite.serviceId" },
+            { "prerequisite", "{\"serviceId\": \"@circle\", \"atLeastHours\": 1, \"atMostDays\": 20}", "prerequisite.serviceId" },
+            { "prerequisite", "{\"serviceId\": \"@other\", \"atLeastHours\": 100, \"atMostDays\": 2}", "prerequisite.atMostDays" },
+        };
 
     [Theory]
     [MemberData(nameof(BadServices))]
@@ -552,7 +562,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         JsonObject room = await world.OneAsync("rooms", "Elm");
         string path = $"/api/v1/setup/rooms/{room["id"]}";
-        await world.Owner.ChangeAsync(path, room, one => one["turnaroundMinutes"] = 20);
+        await world.Owner.ChangeAsync(path, room, node => node["turnaroundMinutes"] = 20);
         (await world.Owner.PutAsync(path, room, room["version"])).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
         (await world.Owner.PutAsync(path, room)).Status.ShouldBe(HttpStatusCode.PreconditionRequired);
         JsonNode entry = (await world.Owner.GetAsync($"/api/v1/setup/history?subjectId={room["id"]}")).Body![0]!;
@@ -670,7 +680,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
             HttpStatusCode.OK
         );
         // A closed account is signed out at once.
-        await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, one => one["signedOff"] = true);
+        await world.Owner.ChangeAsync($"/api/v1/setup/accounts/{account["id"]}", account, entry => entry["signedOff"] = true);
         (await una.GetAsync("/api/v1/session")).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await una.PostAsync("/api/v1/session", new { email = "una@harrowmere.test", password = "reed-and-rush-9" })).Status.ShouldBe(
             HttpStatusCode.Unauthorized
@@ -678,7 +688,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         using ApiClient manager = await ApiClient.SignedInAsync(world.Server, "manager@harrowmere.test");
         JsonNode owner = (await world.Owner.GetAsync("/api/v1/setup/accounts"))
             .Body!.AsArray()
-            .Single(one => one!["role"]!.GetValue<string>() == "Owner")!;
+            .Single(entry => entry!["role"]!.GetValue<string>() == "Owner")!;
         (await manager.PostAsync($"/api/v1/setup/accounts/{owner["id"]}/link", new { })).Status.ShouldBe(HttpStatusCode.Forbidden);
         owner["role"] = "Desk";
         (await world.Owner.PutAsync($"/api/v1/setup/accounts/{owner["id"]}", owner, owner["version"])).Field.ShouldBe("role");
@@ -763,33 +773,39 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         string mill = await world.IdAsync("locations", "Mill Street");
         JsonObject review = await world.OneAsync("services", "Nutrition review 30");
-        review = await world.Owner.ChangeAsync($"/api/v1/setup/services/{review["id"]}", review, one =>
-        {
-            one["visibility"] = "withLink";
-            one["online"]!["approval"] = "everyone";
-        });
-        string id = review["id"]!.GetValue<string>(), link = review["link"]!.GetValue<string>();
+        review = await world.Owner.ChangeAsync(
+            $"/api/v1/setup/services/{review["id"]}",
+            review,
+            entry =>
+            {
+                entry["visibility"] = "withLink";
+                entry["online"]!["approval"] = "everyone";
+            }
+        );
+        string id = review["id"]!.GetValue<string>(),
+            link = review["link"]!.GetValue<string>();
         string Shown(JsonNode business) => business["categories"]!.ToJsonString();
         Shown((await world.Stranger.GetAsync("/api/public/v1/business")).Body!).ShouldNotContain("Nutrition review 30");
         Shown((await world.Stranger.GetAsync($"/api/public/v1/business?link={link}")).Body!).ShouldContain("Nutrition review 30");
         (await world.OfferedAsync(id, mill, "2027-03-16", 1))["2027-03-16"].ShouldBeEmpty();
         (await world.OfferedAsync(id, mill, "2027-03-16", 1, link: link))["2027-03-16"].ShouldContain("10:00");
-        object Booking(string? with) => new
-        {
-            locationId = mill,
-            start = "2027-03-16T10:00:00Z",
-            lines = new[] { new { serviceId = id } },
-            givenName = "Ada",
-            familyName = "Link",
-            email = "link@example.com",
-            phone = "020 910 0011",
-            link = with,
-        };
+        object Booking(string? with) =>
+            new
+            {
+                locationId = mill,
+                start = "2027-03-16T10:00:00Z",
+                lines = new[] { new { serviceId = id } },
+                givenName = "Ada",
+                familyName = "Link",
+                email = "link@example.com",
+                phone = "020 910 0011",
+                link = with,
+            };
         (await world.Stranger.PostAsync("/api/public/v1/visits", Booking(null), World.Key())).Code.ShouldBe("start-not-offered");
         (await world.Stranger.PostAsync("/api/public/v1/visits", Booking(link), World.Key())).Status.ShouldBe(HttpStatusCode.Created);
         JsonNode waiting = (await world.Desk.GetAsync("/api/v1/needs-place"))
             .Body!.AsArray()
-            .Single(one => one!["client"]!.GetValue<string>() == "Ada Link")!;
+            .Single(entry => entry!["client"]!.GetValue<string>() == "Ada Link")!;
         waiting["state"]!.GetValue<string>().ShouldBe("requested");
     }
 
@@ -804,7 +820,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.OneAsync("services", "Foot care 30"))["price"]!.GetValue<int>().ShouldBe(5060);
         JsonObject copy = await world.Owner.MakeAsync($"/api/v1/setup/services/{feet[1]}/copy", new { });
         (copy["name"]!.GetValue<string>(), copy["visibility"]!.GetValue<string>()).ShouldBe(("Foot care 30 (copy)", "hidden"));
-        await world.Owner.ChangeAsync($"/api/v1/setup/services/{copy["id"]}", copy, one => one["isArchived"] = true);
+        await world.Owner.ChangeAsync($"/api/v1/setup/services/{copy["id"]}", copy, entry => entry["isArchived"] = true);
         (await world.Desk.GetAsync("/api/v1/setup")).Body!["services"]!.ToJsonString().ShouldNotContain("(copy)");
         (
             await world.Desk.PostAsync(
@@ -836,7 +852,7 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         answers.ShouldAllBe(answer => answer.Status == HttpStatusCode.OK);
         (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{suki}/work")).Body!["changes"]!
             .AsArray()
-            .Count(one => one!["date"]!.GetValue<string>().StartsWith("2027-08", StringComparison.Ordinal))
+            .Count(change => change!["date"]!.GetValue<string>().StartsWith("2027-08", StringComparison.Ordinal))
             .ShouldBe(12);
     }
 }

@@ -41,7 +41,10 @@ public sealed class SetupWorld : IAsyncLifetime
 
     /// <summary>One of a list of the setup, by name.</summary>
     public async Task<JsonObject> OneAsync(string list, string name) =>
-        (await Owner.GetAsync($"/api/v1/setup/{list}")).Body!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!.AsObject();
+        (await Owner.GetAsync($"/api/v1/setup/{list}"))
+            .Body!.AsArray()
+            .Single(entry => entry!["name"]!.GetValue<string>() == name)!
+            .AsObject();
 
     public async Task<string> IdAsync(string list, string name) => (await OneAsync(list, name))["id"]!.GetValue<string>();
 

@@ -103,5 +103,5 @@ public sealed class World : IAsyncLifetime
     public static (string, string) Match(JsonNode visit) => ("If-Match", visit["version"]!.ToString());
 
     private string Id(string list, string name) =>
-        _setup[list]!.AsArray().Single(one => one!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
+        _setup[list]!.AsArray().Single(entry => entry!["name"]!.GetValue<string>() == name)!["id"]!.GetValue<string>();
 }

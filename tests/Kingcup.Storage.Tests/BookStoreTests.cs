@@ -380,7 +380,7 @@ public sealed class BookStoreTests : IAsyncLifetime
     public async Task Fifty_writers_without_any_lock_make_one_booking()
     {
         string?[] outcomes = await Task.WhenAll(Enumerable.Range(0, 50).Select(_ => AddAsync(Visit(_start))));
-        outcomes.Count(one => one is null).ShouldBe(1);
+        outcomes.Count(outcome => outcome is null).ShouldBe(1);
         await using NpgsqlConnection connection = await _test.Database.OpenAsync();
         // The losers left nothing behind: no visit without a claim, no history of what never was.
         (await connection.ExecuteScalarAsync<int>("SELECT count(*)::int FROM visit")).ShouldBe(1);
@@ -475,15 +475,15 @@ public sealed class BookStoreTests : IAsyncLifetime
     {
         await using NpgsqlConnection connection = await _test.Database.OpenAsync();
         Setup again = await SetupReader.LoadAsync(connection);
-        Core.Services.Service peel = again.Services.Single(one => one.Service.Name == "Peel with lamp").Service;
+        Core.Services.Service peel = again.Services.Single(service => service.Service.Name == "Peel with lamp").Service;
         peel.Phases.Select(phase => (phase.Minutes, phase.AttendedBy.Count)).ShouldBe([(20, 1), (25, 0), (15, 1)]);
-        Core.Services.Service duo = again.Services.Single(one => one.Service.Name == "Duo massage 60").Service;
+        Core.Services.Service duo = again.Services.Single(service => service.Service.Name == "Duo massage 60").Service;
         duo.Roles.Count.ShouldBe(2);
         duo.Room!.Units.ShouldBe(2);
         again.Locations.Count.ShouldBe(2);
         again
             .Rotas.On(
-                again.Practitioners.Single(one => one.Name.StartsWith("Maren", StringComparison.Ordinal)).Id,
+                again.Practitioners.Single(practitioner => practitioner.Name.StartsWith("Maren", StringComparison.Ordinal)).Id,
                 new LocalDate(2027, 3, 2)
             )
             .Single()

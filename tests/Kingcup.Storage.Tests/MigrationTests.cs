@@ -51,7 +51,7 @@ public sealed class MigrationTests
         (await CountAsync(after)).ShouldBe(before);
 
         Setup setup = await SetupReader.LoadAsync(after);
-        setup.Practitioners.ShouldAllBe(one => one.Attention == 1);
+        setup.Practitioners.ShouldAllBe(practitioner => practitioner.Attention == 1);
         setup.Parts.BookingPage.MostOpenOnline.ShouldBe(5);
         setup
             .Parts.Rotas.SelectMany(rota => rota.Value.Shifts)

@@ -162,7 +162,7 @@ public sealed class DayBook
     public IReadOnlyList<Shift> ShiftsOf(Guid practitionerId) => Dated.ShiftsOn(House.Rotas, practitionerId, Day.Date);
 
     /// <summary>What each practitioner has that begins on this day, by place in the house order.</summary>
-    internal IReadOnlyList<Load> Loads => _loads ??= [.. House.Practitioners.Select(one => LoadOf(one.Id))];
+    internal IReadOnlyList<Load> Loads => _loads ??= [.. House.Practitioners.Select(practitioner => LoadOf(practitioner.Id))];
 
     /// <summary>What a practitioner has that begins on this local day, at all locations.</summary>
     public Load LoadOf(Guid practitionerId)
@@ -209,10 +209,10 @@ public sealed class DayBook
     /// <returns>Whether there are any here.</returns>
     private bool OpenShifts(int practitioner, BookDay day)
     {
-        Practitioner one = House.Practitioners[practitioner];
+        Practitioner item = House.Practitioners[practitioner];
         bool works = false;
-        if (one.IsRetiredOn(day.Date)) return false;
-        foreach (Shift shift in Dated.ShiftsOn(House.Rotas, one.Id, day.Date))
+        if (item.IsRetiredOn(day.Date)) return false;
+        foreach (Shift shift in Dated.ShiftsOn(House.Rotas, item.Id, day.Date))
         {
             if (shift.LocationId != House.Location.Id) continue;
             DaySet open = Day.Covered(day.Of(shift.During));
@@ -267,7 +267,7 @@ public sealed class DayBook
     private int UnitsOf(Guid resourceId) =>
         House.Rooms.FirstOrDefault(room => room.Id == resourceId)?.Capacity
         ?? House.Pools.FirstOrDefault(pool => pool.Id == resourceId)?.Quantity
-        ?? House.Practitioners.FirstOrDefault(one => one.Id == resourceId)?.Attention
+        ?? House.Practitioners.FirstOrDefault(practitioner => practitioner.Id == resourceId)?.Attention
         ?? 1;
 }
 

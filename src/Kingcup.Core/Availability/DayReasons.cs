@@ -61,7 +61,7 @@ public sealed class DayReasons
 
     /// <summary>Every gate that refuses a start, in order, with its reasons; empty when the start passes.</summary>
     public IReadOnlyList<Refusal> At(int start) =>
-        [.. Refusing(start).Select(one => new Refusal(one.Gate, _reasons.Of(one.Gate, start, one.OnlyTogether)))];
+        [.. Refusing(start).Select(pair => new Refusal(pair.Gate, _reasons.Of(pair.Gate, start, pair.OnlyTogether)))];
 
     /// <summary>The day.</summary>
     public DayBook Day => _day;

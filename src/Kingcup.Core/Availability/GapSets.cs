@@ -50,15 +50,15 @@ internal sealed class GapSets(VisitFrame frame, DayBook day, int? shortestMinute
             ? Grain.Count(set)
             : ShortestService(frame.House.Practitioners[practitioner]);
 
-    private int ShortestService(Practitioner one)
+    private int ShortestService(Practitioner practitioner)
     {
         int shortest = int.MaxValue;
         foreach (Service service in frame.House.Services.Values)
         {
             if (service.IsArchived || (service.Locations.Count > 0 && !service.Locations.Contains(frame.House.Location.Id)))
                 continue;
-            if (service.Roles.Any(role => role.Allows(one, day.Day.Date)))
-                shortest = Math.Min(shortest, Grain.Count(service.MinutesBy(one.Id)));
+            if (service.Roles.Any(role => role.Allows(practitioner, day.Day.Date)))
+                shortest = Math.Min(shortest, Grain.Count(service.MinutesBy(practitioner.Id)));
         }
 
         return shortest == int.MaxValue ? 0 : shortest;

@@ -53,9 +53,9 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>Whether a client may book the first role of a line with this practitioner.</summary>
     internal ReasonCode? RefusesLead(int line, int practitioner)
     {
-        Practitioner one = frame.House.Practitioners[practitioner];
-        if (!one.BookableOnline) return ReasonCode.PractitionerNotOnline;
-        bool acceptsNew = one.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(one.Id)?.AcceptsNewClients ?? true);
+        Practitioner item = frame.House.Practitioners[practitioner];
+        if (!item.BookableOnline) return ReasonCode.PractitionerNotOnline;
+        bool acceptsNew = item.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(item.Id)?.AcceptsNewClients ?? true);
         return audience.IsNew && !acceptsNew ? ReasonCode.NoNewClients : null;
     }
 
@@ -170,7 +170,7 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
         foreach (SetTime time in frame.Services[0].SetTimes)
         {
             if (time.Weekday != _day.Day.Date.DayOfWeek) continue;
-            if (time.PractitionerId is { } only && practitioner is { } one && only != one) continue;
+            if (time.PractitionerId is { } only && practitioner is { } id && only != id) continue;
             if (_day.Day.GrainOfStart(_day.Day.Of(time.At)) is { } grain) starts |= DaySet.Of(grain);
         }
 

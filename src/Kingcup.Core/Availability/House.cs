@@ -38,9 +38,9 @@ public sealed class House
         IEnumerable<Category>? categories = null)
     {
         Location = location;
-        Practitioners = [.. practitioners.OrderBy(one => one.Order).ThenBy(one => one.Id)];
-        Rooms = [.. rooms.OrderBy(one => one.Order).ThenBy(one => one.Id)];
-        Pools = [.. pools.OrderBy(one => one.Order).ThenBy(one => one.Id)];
+        Practitioners = [.. practitioners.OrderBy(practitioner => practitioner.Order).ThenBy(practitioner => practitioner.Id)];
+        Rooms = [.. rooms.OrderBy(room => room.Order).ThenBy(room => room.Id)];
+        Pools = [.. pools.OrderBy(pool => pool.Order).ThenBy(pool => pool.Id)];
         Services = services.ToDictionary(service => service.Id);
         Rotas = rotas;
         _categories = (categories ?? []).ToDictionary(category => category.Id);
@@ -48,8 +48,8 @@ public sealed class House
         foreach (Practitioner practitioner in Practitioners) Take(practitioner.Id, practitioner.Attention);
         foreach (Room room in Rooms) Take(room.Id, room.Capacity);
         foreach (EquipmentPool pool in Pools) Take(pool.Id, pool.Quantity);
-        HasDailyLimits = Practitioners.Any(one => !one.Limits.AreOff);
-        PersonUnits = [.. Practitioners.Select(one => _firstUnit[one.Id])];
+        HasDailyLimits = Practitioners.Any(practitioner => !practitioner.Limits.AreOff);
+        PersonUnits = [.. Practitioners.Select(practitioner => _firstUnit[practitioner.Id])];
         RoomUnits = [.. Rooms.Select(room => _firstUnit[room.Id])];
         PoolUnits = [.. Pools.Select(pool => _firstUnit[pool.Id])];
     }
@@ -99,7 +99,7 @@ public sealed class House
             Practitioners,
             Rooms,
             Pools,
-            [.. Services.Values.Where(one => one.Id != service.Id), service],
+            [.. Services.Values.Where(item => item.Id != service.Id), service],
             Rotas,
             _travel,
             _categories.Values

@@ -35,7 +35,7 @@ internal sealed class Overruns(DayBook day)
     private bool OutsideShift(PlannedClaim claim, Guid serviceId, List<Reason> warnings)
     {
         int from = day.Day.Floor(claim.During.Start), until = day.Day.Ceiling(claim.During.End);
-        if (_house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is not { } practitioner)
+        if (_house.Practitioners.FirstOrDefault(item => item.Id == claim.ResourceId) is not { } practitioner)
         {
             if (day.RoomsOpen.Covers(day.Day.Floor(claim.Core.Start), day.Day.Ceiling(claim.Core.End))) return false;
             warnings.Add(Closed());
@@ -103,9 +103,9 @@ internal sealed class Overruns(DayBook day)
 
     private Reason ReasonOf(PlannedClaim claim, ReasonCode code)
     {
-        string name = _house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId)?.Name
-            ?? _house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId)?.Name
-            ?? _house.Pools.First(one => one.Id == claim.ResourceId).Name;
+        string name = _house.Practitioners.FirstOrDefault(practitioner => practitioner.Id == claim.ResourceId)?.Name
+            ?? _house.Rooms.FirstOrDefault(room => room.Id == claim.ResourceId)?.Name
+            ?? _house.Pools.First(pool => pool.Id == claim.ResourceId).Name;
         return new Reason(claim.Role is null ? Gate.RoomAndEquipment : Gate.Practitioner, code, claim.ResourceId, name)
         {
             OwnerKind = claim.Role is not null ? OwnerKind.Practitioner : IsRoom(claim) ? OwnerKind.Room : OwnerKind.Equipment,

@@ -9,7 +9,7 @@ namespace Kingcup.Core.Availability;
 internal sealed class PeopleSets(VisitFrame frame)
 {
     private readonly House _house = frame.House;
-    private readonly DaySet[] _units = new DaySet[frame.House.Practitioners.Select(one => one.Attention).Append(1).Max()];
+    private readonly DaySet[] _units = new DaySet[frame.House.Practitioners.Select(practitioner => practitioner.Attention).Append(1).Max()];
     private readonly DaySet[] _first = new DaySet[frame.House.Practitioners.Count + 1];
     private readonly DaySet[] _prefix = new DaySet[frame.House.Practitioners.Count + 2];
     private readonly DaySet[] _next = new DaySet[frame.House.Practitioners.Count + 1];
@@ -143,9 +143,9 @@ internal sealed class PeopleSets(VisitFrame frame)
                 (who, role) =>
                 {
                     DaySet[] sets = new DaySet[people];
-                    foreach (int one in who)
-                        if (role > 0 || frame.ShapeOf(line, one) == shape)
-                            sets[one] = role == 0 ? Lead(line, one, shape) : Ruled(line, role, one, shape);
+                    foreach (int person in who)
+                        if (role > 0 || frame.ShapeOf(line, person) == shape)
+                            sets[person] = role == 0 ? Lead(line, person, shape) : Ruled(line, role, person, shape);
                     return sets;
                 }
             ),
@@ -158,7 +158,7 @@ internal sealed class PeopleSets(VisitFrame frame)
             for (int role = 0; role < roles.Length; role++)
             {
                 if ((choice >> role & 1) == 0) continue;
-                for (int one = 0; one < people; one++) any[one] |= can[role][one];
+                for (int number = 0; number < people; number++) any[number] |= can[role][number];
             }
 
             all &= DaySet.AtLeast(any, System.Numerics.BitOperations.PopCount((uint)choice));
@@ -360,9 +360,9 @@ internal readonly record struct LedLine(Guid CategoryId, LineShape Shape, bool B
 /// role's).</summary>
 internal static class DailyRule
 {
-    internal static bool Allows(Practitioner one, Load load, ReadOnlySpan<LedLine> lines)
+    internal static bool Allows(Practitioner practitioner, Load load, ReadOnlySpan<LedLine> lines)
     {
-        DailyLimits most = one.Limits;
+        DailyLimits most = practitioner.Limits;
         if (most.AreOff) return true;
         int count = 0, held = 0;
         foreach (LedLine line in lines)

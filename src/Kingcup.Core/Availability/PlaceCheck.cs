@@ -41,10 +41,10 @@ public static class PlaceCheck
     private static Reason? Lost(DayBook day, StandingClaim claim)
     {
         House house = day.House;
-        if (house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId) is { } practitioner)
+        if (house.Practitioners.FirstOrDefault(item => item.Id == claim.ResourceId) is { } practitioner)
             return Lost(day, claim, practitioner);
-        Room? room = house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId);
-        EquipmentPool? pool = house.Pools.FirstOrDefault(one => one.Id == claim.ResourceId);
+        Room? room = house.Rooms.FirstOrDefault(item => item.Id == claim.ResourceId);
+        EquipmentPool? pool = house.Pools.FirstOrDefault(equipment => equipment.Id == claim.ResourceId);
         string name = room?.Name ?? pool?.Name ?? "";
         OwnerKind kind = room is null ? OwnerKind.Equipment : OwnerKind.Room;
         Reason reason = new(Gate.RoomAndEquipment, ReasonCode.RoomTaken, claim.ResourceId, name)
@@ -66,31 +66,31 @@ public static class PlaceCheck
         return Blocked(day, claim, reason with { Code = room is null ? ReasonCode.EquipmentTaken : ReasonCode.RoomBlocked });
     }
 
-    private static Reason? Lost(DayBook day, StandingClaim claim, Practitioner one)
+    private static Reason? Lost(DayBook day, StandingClaim claim, Practitioner practitioner)
     {
-        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name)
+        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, practitioner.Id, practitioner.Name)
         {
             OwnerKind = OwnerKind.Practitioner,
-            OwnerId = one.Id,
+            OwnerId = practitioner.Id,
         };
-        if (one.IsRetiredOn(day.Day.Date))
+        if (practitioner.IsRetiredOn(day.Day.Date))
             return reason with { Code = ReasonCode.PractitionerRetired };
         Service? service = day.House.Services.GetValueOrDefault(claim.ServiceId);
         StaffRule? rule = service is not null && claim.Role < service.Roles.Count ? service.Roles[claim.Role.Value] : null;
-        if (rule?.Allows(one, day.Day.Date) == false)
+        if (rule?.Allows(practitioner, day.Day.Date) == false)
             return reason with
             {
-                Code = rule.MissingOn(one, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService,
+                Code = rule.MissingOn(practitioner, day.Day.Date).Count > 0 ? ReasonCode.NotQualified : ReasonCode.NotChosenForService,
                 Value = service!.Name,
             };
         int from = day.Day.Floor(claim.During.Start),
             until = day.Day.Ceiling(claim.During.End);
         bool onShift = service is null
-            ? day.OnShift(one.Id).Covers(from, until)
-            : day.OnShift(day.House.PlaceOf(one.Id), service).Covers(from, until);
+            ? day.OnShift(practitioner.Id).Covers(from, until)
+            : day.OnShift(day.House.PlaceOf(practitioner.Id), service).Covers(from, until);
         if (!claim.OutsideShift && !onShift)
         {
-            return day.Closure is { } closure && (day.OnShift(one.Id) & day.Day.Whole).IsEmpty
+            return day.Closure is { } closure && (day.OnShift(practitioner.Id) & day.Day.Whole).IsEmpty
                 ? new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name)
                 {
                     OwnerKind = OwnerKind.Location,
@@ -99,21 +99,21 @@ public static class PlaceCheck
                 }
                 : reason with
                 {
-                    Value = day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason,
+                    Value = day.Dated.ChangeOn(practitioner.Id, day.Day.Date)?.Reason,
                 };
         }
 
-        if (claim.Unit >= one.Attention) return reason with { Code = ReasonCode.PractitionerTaken };
+        if (claim.Unit >= practitioner.Attention) return reason with { Code = ReasonCode.PractitionerTaken };
         return Blocked(day, claim, reason with { Code = ReasonCode.PractitionerBlocked });
     }
 
     private static Reason? Blocked(DayBook day, StandingClaim claim, Reason reason)
     {
-        BlockedTime? block = day.Blocked.FirstOrDefault(one =>
-            one.ResourceId == claim.ResourceId
-            && !(one.BlockId is { } id && claim.OverBlocks.Contains(id))
-            && one.During.Start < claim.During.End
-            && claim.During.Start < one.During.End
+        BlockedTime? block = day.Blocked.FirstOrDefault(time =>
+            time.ResourceId == claim.ResourceId
+            && !(time.BlockId is { } id && claim.OverBlocks.Contains(id))
+            && time.During.Start < claim.During.End
+            && claim.During.Start < time.During.End
         );
         return block is null
             ? null

@@ -30,7 +30,7 @@ internal static class PlanMaker
         ILookup<int, Use> uses = Enumerable
             .Range(0, placed.Count)
             .SelectMany(line => PeopleOf(frame, placed, line))
-            .ToLookup(one => one.Who, one => one.Use);
+            .ToLookup(pair => pair.Who, pair => pair.Use);
         foreach (IGrouping<int, Use> own in uses)
         {
             int attention = frame.House.Practitioners[own.Key].Attention;
@@ -107,18 +107,18 @@ internal static class PlanMaker
     {
         for (int pool = 0; pool < frame.House.Pools.Count; pool++)
         {
-            Core.Rooms.EquipmentPool one = frame.House.Pools[pool];
-            int turnaround = Grain.Count(one.TurnaroundMinutes);
+            Core.Rooms.EquipmentPool equipment = frame.House.Pools[pool];
+            int turnaround = Grain.Count(equipment.TurnaroundMinutes);
             List<Use> uses = [.. from line in Enumerable.Range(0, placed.Count)
                                  from need in placed[line].Shape.Equipment
-                                 where need.PoolId == one.Id
+                                 where need.PoolId == equipment.Id
                                  let @from = placed[line].At + need.Span.From
                                  let until = placed[line].At + need.Span.Until
                                  orderby @from
                                  select new Use(line, null, new UnitNeed(@from, until, turnaround, need.Units), @from, until)];
             if (uses.Count == 0) continue;
-            DaySet[] free = [.. Enumerable.Range(frame.House.PoolUnits[pool], one.Quantity).Select(unit => day.Free(unit))];
-            foreach (PlannedClaim claim in Choose(frame, day, one.Id, free, day.RoomsOpen, uses)) yield return claim;
+            DaySet[] free = [.. Enumerable.Range(frame.House.PoolUnits[pool], equipment.Quantity).Select(unit => day.Free(unit))];
+            foreach (PlannedClaim claim in Choose(frame, day, equipment.Id, free, day.RoomsOpen, uses)) yield return claim;
         }
     }
 

@@ -51,7 +51,8 @@ public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
         ArgumentNullException.ThrowIfNull(at);
         ArgumentNullException.ThrowIfNull(service);
         House house = at.House;
-        if (service.IsArchived || !IsDoneAt(service, house)) return null;
+        if (service.IsArchived || !IsDoneAt(service, house))
+            return null;
         StartFinder finder = new(house, VisitWish.Of(service.Id));
         bool online = WhoMayBook.IsBookedOnline(service);
         LocalDate today = now.InZone(house.Location.Zone).Date;
@@ -63,9 +64,11 @@ public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
         Func<DayBook, Audience>? client = online ? Client : null;
         if (last < 0)
         {
-            if (asked.Count == 0) return null;
+            if (asked.Count == 0)
+                return null;
             // Only where all else is well it is what has to come first that stops it.
-            if (online && !asked.Any(day => !finder.Offered(day, Welcome(service, day), now).IsEmpty)) client = day => Welcome(service, day);
+            if (online && !asked.Any(day => !finder.Offered(day, Welcome(service, day), now).IsEmpty))
+                client = day => Welcome(service, day);
             return new ReadinessIssue(service.Id, house.Location.Id, null, Closest(finder, asked.Take(14), now, client), []);
         }
 
@@ -85,7 +88,8 @@ public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
     /// <summary>Every visit for what has to come first that a client could book online now, wherever it is done.</summary>
     private IReadOnlyList<EarlierVisit> VisitsBefore(Service service)
     {
-        if (service.Prerequisite is not { } before) return [];
+        if (service.Prerequisite is not { } before)
+            return [];
         if (!_visits.TryGetValue(before.ServiceId, out IReadOnlyList<EarlierVisit>? visits))
             _visits[before.ServiceId] = visits = [.. locations.SelectMany(at => VisitsFor(at, before.ServiceId))];
         return visits;
@@ -93,8 +97,10 @@ public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
 
     private IEnumerable<EarlierVisit> VisitsFor(DaysAhead at, Guid serviceId)
     {
-        if (!at.House.Services.TryGetValue(serviceId, out Service? service) || !WhoMayBook.IsBookedOnline(service)) return [];
-        if (!IsDoneAt(service, at.House)) return [];
+        if (!at.House.Services.TryGetValue(serviceId, out Service? service) || !WhoMayBook.IsBookedOnline(service))
+            return [];
+        if (!IsDoneAt(service, at.House))
+            return [];
         StartFinder finder = new(at.House, VisitWish.Of(serviceId));
         IReadOnlyList<EarlierVisit> before = VisitsBefore(service);
         Duration length = Duration.FromMinutes(service.Minutes);
@@ -124,12 +130,7 @@ public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
     /// <param name="days">The days to look at.</param>
     /// <param name="now">The present.</param>
     /// <param name="client">Who asks on a day; null for staff.</param>
-    public static IReadOnlyList<Reason> Closest(
-        StartFinder finder,
-        IEnumerable<DayBook> days,
-        Instant now,
-        Func<DayBook, Audience>? client
-    )
+    public static IReadOnlyList<Reason> Closest(StartFinder finder, IEnumerable<DayBook> days, Instant now, Func<DayBook, Audience>? client)
     {
         ArgumentNullException.ThrowIfNull(finder);
         ArgumentNullException.ThrowIfNull(days);
@@ -150,13 +151,15 @@ public sealed class Readiness(IReadOnlyList<DaysAhead> locations, Instant now)
     }
 
     private static List<Lapse> Lapses(House house, Service service, LocalDate lastGood, LocalDate bad) =>
-        [.. from role in service.Roles
-            from one in house.Practitioners
-            where role.Allows(one, lastGood) && !role.Allows(one, bad)
-            from missing in role.MissingOn(one, bad)
-            let held = one
+        [
+            .. from role in service.Roles
+            from practitioner in house.Practitioners
+            where role.Allows(practitioner, lastGood) && !role.Allows(practitioner, bad)
+            from missing in role.MissingOn(practitioner, bad)
+            let held = practitioner
                 .Qualifications.Where(held => held.QualificationId == missing && held.IsValidOn(lastGood))
                 .MaxBy(held => held.Until)
             where held is { Until: not null }
-            select new Lapse(one.Id, one.Name, missing, held.Until!.Value)];
+            select new Lapse(practitioner.Id, practitioner.Name, missing, held.Until!.Value),
+        ];
 }

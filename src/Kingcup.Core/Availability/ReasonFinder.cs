@@ -59,11 +59,11 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
                    from who in frame.CandidatesOn(line, 0, day.Day.Date)
                    let code = rules.RefusesLead(line, who)
                    where code is not null
-                   let one = _house.Practitioners[who]
-                   select new Reason(Gate.Client, code.Value, one.Id, one.Name)
+                   let item = _house.Practitioners[who]
+                   select new Reason(Gate.Client, code.Value, item.Id, item.Name)
                    {
                        OwnerKind = OwnerKind.Practitioner,
-                       OwnerId = one.Id,
+                       OwnerId = item.Id,
                        Value = frame.Services[line].Name,
                    }];
     }
@@ -123,12 +123,12 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
         foreach ((int who, int from, int until) in _resources.HeldBy(start))
         {
             if (gaps.GapOf(who, from, until) is not { } gap) continue;
-            Practitioner one = _house.Practitioners[who];
+            Practitioner practitioner = _house.Practitioners[who];
             Reason rule = OfRule(Gate.Gap, ReasonCode.LeavesGap, Number(gaps.Shortest(who) * Time.Grain.Minutes), rules.SourceOfGap);
             found.Add(rule with
             {
-                SubjectId = one.Id,
-                Subject = one.Name,
+                SubjectId = practitioner.Id,
+                Subject = practitioner.Name,
                 From = day.Day.At(gap.From),
                 Until = day.Day.At(gap.Until),
                 Minutes = (gap.Until - gap.From) * Time.Grain.Minutes,

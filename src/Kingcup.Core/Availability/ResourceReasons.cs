@@ -50,20 +50,23 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
             ];
         }
 
-        List<Reason> roles = [], all = [];
+        List<Reason> roles = [],
+            all = [];
         foreach (int line in Enumerable.Range(0, frame.Lines))
         {
             for (int role = 0; role < frame.Services[line].Roles.Count; role++)
             {
                 (bool isFilled, List<Reason> reasons) = Role(line, role, start);
                 all.AddRange(reasons);
-                if (!isFilled) roles.AddRange(reasons);
+                if (!isFilled)
+                    roles.AddRange(reasons);
             }
         }
 
         // Every role could be filled by somebody, and yet not all together: then whatever keeps anybody away is in the way.
         List<Reason> found = roles.Count > 0 ? roles : all;
-        if (onlyTogether) found.AddRange(OwnLengths(start));
+        if (onlyTogether)
+            found.AddRange(OwnLengths(start));
         return found;
     }
 
@@ -71,8 +74,12 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     {
         Service service = frame.Services[line];
         StaffRule rule = service.Roles[role];
-        if (role == 0 && frame.Wish.Lines[line].PractitionerId is { } chosen
-            && _house.Practitioners.FirstOrDefault(one => one.Id == chosen) is { } asked && !rule.Allows(asked, day.Day.Date))
+        if (
+            role == 0
+            && frame.Wish.Lines[line].PractitionerId is { } chosen
+            && _house.Practitioners.FirstOrDefault(practitioner => practitioner.Id == chosen) is { } asked
+            && !rule.Allows(asked, day.Day.Date)
+        )
             return (false, [NotAllowed(asked, rule, service)]);
 
         int[] candidates = role == 0 ? LeadsOf(line) : frame.CandidatesOn(line, role, day.Day.Date);
@@ -88,7 +95,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
                         OwnerId = service.Id,
                     },
                     .. _house
-                        .Practitioners.Select(one => NotAllowed(one, rule, service))
+                        .Practitioners.Select(practitioner => NotAllowed(practitioner, rule, service))
                         .Where(reason => reason.Code == ReasonCode.QualificationEnded),
                 ]
             );
@@ -101,7 +108,8 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
             foreach (Lay lay in LaysOf(line, start).Where(lay => role > 0 || lay.Lead == who))
             {
                 // Somebody with nothing to do while the client is there cannot be the cause.
-                if (lay.Shape.RoleSpans[role].Count == 0) continue;
+                if (lay.Shape.RoleSpans[role].Count == 0)
+                    continue;
                 List<Reason> causes = Causes(who, role, lay, service);
                 isFilled |= causes.Count == 0;
                 reasons.AddRange(causes);
@@ -111,20 +119,27 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         return (isFilled, reasons);
     }
 
-    private Reason NotAllowed(Practitioner one, StaffRule rule, Service service)
+    private Reason NotAllowed(Practitioner practitioner, StaffRule rule, Service service)
     {
-        IReadOnlyList<Guid> missing = rule.MissingOn(one, day.Day.Date);
+        IReadOnlyList<Guid> missing = rule.MissingOn(practitioner, day.Day.Date);
         LocalDate? ended = missing
             .Select(needed =>
-                one.Qualifications.Where(held => held.QualificationId == needed && held.Until < day.Day.Date).Max(held => held.Until)
+                practitioner
+                    .Qualifications.Where(held => held.QualificationId == needed && held.Until < day.Day.Date)
+                    .Max(held => held.Until)
             )
             .Where(until => until is not null)
             .Min();
         ReasonCode code =
-            one.IsRetiredOn(day.Day.Date) ? ReasonCode.PractitionerRetired
-            : missing.Count == 0 || rule.Excluded.Contains(one.Id) ? ReasonCode.NotChosenForService
-            : ended is null ? ReasonCode.NotQualified : ReasonCode.QualificationEnded;
-        return OfPractitioner(code, one) with { Value = service.Name, Ended = code == ReasonCode.QualificationEnded ? ended : null };
+            practitioner.IsRetiredOn(day.Day.Date) ? ReasonCode.PractitionerRetired
+            : missing.Count == 0 || rule.Excluded.Contains(practitioner.Id) ? ReasonCode.NotChosenForService
+            : ended is null ? ReasonCode.NotQualified
+            : ReasonCode.QualificationEnded;
+        return OfPractitioner(code, practitioner) with
+        {
+            Value = service.Name,
+            Ended = code == ReasonCode.QualificationEnded ? ended : null,
+        };
     }
 
     /// <summary>Leads of a line whom a client may book with, if there are any; else all.</summary>
@@ -153,44 +168,51 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private List<Reason> Causes(int who, int role, Lay lay, Service service)
     {
         List<Reason> found = [];
-        Practitioner one = _house.Practitioners[who];
+        Practitioner practitioner = _house.Practitioners[who];
         IReadOnlyList<GrainSpan> spans = lay.Shape.RoleSpans[role];
         for (int i = 0; i < spans.Count; i++)
         {
             int from = lay.At + spans[i].From - (i == 0 && lay.Shape.Begins(role) ? lay.Shape.BufferBefore : 0);
             int until = lay.At + spans[i].Until + (i == spans.Count - 1 && lay.Shape.Ends(role) ? lay.Shape.BufferAfter : 0);
-            found.AddRange(Stretch(who, one, service, from, until));
+            found.AddRange(Stretch(who, practitioner, service, from, until));
         }
 
         LedLine led = new(service.CategoryId, lay.Shape, true, true);
-        if (found.Count == 0 && asClient && role == 0 && !DailyRule.Allows(one, day.Loads[who], [led]))
-            found.Add(OfPractitioner(ReasonCode.DailyLimit, one));
+        if (found.Count == 0 && asClient && role == 0 && !DailyRule.Allows(practitioner, day.Loads[who], [led]))
+            found.Add(OfPractitioner(ReasonCode.DailyLimit, practitioner));
         if (found.Count > 0 && role == 0 && lay.Shape.Grains != frame.UsualShapes[lay.Line].Grains)
             found.Add(OwnLength(lay));
         return found;
     }
 
-    private IEnumerable<Reason> Stretch(int who, Practitioner one, Service service, int from, int until)
+    private IEnumerable<Reason> Stretch(int who, Practitioner practitioner, Service service, int from, int until)
     {
         int units = _house.UnitsOf(who, service);
-        if (Enumerable.Range(0, one.Attention).Count(unit => day.FreeFor(who, unit, service).Covers(from, until)) >= units) yield break;
-        foreach (Reason reason in ShiftReasons.Of(day, who, service, from, until)) yield return reason;
-        foreach (Reason reason in Blocks(OfPractitioner(ReasonCode.PractitionerBlocked, one), from, until)) yield return reason;
-        foreach (Reason reason in TakenBy(OfPractitioner(ReasonCode.PractitionerTaken, one), from, until)) yield return reason;
+        if (Enumerable.Range(0, practitioner.Attention).Count(unit => day.FreeFor(who, unit, service).Covers(from, until)) >= units)
+            yield break;
+        foreach (Reason reason in ShiftReasons.Of(day, who, service, from, until))
+            yield return reason;
+        foreach (Reason reason in Blocks(OfPractitioner(ReasonCode.PractitionerBlocked, practitioner), from, until))
+            yield return reason;
+        foreach (Reason reason in TakenBy(OfPractitioner(ReasonCode.PractitionerTaken, practitioner), from, until))
+            yield return reason;
     }
 
     /// <summary>Who would take another length than is usual for a line, and so needs more or less than others.</summary>
     internal List<Reason> OwnLengths(int start) =>
-        [.. from line in Enumerable.Range(0, frame.Lines)
+        [
+            .. from line in Enumerable.Range(0, frame.Lines)
             from lay in LaysOf(line, start)
             where lay.Lead >= 0 && lay.Shape.Grains != frame.UsualShapes[line].Grains
-            select OwnLength(lay)];
+            select OwnLength(lay),
+        ];
 
-    private Reason OwnLength(Lay lay) => OfPractitioner(ReasonCode.OwnLength, _house.Practitioners[lay.Lead]) with
-    {
-        Value = frame.Services[lay.Line].Name,
-        Minutes = lay.Shape.Grains * Grain.Minutes,
-    };
+    private Reason OwnLength(Lay lay) =>
+        OfPractitioner(ReasonCode.OwnLength, _house.Practitioners[lay.Lead]) with
+        {
+            Value = frame.Services[lay.Line].Name,
+            Minutes = lay.Shape.Grains * Grain.Minutes,
+        };
 
     /// <summary>Everybody who is free to take the whole visit or its first line, and from when until when it would hold them.</summary>
     internal IEnumerable<(int Who, int From, int Until)> HeldBy(int start) =>
@@ -200,11 +222,12 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         let held = lay.Shape.HeldBy(0)
         where held.From < held.Until
         group (From: lay.At + held.From, Until: lay.At + held.Until) by lay.Lead into own
-        select (own.Key, own.Min(one => one.From), own.Max(one => one.Until));
+        select (own.Key, own.Min(pair => pair.From), own.Max(pair => pair.Until));
 
     internal List<Reason> RoomAndEquipment(int start, bool onlyTogether)
     {
-        List<Reason> lines = [], all = [];
+        List<Reason> lines = [],
+            all = [];
         foreach (int line in Enumerable.Range(0, frame.Lines))
         {
             List<Lay> lays = LaysOf(line, start);
@@ -216,7 +239,8 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
                 lays = free;
             (bool isFound, List<Reason> reasons) = RoomOf(line, lays);
             all.AddRange(reasons);
-            if (!isFound) lines.AddRange(reasons);
+            if (!isFound)
+                lines.AddRange(reasons);
             List<Reason> equipment = EquipmentOf(line, lays);
             all.AddRange(equipment);
             lines.AddRange(equipment);
@@ -230,15 +254,21 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private (bool IsFound, List<Reason> Reasons) RoomOf(int line, List<Lay> lays)
     {
         Service service = frame.Services[line];
-        if (service.Room is not { } rule) return (true, []);
+        if (service.Room is not { } rule)
+            return (true, []);
         if (frame.Rooms[line].Length == 0)
         {
-            return (false, [new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchRoom, service.Id, service.Name)
-            {
-                Value = string.Join(", ", rule.Features.Order()),
-                OwnerKind = OwnerKind.Service,
-                OwnerId = service.Id,
-            }]);
+            return (
+                false,
+                [
+                    new Reason(Gate.RoomAndEquipment, ReasonCode.NoSuchRoom, service.Id, service.Name)
+                    {
+                        Value = string.Join(", ", rule.Features.Order()),
+                        OwnerKind = OwnerKind.Service,
+                        OwnerId = service.Id,
+                    },
+                ]
+            );
         }
 
         List<Reason> reasons = [];
@@ -286,7 +316,8 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         {
             List<Reason> causes = [.. lay.Shape.Equipment.SelectMany(need => EquipmentCauses(line, need, lay.At))];
             // One way that finds its equipment, and that is not what stands in the way.
-            if (causes.Count == 0) return [];
+            if (causes.Count == 0)
+                return [];
             reasons.AddRange(causes);
         }
 
@@ -315,15 +346,24 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         };
         if (day.Day.Date >= pool.Retired || pool.Quantity < need.Units)
         {
-            yield return taken with { Code = ReasonCode.EquipmentRetired };
+            yield return taken with
+            {
+                Code = ReasonCode.EquipmentRetired,
+            };
             yield break;
         }
 
-        int from = at + need.Span.From, used = at + need.Span.Until, until = used + Grain.Count(pool.TurnaroundMinutes);
-        if (!day.RoomsOpen.Covers(from, used)) yield return Closed();
-        if (FreeUnits(_house.PoolUnits[index], pool.Quantity, from, until) >= need.Units) yield break;
-        foreach (Reason reason in Blocks(taken, from, until)) yield return reason;
-        foreach (Reason reason in TakenBy(taken, from, until)) yield return reason;
+        int from = at + need.Span.From,
+            used = at + need.Span.Until,
+            until = used + Grain.Count(pool.TurnaroundMinutes);
+        if (!day.RoomsOpen.Covers(from, used))
+            yield return Closed();
+        if (FreeUnits(_house.PoolUnits[index], pool.Quantity, from, until) >= need.Units)
+            yield break;
+        foreach (Reason reason in Blocks(taken, from, until))
+            yield return reason;
+        foreach (Reason reason in TakenBy(taken, from, until))
+            yield return reason;
     }
 
     private Reason Closed()
@@ -343,13 +383,17 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private IEnumerable<Reason> Blocks(Reason reason, int from, int until)
     {
         Interval wanted = day.Day.Between(from, until);
-        return day.Blocked.Where(block => block.ResourceId == reason.SubjectId && Overlap(block.During, wanted)).Select(block => reason with
-        {
-            Code = block.Kind == BlockKind.TimeOff ? ReasonCode.PractitionerAway : reason.Code,
-            From = block.During.Start,
-            Until = block.During.End,
-            Value = block.Reason,
-        });
+        return day
+            .Blocked.Where(block => block.ResourceId == reason.SubjectId && Overlap(block.During, wanted))
+            .Select(block =>
+                reason with
+                {
+                    Code = block.Kind == BlockKind.TimeOff ? ReasonCode.PractitionerAway : reason.Code,
+                    From = block.During.Start,
+                    Until = block.During.End,
+                    Value = block.Reason,
+                }
+            );
     }
 
     /// <summary>Everything that meets a stretch, and what is elsewhere so near to it that no time is left to travel.</summary>
@@ -372,8 +416,8 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         }
     }
 
-    private static Reason OfPractitioner(ReasonCode code, Practitioner one) =>
-        new(Gate.Practitioner, code, one.Id, one.Name) { OwnerKind = OwnerKind.Practitioner, OwnerId = one.Id };
+    private static Reason OfPractitioner(ReasonCode code, Practitioner practitioner) =>
+        new(Gate.Practitioner, code, practitioner.Id, practitioner.Name) { OwnerKind = OwnerKind.Practitioner, OwnerId = practitioner.Id };
 
     private static bool Overlap(Interval a, Interval b) => a.Start < b.End && b.Start < a.End;
 }

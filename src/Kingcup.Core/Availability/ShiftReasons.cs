@@ -15,12 +15,12 @@ internal static class ShiftReasons
     {
         DaySet open = day.OnShift(practitioner, service);
         if (open.Covers(from, until)) yield break;
-        Practitioner one = day.House.Practitioners[practitioner];
+        Practitioner item = day.House.Practitioners[practitioner];
         Interval wanted = day.Day.Between(from, until);
-        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, one.Id, one.Name)
+        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, item.Id, item.Name)
         {
             OwnerKind = OwnerKind.Practitioner,
-            OwnerId = one.Id,
+            OwnerId = item.Id,
             NeededFrom = wanted.Start,
             NeededUntil = wanted.End,
         };
@@ -29,7 +29,7 @@ internal static class ShiftReasons
         {
             foreach (
                 Shift shift in day
-                    .Dated.ShiftsOn(day.House.Rotas, one.Id, on.Date)
+                    .Dated.ShiftsOn(day.House.Rotas, item.Id, on.Date)
                     .Where(shift => shift.LocationId == day.House.Location.Id && shift.IsFor(service.Id, service.CategoryId))
             )
             {
@@ -45,12 +45,12 @@ internal static class ShiftReasons
 
         // With the breaks filled in, it is the shift itself that is in the way or nothing more.
         if (whole.Covers(from, until)) yield break;
-        yield return Off(day, one, service, reason, whole, from);
+        yield return Off(day, item, service, reason, whole, from);
     }
 
-    private static Reason Off(DayBook day, Practitioner one, Service service, Reason reason, DaySet whole, int from)
+    private static Reason Off(DayBook day, Practitioner practitioner, Service service, Reason reason, DaySet whole, int from)
     {
-        ShiftChange? change = day.Dated.ChangeOn(one.Id, day.Day.Date);
+        ShiftChange? change = day.Dated.ChangeOn(practitioner.Id, day.Day.Date);
         reason = reason with { Value = change?.Reason };
         DaySet today = whole & day.Day.Whole;
         if (!today.IsEmpty)
@@ -60,7 +60,7 @@ internal static class ShiftReasons
             return reason with { From = day.Day.At(begins), Until = day.Day.At(ends) };
         }
 
-        IReadOnlyList<Shift> shifts = day.ShiftsOf(one.Id);
+        IReadOnlyList<Shift> shifts = day.ShiftsOf(practitioner.Id);
         if (shifts.Any(shift => shift.LocationId != day.House.Location.Id))
             return reason with { Code = ReasonCode.PractitionerElsewhere };
         return shifts.Any(shift => shift.IsKept && !shift.IsFor(service.Id, service.CategoryId))

@@ -8,9 +8,9 @@ public sealed record WeekLoad(IReadOnlyDictionary<Guid, int> Minutes)
 {
     /// <summary>Adds up the days of a week.</summary>
     public static WeekLoad Of(IEnumerable<DayBook> week) => new(week
-        .SelectMany(day => day.House.Practitioners.Select(one => (one.Id, day.LoadOf(one.Id).Minutes)))
-        .GroupBy(one => one.Id)
-        .ToDictionary(group => group.Key, group => group.Sum(one => one.Minutes)));
+        .SelectMany(day => day.House.Practitioners.Select(practitioner => (practitioner.Id, day.LoadOf(practitioner.Id).Minutes)))
+        .GroupBy(pair => pair.Id)
+        .ToDictionary(group => group.Key, group => group.Sum(pair => pair.Minutes)));
 }
 
 /// <summary>Puts practitioners in the order in which they are taken when nobody was chosen (rules, section 6).</summary>

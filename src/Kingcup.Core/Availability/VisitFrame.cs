@@ -82,7 +82,7 @@ internal sealed class VisitFrame
     internal int[] CandidatesOn(int line, int role, LocalDate date) => _candidates[line][role].On(date);
 
     private static LineShape[] ShapesOf(House house, LineWish line, Service service) =>
-        [.. house.Practitioners.Select(one => house.Shape(service, service.MinutesBy(one.Id) + line.ExtraMinutes))];
+        [.. house.Practitioners.Select(practitioner => house.Shape(service, service.MinutesBy(practitioner.Id) + line.ExtraMinutes))];
 
     private static int[] RoomsOf(House house, Service service) =>
         service.Room is not { } rule
@@ -106,16 +106,16 @@ internal sealed class VisitFrame
             (LocalDate from, LocalDate until) = (LocalDate.MinIsoValue, LocalDate.MaxIsoValue);
             for (int i = 0; i < house.Practitioners.Count; i++)
             {
-                Practitioner one = house.Practitioners[i];
-                if (chosen is { } only && only != one.Id) continue;
-                if (rule.Allows(one, date)) found.Add(i);
+                Practitioner practitioner = house.Practitioners[i];
+                if (chosen is { } only && only != practitioner.Id) continue;
+                if (rule.Allows(practitioner, date)) found.Add(i);
                 // Dates on which somebody's standing may change.
                 foreach (
-                    LocalDate turn in one
+                    LocalDate turn in practitioner
                         .Qualifications.SelectMany(held =>
                             new[] { held.From, held.Until < LocalDate.MaxIsoValue ? held.Until.Value.PlusDays(1) : LocalDate.MaxIsoValue }
                         )
-                        .Append(one.Retired ?? LocalDate.MaxIsoValue)
+                        .Append(practitioner.Retired ?? LocalDate.MaxIsoValue)
                 )
                 {
                     if (turn <= date) from = LocalDate.Max(from, turn);

@@ -69,8 +69,8 @@ internal sealed partial class VisitSearch(VisitFrame frame, DayBook day, int[][]
         List<int[]> all = [];
         Grow([], 0);
         return all.Select(leads => (Leads: leads, Key: KeyOf(order, leads)))
-            .OrderBy(one => one.Key, Comparer<long[]>.Create(Compare))
-            .Select(one => one.Leads);
+            .OrderBy(pair => pair.Key, Comparer<long[]>.Create(Compare))
+            .Select(pair => pair.Leads);
 
         void Grow(int[] leads, int changes)
         {

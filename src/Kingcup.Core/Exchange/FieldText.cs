@@ -59,23 +59,23 @@ public static partial class FieldText
     public static long? Amount(string text, int decimals)
     {
         string plain = new([
-            .. text.Where(one =>
-                !char.IsWhiteSpace(one)
-                && one is not '\'' and not '’'
-                && !char.IsLetter(one)
-                && char.GetUnicodeCategory(one) != UnicodeCategory.CurrencySymbol
+            .. text.Where(letter =>
+                !char.IsWhiteSpace(letter)
+                && letter is not '\'' and not '’'
+                && !char.IsLetter(letter)
+                && char.GetUnicodeCategory(letter) != UnicodeCategory.CurrencySymbol
             ),
         ]);
-        if (plain.Length is 0 or > 20 || !plain.All(one => char.IsAsciiDigit(one) || one is '.' or ','))
+        if (plain.Length is 0 or > 20 || !plain.All(letter => char.IsAsciiDigit(letter) || letter is '.' or ','))
             return null;
         int mark = plain.LastIndexOfAny(['.', ',']);
         int after = mark < 0 ? 0 : plain.Length - mark - 1;
-        bool isThousands = mark >= 0 && after == 3 && (decimals != 3 || plain.Count(one => one == plain[mark]) > 1);
+        bool isThousands = mark >= 0 && after == 3 && (decimals != 3 || plain.Count(letter => letter == plain[mark]) > 1);
         string whole = mark < 0 || isThousands ? plain : plain[..mark];
         string part = mark < 0 || isThousands ? "" : plain[(mark + 1)..];
         if (!ThousandsForm().IsMatch(whole) || (part.Length > 0 && whole.Contains(plain[mark], StringComparison.Ordinal))) return null;
         // More decimals than the currency has must be noughts.
-        if (part.Length > decimals && part[decimals..].Any(one => one != '0')) return null;
+        if (part.Length > decimals && part[decimals..].Any(letter => letter != '0')) return null;
         string digits = new string([.. whole.Where(char.IsAsciiDigit)]) + part.PadRight(decimals, '0')[..decimals];
         return long.TryParse(digits, NumberStyles.None, CultureInfo.InvariantCulture, out long amount) ? amount : null;
     }
@@ -113,7 +113,7 @@ public static partial class FieldText
     public static string Phases(IEnumerable<PhaseText> phases) =>
         string.Join(
             " + ",
-            phases.Select(one => string.Create(CultureInfo.InvariantCulture, $"{one.Minutes}{(one.IsAttended ? "" : " alone")}"))
+            phases.Select(phase => string.Create(CultureInfo.InvariantCulture, $"{phase.Minutes}{(phase.IsAttended ? "" : " alone")}"))
         );
 
     /// <summary>A qualification from "Laser", "Laser until 2027-12-28" or "Laser from 2025-01-10 until 2027-12-28"; null when a date is
@@ -167,7 +167,7 @@ public static partial class FieldText
         return trimmed.Length > 1 && trimmed[0] == '\'' && IsFormulaMark(trimmed[1]) ? trimmed[1..] : trimmed;
     }
 
-    private static bool IsFormulaMark(char one) => one is '=' or '+' or '-' or '@' or '\t' or '\r';
+    private static bool IsFormulaMark(char item) => item is '=' or '+' or '-' or '@' or '\t' or '\r';
 
     private static string Plain(string text) => text.Trim().ToLowerInvariant();
 

@@ -65,7 +65,7 @@ public sealed record Question
             QuestionKind.Line when answer.Length > LongestLine || answer.Any(char.IsControl) =>
                 $"{LongestLine} characters at the most, on one line.",
             QuestionKind.Text
-                when answer.Length > LongestText || answer.Any(one => char.IsControl(one) && one is not ('\n' or '\r' or '\t')) =>
+                when answer.Length > LongestText || answer.Any(letter => char.IsControl(letter) && letter is not ('\n' or '\r' or '\t')) =>
                 $"{LongestText} characters at the most.",
             _ => null,
         };

@@ -125,7 +125,7 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
     private static PricedLine By(LineToPrice line, Guid? lead)
     {
         Service service = line.Service;
-        long list = service.Price, price = lead is { } one && service.Terms.GetValueOrDefault(one)?.Price is { } own ? own : list;
+        long list = service.Price, price = lead is { } id && service.Terms.GetValueOrDefault(id)?.Price is { } own ? own : list;
         long formed = service.PriceForm switch
         {
             PriceForm.Free or PriceForm.OnRequest => 0,

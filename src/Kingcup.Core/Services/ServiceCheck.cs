@@ -63,7 +63,7 @@ public static class ServiceCheck
                 yield return new Fault($"phases[{i}].attendedBy", "Choose among the roles of this service.");
             foreach ((int j, EquipmentNeed need) in phase.Equipment.Index())
             {
-                EquipmentPool? pool = pools.FirstOrDefault(one => one.Id == need.PoolId);
+                EquipmentPool? pool = pools.FirstOrDefault(equipment => equipment.Id == need.PoolId);
                 if (pool is null)
                     yield return new Fault($"phases[{i}].equipment[{j}].poolId", "There is no such equipment.");
                 else if (need.Units < 1 || need.Units > pool.Quantity)
@@ -100,8 +100,8 @@ public static class ServiceCheck
     {
         foreach ((int i, (Guid who, PractitionerTerms terms)) in service.Terms.Index())
         {
-            Practitioner? one = practitioners.FirstOrDefault(other => other.Id == who);
-            if (one is null)
+            Practitioner? practitioner = practitioners.FirstOrDefault(other => other.Id == who);
+            if (practitioner is null)
                 yield return new Fault($"terms[{i}].practitionerId", "There is no such practitioner.");
             if (terms.Price < 0)
                 yield return new Fault($"terms[{i}].price", "A price is 0 or more.");
@@ -112,7 +112,7 @@ public static class ServiceCheck
             else if (minutes < LeastMinutes(service))
                 yield return new Fault(
                     $"terms[{i}].minutes",
-                    $"{one?.Name ?? "Nobody"} cannot do it in {minutes} minutes: the phases that stay as they are take longer."
+                    $"{practitioner?.Name ?? "Nobody"} cannot do it in {minutes} minutes: the phases that stay as they are take longer."
                 );
         }
     }
@@ -133,7 +133,7 @@ public static class ServiceCheck
         if (before.AtLeastHours < 0) yield return new Fault("prerequisite.atLeastHours", "Hours before the start are 0 or more.");
         if (before.AtMostDays < 1 || before.AtMostDays * 24 < before.AtLeastHours)
             yield return new Fault("prerequisite.atMostDays", "The window ends before it begins. Allow more days, or fewer hours.");
-        Dictionary<Guid, Service> byId = others.Where(one => one.Id != service.Id).ToDictionary(one => one.Id);
+        Dictionary<Guid, Service> byId = others.Where(other => other.Id != service.Id).ToDictionary(other => other.Id);
         if (before.ServiceId != service.Id && !byId.ContainsKey(before.ServiceId))
             yield return new Fault("prerequisite.serviceId", "There is no such service.");
         HashSet<Guid> seen = [service.Id];
@@ -229,7 +229,7 @@ public static class ShiftCheck
                     yield return new Fault(field, $"A break ends after it begins, both on whole {Grain.Minutes} minutes.");
                 else if (pause.FromMinute < during.FromMinute || pause.UntilMinute > during.UntilMinute)
                     yield return new Fault(field, $"The break lies outside the shift from {Words(during)}.");
-                else if (shifts[i].Breaks.Take(j).Any(one => one.During.IsValid && Overlap(one.During, pause)))
+                else if (shifts[i].Breaks.Take(j).Any(item => item.During.IsValid && Overlap(item.During, pause)))
                     yield return new Fault(field, "Two breaks of this shift overlap.");
             }
         }

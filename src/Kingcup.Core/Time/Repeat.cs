@@ -64,9 +64,9 @@ public sealed class Repeat
             {
                 // A year at a time: days are asked for one after another.
                 LocalDate until = date.PlusYears(1);
-                foreach (Occurrence one in _event.GetOccurrences(Of(_knownUntil.PlusDays(1))))
+                foreach (Occurrence getOccurrence in _event.GetOccurrences(Of(_knownUntil.PlusDays(1))))
                 {
-                    CalDateTime start = one.Period.StartTime;
+                    CalDateTime start = getOccurrence.Period.StartTime;
                     LocalDate found = new(start.Year, start.Month, start.Day);
                     if (found > until) break;
                     _dates.Add(found);

@@ -19,11 +19,13 @@ internal static class MissingValues
     internal static async ValueTask<object?> RefuseAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
         foreach (object? argument in context.Arguments)
-            if (argument is string || (argument is not null && IsOurs(argument.GetType()))) Look(argument, "");
+            if (argument is string || (argument is not null && IsOurs(argument.GetType())))
+                Look(argument, "");
         return await next(context);
     }
 
-    /// <summary>What a document leaves out is looked for here, where it can be said at its field; the reader of JSON lets it pass.</summary>
+    /// <summary>What a document leaves out is looked for here, where it can be said at its field; the reader of JSON lets it
+    /// pass.</summary>
     internal static void LeaveToUs(JsonTypeInfo type)
     {
         foreach (JsonPropertyInfo property in type.Properties)
@@ -42,11 +44,13 @@ internal static class MissingValues
         if (value is IEnumerable list)
         {
             int i = 0;
-            foreach (object? one in list)
+            foreach (object? item in list)
             {
                 string at = $"{path}[{i++}]";
-                if (one is null) throw Refused.Invalid(at, "This entry of the list is empty. Fill it in, or leave it out.");
-                if (one is string || IsOurs(one.GetType())) Look(one, at);
+                if (item is null)
+                    throw Refused.Invalid(at, "This entry of the list is empty. Fill it in, or leave it out.");
+                if (item is string || IsOurs(item.GetType()))
+                    Look(item, at);
             }
 
             return;
@@ -55,8 +59,10 @@ internal static class MissingValues
         foreach ((PropertyInfo property, bool isNeeded) in _inside.GetOrAdd(value.GetType(), Inside))
         {
             string at = path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}";
-            if (property.GetValue(value) is { } within) Look(within, at);
-            else if (isNeeded) throw Refused.Invalid(at, "This is needed and is missing.");
+            if (property.GetValue(value) is { } within)
+                Look(within, at);
+            else if (isNeeded)
+                throw Refused.Invalid(at, "This is needed and is missing.");
         }
 
         foreach (PropertyInfo property in _plain.GetOrAdd(value.GetType(), Plain))
@@ -69,17 +75,23 @@ internal static class MissingValues
                 Enum choice when !Enum.IsDefined(choice.GetType(), choice) => "This is needed and is missing.",
                 _ => null,
             };
-            if (wrong is not null) throw Refused.Invalid(path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}", wrong);
+            if (wrong is not null)
+                throw Refused.Invalid(path.Length == 0 ? Camel(property.Name) : $"{path}.{Camel(property.Name)}", wrong);
         }
     }
 
     // Every calculation holds between these years, and no salon books outside them.
     private static string? Year(int year) => year is >= 2000 and <= 2100 ? null : "Choose a date between the years 2000 and 2100.";
 
-    private static PropertyInfo[] Plain(Type type) => [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
-        .Where(property => property.GetIndexParameters().Length == 0)
-        .Where(property => (Nullable.GetUnderlyingType(property.PropertyType) ?? property.PropertyType) is var plain
-            && (plain.IsEnum || plain == typeof(Instant) || plain == typeof(LocalDate) || plain == typeof(LocalDateTime)))];
+    private static PropertyInfo[] Plain(Type type) =>
+        [
+            .. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
+                .Where(property => property.GetIndexParameters().Length == 0)
+                .Where(property =>
+                    (Nullable.GetUnderlyingType(property.PropertyType) ?? property.PropertyType) is var plain
+                    && (plain.IsEnum || plain == typeof(Instant) || plain == typeof(LocalDate) || plain == typeof(LocalDateTime))
+                ),
+        ];
 
     private static (PropertyInfo Property, bool IsNeeded)[] Inside(Type type)
     {
@@ -87,11 +99,11 @@ internal static class MissingValues
         return
         [
             .. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
-                .Where(one =>
-                    one.GetIndexParameters().Length == 0
-                    && (typeof(IEnumerable).IsAssignableFrom(one.PropertyType) || IsOurs(one.PropertyType))
+                .Where(property =>
+                    property.GetIndexParameters().Length == 0
+                    && (typeof(IEnumerable).IsAssignableFrom(property.PropertyType) || IsOurs(property.PropertyType))
                 )
-                .Select(one => (one, nullability.Create(one).ReadState == NullabilityState.NotNull)),
+                .Select(property => (property, nullability.Create(property).ReadState == NullabilityState.NotNull)),
         ];
     }
 

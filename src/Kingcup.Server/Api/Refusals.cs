@@ -110,8 +110,8 @@ public sealed class Checks
         if (_found.Count == 0) return;
         Refused refused = Refused.Invalid(_found[0].Field, _found[0].Message);
         refused.More["errors"] = _found
-            .GroupBy(one => one.Field)
-            .ToDictionary(group => group.Key, group => group.Select(one => one.Message).ToArray());
+            .GroupBy(pair => pair.Field)
+            .ToDictionary(group => group.Key, group => group.Select(pair => pair.Message).ToArray());
         throw refused;
     }
 }

@@ -57,7 +57,7 @@ internal sealed class ReadinessReader(IClock clock)
 
         return new ReadinessReport(
             bookable.Count,
-            [.. issues.OrderByDescending(one => one.Stops).ThenBy(one => one.ServiceId is null ? 0 : 1)],
+            [.. issues.OrderByDescending(readiness => readiness.Stops).ThenBy(readiness => readiness.ServiceId is null ? 0 : 1)],
             bookable.Count > 0
         );
     }
@@ -87,22 +87,26 @@ internal sealed class ReadinessReader(IClock clock)
             yield return Stop("Online booking is off for the whole business.", "business");
         if (setup.Locations.Count == 0)
             yield return Stop("There is no location yet. Say where clients come.", "locations");
-        foreach (ListedLocation one in setup.Locations)
+        foreach (ListedLocation location in setup.Locations)
         {
-            if (one.Location.Opening.Count == 0)
-                yield return Stop($"{one.Location.Name} has no opening hours yet.", "hours", one.Location.Id);
-            if (!one.Location.BookableOnline)
-                yield return Stop($"{one.Location.Name} takes no bookings online.", "rules", one.Location.Id);
+            if (location.Location.Opening.Count == 0)
+                yield return Stop($"{location.Location.Name} has no opening hours yet.", "hours", location.Location.Id);
+            if (!location.Location.BookableOnline)
+                yield return Stop($"{location.Location.Name} takes no bookings online.", "rules", location.Location.Id);
         }
 
         if (setup.Practitioners.Count == 0)
             yield return Stop("Nobody works here yet. Add the first practitioner.", "practitioners");
         foreach (
-            Core.Team.Practitioner one in setup.Practitioners.Where(one =>
-                one.Retired is null && setup.Parts.Rotas.All(rota => rota.Value.PractitionerId != one.Id)
+            Core.Team.Practitioner practitioner in setup.Practitioners.Where(item =>
+                item.Retired is null && setup.Parts.Rotas.All(rota => rota.Value.PractitionerId != item.Id)
             )
         )
-            yield return Stop($"{one.Name} has no rota yet, so nothing can be booked with {one.Name.Split(' ')[0]}.", "rota", one.Id);
+            yield return Stop(
+                $"{practitioner.Name} has no rota yet, so nothing can be booked with {practitioner.Name.Split(' ')[0]}.",
+                "rota",
+                practitioner.Id
+            );
         if (!setup.Services.Any())
             yield return Stop("There is no service yet. Describe the first one.", "services");
     }
@@ -150,7 +154,7 @@ internal sealed class ReadinessReader(IClock clock)
     }
 
     private static string Name(Setup setup, Guid qualification) =>
-        setup.Parts.Qualifications.FirstOrDefault(one => one.Id == qualification)?.Name ?? "qualification";
+        setup.Parts.Qualifications.FirstOrDefault(item => item.Id == qualification)?.Name ?? "qualification";
 
     private static string Long(LocalDate date) => date.ToString("d MMMM", CultureInfo.InvariantCulture);
 }

@@ -174,7 +174,7 @@ internal static class ReasonEndpoints
                     return new DayReasonsAnswer(
                         day.Day.Date,
                         (explained.Passing & explained.Grid).Count,
-                        [.. explained.Removed.Select(one => new GateCount(one.Key, one.Value))],
+                        [.. explained.Removed.Select(pair => new GateCount(pair.Key, pair.Value))],
                         count == 1 ? Strip(explained, house) : [],
                         house.Location.Zone.Id
                     );
@@ -188,8 +188,8 @@ internal static class ReasonEndpoints
     {
         DayBook day = explained.Day;
         DaySet awake = day.Opening;
-        foreach (Practitioner one in house.Practitioners)
-            awake |= day.OnShift(one.Id);
+        foreach (Practitioner practitioner in house.Practitioners)
+            awake |= day.OnShift(practitioner.Id);
         awake &= day.Day.Whole;
         (int from, int until) = awake.IsEmpty ? (8 * 12, 20 * 12) : (awake.Runs().First().From, awake.Runs().Last().Until);
         // Grids that are no clock grid show each quarter, and the starts themselves.
@@ -213,15 +213,15 @@ internal static class ReasonEndpoints
         Setup setup = await book.SetupAsync(connection);
         IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, clock.GetCurrentInstant());
         IReadOnlyList<LostVisit> lost = NeedsPlace.Of(setup, (await NeedsPlace.DatesAsync(connection, ahead)).With(setup), ahead);
-        HashSet<Guid> known = [.. lost.Select(one => one.Visit.Visit.Id)];
+        HashSet<Guid> known = [.. lost.Select(visit => visit.Visit.Visit.Id)];
         return TypedResults.Ok(
             lost.Concat(
                     ahead
-                        .Where(one => one.Visit.VisitState == Core.Booking.VisitState.Requested && !known.Contains(one.Visit.Id))
-                        .Select(one => new LostVisit(one, []))
+                        .Where(visit => visit.Visit.VisitState == Core.Booking.VisitState.Requested && !known.Contains(visit.Visit.Id))
+                        .Select(visit => new LostVisit(visit, []))
                 )
-                .OrderBy(one => one.Visit.Visit.StartsAt)
-                .Select(one => NeedsPlace.Answer(setup, one))
+                .OrderBy(visit => visit.Visit.Visit.StartsAt)
+                .Select(visit => NeedsPlace.Answer(setup, visit))
                 .ToArray()
         );
     }
@@ -278,12 +278,12 @@ internal static class ReasonEndpoints
         Setup setup = await book.SetupAsync(connection);
         ListedLocation? location = locationId is null
             ? null
-            : setup.Locations.FirstOrDefault(one => one.Location.Id == locationId) ?? throw Refused.NotFound("location");
+            : setup.Locations.FirstOrDefault(listed => listed.Location.Id == locationId) ?? throw Refused.NotFound("location");
         Service? service = serviceId is { } id ? setup.ServiceOf(id) ?? throw Refused.NotFound("service") : null;
         Guid? inCategory = service?.CategoryId ?? categoryId;
         EffectiveRules rules = new(
             location?.Location,
-            setup.Categories.FirstOrDefault(one => one.Category.Id == inCategory)?.Category,
+            setup.Categories.FirstOrDefault(category => category.Category.Id == inCategory)?.Category,
             service
         );
         RuleSource Source(Func<OnlineRules, bool> isSet)
@@ -295,7 +295,7 @@ internal static class ReasonEndpoints
                 place switch
                 {
                     RulePlace.Location => location!.Location.Name,
-                    RulePlace.Category => setup.Categories.First(one => one.Category.Id == at).Category.Name,
+                    RulePlace.Category => setup.Categories.First(category => category.Category.Id == at).Category.Name,
                     RulePlace.Service => service!.Name,
                     _ => "usual",
                 }
@@ -307,21 +307,21 @@ internal static class ReasonEndpoints
                 rules.Values,
                 new Dictionary<string, RuleSource>
                 {
-                    ["grid"] = Source(one => one.Grid is not null),
-                    ["everyMinutes"] = Source(one => one.EveryMinutes is not null),
-                    ["leadMinutes"] = Source(one => one.LeadMinutes is not null),
-                    ["newLeadMinutes"] = Source(one => one.NewLeadMinutes is not null || one.LeadMinutes is not null),
-                    ["horizonDays"] = Source(one => one.HorizonDays is not null),
-                    ["newHorizonDays"] = Source(one => one.NewHorizonDays is not null || one.HorizonDays is not null),
-                    ["gap"] = Source(one => one.Gap is not null),
-                    ["shortestGapMinutes"] = Source(one => one.ShortestGapMinutes is not null),
-                    ["assignment"] = Source(one => one.Assignment is not null),
-                    ["choice"] = Source(one => one.Choice is not null),
-                    ["approval"] = Source(one => one.Approval is not null),
-                    ["moveNoticeHours"] = Source(one => one.MoveNoticeHours is not null),
-                    ["newMoveNoticeHours"] = Source(one => one.NewMoveNoticeHours is not null || one.MoveNoticeHours is not null),
-                    ["cancelNoticeHours"] = Source(one => one.CancelNoticeHours is not null),
-                    ["newCancelNoticeHours"] = Source(one => one.NewCancelNoticeHours is not null || one.CancelNoticeHours is not null),
+                    ["grid"] = Source(own => own.Grid is not null),
+                    ["everyMinutes"] = Source(own => own.EveryMinutes is not null),
+                    ["leadMinutes"] = Source(own => own.LeadMinutes is not null),
+                    ["newLeadMinutes"] = Source(own => own.NewLeadMinutes is not null || own.LeadMinutes is not null),
+                    ["horizonDays"] = Source(own => own.HorizonDays is not null),
+                    ["newHorizonDays"] = Source(own => own.NewHorizonDays is not null || own.HorizonDays is not null),
+                    ["gap"] = Source(own => own.Gap is not null),
+                    ["shortestGapMinutes"] = Source(own => own.ShortestGapMinutes is not null),
+                    ["assignment"] = Source(own => own.Assignment is not null),
+                    ["choice"] = Source(own => own.Choice is not null),
+                    ["approval"] = Source(own => own.Approval is not null),
+                    ["moveNoticeHours"] = Source(own => own.MoveNoticeHours is not null),
+                    ["newMoveNoticeHours"] = Source(own => own.NewMoveNoticeHours is not null || own.MoveNoticeHours is not null),
+                    ["cancelNoticeHours"] = Source(own => own.CancelNoticeHours is not null),
+                    ["newCancelNoticeHours"] = Source(own => own.NewCancelNoticeHours is not null || own.CancelNoticeHours is not null),
                 }
             )
         );

@@ -374,7 +374,9 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     private static string PeopleOf(House house, VisitPlan plan) =>
         string.Join(
             " and ",
-            plan.Lines.SelectMany(line => line.Practitioners).Distinct().Select(id => house.Practitioners.First(one => one.Id == id).Name)
+            plan.Lines.SelectMany(line => line.Practitioners)
+                .Distinct()
+                .Select(id => house.Practitioners.First(practitioner => practitioner.Id == id).Name)
         );
 
     private static string[] RoomsOf(House house, VisitPlan plan) =>

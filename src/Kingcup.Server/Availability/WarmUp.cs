@@ -30,7 +30,7 @@ internal sealed class WarmUp(Database database, BookReader book, IConfiguration 
         try
         {
             TimeSpan most = TimeSpan.FromSeconds(settings.GetValue("WarmUp:Seconds", 5.0));
-            string? address = addresses.FirstOrDefault(one => one.StartsWith("http://", StringComparison.Ordinal));
+            string? address = addresses.FirstOrDefault(text => text.StartsWith("http://", StringComparison.Ordinal));
             if (most > TimeSpan.Zero && address is not null)
                 await AskAsync(new UriBuilder(address) { Host = "127.0.0.1" }.Uri, await QuestionsAsync(), most);
         }

@@ -262,41 +262,41 @@ internal static class BookEndpoints
                 Now = now,
                 Locations =
                 [
-                    .. setup.Locations.Select(one => new DeskLocation(
-                        one.Location.Id,
-                        one.Location.Name,
-                        one.Location.Zone.Id,
-                        now.InZone(one.Location.Zone).Date
+                    .. setup.Locations.Select(location => new DeskLocation(
+                        location.Location.Id,
+                        location.Location.Name,
+                        location.Location.Zone.Id,
+                        now.InZone(location.Location.Zone).Date
                     )),
                 ],
-                Categories = [.. setup.Categories.Select(one => new NamedAnswer(one.Category.Id, one.Category.Name))],
+                Categories = [.. setup.Categories.Select(category => new NamedAnswer(category.Category.Id, category.Category.Name))],
                 Services =
                 [
                     .. setup
-                        .Services.Select(one => one.Service)
-                        .Select(one => new DeskService
+                        .Services.Select(service => service.Service)
+                        .Select(service => new DeskService
                         {
-                            Id = one.Id,
-                            Name = one.Name,
-                            CategoryId = one.CategoryId,
-                            Minutes = one.Minutes,
-                            Price = new MoneyAnswer(one.Price, setup.Business.Currency),
+                            Id = service.Id,
+                            Name = service.Name,
+                            CategoryId = service.CategoryId,
+                            Minutes = service.Minutes,
+                            Price = new MoneyAnswer(service.Price, setup.Business.Currency),
                             LocationIds =
-                                one.Locations.Count > 0
-                                    ? [.. one.Locations]
+                                service.Locations.Count > 0
+                                    ? [.. service.Locations]
                                     : [.. setup.Locations.Select(location => location.Location.Id)],
                             PractitionerIds =
                             [
                                 .. setup
                                     .Practitioners.Where(who =>
-                                        one.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))
+                                        service.Roles[0].EverAllows(who, now.InZone(DateTimeZone.Utc).Date.PlusDays(-1))
                                     )
                                     .Select(who => who.Id),
                             ],
                             AddOns =
                             [
                                 .. setup
-                                    .Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(one.Id))
+                                    .Parts.AddOns.Where(other => !other.IsArchived && other.AddOn.Services.ContainsKey(service.Id))
                                     .Select(other => other.AddOn)
                                     .Select(other => new DeskAddOn(
                                         other.Id,
@@ -309,10 +309,10 @@ internal static class BookEndpoints
                 ],
                 Practitioners =
                 [
-                    .. setup.Practitioners.Select(one => new DeskPractitioner(
-                        one.Id,
-                        one.Name,
-                        one.IsRetiredOn(now.InUtc().Date.PlusDays(-1))
+                    .. setup.Practitioners.Select(practitioner => new DeskPractitioner(
+                        practitioner.Id,
+                        practitioner.Name,
+                        practitioner.IsRetiredOn(now.InUtc().Date.PlusDays(-1))
                     )),
                 ],
             }

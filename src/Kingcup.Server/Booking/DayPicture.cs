@@ -18,7 +18,9 @@ internal static class DayPicture
     {
         List<LaneAnswer> lanes =
         [
-            .. day.House.Practitioners.Where(one => IsHere(setup, day, one, visits)).Select(one => PractitionerLane(day, one)),
+            .. day
+                .House.Practitioners.Where(practitioner => IsHere(setup, day, practitioner, visits))
+                .Select(practitioner => PractitionerLane(day, practitioner)),
             .. day.House.Rooms.Select(room => new LaneAnswer
             {
                 Id = room.Id,
@@ -64,8 +66,11 @@ internal static class DayPicture
     {
         int open = 0,
             held = 0;
-        foreach (Practitioner one in day.House.Practitioners)
-            (open, held) = (open + Shift(day, one).Count, held + (Shift(day, one).Except(day.FreeOf(one.Id))).Count);
+        foreach (Practitioner practitioner in day.House.Practitioners)
+            (open, held) = (
+                open + Shift(day, practitioner).Count,
+                held + (Shift(day, practitioner).Except(day.FreeOf(practitioner.Id))).Count
+            );
         return new DayFullness(day.Day.Date, open == 0 ? null : Percent(held, open));
     }
 
@@ -74,7 +79,7 @@ internal static class DayPicture
     {
         VisitRow visit = stored.Visit;
         House house = setup.HouseOf(visit.LocationId)!;
-        Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(one => one.Item.Id, one => one.Index);
+        Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(line => line.Item.Id, line => line.Index);
         string currency = setup.Business.Currency;
         return new VisitAnswer
         {
@@ -126,7 +131,7 @@ internal static class DayPicture
                         pair.Second.Core.Start
                     )),
             ],
-            Answers = [.. stored.Answers.Select(one => new AnswerGiven(one.Question, one.Answer))],
+            Answers = [.. stored.Answers.Select(answer => new AnswerGiven(answer.Question, answer.Answer))],
 
             People = [.. stored.People.Select(person => new PersonAnswer(person.ClientId, person.Name))],
             PayerId = visit.PayerId,
@@ -154,20 +159,20 @@ internal static class DayPicture
                     .OrderBy(claim => claim.Role)
                     .Select(claim => claim.ResourceId)
                     .Distinct()
-                    .Select(id => new NamedAnswer(id, house.Practitioners.First(one => one.Id == id).Name)),
+                    .Select(id => new NamedAnswer(id, house.Practitioners.First(practitioner => practitioner.Id == id).Name)),
             ],
             Rooms = [.. house.Rooms.Where(room => room.Id == line.RoomId).Select(room => room.Name)],
             Equipment = [.. house.Pools.Where(pool => claims.Any(claim => claim.ResourceId == pool.Id)).Select(pool => pool.Name)],
             AddOns =
             [
                 .. stored
-                    .AddOns.Where(one => one.AppointmentId == line.Id)
-                    .Select(one => new LineAddOnAnswer(
-                        one.AddOnId,
-                        setup.Parts.AddOns.First(other => other.AddOn.Id == one.AddOnId).AddOn.Name,
-                        one.Count,
-                        one.Minutes,
-                        new MoneyAnswer(one.Price, currency)
+                    .AddOns.Where(addOn => addOn.AppointmentId == line.Id)
+                    .Select(addOn => new LineAddOnAnswer(
+                        addOn.AddOnId,
+                        setup.Parts.AddOns.First(other => other.AddOn.Id == addOn.AddOnId).AddOn.Name,
+                        addOn.Count,
+                        addOn.Minutes,
+                        new MoneyAnswer(addOn.Price, currency)
                     )),
             ],
 
@@ -179,32 +184,34 @@ internal static class DayPicture
         };
     }
 
-    private static bool IsHere(Setup setup, DayBook day, Practitioner one, IReadOnlyList<StoredVisit> visits) =>
-        !Shift(day, one).IsEmpty
-        || visits.Any(visit => visit.Claims.Any(claim => claim.ResourceId == one.Id))
+    private static bool IsHere(Setup setup, DayBook day, Practitioner practitioner, IReadOnlyList<StoredVisit> visits) =>
+        !Shift(day, practitioner).IsEmpty
+        || visits.Any(visit => visit.Claims.Any(claim => claim.ResourceId == practitioner.Id))
         // Off or closed today, but of this house: the lane says so rather than vanish.
         || Enumerable
             .Range(0, 28)
-            .Any(offset => setup.Rotas.On(one.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id));
+            .Any(offset =>
+                setup.Rotas.On(practitioner.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id)
+            );
 
-    private static LaneAnswer PractitionerLane(DayBook day, Practitioner one)
+    private static LaneAnswer PractitionerLane(DayBook day, Practitioner practitioner)
     {
-        DaySet shift = Shift(day, one);
+        DaySet shift = Shift(day, practitioner);
         List<StretchAnswer> pauses =
         [
-            .. day.ShiftsOf(one.Id)
+            .. day.ShiftsOf(practitioner.Id)
                 .Where(work => work.LocationId == day.House.Location.Id)
                 .SelectMany(work => work.Breaks)
                 .Select(pause => Of(day.Day.Of(pause.During), pause.Reason)),
-            .. Blocked(day, one.Id),
+            .. Blocked(day, practitioner.Id),
         ];
-        int? fullness = shift.IsEmpty ? null : Percent(shift.Except(day.FreeOf(one.Id)).Count, shift.Count);
+        int? fullness = shift.IsEmpty ? null : Percent(shift.Except(day.FreeOf(practitioner.Id)).Count, shift.Count);
         return new LaneAnswer
         {
-            Id = one.Id,
+            Id = practitioner.Id,
             Kind = "practitioner",
-            Name = one.Name,
-            Detail = Worked(day, one, shift),
+            Name = practitioner.Name,
+            Detail = Worked(day, practitioner, shift),
             Units = 1,
             Open = Stretches(day.Day, shift),
             Blocked = pauses,
@@ -212,14 +219,14 @@ internal static class DayPicture
         };
     }
 
-    private static string Worked(DayBook day, Practitioner one, DaySet shift)
+    private static string Worked(DayBook day, Practitioner practitioner, DaySet shift)
     {
         if (!shift.IsEmpty)
             return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
-        return day.ShiftsOf(one.Id).Count > 0 ? "elsewhere" : day.Dated.ChangeOn(one.Id, day.Day.Date)?.Reason ?? "off";
+        return day.ShiftsOf(practitioner.Id).Count > 0 ? "elsewhere" : day.Dated.ChangeOn(practitioner.Id, day.Day.Date)?.Reason ?? "off";
     }
 
-    private static DaySet Shift(DayBook day, Practitioner one) => day.OnShift(one.Id) & day.Day.Whole;
+    private static DaySet Shift(DayBook day, Practitioner practitioner) => day.OnShift(practitioner.Id) & day.Day.Whole;
 
     private static StretchAnswer[] RoomOpen(DayBook day) => day.Closure is null ? [Of(new Interval(day.Day.Start, day.Day.End), null)] : [];
 
@@ -240,8 +247,8 @@ internal static class DayPicture
     private static (Instant From, Instant Until) Bounds(DayBook day, IReadOnlyList<StoredVisit> visits)
     {
         DaySet used = day.Opening;
-        foreach (Practitioner one in day.House.Practitioners)
-            used |= Shift(day, one);
+        foreach (Practitioner practitioner in day.House.Practitioners)
+            used |= Shift(day, practitioner);
         foreach (ClaimRow claim in visits.SelectMany(visit => visit.Claims))
             used |= day.Day.Touched(claim.Core);
         used &= day.Day.Whole;

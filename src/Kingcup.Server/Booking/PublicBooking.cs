@@ -93,7 +93,7 @@ internal static class PublicBooking
 
     private static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)
     {
-        ListedLocation location = setup.Locations.First(one => one.Location.Id == visit.Visit.LocationId);
+        ListedLocation location = setup.Locations.First(listed => listed.Location.Id == visit.Visit.LocationId);
         VisitAnswer answer = DayPicture.Of(setup, visit, now);
         return new PublicVisit
         {
@@ -105,7 +105,9 @@ internal static class PublicBooking
             Address = location.Address,
             Lines =
             [
-                .. answer.Lines.Select(line => $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(one => one.Name))}"),
+                .. answer.Lines.Select(line =>
+                    $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(named => named.Name))}"
+                ),
             ],
             Price = answer.Price,
             IsRequest = answer.State == VisitState.Requested,
@@ -122,16 +124,12 @@ internal static class PublicBooking
         List<PublicOpened> opened =
         [
             .. from listed in setup.Services
-                where listed.Service.Visibility == Visibility.Everyone && WhoMayBook.IsBookedOnline(listed.Service)
-                let before = listed.Service.Prerequisite
-                where before is not null
-                let line = visit.Lines.FirstOrDefault(line => line.ServiceId == before.ServiceId)
-                where line is not null
-                select new PublicOpened(
-                    listed.Service.Id,
-                    listed.OnlineName ?? listed.Service.Name,
-                    before.EarliestAfter(line.EndsAt)
-                ),
+            where listed.Service.Visibility == Visibility.Everyone && WhoMayBook.IsBookedOnline(listed.Service)
+            let before = listed.Service.Prerequisite
+            where before is not null
+            let line = visit.Lines.FirstOrDefault(line => line.ServiceId == before.ServiceId)
+            where line is not null
+            select new PublicOpened(listed.Service.Id, listed.OnlineName ?? listed.Service.Name, before.EarliestAfter(line.EndsAt)),
         ];
         return opened.Count == 0 ? null : new PublicSequel(seal.TokenOf(visit.Visit.Id), opened);
     }
@@ -142,12 +140,12 @@ internal static class PublicBooking
         List<VisitAnswerRow> kept = [];
         foreach (
             Question question in setup
-                .Parts.Questions.Where(one => !one.IsArchived)
-                .Select(one => one.Question)
-                .Where(one => one.IsAskedFor(request.Lines!.Select(line => line.ServiceId)))
+                .Parts.Questions.Where(question => !question.IsArchived)
+                .Select(question => question.Question)
+                .Where(question => question.IsAskedFor(request.Lines!.Select(line => line.ServiceId)))
         )
         {
-            string answer = request.Answers?.LastOrDefault(one => one.QuestionId == question.Id)?.Answer?.Trim() ?? "";
+            string answer = request.Answers?.LastOrDefault(given => given.QuestionId == question.Id)?.Answer?.Trim() ?? "";
             if (question.Fault(answer) is { } fault)
                 checks.Require(false, $"answers.{question.Id}", fault);
             else if (answer.Length > 0)

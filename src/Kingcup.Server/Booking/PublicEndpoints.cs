@@ -1,7 +1,7 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Clients;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Forms;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
@@ -54,8 +54,13 @@ internal static class PublicEndpoints
                 Locations =
                 [
                     .. setup
-                        .Locations.Where(one => setup.Parts.BookingPage.BookableOnline && one.Location.BookableOnline)
-                        .Select(one => new PublicLocation(one.Location.Id, one.Location.Name, one.Address, one.Location.Zone.Id)),
+                        .Locations.Where(location => setup.Parts.BookingPage.BookableOnline && location.Location.BookableOnline)
+                        .Select(location => new PublicLocation(
+                            location.Location.Id,
+                            location.Location.Name,
+                            location.Address,
+                            location.Location.Zone.Id
+                        )),
                 ],
                 Categories =
                 [
@@ -65,8 +70,8 @@ internal static class PublicEndpoints
                             category.Category.Name,
                             [
                                 .. setup
-                                    .Services.Where(one => one.Service.CategoryId == category.Category.Id && IsShown(one, link))
-                                    .Select(one => Service(setup, one, today)),
+                                    .Services.Where(service => service.Service.CategoryId == category.Category.Id && IsShown(service, link))
+                                    .Select(service => Service(setup, service, today)),
                             ]
                         ))
                         .Where(category => category.Services.Count > 0),
@@ -78,29 +83,31 @@ internal static class PublicEndpoints
                 Practitioners =
                 [
                     .. setup
-                        .Parts.Practitioners.Where(one => one.Practitioner.BookableOnline && !one.Practitioner.IsRetiredOn(today))
-                        .Select(one => new PublicPerson(
-                            one.Practitioner.Id,
-                            one.Practitioner.Name,
-                            one.Bio,
-                            one.Languages,
-                            one.PhotoId,
-                            PlacesOf(setup, one.Practitioner.Id, changed)
+                        .Parts.Practitioners.Where(practitioner =>
+                            practitioner.Practitioner.BookableOnline && !practitioner.Practitioner.IsRetiredOn(today)
+                        )
+                        .Select(practitioner => new PublicPerson(
+                            practitioner.Practitioner.Id,
+                            practitioner.Practitioner.Name,
+                            practitioner.Bio,
+                            practitioner.Languages,
+                            practitioner.PhotoId,
+                            PlacesOf(setup, practitioner.Practitioner.Id, changed)
                         )),
                 ],
                 Questions =
                 [
                     .. setup
-                        .Parts.Questions.Where(one => !one.IsArchived)
-                        .Select(one => one.Question)
-                        .Select(one => new PublicQuestion(
-                            one.Id,
-                            one.Text,
-                            one.Hint,
-                            one.Kind,
-                            one.Choices,
-                            one.Required,
-                            [.. one.Services]
+                        .Parts.Questions.Where(question => !question.IsArchived)
+                        .Select(question => question.Question)
+                        .Select(question => new PublicQuestion(
+                            question.Id,
+                            question.Text,
+                            question.Hint,
+                            question.Kind,
+                            question.Choices,
+                            question.Required,
+                            [.. question.Services]
                         )),
                 ],
                 Terms = setup.Parts.BookingPage.TermsId is { } terms
@@ -135,11 +142,13 @@ internal static class PublicEndpoints
         List<LineToPrice> lines = [];
         foreach ((int i, LineRequest line) in request.Lines!.Index())
         {
-            ListedService? listed = setup.Services.FirstOrDefault(one => one.Service.Id == line.ServiceId && IsShown(one, request.Link));
+            ListedService? listed = setup.Services.FirstOrDefault(listedService =>
+                listedService.Service.Id == line.ServiceId && IsShown(listedService, request.Link)
+            );
             if (!checks.Require(listed is not null, $"lines[{i}].serviceId", "There is no such service."))
                 continue;
             Service service = listed!.Service;
-            Guid[] who = [.. WhoMayBook.Of(service, setup.Practitioners, Yesterday(clock)).Select(one => one.Id)];
+            Guid[] who = [.. WhoMayBook.Of(service, setup.Practitioners, Yesterday(clock)).Select(practitioner => practitioner.Id)];
             bool isChosen = line.PractitionerId is { } chosen && who.Contains(chosen);
             lines.Add(Prices.Line(setup, service, isChosen ? [line.PractitionerId!.Value] : who, wanted.AddOns[i]));
             minutes +=
@@ -158,14 +167,14 @@ internal static class PublicEndpoints
 
     /// <summary>The services that a direct link opens.</summary>
     internal static HashSet<Guid> LinksOf(Setup setup, string? link) =>
-        [.. setup.Services.Where(one => link is not null && one.Link == link).Select(one => one.Service.Id)];
+        [.. setup.Services.Where(service => link is not null && service.Link == link).Select(service => service.Service.Id)];
 
     private static PublicService Service(Setup setup, ListedService listed, LocalDate today)
     {
         Service service = listed.Service;
         string currency = setup.Business.Currency;
         List<Practitioner> who = [.. WhoMayBook.Of(service, setup.Practitioners, today)];
-        PricedLine from = VisitPrice.Of(Prices.Line(setup, service, [.. who.Select(one => one.Id)], []));
+        PricedLine from = VisitPrice.Of(Prices.Line(setup, service, [.. who.Select(practitioner => practitioner.Id)], []));
         return new PublicService
         {
             Id = service.Id,
@@ -176,14 +185,15 @@ internal static class PublicEndpoints
             PriceVaries = from.IsFrom,
             BookableOnline = WhoMayBook.IsBookedOnline(service) && who.Count > 0,
             Needs = NeedOf(setup, service),
-            LocationIds = service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(one => one.Location.Id)],
+            LocationIds =
+                service.Locations.Count > 0 ? [.. service.Locations] : [.. setup.Locations.Select(location => location.Location.Id)],
             Practitioners =
             [
-                .. who.Select(one => new PublicPractitioner(
-                    one.Id,
-                    one.Name,
-                    service.MinutesBy(one.Id),
-                    new MoneyAnswer(VisitPrice.Of(Prices.Line(setup, service, [one.Id], [])).Total, currency)
+                .. who.Select(practitioner => new PublicPractitioner(
+                    practitioner.Id,
+                    practitioner.Name,
+                    service.MinutesBy(practitioner.Id),
+                    new MoneyAnswer(VisitPrice.Of(Prices.Line(setup, service, [practitioner.Id], [])).Total, currency)
                 )),
             ],
             Html = TextForClients.Html(listed.Description),
@@ -193,24 +203,24 @@ internal static class PublicEndpoints
             AddOns =
             [
                 .. setup
-                    .Parts.AddOns.Where(one => !one.IsArchived && one.AddOn.Services.ContainsKey(service.Id))
-                    .Select(one => one.AddOn)
-                    .OrderByDescending(one => one.Services[service.Id])
-                    .ThenBy(one => one.Order)
-                    .Select(one => new PublicAddOn(
-                        one.Id,
-                        one.Name,
-                        one.Minutes,
-                        new MoneyAnswer(one.Price, currency),
-                        one.Limit,
-                        one.Services[service.Id]
+                    .Parts.AddOns.Where(addOn => !addOn.IsArchived && addOn.AddOn.Services.ContainsKey(service.Id))
+                    .Select(addOn => addOn.AddOn)
+                    .OrderByDescending(addOn => addOn.Services[service.Id])
+                    .ThenBy(addOn => addOn.Order)
+                    .Select(addOn => new PublicAddOn(
+                        addOn.Id,
+                        addOn.Name,
+                        addOn.Minutes,
+                        new MoneyAnswer(addOn.Price, currency),
+                        addOn.Limit,
+                        addOn.Services[service.Id]
                     )),
             ],
         };
     }
 
     private static PublicNeed? NeedOf(Setup setup, Service service) =>
-        service.Prerequisite is { } before && setup.Services.FirstOrDefault(one => one.Service.Id == before.ServiceId) is { } first
+        service.Prerequisite is { } before && setup.Services.FirstOrDefault(listed => listed.Service.Id == before.ServiceId) is { } first
             ? new PublicNeed(before.ServiceId, first.OnlineName ?? first.Service.Name, before.AtLeastHours, before.AtMostDays)
             : null;
 
@@ -246,20 +256,25 @@ internal static class PublicEndpoints
             audience.IsNew
             && offered.Starts.All(day => day.Starts.IsEmpty)
             && offered.To(audience with { IsNew = false }).Any(day => !day.Starts.IsEmpty);
-        return TypedResults.Ok(new PublicStarts(
-            house.Location.Zone.Id,
-            [.. offered.Days.Zip(offered.Starts).Where(day => day.First.Day.Date <= horizon).Select(day => Day(day.First, day.Second))],
-            next <= horizon ? next : null,
-            onlyReturning
-        ));
+        return TypedResults.Ok(
+            new PublicStarts(
+                house.Location.Zone.Id,
+                [.. offered.Days.Zip(offered.Starts).Where(day => day.First.Day.Date <= horizon).Select(day => Day(day.First, day.Second))],
+                next <= horizon ? next : null,
+                onlyReturning
+            )
+        );
     }
 
     /// <summary>The lines of a visit just booked, as what may have to come first.</summary>
     private static async Task<IReadOnlyList<EarlierVisit>> VisitAsync(Database database, VisitTokens tokens, string token)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredVisit? visit = (await tokens.SealAsync(connection)).VisitOf(token) is { } id ? await BookStore.FindAsync(connection, id) : null;
-        if (visit is null) throw Refused.Invalid("after", "There is no such visit. Book what has to come first, or call us.");
+        StoredVisit? visit = (await tokens.SealAsync(connection)).VisitOf(token) is { } id
+            ? await BookStore.FindAsync(connection, id)
+            : null;
+        if (visit is null)
+            throw Refused.Invalid("after", "There is no such visit. Book what has to come first, or call us.");
         return ClientHistory.Earlier(
             visit.Lines.Select(line => new ClientVisit(visit.Visit.VisitState, line.ServiceId, line.StartsAt, line.EndsAt))
         );

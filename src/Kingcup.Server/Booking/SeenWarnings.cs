@@ -60,7 +60,9 @@ public sealed record SeenWarnings(Func<NpgsqlConnection, Task<Waivers>> AllowedA
                 Encoding.UTF8.GetBytes(
                     string.Join(
                         '\n',
-                        plan.Warnings.Select(one => $"{one.Code} {one.SubjectId} {one.From} {one.Until} {one.AppointmentId}")
+                        plan.Warnings.Select(reason =>
+                                $"{reason.Code} {reason.SubjectId} {reason.From} {reason.Until} {reason.AppointmentId}"
+                            )
                             .Order(StringComparer.Ordinal)
                             .Prepend(plan.Plan.Start.ToString())
                     )

@@ -52,7 +52,7 @@ public sealed record BookingPageDocument(
         if (led)
         {
             // Kept as the browser will read it, however it was typed.
-            bool isPlain = !address.Any(one => char.IsWhiteSpace(one) || one == '\\');
+            bool isPlain = !address.Any(letter => char.IsWhiteSpace(letter) || letter == '\\');
             Uri? parsed =
                 isPlain
                 && Uri.TryCreate(address, UriKind.Absolute, out Uri? uri)
@@ -117,18 +117,18 @@ public sealed record QuestionDocument
     private const int LongestText = 300,
         MostChoices = 30;
 
-    internal static QuestionDocument Of(ListedQuestion one) =>
+    internal static QuestionDocument Of(ListedQuestion question) =>
         new()
         {
-            Id = one.Question.Id,
-            Text = one.Question.Text,
-            Hint = one.Question.Hint,
-            Kind = one.Question.Kind,
-            Choices = one.Question.Choices,
-            Required = one.Question.Required,
-            ServiceIds = [.. one.Question.Services],
-            IsArchived = one.IsArchived,
-            Version = one.Version,
+            Id = question.Question.Id,
+            Text = question.Question.Text,
+            Hint = question.Question.Hint,
+            Kind = question.Question.Kind,
+            Choices = question.Question.Choices,
+            Required = question.Question.Required,
+            ServiceIds = [.. question.Question.Services],
+            IsArchived = question.IsArchived,
+            Version = question.Version,
         };
 
     internal ListedQuestion Check(Checks checks, Setup setup, Guid id, int order)
@@ -147,13 +147,13 @@ public sealed record QuestionDocument
             $"{LongestText} characters at the most, on one line."
         );
         List<string> choices =
-            Kind == QuestionKind.OneOf ? [.. (Choices ?? []).Select(one => one.Trim()).Where(one => one.Length > 0)] : [];
+            Kind == QuestionKind.OneOf ? [.. (Choices ?? []).Select(word => word.Trim()).Where(word => word.Length > 0)] : [];
         if (Kind == QuestionKind.OneOf)
         {
             checks.Require(choices.Count is >= 2 and <= MostChoices, "choices", $"Give 2 to {MostChoices} choices.");
             checks.Require(choices.Distinct().Count() == choices.Count, "choices", "Two choices are the same.");
             checks.Require(
-                choices.All(one => one.Length <= Question.LongestLine && !one.Any(char.IsControl)),
+                choices.All(choice => choice.Length <= Question.LongestLine && !choice.Any(char.IsControl)),
                 "choices",
                 $"A choice has {Question.LongestLine} characters at the most."
             );
@@ -185,12 +185,12 @@ internal static class BookingPageEndpoints
     {
         Kind = "question",
         All = setup => setup.Parts.Questions,
-        IdOf = one => one.Question.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => QuestionDocument.Of(one),
+        IdOf = question => question.Question.Id,
+        VersionOf = question => question.Version,
+        Tell = (_, question) => QuestionDocument.Of(question),
         Check = (request, checks, change, id, before) =>
             Task.FromResult(request.Check(checks, change.Setup, id, before?.Question.Order ?? change.Setup.Parts.Questions.Count + 1)),
-        Save = (change, one) => change.Writer.SaveAsync(one),
+        Save = (change, question) => change.Writer.SaveAsync(question),
     };
 
     internal static void Map(RouteGroupBuilder api)
@@ -239,7 +239,7 @@ internal static class BookingPageEndpoints
             {
                 List<Guid> ids = [.. request.Ids ?? []];
                 if (
-                    !ids.ToHashSet().SetEquals(change.Setup.Parts.Questions.Select(one => one.Question.Id))
+                    !ids.ToHashSet().SetEquals(change.Setup.Parts.Questions.Select(question => question.Question.Id))
                     || ids.Count != change.Setup.Parts.Questions.Count
                 )
                     throw Refused.Invalid("ids", "Send every question once.");
@@ -248,7 +248,7 @@ internal static class BookingPageEndpoints
                     "question",
                     Guid.Empty,
                     "Ordered",
-                    change.Setup.Parts.Questions.Select(one => one.Question.Id),
+                    change.Setup.Parts.Questions.Select(question => question.Question.Id),
                     ids
                 );
                 return true;

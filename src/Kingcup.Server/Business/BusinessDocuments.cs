@@ -66,7 +66,7 @@ public sealed record BusinessDocument
             LogoId = setup.Business.LogoId,
             GuideFinished = setup.Business.GuideFinished,
             OwnersNeedCode = setup.Business.OwnersNeedCode,
-            TaxRates = [.. setup.Parts.TaxRates.Select(one => new TaxRateDocument(one.Id, one.Name, one.BasisPoints))],
+            TaxRates = [.. setup.Parts.TaxRates.Select(rate => new TaxRateDocument(rate.Id, rate.Name, rate.BasisPoints))],
             Version = setup.Business.Version,
         };
 
@@ -275,7 +275,10 @@ public sealed record LocationDocument
             Zone = location.Zone.Id,
             Address = listed.Address,
             Phone = listed.Phone,
-            Opening = [.. location.Opening.Select(one => new HoursDocument((Weekday)one.Weekday, one.During.From, one.During.Until))],
+            Opening =
+            [
+                .. location.Opening.Select(hours => new HoursDocument((Weekday)hours.Weekday, hours.During.From, hours.During.Until)),
+            ],
             BookableOnline = location.BookableOnline,
             LongestWaitMinutes = location.LongestWaitMinutes,
             NoShowLimit = location.NoShowLimit,
@@ -293,7 +296,9 @@ public sealed record LocationDocument
             Stops = dated is null ? null : [.. dated.Stops.Where(stop => stop.Value.LocationId == location.Id).Select(StopDocument.Of)],
             Travel =
             [
-                .. setup.Parts.Travel.Where(one => one.Key.From == location.Id).Select(one => new TravelDocument(one.Key.To, one.Value)),
+                .. setup
+                    .Parts.Travel.Where(pair => pair.Key.From == location.Id)
+                    .Select(pair => new TravelDocument(pair.Key.To, pair.Value)),
             ],
             Version = listed.Version,
             AcceptsNewClients = location.AcceptsNewClients,
@@ -321,12 +326,12 @@ public sealed record LocationDocument
             checks.Require(limit.Months is >= 1 and <= 60, "noShowLimit.months", "1 to 60 months.");
         }
 
-        foreach (IGrouping<Weekday, (int Index, HoursDocument Item)> day in (Opening ?? []).Index().GroupBy(one => one.Item.Weekday))
+        foreach (IGrouping<Weekday, (int Index, HoursDocument Item)> day in (Opening ?? []).Index().GroupBy(pair => pair.Item.Weekday))
         {
             List<(int Index, HoursDocument Item)> all = [.. day];
             checks.Add(
                 ShiftCheck.Of(
-                    [.. all.Select(one => new Shift(id, new Stretch(one.Item.From, one.Item.Until), []))],
+                    [.. all.Select(pair => new Shift(id, new Stretch(pair.Item.From, pair.Item.Until), []))],
                     at => $"opening[{all[at].Index}]."
                 )
             );
@@ -339,7 +344,10 @@ public sealed record LocationDocument
                 Id = id,
                 Name = name ?? "",
                 Zone = zone ?? DateTimeZone.Utc,
-                Opening = [.. (Opening ?? []).Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.From, one.Until)))],
+                Opening =
+                [
+                    .. (Opening ?? []).Select(hours => new OpeningHours((IsoDayOfWeek)hours.Weekday, new Stretch(hours.From, hours.Until))),
+                ],
                 BookableOnline = BookableOnline,
                 AcceptsNewClients = AcceptsNewClients,
                 LongestWaitMinutes = LongestWaitMinutes,

@@ -58,7 +58,8 @@ internal static class BusinessEndpoints
                         "There is no such picture. Upload it first."
                     );
                 checks.Require(
-                    row.Currency == change.Setup.Business.Currency || !change.Setup.Parts.Services.Any(one => one.Service.Price > 0),
+                    row.Currency == change.Setup.Business.Currency
+                        || !change.Setup.Parts.Services.Any(service => service.Service.Price > 0),
                     "currency",
                     "Prices are in the present currency already. It can only be changed while there are none."
                 );
@@ -67,19 +68,22 @@ internal static class BusinessEndpoints
                 List<TaxRate> rates =
                 [
                     .. (request.TaxRates ?? []).Select(
-                        (one, i) => new TaxRate(one.Id ?? Guid.CreateVersion7(), one.Name!.Trim(), one.BasisPoints, i)
+                        (rate, i) => new TaxRate(rate.Id ?? Guid.CreateVersion7(), rate.Name!.Trim(), rate.BasisPoints, i)
                     ),
                 ];
-                foreach (TaxRate gone in change.Setup.Parts.TaxRates.Where(one => rates.All(other => other.Id != one.Id)))
+                foreach (TaxRate gone in change.Setup.Parts.TaxRates.Where(rate => rates.All(other => other.Id != rate.Id)))
                 {
-                    if (change.Setup.Parts.Services.Any(one => one.TaxRateId == gone.Id))
+                    if (change.Setup.Parts.Services.Any(service => service.TaxRateId == gone.Id))
                         throw Refused.Invalid("taxRates", $"{gone.Name} is the rate of some services. Give them another first.");
                     await change.Writer.RemoveTaxRateAsync(gone.Id);
                 }
 
-                foreach (TaxRate rate in rates) await change.Writer.SaveAsync(rate);
+                foreach (TaxRate rate in rates)
+                    await change.Writer.SaveAsync(rate);
                 await change.RecordAsync("business", Guid.Empty, "Changed", BusinessDocument.Of(change.Setup), request);
-            }, BusinessDocument.Of);
+            },
+            BusinessDocument.Of
+        );
 
     private static Task<Created<LocationDocument>> AddLocationAsync(LocationDocument request, HttpContext http, SetupDesk desk) =>
         desk.CreateAsync(
@@ -141,27 +145,30 @@ internal static class BusinessEndpoints
             {
                 ListedLocation here = Location(change.Setup, id);
                 Checks checks = new();
-                foreach ((int i, TravelDocument one) in request.Index())
+                foreach ((int i, TravelDocument travel) in request.Index())
                 {
                     checks.Require(
-                        one.LocationId != id && change.Setup.HouseOf(one.LocationId) is not null,
+                        travel.LocationId != id && change.Setup.HouseOf(travel.LocationId) is not null,
                         $"[{i}].locationId",
                         "Choose another location."
                     );
                     checks.Require(
-                        one.Minutes is >= 0 and <= 600 && Grain.IsWhole(one.Minutes),
+                        travel.Minutes is >= 0 and <= 600 && Grain.IsWhole(travel.Minutes),
                         $"[{i}].minutes",
                         "Travel is a multiple of 5 minutes, 10 hours at the most."
                     );
                 }
 
                 checks.Done();
-                foreach (TravelDocument one in request) await change.Writer.SaveTravelAsync(id, one.LocationId, one.Minutes);
+                foreach (TravelDocument travelDocument in request)
+                    await change.Writer.SaveTravelAsync(id, travelDocument.LocationId, travelDocument.Minutes);
                 await change.RecordAsync("location", id, "Travel", LocationDocument.Of(change.Setup, here, null).Travel, request);
-            }, (setup, connection) => LocationDocument.OneAsync(connection, setup, id, clock));
+            },
+            (setup, connection) => LocationDocument.OneAsync(connection, setup, id, clock)
+        );
 
     internal static ListedLocation Location(Setup setup, Guid id) =>
-        setup.Locations.FirstOrDefault(one => one.Location.Id == id) ?? throw Refused.NotFound("location");
+        setup.Locations.FirstOrDefault(location => location.Location.Id == id) ?? throw Refused.NotFound("location");
 
     /// <summary>Makes a change and answers with how things stand after it.</summary>
     internal static Task<Ok<T>> SavedAsync<T>(
@@ -183,11 +190,14 @@ internal static class BusinessEndpoints
         Func<Setup, NpgsqlConnection, Task<T>> answer
     )
     {
-        await desk.ChangeAsync(http, async change =>
-        {
-            await write(change);
-            return true;
-        });
+        await desk.ChangeAsync(
+            http,
+            async change =>
+            {
+                await write(change);
+                return true;
+            }
+        );
         return await book.ReadAsync(database, answer);
     }
 }

@@ -92,7 +92,7 @@ internal static class FileEndpoints
             http,
             async change =>
             {
-                string plain = new([.. Path.GetFileName(name).Where(one => !char.IsControl(one))]);
+                string plain = new([.. Path.GetFileName(name).Where(letter => !char.IsControl(letter))]);
                 StoredFile made = new()
                 {
                     Id = Guid.NewGuid(),

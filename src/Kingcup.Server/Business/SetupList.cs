@@ -38,7 +38,7 @@ internal sealed record SetupList<TDocument, TKept>
 
     /// <summary>One by identity.</summary>
     /// <exception cref="Refused">There is none.</exception>
-    internal TKept Find(Setup setup, Guid id) => All(setup).FirstOrDefault(one => IdOf(one) == id) ?? throw Refused.NotFound(Kind);
+    internal TKept Find(Setup setup, Guid id) => All(setup).FirstOrDefault(item => IdOf(item) == id) ?? throw Refused.NotFound(Kind);
 
     /// <summary>Maps listing, adding and changing.</summary>
     internal void Map(RouteGroupBuilder group, string path, string listed, string added, string changed)
@@ -47,7 +47,7 @@ internal sealed record SetupList<TDocument, TKept>
             .MapGet(
                 path,
                 (Database database, BookReader book) =>
-                    book.ReadAsync(database, setup => All(setup).Select(one => Tell(setup, one)).ToArray())
+                    book.ReadAsync(database, setup => All(setup).Select(item => Tell(setup, item)).ToArray())
             )
             .WithSummary(listed);
         group

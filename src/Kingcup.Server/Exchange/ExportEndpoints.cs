@@ -37,19 +37,29 @@ internal static class ExportEndpoints
     private static async Task<IResult> ClientsAsync(HttpContext http, Database database, IClock clock)
     {
         await RecordAsync(http, database, clock, "clients.csv");
-        return CsvAnswer.Of("clients.csv", async csv =>
-        {
-            await CsvAnswer.RowAsync(csv, Heads(ImportKind.Clients));
-            await using NpgsqlConnection connection = await database.OpenAsync();
-            await foreach (ClientRow one in ImportStore.AllClientsAsync(connection))
+        return CsvAnswer.Of(
+            "clients.csv",
+            async csv =>
             {
-                await CsvAnswer.RowAsync(csv,
-                [
-                    one.GivenName, one.FamilyName, $"{one.GivenName} {one.FamilyName}", one.Email ?? "", one.Phone ?? "",
-                    one.Alert ?? "", YesNo(one.MayBookOnline),
-                ]);
+                await CsvAnswer.RowAsync(csv, Heads(ImportKind.Clients));
+                await using NpgsqlConnection connection = await database.OpenAsync();
+                await foreach (ClientRow client in ImportStore.AllClientsAsync(connection))
+                {
+                    await CsvAnswer.RowAsync(
+                        csv,
+                        [
+                            client.GivenName,
+                            client.FamilyName,
+                            $"{client.GivenName} {client.FamilyName}",
+                            client.Email ?? "",
+                            client.Phone ?? "",
+                            client.Alert ?? "",
+                            YesNo(client.MayBookOnline),
+                        ]
+                    );
+                }
             }
-        });
+        );
     }
 
     private static async Task<IResult> CardsAsync(HttpContext http, Database database, IClock clock)
@@ -60,8 +70,8 @@ internal static class ExportEndpoints
             {
                 await using StreamWriter text = new(stream, new UTF8Encoding(encoderShouldEmitUTF8Identifier: false));
                 await using NpgsqlConnection connection = await database.OpenAsync();
-                await foreach (ClientRow one in ImportStore.AllClientsAsync(connection))
-                    await text.WriteAsync(VisitingCard.Of(one.Id, one.GivenName, one.FamilyName, one.Email, one.Phone));
+                await foreach (ClientRow client in ImportStore.AllClientsAsync(connection))
+                    await text.WriteAsync(VisitingCard.Of(client.Id, client.GivenName, client.FamilyName, client.Email, client.Phone));
             },
             "text/vcard; charset=utf-8",
             "clients.vcf"
@@ -71,57 +81,95 @@ internal static class ExportEndpoints
     private static async Task<IResult> ServicesAsync(HttpContext http, Database database, BookReader book, IClock clock)
     {
         Setup setup = await RecordAsync(http, database, clock, "services.csv", book);
-        return CsvAnswer.Of("services.csv", async csv =>
-        {
-            await CsvAnswer.RowAsync(csv, Heads(ImportKind.Services));
-            foreach (ListedService listed in setup.Services)
+        return CsvAnswer.Of(
+            "services.csv",
+            async csv =>
             {
-                Service one = listed.Service;
-                StaffRule lead = one.Roles[0];
-                await CsvAnswer.RowAsync(csv,
-                [
-                    one.Name,
-                    setup.Categories.First(category => category.Category.Id == one.CategoryId).Category.Name,
-                    FieldText.Phases(one.Phases.Select(phase => new PhaseText(phase.Minutes, phase.AttendedBy.Count > 0))),
-                    Whole(one.Minutes),
-                    Currencies.Plain(one.Price, setup.Business.Currency),
-                    one.PriceForm switch { PriceForm.OnRequest => "on request", var form => Lower(form) },
-                    string.Join("; ", setup.Practitioners.Where(who => lead.Added.Contains(who.Id)).Select(who => who.Name)),
-                    string.Join("; ", lead.Qualifications.Select(id => setup.Parts.Qualifications.First(held => held.Id == id).Name)),
-                    one.Room is { } room ? string.Join("; ", room.Features.Order()) : "none",
-                    Whole(one.BufferBeforeMinutes),
-                    Whole(one.BufferAfterMinutes),
-                    one.Visibility switch { Visibility.WithLink => "link", Visibility.ByPhone => "phone", var shown => Lower(shown) },
-                    listed.Description,
-                    setup.Parts.TaxRates.FirstOrDefault(rate => rate.Id == listed.TaxRateId)?.Name ?? "",
-                    listed.ReturnDays is { } days ? Whole(days) : "",
-                ]);
+                await CsvAnswer.RowAsync(csv, Heads(ImportKind.Services));
+                foreach (ListedService listed in setup.Services)
+                {
+                    Service service = listed.Service;
+                    StaffRule lead = service.Roles[0];
+                    await CsvAnswer.RowAsync(
+                        csv,
+                        [
+                            service.Name,
+                            setup.Categories.First(category => category.Category.Id == service.CategoryId).Category.Name,
+                            FieldText.Phases(service.Phases.Select(phase => new PhaseText(phase.Minutes, phase.AttendedBy.Count > 0))),
+                            Whole(service.Minutes),
+                            Currencies.Plain(service.Price, setup.Business.Currency),
+                            service.PriceForm switch
+                            {
+                                PriceForm.OnRequest => "on request",
+                                var form => Lower(form),
+                            },
+                            string.Join("; ", setup.Practitioners.Where(who => lead.Added.Contains(who.Id)).Select(who => who.Name)),
+                            string.Join(
+                                "; ",
+                                lead.Qualifications.Select(id => setup.Parts.Qualifications.First(held => held.Id == id).Name)
+                            ),
+                            service.Room is { } room ? string.Join("; ", room.Features.Order()) : "none",
+                            Whole(service.BufferBeforeMinutes),
+                            Whole(service.BufferAfterMinutes),
+                            service.Visibility switch
+                            {
+                                Visibility.WithLink => "link",
+                                Visibility.ByPhone => "phone",
+                                var shown => Lower(shown),
+                            },
+                            listed.Description,
+                            setup.Parts.TaxRates.FirstOrDefault(rate => rate.Id == listed.TaxRateId)?.Name ?? "",
+                            listed.ReturnDays is { } days ? Whole(days) : "",
+                        ]
+                    );
+                }
             }
-        });
+        );
     }
 
     private static async Task<IResult> PractitionersAsync(HttpContext http, Database database, BookReader book, IClock clock)
     {
         Setup setup = await RecordAsync(http, database, clock, "practitioners.csv", book);
         LocalDate today = clock.GetCurrentInstant().InUtc().Date;
-        return CsvAnswer.Of("practitioners.csv", async csv =>
-        {
-            await CsvAnswer.RowAsync(csv, Heads(ImportKind.Practitioners));
-            foreach (ListedPractitioner listed in setup.Parts.Practitioners.Where(one => !one.Practitioner.IsRetiredOn(today)))
+        return CsvAnswer.Of(
+            "practitioners.csv",
+            async csv =>
             {
-                Core.Team.Practitioner one = listed.Practitioner;
-                await CsvAnswer.RowAsync(csv,
-                [
-                    one.Name, listed.Email ?? "", listed.Phone ?? "", listed.Bio, string.Join("; ", listed.Languages),
-                    string.Join("; ", one.Qualifications.Select(held =>
-                        FieldText.Held(
-                            new HeldText(
-                                setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name, held.From, held.Until)
-                        ))),
-                    YesNo(one.BookableOnline), YesNo(one.AcceptsNewClients),
-                ]);
+                await CsvAnswer.RowAsync(csv, Heads(ImportKind.Practitioners));
+                foreach (
+                    ListedPractitioner listed in setup.Parts.Practitioners.Where(practitioner =>
+                        !practitioner.Practitioner.IsRetiredOn(today)
+                    )
+                )
+                {
+                    Core.Team.Practitioner practitioner = listed.Practitioner;
+                    await CsvAnswer.RowAsync(
+                        csv,
+                        [
+                            practitioner.Name,
+                            listed.Email ?? "",
+                            listed.Phone ?? "",
+                            listed.Bio,
+                            string.Join("; ", listed.Languages),
+                            string.Join(
+                                "; ",
+                                practitioner.Qualifications.Select(held =>
+                                    FieldText.Held(
+                                        new HeldText(
+                                            setup.Parts.Qualifications.First(other => other.Id == held.QualificationId).Name,
+                                            held.From,
+                                            held.Until
+                                        )
+                                    )
+                                )
+                            ),
+                            YesNo(practitioner.BookableOnline),
+                            YesNo(practitioner.AcceptsNewClients),
+                        ]
+                    );
+                }
             }
-        });
+        );
     }
 
     /// <summary>Who took data out, and when, stands in the history.</summary>
@@ -139,7 +187,7 @@ internal static class ExportEndpoints
         return book is null ? null! : await book.SetupAsync(connection);
     }
 
-    private static IEnumerable<string> Heads(ImportKind kind) => ImportFields.Of(kind).Select(one => one.Label);
+    private static IEnumerable<string> Heads(ImportKind kind) => ImportFields.Of(kind).Select(import => import.Label);
 
     private static string YesNo(bool value) => value ? "yes" : "no";
 

@@ -28,19 +28,23 @@ public sealed record ImportMapping(IReadOnlyList<ImportColumn>? Columns)
     {
         Checks checks = new();
         IReadOnlyList<ImportColumn> all = Columns ?? [];
-        foreach ((int i, ImportColumn one) in all.Index())
+        foreach ((int i, ImportColumn column) in all.Index())
         {
-            checks.Require(ImportFields.Of(kind).Any(field => field.Name == one.Field), $"columns[{i}].field", "There is no such field.");
             checks.Require(
-                one.Column is null || (one.Column >= 0 && one.Column < columns),
+                ImportFields.Of(kind).Any(field => field.Name == column.Field),
+                $"columns[{i}].field",
+                "There is no such field."
+            );
+            checks.Require(
+                column.Column is null || (column.Column >= 0 && column.Column < columns),
                 $"columns[{i}].column",
                 "The file has no such column."
             );
-            checks.Require((one.Always?.Length ?? 0) <= 1000, $"columns[{i}].always", "1000 characters at the most.");
-            checks.Require(all.Take(i).All(other => other.Field != one.Field), $"columns[{i}].field", "This field is there twice.");
+            checks.Require((column.Always?.Length ?? 0) <= 1000, $"columns[{i}].always", "1000 characters at the most.");
+            checks.Require(all.Take(i).All(other => other.Field != column.Field), $"columns[{i}].field", "This field is there twice.");
         }
 
-        foreach (ImportField field in ImportFields.Of(kind).Where(one => one.IsNeeded))
+        foreach (ImportField field in ImportFields.Of(kind).Where(import => import.IsNeeded))
             checks.Require(Says(field.Name), field.Name, $"Choose the column that says: {field.Label}.");
         if (kind == ImportKind.Clients)
             checks.Require(
@@ -59,7 +63,8 @@ public sealed record ImportMapping(IReadOnlyList<ImportColumn>? Columns)
         }
 
         checks.Done();
-        bool Says(string field) => all.Any(one => one.Field == field && (one.Column is not null || !string.IsNullOrWhiteSpace(one.Always)));
+        bool Says(string field) =>
+            all.Any(import => import.Field == field && (import.Column is not null || !string.IsNullOrWhiteSpace(import.Always)));
     }
 }
 

@@ -18,7 +18,9 @@ internal static class ImportEndpoints
     /// <summary>How long a file is kept at the most.</summary>
     internal static readonly Duration KeptFor = Duration.FromDays(7);
 
-    private const int Sample = 5, Page = 200, Latest = 30;
+    private const int Sample = 5,
+        Page = 200,
+        Latest = 30;
     private static readonly ImportState[] _open = [ImportState.Uploaded, ImportState.Checked, ImportState.Failed];
 
     internal static void Map(RouteGroupBuilder api)
@@ -83,7 +85,7 @@ internal static class ImportEndpoints
         await file.CopyToAsync(memory);
         byte[] bytes = memory.ToArray();
         CsvShape shape = CsvFile.Look(bytes, what, encoding);
-        string name = new([.. Path.GetFileName(file.FileName).Where(one => !char.IsControl(one)).Take(200)]);
+        string name = new([.. Path.GetFileName(file.FileName).Where(letter => !char.IsControl(letter)).Take(200)]);
         ImportRow row = new()
         {
             Id = Guid.CreateVersion7(),
@@ -124,7 +126,8 @@ internal static class ImportEndpoints
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
-        if (!row.HasFile) throw NoFile();
+        if (!row.HasFile)
+            throw NoFile();
         byte[] file = await ImportStore.FileAsync(connection, id);
         CsvShape shape = CsvFile.Look(file, ImportAnswer.KindOf(row), request.Encoding ?? "");
         if (!await ImportStore.ReadAgainAsync(connection, id, _open, shape.Encoding, shape.Delimiter, shape.Heads, shape.Rows))
@@ -143,7 +146,8 @@ internal static class ImportEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         request.Check(ImportAnswer.KindOf(row), row.Heads.Length);
-        if (!row.HasFile) throw NoFile();
+        if (!row.HasFile)
+            throw NoFile();
         return await StartAsync(http, connection, id, _open, ImportState.Checking, jobs, ImportWork.TextOf(request));
     }
 
@@ -198,7 +202,8 @@ internal static class ImportEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         // One that is under way ends with it: what it does is one transaction, which finds that it is gone.
-        if (Enum.Parse<ImportState>(row.State) is ImportState.Imported or ImportState.Undoing or ImportState.Undone) throw NotNow();
+        if (Enum.Parse<ImportState>(row.State) is ImportState.Imported or ImportState.Undoing or ImportState.Undone)
+            throw NotNow();
         await ImportStore.RemoveAsync(connection, id);
         return TypedResults.NoContent();
     }
@@ -209,27 +214,39 @@ internal static class ImportEndpoints
         ImportRow row = await FindAsync(connection, id);
         ImportMapping? mapping = row.Mapping is null ? null : ImportWork.MappingOf(row);
         IReadOnlyList<ImportField> fields = ImportFields.Of(ImportAnswer.KindOf(row));
-        return TypedResults.Ok((await ImportStore.FaultsAsync(connection, id, after, Page)).Select(one => new ImportFaultAnswer(
-            one.Place, one.Line, one.IsKnown, fields.FirstOrDefault(field => field.Name == one.Field)?.Label ?? one.Field,
-            one.Field is null || mapping is null ? null : new RowText(mapping, one.Cells).OrNull(one.Field), one.Message)).ToArray());
+        return TypedResults.Ok(
+            (await ImportStore.FaultsAsync(connection, id, after, Page))
+                .Select(fault => new ImportFaultAnswer(
+                    fault.Place,
+                    fault.Line,
+                    fault.IsKnown,
+                    fields.FirstOrDefault(field => field.Name == fault.Field)?.Label ?? fault.Field,
+                    fault.Field is null || mapping is null ? null : new RowText(mapping, fault.Cells).OrNull(fault.Field),
+                    fault.Message
+                ))
+                .ToArray()
+        );
     }
 
     private static async Task<IResult> FaultFileAsync(Guid id, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
-        return CsvAnswer.Of($"{Path.GetFileNameWithoutExtension(row.FileName)} not taken.csv", async csv =>
-        {
-            await CsvAnswer.RowAsync(csv, ["Line", "What is wrong", .. row.Heads]);
-            await using NpgsqlConnection own = await database.OpenAsync();
-            int last = 0;
-            while (await ImportStore.FaultsAsync(own, id, last, Page) is { Count: > 0 } faults)
+        return CsvAnswer.Of(
+            $"{Path.GetFileNameWithoutExtension(row.FileName)} not taken.csv",
+            async csv =>
             {
-                foreach (ImportFault fault in faults)
-                    await CsvAnswer.RowAsync(csv, [fault.Line.ToString(CultureInfo.InvariantCulture), fault.Message, .. fault.Cells]);
-                last = faults[^1].Place;
+                await CsvAnswer.RowAsync(csv, ["Line", "What is wrong", .. row.Heads]);
+                await using NpgsqlConnection own = await database.OpenAsync();
+                int last = 0;
+                while (await ImportStore.FaultsAsync(own, id, last, Page) is { Count: > 0 } faults)
+                {
+                    foreach (ImportFault fault in faults)
+                        await CsvAnswer.RowAsync(csv, [fault.Line.ToString(CultureInfo.InvariantCulture), fault.Message, .. fault.Cells]);
+                    last = faults[^1].Place;
+                }
             }
-        });
+        );
     }
 
     private static async Task<Accepted<ImportAnswer>> StartAsync(
@@ -243,7 +260,8 @@ internal static class ImportEndpoints
         bool? goodRowsOnly = null
     )
     {
-        if (!await ImportStore.SetStateAsync(connection, id, from, to, mapping, goodRowsOnly)) throw NotNow();
+        if (!await ImportStore.SetStateAsync(connection, id, from, to, mapping, goodRowsOnly))
+            throw NotNow();
         try
         {
             string by = http.Actor().Name;
@@ -275,11 +293,14 @@ internal static class ImportEndpoints
         {
             Mapping = row.Mapping is not null
                 ? ImportWork.MappingOf(row)
-                : new ImportMapping([.. ImportFields.Guess(kind, row.Heads).Select(one => new ImportColumn(one.Key, one.Value))]),
-            Fields = [.. ImportFields.Of(kind).Select(one => new ImportFieldAnswer(one.Name, one.Label, one.About, one.IsNeeded))],
+                : new ImportMapping([.. ImportFields.Guess(kind, row.Heads).Select(pair => new ImportColumn(pair.Key, pair.Value))]),
+            Fields =
+            [
+                .. ImportFields.Of(kind).Select(import => new ImportFieldAnswer(import.Name, import.Label, import.About, import.IsNeeded)),
+            ],
             Sample = file is null
                 ? null
-                : [.. CsvFile.Rows(file, row.Encoding, row.Delimiter).Skip(1).Take(Sample).Select(one => (IReadOnlyList<string>)one.Cells)],
+                : [.. CsvFile.Rows(file, row.Encoding, row.Delimiter).Skip(1).Take(Sample).Select(csv => (IReadOnlyList<string>)csv.Cells)],
         };
     }
 }

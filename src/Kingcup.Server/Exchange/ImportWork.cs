@@ -126,7 +126,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
                         .Select(row => (row, new RowText(MappingOf(import), row.Cells))),
                 ];
                 SetupImport work = new(change, import, tally);
-                await work.MakeMissingAsync(rows.Select(one => one.Text));
+                await work.MakeMissingAsync(rows.Select(row => row.Text));
                 foreach ((CsvRow row, RowText text) in rows)
                 {
                     await work.AddAsync(row, text);

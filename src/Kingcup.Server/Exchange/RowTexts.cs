@@ -18,7 +18,7 @@ internal sealed class RowText(ImportMapping mapping, string[] cells)
     {
         get
         {
-            ImportColumn? column = mapping.Columns!.FirstOrDefault(one => one.Field == field);
+            ImportColumn? column = mapping.Columns!.FirstOrDefault(import => import.Field == field);
             string cell = column?.Column is { } at && at < cells.Length ? cells[at] : "";
             return cell.Length > 0 ? cell : column?.Always?.Trim() ?? "";
         }
@@ -108,15 +108,15 @@ internal static class RowTexts
                 )
             )
                 continue;
-            HeldText one = FieldText.Held(text)!;
+            HeldText heldText = FieldText.Held(text)!;
             checks.Require(
-                one.Until is null || one.Until >= (one.From ?? today),
+                heldText.Until is null || heldText.Until >= (heldText.From ?? today),
                 "qualifications",
-                $"{one.Name} runs out before it begins."
+                $"{heldText.Name} runs out before it begins."
             );
-            if (setup.Parts.Qualifications.FirstOrDefault(other => Same(other.Name, one.Name)) is not { } known)
+            if (setup.Parts.Qualifications.FirstOrDefault(other => Same(other.Name, heldText.Name)) is not { } known)
                 continue;
-            HeldDocument next = new(known.Id, one.From ?? today, one.Until);
+            HeldDocument next = new(known.Id, heldText.From ?? today, heldText.Until);
             if (
                 checks.Require(
                     held.All(other => other.QualificationId != next.QualificationId || !Overlap(other, next)),
@@ -150,13 +150,13 @@ internal static class RowTexts
     /// <summary>A service.</summary>
     internal static ServiceDocument Service(RowText row, Setup setup, LocalDate today, Checks checks)
     {
-        Guid category = setup.Categories.FirstOrDefault(one => Same(one.Category.Name, row["category"]))?.Category.Id ?? Guid.Empty;
+        Guid category = setup.Categories.FirstOrDefault(listed => Same(listed.Category.Name, row["category"]))?.Category.Id ?? Guid.Empty;
         RoleDocument role = new(
             "Practitioner",
             [
                 .. FieldText
                     .List(row["qualifications"])
-                    .Select(name => setup.Parts.Qualifications.FirstOrDefault(one => Same(one.Name, name))?.Id)
+                    .Select(name => setup.Parts.Qualifications.FirstOrDefault(qualification => Same(qualification.Name, name))?.Id)
                     .OfType<Guid>(),
             ],
             Added(row["practitioners"], setup, today, checks),
@@ -229,7 +229,7 @@ internal static class RowTexts
         {
             IReadOnlyList<PhaseText>? phases = FieldText.Phases(text);
             checks.Require(phases is not null, "phases", "Write minutes with + between them, like '20 + 25 alone + 15'.");
-            return [.. (phases ?? []).Select(one => new PhaseDocument(one.Minutes, one.IsAttended ? [0] : []))];
+            return [.. (phases ?? []).Select(phase => new PhaseDocument(phase.Minutes, phase.IsAttended ? [0] : []))];
         }
 
         int? minutes = FieldText.Minutes(row["minutes"]);
@@ -240,21 +240,21 @@ internal static class RowTexts
 
     private static List<Guid> Added(string text, Setup setup, LocalDate today, Checks checks)
     {
-        IEnumerable<Core.Team.Practitioner> here = setup.Practitioners.Where(one => !one.IsRetiredOn(today));
+        IEnumerable<Core.Team.Practitioner> here = setup.Practitioners.Where(practitioner => !practitioner.IsRetiredOn(today));
         if (text.Trim().ToLowerInvariant() is "everyone" or "all")
-            return [.. here.Select(one => one.Id)];
+            return [.. here.Select(practitioner => practitioner.Id)];
         List<Guid> added = [];
         foreach (string name in FieldText.List(text))
         {
-            Core.Team.Practitioner? one = here.FirstOrDefault(other => Same(other.Name, name));
+            Core.Team.Practitioner? practitioner = here.FirstOrDefault(other => Same(other.Name, name));
             if (
                 checks.Require(
-                    one is not null,
+                    practitioner is not null,
                     "practitioners",
                     $"There is nobody called '{name}' on the team. Write the name as it stands there, or add them first."
                 )
             )
-                added.Add(one!.Id);
+                added.Add(practitioner!.Id);
         }
 
         return added;
@@ -264,7 +264,7 @@ internal static class RowTexts
         Same(text, "none")
             ? null
             : new RoomRuleDocument([
-                .. FieldText.List(text).Select(name => setup.Parts.Features.FirstOrDefault(one => Same(one, name)) ?? name),
+                .. FieldText.List(text).Select(name => setup.Parts.Features.FirstOrDefault(feature => Same(feature, name)) ?? name),
             ]);
 
     private static Guid? TaxRateOf(RowText row, Setup setup, Checks checks)
@@ -273,8 +273,8 @@ internal static class RowTexts
             return null;
         long? points = FieldText.Amount(text.Replace("%", "", StringComparison.Ordinal), 2);
         TaxRate? rate =
-            setup.Parts.TaxRates.FirstOrDefault(one => Same(one.Name, text))
-            ?? setup.Parts.TaxRates.FirstOrDefault(one => one.BasisPoints == points);
+            setup.Parts.TaxRates.FirstOrDefault(tax => Same(tax.Name, text))
+            ?? setup.Parts.TaxRates.FirstOrDefault(tax => tax.BasisPoints == points);
         checks.Require(rate is not null, "taxRate", $"There is no tax rate '{text}'. Add it to the business first.");
         return rate?.Id;
     }
@@ -292,8 +292,8 @@ internal static class RowTexts
     {
         if (row.OrNull(field) is not { } text)
             return words[0].Means;
-        int at = Array.FindIndex(words, one => Same(one.Word, text));
-        checks.Require(at >= 0, field, $"Write one of: {string.Join(", ", words.Select(one => one.Word).Distinct())}.");
+        int at = Array.FindIndex(words, pair => Same(pair.Word, text));
+        checks.Require(at >= 0, field, $"Write one of: {string.Join(", ", words.Select(word => word.Word).Distinct())}.");
         return at < 0 ? words[0].Means : words[at].Means;
     }
 }

@@ -14,7 +14,9 @@ namespace Kingcup.Server.Exchange;
 internal sealed class SetupImport(SetupChange change, ImportRow import, Tally tally)
 {
     private readonly ImportKind _kind = ImportAnswer.KindOf(import);
-    private readonly List<Guid> _added = [], _categories = [], _qualifications = [];
+    private readonly List<Guid> _added = [],
+        _categories = [],
+        _qualifications = [];
     private readonly HashSet<string> _names = new(StringComparer.OrdinalIgnoreCase);
     private Setup _setup = change.Setup;
 
@@ -27,9 +29,16 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
         List<RowText> all = [.. rows];
         if (_kind == ImportKind.Services)
         {
-            foreach (string name in Missing(all.Select(row => row["category"]), _setup.Categories.Select(one => one.Category.Name)))
+            foreach (
+                string name in Missing(all.Select(row => row["category"]), _setup.Categories.Select(category => category.Category.Name))
+            )
             {
-                Category made = new() { Id = Guid.CreateVersion7(), Name = name, Order = _setup.Categories.Count + _categories.Count + 1 };
+                Category made = new()
+                {
+                    Id = Guid.CreateVersion7(),
+                    Name = name,
+                    Order = _setup.Categories.Count + _categories.Count + 1,
+                };
                 await change.Writer.SaveAsync(made);
                 await change.RecordAsync("category", made.Id, "Imported", null, new { name, import = import.Id });
                 _categories.Add(made.Id);
@@ -39,7 +48,7 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
 
         IEnumerable<string> held = all.SelectMany(row => FieldText.List(row["qualifications"]))
             .Select(text => _kind == ImportKind.Practitioners ? FieldText.Held(text)?.Name ?? "" : text);
-        foreach (string name in Missing(held, _setup.Parts.Qualifications.Select(one => one.Name)))
+        foreach (string name in Missing(held, _setup.Parts.Qualifications.Select(qualification => qualification.Name)))
         {
             Qualification made = new(Guid.CreateVersion7(), name);
             await change.Writer.SaveAsync(made);
@@ -52,8 +61,8 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
             _setup = await SetupReader.ReadAsync(change.Connection);
         _names.UnionWith(
             _kind == ImportKind.Services
-                ? _setup.Parts.Services.Select(one => one.Service.Name)
-                : _setup.Practitioners.Select(one => one.Name)
+                ? _setup.Parts.Services.Select(service => service.Service.Name)
+                : _setup.Practitioners.Select(practitioner => practitioner.Name)
         );
     }
 
@@ -83,12 +92,16 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
             ListedPractitioner listed = person.Check(checks, _setup, id, _setup.Practitioners.Count + place, null);
             Practitioner qualified = listed.Practitioner with
             {
-                Qualifications = [.. person.Qualifications!.Select(one => new HeldQualification(one.QualificationId, one.From, one.Until))],
+                Qualifications =
+                [
+                    .. person.Qualifications!.Select(held => new HeldQualification(held.QualificationId, held.From, held.Until)),
+                ],
             };
             (save, document) = (() => change.Writer.SaveAsync(listed with { Practitioner = qualified }), person);
         }
 
-        if (!tally.Takes(row, checks)) return;
+        if (!tally.Takes(row, checks))
+            return;
         tally.Good++;
         await save();
         await change.RecordAsync(_kind == ImportKind.Services ? "service" : "practitioner", id, "Imported", null, document);
@@ -107,8 +120,8 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
     private static List<string> Missing(IEnumerable<string> named, IEnumerable<string> there) =>
         [
             .. named
-                .Select(one => one.Trim())
-                .Where(one => one.Length is > 0 and <= 200 && !one.Any(char.IsControl))
+                .Select(text => text.Trim())
+                .Where(text => text.Length is > 0 and <= 200 && !text.Any(char.IsControl))
                 .Distinct(StringComparer.OrdinalIgnoreCase)
                 .Except(there, StringComparer.OrdinalIgnoreCase),
         ];

@@ -38,26 +38,26 @@ public sealed record RoomDocument
     /// <summary>To be sent as If-Match with a change.</summary>
     public long Version { get; init; }
 
-    internal static RoomDocument Of(ListedRoom one) =>
+    internal static RoomDocument Of(ListedRoom room) =>
         new()
         {
-            Id = one.Room.Id,
-            Name = one.Room.Name,
-            LocationId = one.LocationId,
-            Capacity = one.Room.Capacity,
-            TurnaroundMinutes = one.Room.TurnaroundMinutes,
-            Features = [.. one.Room.Features.Order()],
-            Retired = one.Room.Retired,
-            Version = one.Version,
+            Id = room.Room.Id,
+            Name = room.Room.Name,
+            LocationId = room.LocationId,
+            Capacity = room.Room.Capacity,
+            TurnaroundMinutes = room.Room.TurnaroundMinutes,
+            Features = [.. room.Room.Features.Order()],
+            Retired = room.Room.Retired,
+            Version = room.Version,
         };
 
     internal ListedRoom Check(Checks checks, Setup setup, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter the name on the door.");
         RoomChecks.Check(checks, setup, LocationId, Capacity, "capacity", TurnaroundMinutes, Retired);
-        List<string> features = [.. (Features ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
+        List<string> features = [.. (Features ?? []).Select(text => text.Trim()).Where(text => text.Length > 0).Distinct()];
         checks.Require(
-            features.Count <= 30 && features.All(one => one.Length <= 60 && !one.Any(char.IsControl)),
+            features.Count <= 30 && features.All(feature => feature.Length <= 60 && !feature.Any(char.IsControl)),
             "features",
             "30 features at the most, 60 characters each."
         );
@@ -95,8 +95,16 @@ public sealed record EquipmentDocument(
     long Version = 0
 )
 {
-    internal static EquipmentDocument Of(ListedPool one) =>
-        new(one.Pool.Id, one.Pool.Name, one.LocationId, one.Pool.Quantity, one.Pool.TurnaroundMinutes, one.Pool.Retired, one.Version);
+    internal static EquipmentDocument Of(ListedPool pool) =>
+        new(
+            pool.Pool.Id,
+            pool.Pool.Name,
+            pool.LocationId,
+            pool.Pool.Quantity,
+            pool.Pool.TurnaroundMinutes,
+            pool.Pool.Retired,
+            pool.Version
+        );
 
     internal ListedPool Check(Checks checks, Setup setup, Guid id, int position)
     {
@@ -145,24 +153,24 @@ internal static class RoomEndpoints
     {
         Kind = "room",
         All = setup => setup.Parts.Rooms,
-        IdOf = one => one.Room.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => RoomDocument.Of(one),
+        IdOf = room => room.Room.Id,
+        VersionOf = room => room.Version,
+        Tell = (_, room) => RoomDocument.Of(room),
         Check = (request, checks, change, id, before) =>
             Task.FromResult(request.Check(checks, change.Setup, id, before?.Room.Order ?? change.Setup.Parts.Rooms.Count + 1)),
-        Save = (change, one) => change.Writer.SaveAsync(one),
+        Save = (change, room) => change.Writer.SaveAsync(room),
     };
 
     private static readonly SetupList<EquipmentDocument, ListedPool> _pools = new()
     {
         Kind = "equipment",
         All = setup => setup.Parts.Pools,
-        IdOf = one => one.Pool.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => EquipmentDocument.Of(one),
+        IdOf = pool => pool.Pool.Id,
+        VersionOf = pool => pool.Version,
+        Tell = (_, pool) => EquipmentDocument.Of(pool),
         Check = (request, checks, change, id, before) =>
             Task.FromResult(request.Check(checks, change.Setup, id, before?.Pool.Order ?? change.Setup.Parts.Pools.Count + 1)),
-        Save = (change, one) => change.Writer.SaveAsync(one),
+        Save = (change, pool) => change.Writer.SaveAsync(pool),
     };
 
     internal static void Map(RouteGroupBuilder api)
@@ -221,14 +229,14 @@ internal static class RoomEndpoints
             http,
             async change =>
             {
-                if (change.Setup.Parts.Rooms.FirstOrDefault(one => one.Room.Features.Contains(name)) is { } room)
+                if (change.Setup.Parts.Rooms.FirstOrDefault(listed => listed.Room.Features.Contains(name)) is { } room)
                     throw new Refused(
                         StatusCodes.Status409Conflict,
                         "in-use",
                         $"{room.Room.Name} has this feature. Take it from the room first.",
                         "name"
                     );
-                if (change.Setup.Services.FirstOrDefault(one => one.Service.Room?.Features.Contains(name) == true) is { } service)
+                if (change.Setup.Services.FirstOrDefault(listed => listed.Service.Room?.Features.Contains(name) == true) is { } service)
                     throw new Refused(
                         StatusCodes.Status409Conflict,
                         "in-use",

@@ -15,7 +15,8 @@ namespace Kingcup.Server.Services;
 /// <param name="Version">To be sent as If-Match with a change.</param>
 public sealed record CategoryDocument(Guid? Id, string? Name, OnlineRules? Online = null, long Version = 0)
 {
-    internal static CategoryDocument Of(ListedCategory one) => new(one.Category.Id, one.Category.Name, one.Category.Online, one.Version);
+    internal static CategoryDocument Of(ListedCategory category) =>
+        new(category.Category.Id, category.Category.Name, category.Category.Online, category.Version);
 
     internal Category Check(Checks checks, Guid id, int order)
     {
@@ -58,17 +59,17 @@ public sealed record AddOnDocument
     /// <summary>To be sent as If-Match with a change.</summary>
     public long Version { get; init; }
 
-    internal static AddOnDocument Of(ListedAddOn one) =>
+    internal static AddOnDocument Of(ListedAddOn listed) =>
         new()
         {
-            Id = one.AddOn.Id,
-            Name = one.AddOn.Name,
-            Minutes = one.AddOn.Minutes,
-            Price = one.AddOn.Price,
-            Most = one.AddOn.Limit,
-            Services = [.. one.AddOn.Services.Select(with => new AddOnServiceDocument(with.Key, with.Value))],
-            IsArchived = one.IsArchived,
-            Version = one.Version,
+            Id = listed.AddOn.Id,
+            Name = listed.AddOn.Name,
+            Minutes = listed.AddOn.Minutes,
+            Price = listed.AddOn.Price,
+            Most = listed.AddOn.Limit,
+            Services = [.. listed.AddOn.Services.Select(pair => new AddOnServiceDocument(pair.Key, pair.Value))],
+            IsArchived = listed.IsArchived,
+            Version = listed.Version,
         };
 
     internal ListedAddOn Check(Checks checks, Setup setup, Guid id, int order)
@@ -81,9 +82,9 @@ public sealed record AddOnDocument
         );
         checks.Require(Price >= 0, "price", "A price is 0 or more.");
         checks.Require(Most is >= 1 and <= 20, "most", "1 to 20 on one line.");
-        foreach ((int i, AddOnServiceDocument one) in (Services ?? []).Index())
+        foreach ((int i, AddOnServiceDocument addOnService) in (Services ?? []).Index())
         {
-            Service? service = setup.ServiceOf(one.ServiceId);
+            Service? service = setup.ServiceOf(addOnService.ServiceId);
             if (checks.Require(service is not null, $"services[{i}].serviceId", "There is no such service."))
                 checks.Require(
                     service!.Minutes + (Minutes * Most) <= ServiceCheck.MostMinutes,
@@ -101,7 +102,9 @@ public sealed record AddOnDocument
                 Price = Price,
                 Limit = Most,
                 Order = order,
-                Services = (Services ?? []).DistinctBy(one => one.ServiceId).ToDictionary(one => one.ServiceId, one => one.Suggested),
+                Services = (Services ?? [])
+                    .DistinctBy(service => service.ServiceId)
+                    .ToDictionary(service => service.ServiceId, service => service.Suggested),
             },
             IsArchived
         );
@@ -269,17 +272,17 @@ public sealed record ServiceDocument
 
     internal static ServiceDocument Of(ListedService listed)
     {
-        Service one = listed.Service;
+        Service service = listed.Service;
         return new ServiceDocument
         {
-            Id = one.Id,
-            Name = one.Name,
-            CategoryId = one.CategoryId,
-            Kind = one.Kind,
-            Seats = one.Seats,
+            Id = service.Id,
+            Name = service.Name,
+            CategoryId = service.CategoryId,
+            Kind = service.Kind,
+            Seats = service.Seats,
             Phases =
             [
-                .. one.Phases.Select(phase => new PhaseDocument(
+                .. service.Phases.Select(phase => new PhaseDocument(
                     phase.Minutes,
                     [.. phase.AttendedBy],
                     [.. phase.Equipment.Select(need => new NeedDocument(need.PoolId, need.Units))]
@@ -287,50 +290,50 @@ public sealed record ServiceDocument
             ],
             Roles =
             [
-                .. one.Roles.Select(role => new RoleDocument(role.Name, [.. role.Qualifications], [.. role.Added], [.. role.Excluded])),
+                .. service.Roles.Select(role => new RoleDocument(role.Name, [.. role.Qualifications], [.. role.Added], [.. role.Excluded])),
             ],
-            Room = one.Room is { } room ? new RoomRuleDocument([.. room.Features.Order()], room.Units) : null,
-            BufferBeforeMinutes = one.BufferBeforeMinutes,
-            BufferAfterMinutes = one.BufferAfterMinutes,
-            BufferAlways = one.BufferAlways,
-            PriceForm = one.PriceForm,
-            Price = one.Price,
+            Room = service.Room is { } room ? new RoomRuleDocument([.. room.Features.Order()], room.Units) : null,
+            BufferBeforeMinutes = service.BufferBeforeMinutes,
+            BufferAfterMinutes = service.BufferAfterMinutes,
+            BufferAlways = service.BufferAlways,
+            PriceForm = service.PriceForm,
+            Price = service.Price,
             TaxRateId = listed.TaxRateId,
             Terms =
             [
-                .. one.Terms.Select(terms => new TermsDocument(
+                .. service.Terms.Select(terms => new TermsDocument(
                     terms.Key,
                     terms.Value.Minutes,
                     terms.Value.Price,
                     terms.Value.AcceptsNewClients
                 )),
             ],
-            Visibility = one.Visibility,
-            For = one.For,
-            Online = one.Online,
-            SetTimes = [.. one.SetTimes.Select(time => new SetTimeDocument(time.PractitionerId, (Weekday)time.Weekday, time.At))],
-            Prerequisite = one.Prerequisite is { } before
+            Visibility = service.Visibility,
+            For = service.For,
+            Online = service.Online,
+            SetTimes = [.. service.SetTimes.Select(time => new SetTimeDocument(time.PractitionerId, (Weekday)time.Weekday, time.At))],
+            Prerequisite = service.Prerequisite is { } before
                 ? new PrerequisiteDocument(before.ServiceId, before.AtLeastHours, before.AtMostDays)
                 : null,
-            Weekdays = [.. one.Weekdays.Order().Select(day => (Weekday)day)],
-            Season = one.Season is { } season ? new SeasonDocument(Text(season.From), Text(season.Until)) : null,
-            LocationIds = [.. one.Locations],
+            Weekdays = [.. service.Weekdays.Order().Select(day => (Weekday)day)],
+            Season = service.Season is { } season ? new SeasonDocument(Text(season.From), Text(season.Until)) : null,
+            LocationIds = [.. service.Locations],
             Description = listed.Description,
             OnlineName = listed.OnlineName,
             OnlineMinutes = listed.OnlineMinutes,
             PictureId = listed.PictureId,
             ReturnDays = listed.ReturnDays,
-            IsArchived = one.IsArchived,
+            IsArchived = service.IsArchived,
             Link = listed.Link,
             Version = listed.Version,
-            BesideOthers = one.BesideOthers,
+            BesideOthers = service.BesideOthers,
         };
     }
 
     internal ListedService Check(Checks checks, Setup setup, Guid id, int position, ListedService? before)
     {
         string? name = checks.Name(Name, "name", "Enter the name of the service.");
-        checks.Require(setup.Categories.Any(one => one.Category.Id == CategoryId), "categoryId", "Choose a category.");
+        checks.Require(setup.Categories.Any(category => category.Category.Id == CategoryId), "categoryId", "Choose a category.");
         checks.Require((Description?.Length ?? 0) <= LongestText, "description", $"{LongestText} characters at the most.");
         TextForClients.Check(checks, Description, "description");
         checks.Require(
@@ -341,7 +344,7 @@ public sealed record ServiceDocument
         checks.Require(OnlineMinutes is null or (>= 1 and <= 1440), "onlineMinutes", "1 to 1440 minutes.");
         checks.Require(ReturnDays is null or (>= 1 and <= 1000), "returnDays", "1 to 1000 days.");
         checks.Require(
-            TaxRateId is null || setup.Parts.TaxRates.Any(one => one.Id == TaxRateId),
+            TaxRateId is null || setup.Parts.TaxRates.Any(rate => rate.Id == TaxRateId),
             "taxRateId",
             "There is no such tax rate."
         );
@@ -356,12 +359,12 @@ public sealed record ServiceDocument
         foreach ((int i, RoleDocument role) in (Roles ?? []).Index())
         {
             checks.Require(
-                (role.Qualifications ?? []).All(one => setup.Parts.Qualifications.Any(other => other.Id == one)),
+                (role.Qualifications ?? []).All(neededId => setup.Parts.Qualifications.Any(other => other.Id == neededId)),
                 $"roles[{i}].qualifications",
                 "There is no such qualification."
             );
             checks.Require(
-                (role.Added ?? []).Concat(role.Excluded ?? []).All(one => setup.Practitioners.Any(other => other.Id == one)),
+                (role.Added ?? []).Concat(role.Excluded ?? []).All(neededId => setup.Practitioners.Any(other => other.Id == neededId)),
                 $"roles[{i}].added",
                 "There is no such practitioner."
             );
@@ -370,7 +373,7 @@ public sealed record ServiceDocument
         (bool seasonHolds, Season? season) = SeasonOf();
         checks.Require(seasonHolds, "season.from", "Write the days of a season as month and day, like 05-01.");
         checks.Require(
-            (Terms ?? []).DistinctBy(one => one.PractitionerId).Count() == (Terms?.Count ?? 0),
+            (Terms ?? []).DistinctBy(terms => terms.PractitionerId).Count() == (Terms?.Count ?? 0),
             "terms",
             "A practitioner is there twice."
         );
@@ -383,24 +386,24 @@ public sealed record ServiceDocument
             Seats = Seats,
             Phases =
             [
-                .. (Phases ?? []).Select(one => new Phase(
-                    one.Minutes,
-                    [.. (one.AttendedBy ?? []).Distinct().Order()],
-                    [.. (one.Equipment ?? []).DistinctBy(need => need.PoolId).Select(need => new EquipmentNeed(need.PoolId, need.Units))]
+                .. (Phases ?? []).Select(phase => new Phase(
+                    phase.Minutes,
+                    [.. (phase.AttendedBy ?? []).Distinct().Order()],
+                    [.. (phase.Equipment ?? []).DistinctBy(need => need.PoolId).Select(need => new EquipmentNeed(need.PoolId, need.Units))]
                 )),
             ],
             Roles =
             [
-                .. (Roles ?? []).Select(one => new StaffRule
+                .. (Roles ?? []).Select(role => new StaffRule
                 {
-                    Name = string.IsNullOrWhiteSpace(one.Name) ? "" : one.Name.Trim(),
-                    Qualifications = [.. (one.Qualifications ?? []).Distinct()],
-                    Added = (one.Added ?? []).ToHashSet(),
-                    Excluded = (one.Excluded ?? []).ToHashSet(),
+                    Name = string.IsNullOrWhiteSpace(role.Name) ? "" : role.Name.Trim(),
+                    Qualifications = [.. (role.Qualifications ?? []).Distinct()],
+                    Added = (role.Added ?? []).ToHashSet(),
+                    Excluded = (role.Excluded ?? []).ToHashSet(),
                 }),
             ],
             Room = Room is { } room
-                ? new RoomRule((room.Features ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).ToHashSet(), room.Units)
+                ? new RoomRule((room.Features ?? []).Select(text => text.Trim()).Where(text => text.Length > 0).ToHashSet(), room.Units)
                 : null,
             BufferBeforeMinutes = BufferBeforeMinutes,
             BufferAfterMinutes = BufferAfterMinutes,
@@ -409,12 +412,18 @@ public sealed record ServiceDocument
             PriceForm = PriceForm,
             Price = Price,
             Terms = (Terms ?? [])
-                .DistinctBy(one => one.PractitionerId)
-                .ToDictionary(one => one.PractitionerId, one => new PractitionerTerms(one.Minutes, one.Price, one.AcceptsNewClients)),
+                .DistinctBy(terms => terms.PractitionerId)
+                .ToDictionary(
+                    terms => terms.PractitionerId,
+                    terms => new PractitionerTerms(terms.Minutes, terms.Price, terms.AcceptsNewClients)
+                ),
             Visibility = Visibility,
             For = For,
             Online = Online ?? new OnlineRules(),
-            SetTimes = [.. (SetTimes ?? []).Distinct().Select(one => new SetTime(one.PractitionerId, (IsoDayOfWeek)one.Weekday, one.At))],
+            SetTimes =
+            [
+                .. (SetTimes ?? []).Distinct().Select(time => new SetTime(time.PractitionerId, (IsoDayOfWeek)time.Weekday, time.At)),
+            ],
             Prerequisite = Prerequisite is { } needs ? new Prerequisite(needs.ServiceId, needs.AtLeastHours, needs.AtMostDays) : null,
             Weekdays = (Weekdays ?? []).Select(day => (IsoDayOfWeek)day).ToHashSet(),
             Season = season,
@@ -424,9 +433,9 @@ public sealed record ServiceDocument
         checks.Add(
             ServiceCheck.Of(
                 service,
-                [.. setup.Parts.Services.Select(one => one.Service)],
+                [.. setup.Parts.Services.Select(listed => listed.Service)],
                 setup.Practitioners,
-                [.. setup.Parts.Pools.Select(one => one.Pool)],
+                [.. setup.Parts.Pools.Select(pool => pool.Pool)],
                 setup.Parts.Features
             )
         );

@@ -67,40 +67,40 @@ internal static class ServiceEndpoints
     {
         Kind = "category",
         All = setup => setup.Categories,
-        IdOf = one => one.Category.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => CategoryDocument.Of(one),
+        IdOf = category => category.Category.Id,
+        VersionOf = category => category.Version,
+        Tell = (_, category) => CategoryDocument.Of(category),
         Check = (request, checks, change, id, before) =>
             Task.FromResult(new ListedCategory(request.Check(checks, id, before?.Category.Order ?? change.Setup.Categories.Count + 1))),
-        Save = (change, one) => change.Writer.SaveAsync(one.Category),
+        Save = (change, category) => change.Writer.SaveAsync(category.Category),
     };
 
     private static readonly SetupList<ServiceDocument, ListedService> _services = new()
     {
         Kind = "service",
         All = setup => setup.Parts.Services,
-        IdOf = one => one.Service.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => ServiceDocument.Of(one),
+        IdOf = service => service.Service.Id,
+        VersionOf = service => service.Version,
+        Tell = (_, service) => ServiceDocument.Of(service),
         Check = async (request, checks, change, id, before) =>
         {
             ListedService made = request.Check(checks, change.Setup, id, before?.Position ?? change.Setup.Parts.Services.Count + 1, before);
             await TeamEndpoints.CheckPictureAsync(checks, change, made.PictureId, "pictureId");
             return made;
         },
-        Save = (change, one) => change.Writer.SaveAsync(one, change.Change.At),
+        Save = (change, service) => change.Writer.SaveAsync(service, change.Change.At),
     };
 
     private static readonly SetupList<AddOnDocument, ListedAddOn> _addOns = new()
     {
         Kind = "add-on",
         All = setup => setup.Parts.AddOns,
-        IdOf = one => one.AddOn.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => AddOnDocument.Of(one),
+        IdOf = listed => listed.AddOn.Id,
+        VersionOf = listed => listed.Version,
+        Tell = (_, listed) => AddOnDocument.Of(listed),
         Check = (request, checks, change, id, before) =>
             Task.FromResult(request.Check(checks, change.Setup, id, before?.AddOn.Order ?? change.Setup.Parts.AddOns.Count + 1)),
-        Save = (change, one) => change.Writer.SaveAsync(one, change.Change.At),
+        Save = (change, listed) => change.Writer.SaveAsync(listed, change.Change.At),
     };
 
     internal static void Map(RouteGroupBuilder api)
@@ -145,7 +145,7 @@ internal static class ServiceEndpoints
             async change =>
             {
                 ListedCategory before = _categories.Find(change.Setup, id);
-                if (change.Setup.Parts.Services.Any(one => one.Service.CategoryId == id))
+                if (change.Setup.Parts.Services.Any(service => service.Service.CategoryId == id))
                     throw new Refused(
                         StatusCodes.Status409Conflict,
                         "in-use",
@@ -240,7 +240,7 @@ internal static class ServiceEndpoints
                 foreach ((int i, Guid id) in request.Ids.Distinct().Index())
                 {
                     ListedService before =
-                        change.Setup.Parts.Services.FirstOrDefault(one => one.Service.Id == id)
+                        change.Setup.Parts.Services.FirstOrDefault(service => service.Service.Id == id)
                         ?? throw Refused.Invalid($"ids[{i}]", "There is no such service.");
                     ServiceDocument document = ServiceDocument.Of(before);
                     long Raised(long price) => request.PricePercent is { } percent ? ((price * (100 + percent)) + 50) / 100 : price;
@@ -256,7 +256,10 @@ internal static class ServiceEndpoints
                             HorizonDays = request.HorizonDays ?? document.Online!.HorizonDays,
                         },
                         Price = Raised(document.Price),
-                        Terms = [.. document.Terms!.Select(one => one with { Price = one.Price is { } price ? Raised(price) : null })],
+                        Terms =
+                        [
+                            .. document.Terms!.Select(terms => terms with { Price = terms.Price is { } price ? Raised(price) : null }),
+                        ],
                         TaxRateId = request.TaxRateId ?? document.TaxRateId,
                         IsArchived = request.IsArchived ?? document.IsArchived,
                     };
@@ -276,22 +279,22 @@ internal static class ServiceEndpoints
             [
                 .. from listed in setup.Services
                 from role in listed.Service.Roles.Index()
-                from one in setup.Practitioners
-                where !one.IsRetiredOn(date)
-                let standing = role.Item.StandingOf(one, date)
+                from practitioner in setup.Practitioners
+                where !practitioner.IsRetiredOn(date)
+                let standing = role.Item.StandingOf(practitioner, date)
                 select new WhoCell(
                     listed.Service.Id,
                     role.Index,
-                    one.Id,
+                    practitioner.Id,
                     standing is Standing.Holds or Standing.Added,
                     standing,
-                    Words(setup, role.Item, one, standing, date),
-                    standing == Standing.Holds ? LastDay(role.Item, one, date) : null
+                    Words(setup, role.Item, practitioner, standing, date),
+                    standing == Standing.Holds ? LastDay(role.Item, practitioner, date) : null
                 ),
             ]
         );
 
-    private static string Words(Setup setup, StaffRule rule, Core.Team.Practitioner one, Standing standing, LocalDate date)
+    private static string Words(Setup setup, StaffRule rule, Core.Team.Practitioner practitioner, Standing standing, LocalDate date)
     {
         string Names(IEnumerable<Guid> ids) =>
             string.Join(", ", ids.Select(id => setup.Parts.Qualifications.FirstOrDefault(other => other.Id == id)?.Name));
@@ -302,19 +305,20 @@ internal static class ServiceEndpoints
             Standing.Excluded => "No: excluded by hand.",
             Standing.NotAdded => "No: not added by hand, and no qualification is named.",
             Standing.Retired => "No: no longer works here.",
-            _ => rule.MissingOn(one, date) is var missing && missing.Any(id => one.Qualifications.Any(held => held.QualificationId == id))
+            _ => rule.MissingOn(practitioner, date) is var missing
+            && missing.Any(id => practitioner.Qualifications.Any(held => held.QualificationId == id))
                 ? $"No: {Names(missing)} does not count on that date."
                 : $"No: lacks {Names(missing)}.",
         };
     }
 
     /// <summary>The day on which the first of the qualifications needed runs out without another stretch behind it.</summary>
-    private static LocalDate? LastDay(StaffRule rule, Core.Team.Practitioner one, LocalDate date)
+    private static LocalDate? LastDay(StaffRule rule, Core.Team.Practitioner practitioner, LocalDate date)
     {
         LocalDate? last = null;
         foreach (Guid needed in rule.Qualifications)
         {
-            LocalDate until = one
+            LocalDate until = practitioner
                 .Qualifications.Where(held => held.QualificationId == needed)
                 .Select(held => held.Until ?? LocalDate.MaxIsoValue)
                 .Append(LocalDate.MinIsoValue)

@@ -142,7 +142,7 @@ internal static class AccountEndpoints
                 bool lastOwner =
                     before is { Role: "Owner", SignedOff: false }
                     && (after.Role != "Owner" || after.SignedOff)
-                    && (await StaffStore.AllAsync(change.Connection)).Count(one => one is { Role: "Owner", SignedOff: false }) == 1;
+                    && (await StaffStore.AllAsync(change.Connection)).Count(staff => staff is { Role: "Owner", SignedOff: false }) == 1;
                 if (lastOwner)
                     throw Refused.Invalid("role", "This is the last owner. Make somebody else an owner first.");
                 await StaffStore.SaveAsync(change.Connection, after);
@@ -252,13 +252,13 @@ internal static class AccountEndpoints
         string? email = checks.Take(ContactRules.Email(request.Email), "email", "Enter an e-mail address like name@example.com.");
         checks.Require(_roles.Contains(request.Role), "role", "Choose a role.");
         checks.Require(
-            request.PractitionerId is null || change.Setup.Practitioners.Any(one => one.Id == request.PractitionerId),
+            request.PractitionerId is null || change.Setup.Practitioners.Any(practitioner => practitioner.Id == request.PractitionerId),
             "practitionerId",
             "There is no such practitioner."
         );
         if (email is not null)
             checks.Require(
-                !(await StaffStore.AllAsync(change.Connection)).Any(one => one.Email == email && one.Id != before.Id),
+                !(await StaffStore.AllAsync(change.Connection)).Any(staff => staff.Email == email && staff.Id != before.Id),
                 "email",
                 "There is an account with this address already."
             );

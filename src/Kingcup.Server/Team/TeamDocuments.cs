@@ -69,26 +69,26 @@ public sealed record PractitionerDocument
 
     internal static PractitionerDocument Of(Setup setup, ListedPractitioner listed)
     {
-        Practitioner one = listed.Practitioner;
+        Practitioner practitioner = listed.Practitioner;
         return new PractitionerDocument
         {
-            Id = one.Id,
-            Name = one.Name,
+            Id = practitioner.Id,
+            Name = practitioner.Name,
             Bio = listed.Bio,
             Phone = listed.Phone,
             Email = listed.Email,
             Languages = listed.Languages,
             Tint = listed.Tint,
             PhotoId = listed.PhotoId,
-            BookableOnline = one.BookableOnline,
-            AcceptsNewClients = one.AcceptsNewClients,
-            MostAppointments = one.Limits.Appointments,
-            MostMinutes = one.Limits.Minutes,
-            MostPerCategory = [.. one.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))],
-            Retired = one.Retired,
+            BookableOnline = practitioner.BookableOnline,
+            AcceptsNewClients = practitioner.AcceptsNewClients,
+            MostAppointments = practitioner.Limits.Appointments,
+            MostMinutes = practitioner.Limits.Minutes,
+            MostPerCategory = [.. practitioner.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))],
+            Retired = practitioner.Retired,
             Qualifications =
             [
-                .. one.Qualifications.Select(held => new HeldDocument(
+                .. practitioner.Qualifications.Select(held => new HeldDocument(
                     held.QualificationId,
                     held.From,
                     held.Until,
@@ -98,13 +98,13 @@ public sealed record PractitionerDocument
             LocationIds =
             [
                 .. setup
-                    .Parts.Rotas.Where(rota => rota.Value.PractitionerId == one.Id)
+                    .Parts.Rotas.Where(rota => rota.Value.PractitionerId == practitioner.Id)
                     .SelectMany(rota => rota.Value.Shifts)
                     .Select(shift => shift.Shift.LocationId)
                     .Distinct(),
             ],
             Version = listed.Version,
-            Attention = one.Attention,
+            Attention = practitioner.Attention,
         };
     }
 
@@ -122,9 +122,9 @@ public sealed record PractitionerDocument
             );
         if (!string.IsNullOrWhiteSpace(Email))
             email = checks.Take(ContactRules.Email(Email), "email", "Enter an e-mail address like name@example.com.");
-        List<string> languages = [.. (Languages ?? []).Select(one => one.Trim()).Where(one => one.Length > 0).Distinct()];
+        List<string> languages = [.. (Languages ?? []).Select(text => text.Trim()).Where(text => text.Length > 0).Distinct()];
         checks.Require(
-            languages.Count <= 20 && languages.All(one => one.Length <= 60),
+            languages.Count <= 20 && languages.All(language => language.Length <= 60),
             "languages",
             "20 languages at the most, 60 characters each."
         );
@@ -139,7 +139,7 @@ public sealed record PractitionerDocument
         foreach ((int i, CategoryLimitDocument limit) in (MostPerCategory ?? []).Index())
         {
             checks.Require(
-                setup.Categories.Any(one => one.Category.Id == limit.CategoryId),
+                setup.Categories.Any(category => category.Category.Id == limit.CategoryId),
                 $"mostPerCategory[{i}].categoryId",
                 "There is no such category."
             );
@@ -167,8 +167,8 @@ public sealed record PractitionerDocument
                     Appointments = MostAppointments,
                     Minutes = MostMinutes,
                     PerCategory = (MostPerCategory ?? [])
-                        .DistinctBy(one => one.CategoryId)
-                        .ToDictionary(one => one.CategoryId, one => one.Most),
+                        .DistinctBy(limit => limit.CategoryId)
+                        .ToDictionary(limit => limit.CategoryId, limit => limit.Most),
                 },
                 Retired = Retired,
                 Qualifications = before?.Practitioner.Qualifications ?? [],
@@ -217,7 +217,8 @@ public sealed record HeldStretch(LocalDate From, LocalDate? Until = null, Guid? 
 /// <param name="Version">To be sent as If-Match with a change.</param>
 public sealed record QualificationDocument(Guid? Id, string? Name, int WarnDays = 30, long Version = 0)
 {
-    internal static QualificationDocument Of(Qualification one) => new(one.Id, one.Name, one.WarnDays, one.Version);
+    internal static QualificationDocument Of(Qualification qualification) =>
+        new(qualification.Id, qualification.Name, qualification.WarnDays, qualification.Version);
 }
 
 /// <summary>A pause in a shift.</summary>
@@ -247,9 +248,9 @@ public sealed record ShiftDocument(
             LocationId,
             new Stretch(From, Until),
             [
-                .. (Breaks ?? []).Select(one => new Break(
-                    new Stretch(one.From, one.Until),
-                    string.IsNullOrWhiteSpace(one.Reason) ? "Break" : one.Reason.Trim()
+                .. (Breaks ?? []).Select(pause => new Break(
+                    new Stretch(pause.From, pause.Until),
+                    string.IsNullOrWhiteSpace(pause.Reason) ? "Break" : pause.Reason.Trim()
                 )),
             ]
         )
@@ -263,7 +264,7 @@ public sealed record ShiftDocument(
             shift.LocationId,
             shift.During.From,
             shift.During.Until,
-            [.. shift.Breaks.Select(one => new BreakDocument(one.During.From, one.During.Until, one.Reason))],
+            [.. shift.Breaks.Select(item => new BreakDocument(item.During.From, item.During.Until, item.Reason))],
             [.. shift.Services],
             [.. shift.Categories]
         );
@@ -300,28 +301,28 @@ public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaS
         foreach (
             IGrouping<(int Week, Weekday Weekday), (int Index, RotaShiftDocument Item)> day in (Shifts ?? [])
                 .Index()
-                .GroupBy(one => (one.Item.Week, one.Item.Weekday))
+                .GroupBy(pair => (pair.Item.Week, pair.Item.Weekday))
         )
         {
             List<(int Index, RotaShiftDocument Item)> all = [.. day];
-            foreach ((int index, RotaShiftDocument one) in all)
+            foreach ((int index, RotaShiftDocument shift) in all)
             {
-                checks.Require(one.Week >= 0 && one.Week < Weeks, $"shifts[{index}].week", "That week is not in the cycle.");
+                checks.Require(shift.Week >= 0 && shift.Week < Weeks, $"shifts[{index}].week", "That week is not in the cycle.");
                 checks.Require(
-                    setup.HouseOf(one.Shift.LocationId) is not null,
+                    setup.HouseOf(shift.Shift.LocationId) is not null,
                     $"shifts[{index}].shift.locationId",
                     "There is no such location."
                 );
             }
 
-            checks.Add(ShiftCheck.Of([.. all.Select(one => one.Item.Shift.Shift)], at => $"shifts[{all[at].Index}].shift."));
+            checks.Add(ShiftCheck.Of([.. all.Select(pair => pair.Item.Shift.Shift)], at => $"shifts[{all[at].Index}].shift."));
         }
 
         return new Rota(
             practitionerId,
             From,
             Math.Max(1, Weeks),
-            [.. (Shifts ?? []).Select(one => new RotaShift(one.Week, (IsoDayOfWeek)one.Weekday, one.Shift.Shift))]
+            [.. (Shifts ?? []).Select(shift => new RotaShift(shift.Week, (IsoDayOfWeek)shift.Weekday, shift.Shift.Shift))]
         );
     }
 }

@@ -16,8 +16,8 @@ internal static class TeamEndpoints
     {
         Kind = "practitioner",
         All = setup => setup.Parts.Practitioners,
-        IdOf = one => one.Practitioner.Id,
-        VersionOf = one => one.Version,
+        IdOf = practitioner => practitioner.Practitioner.Id,
+        VersionOf = practitioner => practitioner.Version,
         Tell = PractitionerDocument.Of,
         Check = async (request, checks, change, id, before) =>
         {
@@ -31,18 +31,18 @@ internal static class TeamEndpoints
             await CheckPictureAsync(checks, change, made.PhotoId, "photoId");
             return made;
         },
-        Save = (change, one) => change.Writer.SaveAsync(one),
+        Save = (change, practitioner) => change.Writer.SaveAsync(practitioner),
     };
 
     private static readonly SetupList<QualificationDocument, Qualification> _qualifications = new()
     {
         Kind = "qualification",
         All = setup => setup.Parts.Qualifications,
-        IdOf = one => one.Id,
-        VersionOf = one => one.Version,
-        Tell = (_, one) => QualificationDocument.Of(one),
+        IdOf = qualification => qualification.Id,
+        VersionOf = qualification => qualification.Version,
+        Tell = (_, qualification) => QualificationDocument.Of(qualification),
         Check = (request, checks, _, id, _) => Task.FromResult(Check(request, checks, id)),
-        Save = (change, one) => change.Writer.SaveAsync(one),
+        Save = (change, qualification) => change.Writer.SaveAsync(qualification),
     };
 
     internal static void Map(RouteGroupBuilder api)
@@ -123,19 +123,19 @@ internal static class TeamEndpoints
                 if (request.Length is 0 or > 5000)
                     throw Refused.Invalid("", "Name 1 to 5000 changes.");
                 Checks checks = new();
-                foreach ((int i, HeldChange one) in request.Index())
+                foreach ((int i, HeldChange heldChange) in request.Index())
                 {
                     checks.Require(
-                        change.Setup.Parts.Practitioners.Any(who => who.Practitioner.Id == one.PractitionerId),
+                        change.Setup.Parts.Practitioners.Any(listed => listed.Practitioner.Id == heldChange.PractitionerId),
                         $"[{i}].practitionerId",
                         "There is no such practitioner."
                     );
                     checks.Require(
-                        change.Setup.Parts.Qualifications.Any(what => what.Id == one.QualificationId),
+                        change.Setup.Parts.Qualifications.Any(known => known.Id == heldChange.QualificationId),
                         $"[{i}].qualificationId",
                         "There is no such qualification."
                     );
-                    List<HeldStretch> held = [.. one.Held ?? []];
+                    List<HeldStretch> held = [.. heldChange.Held ?? []];
                     foreach ((int j, HeldStretch stretch) in held.Index())
                     {
                         checks.Require(
@@ -167,24 +167,24 @@ internal static class TeamEndpoints
                 }
 
                 checks.Done();
-                foreach (IGrouping<Guid, HeldChange> person in request.GroupBy(one => one.PractitionerId))
+                foreach (IGrouping<Guid, HeldChange> person in request.GroupBy(held => held.PractitionerId))
                 {
                     ListedPractitioner before = Find(change.Setup, person.Key);
-                    HashSet<Guid> changed = [.. person.Select(one => one.QualificationId)];
+                    HashSet<Guid> changed = [.. person.Select(held => held.QualificationId)];
                     Dictionary<(Guid, LocalDate), Guid> evidence = before
-                        .Evidence.Where(one => !changed.Contains(one.Key.QualificationId))
-                        .ToDictionary(one => one.Key, one => one.Value);
+                        .Evidence.Where(pair => !changed.Contains(pair.Key.QualificationId))
+                        .ToDictionary(pair => pair.Key, pair => pair.Value);
                     List<HeldQualification> all =
                     [
-                        .. before.Practitioner.Qualifications.Where(one => !changed.Contains(one.QualificationId)),
+                        .. before.Practitioner.Qualifications.Where(qualification => !changed.Contains(qualification.QualificationId)),
                     ];
-                    foreach (HeldChange one in person.DistinctBy(one => one.QualificationId))
+                    foreach (HeldChange held in person.DistinctBy(item => item.QualificationId))
                     {
-                        foreach (HeldStretch stretch in one.Held ?? [])
+                        foreach (HeldStretch stretch in held.Held ?? [])
                         {
-                            all.Add(new HeldQualification(one.QualificationId, stretch.From, stretch.Until));
+                            all.Add(new HeldQualification(held.QualificationId, stretch.From, stretch.Until));
                             if (stretch.EvidenceId is { } file)
-                                evidence[(one.QualificationId, stretch.From)] = file;
+                                evidence[(held.QualificationId, stretch.From)] = file;
                         }
                     }
 
@@ -204,7 +204,7 @@ internal static class TeamEndpoints
                     );
                 }
             },
-            setup => setup.Parts.Practitioners.Select(one => PractitionerDocument.Of(setup, one)).ToArray()
+            setup => setup.Parts.Practitioners.Select(practitioner => PractitionerDocument.Of(setup, practitioner)).ToArray()
         );
 
     internal static ListedPractitioner Find(Setup setup, Guid id) => _people.Find(setup, id);

@@ -218,7 +218,7 @@ public sealed class Setup
         Revision = revision;
         Business = business;
         Parts = parts;
-        Practitioners = [.. parts.Practitioners.Select(one => one.Practitioner)];
+        Practitioners = [.. parts.Practitioners.Select(practitioner => practitioner.Practitioner)];
         Rotas = new RotaCalendar(parts.Rotas.Select(rota => rota.Value));
         _services = parts.Services.ToDictionary(listed => listed.Service.Id, listed => listed.Service);
         Dictionary<Guid, int> rates = parts.TaxRates.ToDictionary(rate => rate.Id, rate => rate.BasisPoints);
@@ -227,12 +227,12 @@ public sealed class Setup
             listed => listed.TaxRateId is { } id ? rates.GetValueOrDefault(id) : 0
         );
         _houses = parts.Locations.ToDictionary(
-            one => one.Location.Id,
-            one => new House(
-                one.Location,
+            location => location.Location.Id,
+            location => new House(
+                location.Location,
                 Practitioners,
-                parts.Rooms.Where(room => room.LocationId == one.Location.Id).Select(room => room.Room),
-                parts.Pools.Where(pool => pool.LocationId == one.Location.Id).Select(pool => pool.Pool),
+                parts.Rooms.Where(room => room.LocationId == location.Location.Id).Select(room => room.Room),
+                parts.Pools.Where(pool => pool.LocationId == location.Location.Id).Select(pool => pool.Pool),
                 _services.Values,
                 Rotas,
                 parts.Travel,
@@ -268,7 +268,7 @@ public sealed class Setup
     public House? HouseOf(Guid locationId) => _houses.GetValueOrDefault(locationId);
 
     /// <summary>All houses.</summary>
-    public IEnumerable<House> Houses => Parts.Locations.Select(one => _houses[one.Location.Id]);
+    public IEnumerable<House> Houses => Parts.Locations.Select(location => _houses[location.Location.Id]);
 
     /// <summary>A service by identity, archived or not; null when there is none.</summary>
     public Service? ServiceOf(Guid serviceId) => _services.GetValueOrDefault(serviceId);
@@ -277,5 +277,5 @@ public sealed class Setup
     public int TaxOf(Guid serviceId) => _taxes.GetValueOrDefault(serviceId);
 
     /// <summary>An add-on that is sold, by identity; null when there is none.</summary>
-    public AddOn? AddOnOf(Guid addOnId) => Parts.AddOns.FirstOrDefault(one => one.AddOn.Id == addOnId && !one.IsArchived)?.AddOn;
+    public AddOn? AddOnOf(Guid addOnId) => Parts.AddOns.FirstOrDefault(listed => listed.AddOn.Id == addOnId && !listed.IsArchived)?.AddOn;
 }

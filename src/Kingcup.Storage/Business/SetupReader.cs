@@ -106,7 +106,7 @@ public static class SetupReader
                     Opening =
                     [
                         .. hours[row.Id]
-                            .Select(one => new OpeningHours((IsoDayOfWeek)one.Weekday, new Stretch(one.FromTime, one.UntilTime))),
+                            .Select(hour => new OpeningHours((IsoDayOfWeek)hour.Weekday, new Stretch(hour.FromTime, hour.UntilTime))),
                     ],
                     Online = row.Rules(),
                     NoShowLimit = row.NoShowTimes is { } times

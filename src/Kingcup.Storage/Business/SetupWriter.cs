@@ -83,12 +83,12 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
     }
 
     /// <summary>Sets the minutes between two locations, in both directions.</summary>
-    public Task SaveTravelAsync(Guid one, Guid other, int minutes) => connection.ExecuteAsync(
+    public Task SaveTravelAsync(Guid id, Guid other, int minutes) => connection.ExecuteAsync(
         """
         INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@one, @other, @minutes), (@other, @one, @minutes)
         ON CONFLICT (from_location_id, to_location_id) DO UPDATE SET minutes = @minutes
         """,
-        new { one, other, minutes });
+        new { id, other, minutes });
 
     /// <summary>Saves a tax rate.</summary>
     public Task SaveAsync(TaxRate rate) => connection.ExecuteAsync(

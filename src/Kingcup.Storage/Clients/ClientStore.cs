@@ -76,8 +76,7 @@ public sealed class ClientRow
 /// <summary>The clients.</summary>
 public static class ClientStore
 {
-    private const string Columns =
-        """
+    private const string Columns = """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.created_at, c.may_book_online,
         c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.known_before, c.version,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
@@ -89,19 +88,25 @@ public static class ClientStore
     public static async Task<IReadOnlyList<ClientRow>> SearchAsync(NpgsqlConnection connection, string text, int most)
     {
         // A number typed in groups is one number.
-        if (text.Length > 0 && text.All(one => char.IsDigit(one) || " +-().".Contains(one, StringComparison.Ordinal)))
+        if (text.Length > 0 && text.All(letter => char.IsDigit(letter) || " +-().".Contains(letter, StringComparison.Ordinal)))
             text = text.Replace(" ", "", StringComparison.Ordinal);
         string[] words = [.. text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6).Select(Pattern)];
-        if (words.Length == 0) return [];
+        if (words.Length == 0)
+            return [];
         // Each word a condition of its own: the index answers those, and not one over all of them.
         DynamicParameters values = new(new { First = words[0][1..], most });
-        foreach ((int i, string word) in words.Index()) values.Add($"Word{i}", word);
-        return [.. await connection.QueryAsync<ClientRow>(
-            $"""
-            SELECT {Columns} FROM client c WHERE {string.Join(" AND ", words.Select((_, i) => $"search LIKE @Word{i}"))}
-            ORDER BY search LIKE @First DESC, family_name, given_name, id LIMIT @most
-            """,
-            values)];
+        foreach ((int i, string word) in words.Index())
+            values.Add($"Word{i}", word);
+        return
+        [
+            .. await connection.QueryAsync<ClientRow>(
+                $"""
+                SELECT {Columns} FROM client c WHERE {string.Join(" AND ", words.Select((_, i) => $"search LIKE @Word{i}"))}
+                ORDER BY search LIKE @First DESC, family_name, given_name, id LIMIT @most
+                """,
+                values
+            ),
+        ];
     }
 
     /// <summary>A client, or null.</summary>
@@ -110,8 +115,7 @@ public static class ClientStore
 
     // Whoever is asked for: by identity; or, of those who share an e-mail address, the one of that name. A name that fits nobody of the
     // address is another person.
-    internal const string AskedIdSql =
-        """
+    internal const string AskedIdSql = """
         SELECT id FROM client WHERE id = @ClientId OR (@ClientId IS NULL AND email = @Email AND lower(given_name) = lower(@GivenName)
             AND lower(family_name) = lower(@FamilyName))
         ORDER BY created_at LIMIT 1
@@ -133,8 +137,7 @@ public static class ClientStore
         transaction.Record(new Subject("client", client.Id), "Added", null, Describe(client));
     }
 
-    private const string AddSql =
-        """
+    private const string AddSql = """
         INSERT INTO client (id, given_name, family_name, email, phone, alert, created_at)
         VALUES (@Id, @GivenName, @FamilyName, @Email, @Phone, @Alert, @CreatedAt)
         """;
@@ -164,8 +167,10 @@ public static class ClientStore
                 known_before = @KnownBefore, version = version + 1
             WHERE id = @Id AND version = @Version
             """,
-            after);
-        if (rows == 0) return false;
+            after
+        );
+        if (rows == 0)
+            return false;
         await History.RecordAsync(connection, new Subject("client", after.Id), "Changed", Describe(before), Describe(after), change);
         return true;
     }
@@ -230,26 +235,28 @@ public static class ClientStore
         public bool MaySee { get; init; }
     }
 
-    private static object Describe(ClientRow client) => new
-    {
-        client.GivenName,
-        client.FamilyName,
-        client.Email,
-        client.Phone,
-        client.Alert,
-        client.MayBookOnline,
-        client.LeadMinutes,
-        client.HorizonDays,
-        client.MoveNoticeHours,
-        client.CancelNoticeHours,
-        client.KnownBefore,
-    };
+    private static object Describe(ClientRow client) =>
+        new
+        {
+            client.GivenName,
+            client.FamilyName,
+            client.Email,
+            client.Phone,
+            client.Alert,
+            client.MayBookOnline,
+            client.LeadMinutes,
+            client.HorizonDays,
+            client.MoveNoticeHours,
+            client.CancelNoticeHours,
+            client.KnownBefore,
+        };
 
     private static string Pattern(string word)
     {
         // A number is typed with or without blanks, dashes and the country.
         string digits = new([.. word.Where(char.IsDigit)]);
-        bool isNumber = digits.Length >= 4 && word.All(one => char.IsDigit(one) || "+-().".Contains(one, StringComparison.Ordinal));
+        bool isNumber =
+            digits.Length >= 4 && word.All(letter => char.IsDigit(letter) || "+-().".Contains(letter, StringComparison.Ordinal));
         string text = isNumber ? digits.TrimStart('0') : word;
         return "%"
             + text.Replace(@"\", @"\\", StringComparison.Ordinal)

@@ -174,7 +174,7 @@ public static class ImportStore
                 good_rows_only = coalesce(@goodRowsOnly, good_rows_only), version = version + 1
             WHERE id = @id AND state = ANY(@From)
             """,
-            new { id, From = from.Select(one => one.ToString()).ToArray(), To = to.ToString(), mapping, goodRowsOnly }) == 1;
+            new { id, From = from.Select(state => state.ToString()).ToArray(), To = to.ToString(), mapping, goodRowsOnly }) == 1;
 
     /// <summary>Keeps how the file is read now; what was chosen of its columns is forgotten.</summary>
     /// <returns>False when the import is in none of the states expected; nothing is changed then.</returns>
@@ -193,7 +193,7 @@ public static class ImportStore
                 heads = @heads, rows = @rows, version = version + 1
             WHERE id = @id AND state = ANY(@From)
             """,
-            new { id, From = from.Select(one => one.ToString()).ToArray(), encoding, delimiter, heads, rows }) == 1;
+            new { id, From = from.Select(state => state.ToString()).ToArray(), encoding, delimiter, heads, rows }) == 1;
 
     /// <summary>Says how far it is, for whoever waits; outside the transaction of the work.</summary>
     public static Task ProgressAsync(NpgsqlConnection connection, Guid id, int rowsDone) =>
@@ -295,13 +295,13 @@ public static class ImportStore
             await copy.CompleteAsync();
         }
 
-        await AddRowsAsync(connection, importId, "client", clients.Select(one => one.Id));
+        await AddRowsAsync(connection, importId, "client", clients.Select(client => client.Id));
         await connection.ExecuteAsync(
             """
             INSERT INTO history (at, actor, action, subject_kind, subject_id, after)
             SELECT @At, @Actor, 'Imported', 'client', one, jsonb_build_object('import', @importId::uuid) FROM unnest(@Ids) AS one
             """,
-            new { change.At, change.Actor, importId, Ids = clients.Select(one => one.Id).ToArray() });
+            new { change.At, change.Actor, importId, Ids = clients.Select(client => client.Id).ToArray() });
     }
 
     /// <summary>Lets one import of clients look for known ones at a time, until the transaction ends; else two would bring the same
@@ -314,9 +314,9 @@ public static class ImportStore
     {
         HashSet<string> known = new(StringComparer.Ordinal);
         await foreach (
-            ClientRow one in connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone FROM client")
+            ClientRow client in connection.QueryUnbufferedAsync<ClientRow>("SELECT id, given_name, family_name, email, phone FROM client")
         )
-            known.UnionWith(Core.Clients.ContactRules.KnownBy(one.GivenName, one.FamilyName, one.Email, one.Phone));
+            known.UnionWith(Core.Clients.ContactRules.KnownBy(client.GivenName, client.FamilyName, client.Email, client.Phone));
         return known;
     }
 

@@ -48,7 +48,7 @@ internal static class ServiceReader
                     Price = row.Price,
                     Limit = row.Most,
                     Order = row.Position,
-                    Services = with[row.Id].ToDictionary(one => one.Service, one => one.Suggested),
+                    Services = with[row.Id].ToDictionary(pair => pair.Service, pair => pair.Suggested),
                 },
                 row.IsArchived,
                 row.Version))];
@@ -135,7 +135,7 @@ internal static class ServiceReader
                     own => own.PractitionerId,
                     own => new PractitionerTerms(own.Minutes, own.Price, own.AcceptsNewClients)
                 ),
-                SetTimes = [.. times[row.Id].Select(one => new SetTime(one.PractitionerId, (IsoDayOfWeek)one.Weekday, one.At))],
+                SetTimes = [.. times[row.Id].Select(time => new SetTime(time.PractitionerId, (IsoDayOfWeek)time.Weekday, time.At))],
             },
             row.Description,
             row.Position)

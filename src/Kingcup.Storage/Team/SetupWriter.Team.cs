@@ -10,19 +10,29 @@ namespace Kingcup.Storage;
 public sealed partial class SetupWriter
 {
     /// <summary>Saves a qualification people may hold.</summary>
-    public Task SaveAsync(Qualification qualification) => connection.ExecuteAsync(
-        """
-        INSERT INTO qualification (id, name, warn_days) VALUES (@Id, @Name, @WarnDays)
-        ON CONFLICT (id) DO UPDATE SET name = @Name, warn_days = @WarnDays, version = qualification.version + 1
-        """,
-        qualification);
+    public Task SaveAsync(Qualification qualification) =>
+        connection.ExecuteAsync(
+            """
+            INSERT INTO qualification (id, name, warn_days) VALUES (@Id, @Name, @WarnDays)
+            ON CONFLICT (id) DO UPDATE SET name = @Name, warn_days = @WarnDays, version = qualification.version + 1
+            """,
+            qualification
+        );
 
     /// <summary>Saves a practitioner with what they hold.</summary>
     public async Task SaveAsync(ListedPractitioner listed)
     {
-        Practitioner one = listed.Practitioner;
-        await SaveResourceAsync(one.Id, "practitioner", one.Name, one.Order, null, one.Attention, one.Retired);
-        await FollowAttentionAsync(one);
+        Practitioner practitioner = listed.Practitioner;
+        await SaveResourceAsync(
+            practitioner.Id,
+            "practitioner",
+            practitioner.Name,
+            practitioner.Order,
+            null,
+            practitioner.Attention,
+            practitioner.Retired
+        );
+        await FollowAttentionAsync(practitioner);
         await connection.ExecuteAsync(
             """
             INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients,
@@ -35,43 +45,45 @@ public sealed partial class SetupWriter
             """,
             new
             {
-                one.Id,
+                practitioner.Id,
                 listed.Bio,
                 listed.Phone,
                 listed.Email,
                 Languages = listed.Languages.ToArray(),
                 Tint = (short)listed.Tint,
                 listed.PhotoId,
-                one.BookableOnline,
-                one.AcceptsNewClients,
-                one.Limits.Appointments,
-                one.Limits.Minutes,
-            });
-        await connection.ExecuteAsync("DELETE FROM practitioner_limit WHERE practitioner_id = @Id", new { one.Id });
-        foreach ((Guid categoryId, int most) in one.Limits.PerCategory)
+                practitioner.BookableOnline,
+                practitioner.AcceptsNewClients,
+                practitioner.Limits.Appointments,
+                practitioner.Limits.Minutes,
+            }
+        );
+        await connection.ExecuteAsync("DELETE FROM practitioner_limit WHERE practitioner_id = @Id", new { practitioner.Id });
+        foreach ((Guid categoryId, int most) in practitioner.Limits.PerCategory)
             await connection.ExecuteAsync(
                 "INSERT INTO practitioner_limit (practitioner_id, category_id, most_appointments) VALUES (@Id, @categoryId, @most)",
                 new
                 {
-                    one.Id,
+                    practitioner.Id,
                     categoryId,
                     most,
                 }
             );
-        await connection.ExecuteAsync("DELETE FROM held_qualification WHERE practitioner_id = @Id", new { one.Id });
-        foreach (HeldQualification held in one.Qualifications)
+        await connection.ExecuteAsync("DELETE FROM held_qualification WHERE practitioner_id = @Id", new { practitioner.Id });
+        foreach (HeldQualification held in practitioner.Qualifications)
         {
             await connection.ExecuteAsync(
                 "INSERT INTO held_qualification (practitioner_id, qualification_id, from_date, until_date, evidence_id) VALUES "
                     + "(@Id, @QualificationId, @From, @Until, @Evidence)",
                 new
                 {
-                    one.Id,
+                    practitioner.Id,
                     held.QualificationId,
                     held.From,
                     held.Until,
                     Evidence = listed.Evidence.TryGetValue((held.QualificationId, held.From), out Guid evidence) ? evidence : (Guid?)null,
-                });
+                }
+            );
         }
     }
 
@@ -79,7 +91,7 @@ public sealed partial class SetupWriter
     /// What takes the whole of a person takes all units of them: where they look after more clients at once than before, visits booked
     /// ahead take the new units too.
     /// </summary>
-    private Task<int> FollowAttentionAsync(Practitioner one) =>
+    private Task<int> FollowAttentionAsync(Practitioner practitioner) =>
         connection.ExecuteAsync(
             """
             INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, live, overbooked,
@@ -91,7 +103,7 @@ public sealed partial class SetupWriter
                 AND NOT EXISTS (SELECT 1 FROM claim o WHERE o.occupation_id = k.occupation_id AND o.resource_id = k.resource_id
                     AND o.unit = u.unit AND o.during = k.during)
             """,
-            new { one.Id, one.Attention }
+            new { practitioner.Id, practitioner.Attention }
         );
 
     /// <summary>Saves a room.</summary>
@@ -99,13 +111,20 @@ public sealed partial class SetupWriter
     {
         Room room = listed.Room;
         await SaveResourceAsync(room.Id, "room", room.Name, room.Order, listed.LocationId, room.Capacity, room.Retired);
-        foreach (string feature in room.Features) await AddFeatureAsync(feature);
+        foreach (string feature in room.Features)
+            await AddFeatureAsync(feature);
         await connection.ExecuteAsync(
             """
             INSERT INTO room (id, features, turnaround_minutes) VALUES (@Id, @Features, @TurnaroundMinutes)
             ON CONFLICT (id) DO UPDATE SET features = @Features, turnaround_minutes = @TurnaroundMinutes
             """,
-            new { room.Id, Features = room.Features.Order().ToArray(), room.TurnaroundMinutes });
+            new
+            {
+                room.Id,
+                Features = room.Features.Order().ToArray(),
+                room.TurnaroundMinutes,
+            }
+        );
     }
 
     /// <summary>Adds a feature rooms may have.</summary>
@@ -180,7 +199,14 @@ public sealed partial class SetupWriter
 
     /// <summary>Adds a shift to a rota, on a week and weekday of it, or to a changed day.</summary>
     internal static async Task AddShiftAsync(
-        NpgsqlConnection connection, Guid practitionerId, Shift shift, LocalDate? rotaFrom, int? week, int? weekday, LocalDate? changeDate)
+        NpgsqlConnection connection,
+        Guid practitionerId,
+        Shift shift,
+        LocalDate? rotaFrom,
+        int? week,
+        int? weekday,
+        LocalDate? changeDate
+    )
     {
         Guid id = Guid.CreateVersion7();
         await connection.ExecuteAsync(
@@ -202,12 +228,20 @@ public sealed partial class SetupWriter
                 shift.During.Until,
                 Services = shift.Services.ToArray(),
                 Categories = shift.Categories.ToArray(),
-            });
+            }
+        );
         foreach (Break pause in shift.Breaks)
         {
             await connection.ExecuteAsync(
                 "INSERT INTO shift_break (shift_id, from_time, until_time, reason) VALUES (@id, @From, @Until, @Reason)",
-                new { id, pause.During.From, pause.During.Until, pause.Reason });
+                new
+                {
+                    id,
+                    pause.During.From,
+                    pause.During.Until,
+                    pause.Reason,
+                }
+            );
         }
     }
 }

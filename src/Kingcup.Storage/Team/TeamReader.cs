@@ -45,11 +45,12 @@ internal static class TeamReader
                     {
                         Appointments = row.MostAppointments,
                         Minutes = row.MostMinutes,
-                        PerCategory = limits[row.Id].ToDictionary(one => one.Category, one => one.Most),
+                        PerCategory = limits[row.Id].ToDictionary(limit => limit.Category, limit => limit.Most),
                     },
                     Qualifications =
                     [
-                        .. held[row.Id].Select(one => new HeldQualification(one.QualificationId, one.FromDate, one.UntilDate)),
+                        .. held[row.Id]
+                            .Select(heldRow => new HeldQualification(heldRow.QualificationId, heldRow.FromDate, heldRow.UntilDate)),
                     ],
                 }
             )
@@ -62,8 +63,8 @@ internal static class TeamReader
                 PhotoId = row.PhotoId,
                 Version = row.Version,
                 Evidence = held[row.Id]
-                    .Where(one => one.EvidenceId is not null)
-                    .ToDictionary(one => (one.QualificationId, one.FromDate), one => one.EvidenceId!.Value),
+                    .Where(heldRow => heldRow.EvidenceId is not null)
+                    .ToDictionary(heldRow => (heldRow.QualificationId, heldRow.FromDate), heldRow => heldRow.EvidenceId!.Value),
             }),
         ];
     }
@@ -87,7 +88,9 @@ internal static class TeamReader
                     Retired = row.RetiredFrom,
                 },
                 row.LocationId,
-                row.Version))];
+                row.Version
+            )),
+        ];
 
     internal static async Task<IReadOnlyList<ListedPool>> PoolsAsync(NpgsqlConnection connection) =>
         [
@@ -107,7 +110,9 @@ internal static class TeamReader
                     Retired = row.RetiredFrom,
                 },
                 row.LocationId,
-                row.Version))];
+                row.Version
+            )),
+        ];
 
     internal static async Task<IReadOnlyList<Versioned<Rota>>> RotasAsync(NpgsqlConnection connection)
     {
@@ -168,7 +173,8 @@ internal static class TeamReader
                     Repeat.Parse(row.Rule, row.FirstDate)
                         ?? throw new InvalidOperationException($"Block {row.Id} has a rule nobody can read."),
                     new Stretch(row.FromTime, row.UntilTime),
-                    row.Reason)
+                    row.Reason
+                )
                 {
                     Changed = dates[row.Id]
                         .ToDictionary(
@@ -176,7 +182,9 @@ internal static class TeamReader
                             date => date.FromTime is { } from ? new Stretch(from, date.UntilTime!.Value) : (Stretch?)null
                         ),
                 },
-                row.Version))];
+                row.Version
+            )),
+        ];
     }
 
     private sealed class HeldRow

@@ -46,7 +46,7 @@ public sealed class AssignmentExamples
     {
         // Ana may take both roles, Ben only the first: taking Ana first would leave the second role empty.
         _house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
-        Service duo = _house.Change(_house.Add(40, "Duo", new Phase(60, [0, 1], [])), one => one with
+        Service duo = _house.Change(_house.Add(40, "Duo", new Phase(60, [0, 1], [])), service => service with
         {
             Roles = [
                 new StaffRule { Added = new HashSet<Guid> { ExampleHouse.Ana, ExampleHouse.Ben } },
@@ -62,7 +62,7 @@ public sealed class AssignmentExamples
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 2 };
         Service service = _house.Change(
             _house.Add(40, "Duo", ExampleHouse.Attended(60)),
-            one => one with { Room = new RoomRule(new HashSet<string>(), 2) }
+            item => item with { Room = new RoomRule(new HashSet<string>(), 2) }
         );
         Plan(service, 10)!.Claims.Count(claim => claim.ResourceId == ExampleHouse.RoomA).ShouldBe(2);
         _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, 1, _house.At(10, 30, 11, 0), ExampleHouse.Here));
@@ -76,7 +76,7 @@ public sealed class AssignmentExamples
         Service peel = _house.Add(40, "Peel", ExampleHouse.Attended(20), ExampleHouse.Unattended(25), ExampleHouse.Attended(15));
         peel = _house.Change(
             peel,
-            one => one with { Terms = new Dictionary<Guid, PractitionerTerms> { [ExampleHouse.Ana] = new(Minutes: 70) } }
+            service => service with { Terms = new Dictionary<Guid, PractitionerTerms> { [ExampleHouse.Ana] = new(Minutes: 70) } }
         );
         _house.ClaimsOf(Plan(peel, 10)!, ExampleHouse.Ana).ShouldBe(["10:00-10:30", "10:55-11:10"]);
     }
@@ -91,7 +91,7 @@ public sealed class AssignmentExamples
         };
         Service laser = _house.Change(
             _house.Add(40, "Laser", ExampleHouse.Attended(20)),
-            one => one with { Roles = [new StaffRule { Qualifications = [laserSafety] }] }
+            service => service with { Roles = [new StaffRule { Qualifications = [laserSafety] }] }
         );
         StartFinder finder = new(_house.Build(), VisitWish.Of(laser.Id));
         finder.Feasible(_house.Day()).IsEmpty.ShouldBeFalse();

@@ -43,7 +43,11 @@ public sealed class AssignmentRules
 
     private Guid LeadAt(VisitWish wish, int hour, int minute, params (Guid Who, int Minutes)[] week) =>
         new StartFinder(_house.Build(), wish)
-            .PlanFeasible(_house.Day(), _house.Grain(hour, minute), new WeekLoad(week.ToDictionary(one => one.Who, one => one.Minutes)))!
+            .PlanFeasible(
+                _house.Day(),
+                _house.Grain(hour, minute),
+                new WeekLoad(week.ToDictionary(pair => pair.Who, pair => pair.Minutes))
+            )!
             .Lines[0]
             .Practitioners[0];
 
@@ -99,7 +103,7 @@ public sealed class AssignmentRules
                 ? _house.Services[0]
                 : _house.Change(
                     _house.Add(40, "Sixty", ExampleHouse.Attended(60)),
-                    one => one with { BufferAfterMinutes = 15, CategoryId = Worlds.Id(50) }
+                    item => item with { BufferAfterMinutes = 15, CategoryId = Worlds.Id(50) }
                 );
         _house.Taken.Clear();
         _house.Taken.Add(new TakenTime(ExampleHouse.Ana, 0, _house.At(9, 0, 10, 15), ExampleHouse.Here, Worlds.Id(90), service.Id));
@@ -150,7 +154,12 @@ public sealed class AssignmentRules
     [Fact]
     public void Rules_come_from_the_most_specific_place_that_sets_them_and_say_which()
     {
-        Category category = new() { Id = Worlds.Id(50), Name = "Skin", Online = new OnlineRules { LeadMinutes = 60, NewHorizonDays = 5 } };
+        Category category = new()
+        {
+            Id = Worlds.Id(50),
+            Name = "Skin",
+            Online = new OnlineRules { LeadMinutes = 60, NewHorizonDays = 5 },
+        };
         Service service = new()
         {
             Id = Worlds.Id(40),
@@ -177,9 +186,9 @@ public sealed class AssignmentRules
         // The category sets a lead for everyone, so the location's for new clients no longer counts.
         rules.Values.LeadMinutesFor(isNew: true).ShouldBe(60);
         rules.Values.HorizonDaysFor(isNew: true).ShouldBe(20);
-        rules.SourceOf(one => one.LeadMinutes is not null).ShouldBe((RulePlace.Category, category.Id));
-        rules.SourceOf(one => one.Gap is not null).ShouldBe((RulePlace.Service, service.Id));
-        rules.SourceOf(one => one.Assignment is not null).ShouldBe((RulePlace.Location, ExampleHouse.Here));
-        rules.SourceOf(one => one.Approval is not null).ShouldBe((RulePlace.Usual, null));
+        rules.SourceOf(own => own.LeadMinutes is not null).ShouldBe((RulePlace.Category, category.Id));
+        rules.SourceOf(own => own.Gap is not null).ShouldBe((RulePlace.Service, service.Id));
+        rules.SourceOf(own => own.Assignment is not null).ShouldBe((RulePlace.Location, ExampleHouse.Here));
+        rules.SourceOf(own => own.Approval is not null).ShouldBe((RulePlace.Usual, null));
     }
 }

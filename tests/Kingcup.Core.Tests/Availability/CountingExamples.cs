@@ -11,8 +11,8 @@ public sealed class CountingExamples
 {
     private readonly ExampleHouse _house = new();
 
-    private static Phase[] InTurn(int times, Phase one, Phase other) =>
-        [.. Enumerable.Range(0, times).SelectMany(_ => new[] { one, other })];
+    private static Phase[] InTurn(int times, Phase phase, Phase other) =>
+        [.. Enumerable.Range(0, times).SelectMany(_ => new[] { phase, other })];
 
     private static VisitWish Times(Service service, int lines) =>
         new([.. Enumerable.Range(0, lines).Select(_ => new LineWish(service.Id))]);
@@ -23,7 +23,7 @@ public sealed class CountingExamples
         _house.Practitioners[0] = _house.Practitioners[0] with { Attention = 2 };
         Service service = _house.Change(
             _house.Add(40, "Short", InTurn(6, ExampleHouse.Attended(5), ExampleHouse.Unattended(5))),
-            one => one with { BesideOthers = true, Room = null }
+            item => item with { BesideOthers = true, Room = null }
         );
         _house.Book(ExampleHouse.Ana, 9, 0, 12, 0);
         VisitWish wish = Times(service, 6);
@@ -61,7 +61,7 @@ public sealed class CountingExamples
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 30, TurnaroundMinutes = 10 };
         Service service = _house.Change(
             _house.Add(40, "Half the hall", ExampleHouse.Attended(60)),
-            one => one with { Room = new RoomRule(new HashSet<string>(), 15) }
+            item => item with { Room = new RoomRule(new HashSet<string>(), 15) }
         );
         for (int unit = 0; unit < 15; unit++)
             _house.Taken.Add(new TakenTime(ExampleHouse.RoomA, unit, _house.At(9 + (unit % 8), 0, 10 + (unit % 8), 0), ExampleHouse.Here));

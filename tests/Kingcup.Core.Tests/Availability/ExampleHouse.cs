@@ -58,8 +58,8 @@ internal sealed class ExampleHouse
             Pools,
             Services,
             new RotaCalendar(
-                Practitioners.Select(one => new Rota(
-                    one.Id,
+                Practitioners.Select(practitioner => new Rota(
+                    practitioner.Id,
                     Date.PlusDays(-70),
                     1,
                     [
@@ -85,7 +85,7 @@ internal sealed class ExampleHouse
             Id = Worlds.Id(number),
             Name = name,
             Phases = phases,
-            Roles = [new StaffRule { Added = Practitioners.Select(one => one.Id).ToHashSet() }],
+            Roles = [new StaffRule { Added = Practitioners.Select(practitioner => practitioner.Id).ToHashSet() }],
             Room = new RoomRule(new HashSet<string>()),
         };
         Services.Add(service);

@@ -16,7 +16,8 @@ namespace Kingcup.Core.Tests.Availability;
 public sealed class KnowingTests
 {
     private const Waivers All = Waivers.OutsideShift | Waivers.OverBlocked | Waivers.Overbook;
-    private static readonly Guid _block = Worlds.Id(90), _other = Worlds.Id(91);
+    private static readonly Guid _block = Worlds.Id(90),
+        _other = Worlds.Id(91);
 
     private static KnowingPlan? Ask(ExampleHouse house, int grain, Waivers allowed = All, Guid? by = null) =>
         new StartFinder(house.Build(), new VisitWish([new LineWish(house.Services[0].Id, by)])).PlanKnowingly(house.Day(), grain, allowed);
@@ -59,8 +60,11 @@ public sealed class KnowingTests
         house.Closures.Add(new Closure(ExampleHouse.Here, ExampleHouse.Date, false, "painters"));
         KnowingPlan plan = Ask(house, house.Grain(10)).ShouldNotBeNull();
         plan.Asks.ShouldBe(Waivers.OutsideShift);
-        plan.Warnings.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
-            warning => warning.Code.ShouldBe(ReasonCode.LocationClosed), warning => warning.Value.ShouldBe("painters"));
+        plan.Warnings.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                warning => warning.Code.ShouldBe(ReasonCode.LocationClosed),
+                warning => warning.Value.ShouldBe("painters")
+            );
         plan.Plan.Claims.ShouldAllBe(claim => claim.OutsideShift);
     }
 
@@ -79,14 +83,24 @@ public sealed class KnowingTests
     public void Overbooking_is_marked_on_the_claim_that_meets_another_only()
     {
         ExampleHouse house = OneHour();
-        house.Rooms.Add(new Room { Id = ExampleHouse.RoomB, Name = "B", Order = 1 });
+        house.Rooms.Add(
+            new Room
+            {
+                Id = ExampleHouse.RoomB,
+                Name = "B",
+                Order = 1,
+            }
+        );
         house.Taken.Add(new TakenTime(ExampleHouse.Ana, 0, house.At(10, 0, 11, 0), ExampleHouse.Here, _other));
         house.Taken.Add(new TakenTime(ExampleHouse.RoomA, 0, house.At(10, 0, 11, 0), ExampleHouse.Here, _other));
         Ask(house, house.Grain(10), Waivers.OutsideShift | Waivers.OverBlocked).ShouldBeNull();
         KnowingPlan plan = Ask(house, house.Grain(10)).ShouldNotBeNull();
         plan.Asks.ShouldBe(Waivers.Overbook);
-        plan.Warnings.ShouldHaveSingleItem().ShouldSatisfyAllConditions(
-            warning => warning.Code.ShouldBe(ReasonCode.PractitionerTaken), warning => warning.AppointmentId.ShouldBe(_other));
+        plan.Warnings.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                warning => warning.Code.ShouldBe(ReasonCode.PractitionerTaken),
+                warning => warning.AppointmentId.ShouldBe(_other)
+            );
         plan.Plan.Claims.Single(claim => claim.Overbooked).ResourceId.ShouldBe(ExampleHouse.Ana);
         // The room that is free is taken, though the other comes first in the house.
         plan.Plan.Lines[0].RoomId.ShouldBe(ExampleHouse.RoomB);
@@ -211,7 +225,8 @@ public sealed class KnowingTests
                     found.Asks.HasFlag(Waivers.OverBlocked).ShouldBe((least & 14) != 0);
                     found.Asks.HasFlag(Waivers.Overbook).ShouldBe((least & 112) != 0);
                 },
-            iter: StartFinderProperties.Iterations);
+                iter: StartFinderProperties.Iterations
+            );
 
     private static int Bits(int waivers) => ((waivers & 1) != 0 ? 1 : 0) | ((waivers & 2) != 0 ? 14 : 0) | ((waivers & 4) != 0 ? 112 : 0);
 
@@ -219,7 +234,10 @@ public sealed class KnowingTests
 
     private static bool Serves(World world, int bits, int grain)
     {
-        int Kind(Guid id) => world.House.Practitioners.Any(one => one.Id == id) ? 0 : world.House.Rooms.Any(one => one.Id == id) ? 1 : 2;
+        int Kind(Guid id) =>
+            world.House.Practitioners.Any(practitioner => practitioner.Id == id) ? 0
+            : world.House.Rooms.Any(room => room.Id == id) ? 1
+            : 2;
         bool Keeps(Guid id, int first) => (bits & (first << Kind(id))) == 0;
         World eased = world.With(
             (bits & 1) == 0 ? world.House : AlwaysOnShift(world),
@@ -228,11 +246,11 @@ public sealed class KnowingTests
                 (bits & 1) == 0 ? world.Dated.Closures : [],
                 world.Dated.Stops,
                 new BlockCalendar(
-                    world.Dated.Blocks.Once.Where(one => Keeps(one.ResourceId, 2)),
-                    world.Dated.Blocks.Repeating.Where(one => Keeps(one.ResourceId, 2))
+                    world.Dated.Blocks.Once.Where(time => Keeps(time.ResourceId, 2)),
+                    world.Dated.Blocks.Repeating.Where(block => Keeps(block.ResourceId, 2))
                 )
             ),
-            [.. world.Taken.Where(one => Keeps(one.ResourceId, 16))]
+            [.. world.Taken.Where(time => Keeps(time.ResourceId, 16))]
         );
         SlowBook slow = new(eased);
         return slow.Ways(world.Day.Day.At(grain)).Any();
@@ -253,7 +271,9 @@ public sealed class KnowingTests
             world.House.Rooms,
             world.House.Pools,
             world.House.Services.Values,
-            new RotaCalendar(world.House.Practitioners.Select(one => new Rota(one.Id, world.Date.PlusDays(-30), 1, always))),
+            new RotaCalendar(
+                world.House.Practitioners.Select(practitioner => new Rota(practitioner.Id, world.Date.PlusDays(-30), 1, always))
+            ),
             Worlds.Travel
         );
     }

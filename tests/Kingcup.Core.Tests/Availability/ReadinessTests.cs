@@ -33,7 +33,7 @@ public sealed class ReadinessTests
     {
         Service laser = Laser(null);
         Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
-        return (patch, _house.Change(laser, one => one with { Prerequisite = new Prerequisite(patch.Id, 48, atMostDays) }));
+        return (patch, _house.Change(laser, service => service with { Prerequisite = new Prerequisite(patch.Id, 48, atMostDays) }));
     }
 
     [Fact]
@@ -45,7 +45,7 @@ public sealed class ReadinessTests
     public void What_needs_something_first_that_nobody_can_book_online_is_not_ready(Visibility visibility)
     {
         (Service patch, Service laser) = WithPatchTest();
-        _house.Change(patch, one => one with { Visibility = visibility });
+        _house.Change(patch, service => service with { Visibility = visibility });
         ReadinessIssue issue = IssueOf(laser)!;
         issue.From.ShouldBeNull();
         issue.Reasons.ShouldHaveSingleItem().Code.ShouldBe(ReasonCode.PrerequisiteMissing);
@@ -55,9 +55,9 @@ public sealed class ReadinessTests
     public void What_comes_first_too_late_for_the_horizon_leaves_it_unready()
     {
         (_, Service laser) = WithPatchTest();
-        laser = _house.Change(laser, one => one with { Online = new OnlineRules { HorizonDays = 1 } });
+        laser = _house.Change(laser, service => service with { Online = new OnlineRules { HorizonDays = 1 } });
         IssueOf(laser)!.Reasons.ShouldHaveSingleItem().Code.ShouldBe(ReasonCode.PrerequisiteMissing);
-        laser = _house.Change(laser, one => one with { Online = new OnlineRules { HorizonDays = 3 } });
+        laser = _house.Change(laser, service => service with { Online = new OnlineRules { HorizonDays = 3 } });
         IssueOf(laser).ShouldBeNull();
     }
 
@@ -73,7 +73,7 @@ public sealed class ReadinessTests
         };
         return _house.Change(
             _house.Add(40, "Laser", ExampleHouse.Attended(60)),
-            one => one with { Roles = [new StaffRule { Qualifications = [_certificate] }] }
+            service => service with { Roles = [new StaffRule { Qualifications = [_certificate] }] }
         );
     }
 
@@ -104,7 +104,7 @@ public sealed class ReadinessTests
         (ended.Subject, ended.Value, ended.Ended).ShouldBe(("Ana", "Laser", ExampleHouse.Date.PlusDays(-1)));
 
         _house.Services.Clear();
-        laser = _house.Change(Laser(null), one => one with { Room = new RoomRule(new HashSet<string> { "laser-safe" }) });
+        laser = _house.Change(Laser(null), service => service with { Room = new RoomRule(new HashSet<string> { "laser-safe" }) });
         Reason room = IssueOf(laser)!.Reasons.ShouldHaveSingleItem();
         (room.Code, room.Value, room.OwnerKind, room.OwnerId).ShouldBe((ReasonCode.NoSuchRoom, "laser-safe", OwnerKind.Service, laser.Id));
     }
@@ -116,8 +116,8 @@ public sealed class ReadinessTests
         Service patch = _house.Add(41, "Patch", ExampleHouse.Attended(15));
         laser = _house.Change(
             laser,
-            one =>
-                one with
+            service =>
+                service with
                 {
                     Prerequisite = new Prerequisite(patch.Id, 48, 180),
                     Visibility = Visibility.WithLink,
@@ -128,7 +128,7 @@ public sealed class ReadinessTests
         _house.Location = _house.Location with { Opening = [] };
         IssueOf(laser)!.Reasons[0].Code.ShouldBe(ReasonCode.OutsideOpeningHours);
         // A service booked by phone only does not ask for opening hours.
-        IssueOf(_house.Change(laser, one => one with { Visibility = Visibility.ByPhone })).ShouldBeNull();
+        IssueOf(_house.Change(laser, service => service with { Visibility = Visibility.ByPhone })).ShouldBeNull();
     }
 
     private ReasonCode[] LostBy(Action<ExampleHouse> change, Guid? resource = null, int unit = 0)
@@ -170,7 +170,7 @@ public sealed class ReadinessTests
         LostBy(house =>
                 house.Change(
                     house.Services[0],
-                    one => one with { Roles = [new StaffRule { Excluded = new HashSet<Guid> { ExampleHouse.Ana } }] }
+                    service => service with { Roles = [new StaffRule { Excluded = new HashSet<Guid> { ExampleHouse.Ana } }] }
                 )
             )
             .ShouldBe([ReasonCode.NotChosenForService]);
@@ -184,11 +184,11 @@ public sealed class ReadinessTests
             .ShouldBe([ReasonCode.RoomRetired]);
         _house.Rooms[0] = _house.Rooms[0] with { Capacity = 2 };
         LostBy(
-                house => house.Change(house.Services[0], one => one with { Room = new RoomRule(new HashSet<string> { "wet" }) }),
+                house => house.Change(house.Services[0], service => service with { Room = new RoomRule(new HashSet<string> { "wet" }) }),
                 ExampleHouse.RoomA
             )
             .ShouldBe([ReasonCode.NoSuchRoom]);
-        _house.Change(_house.Services[0], one => one with { Room = null });
+        _house.Change(_house.Services[0], service => service with { Room = null });
         LostBy(house => house.Closures.Add(new Closure(ExampleHouse.Here, ExampleHouse.Date, false, "paint")), ExampleHouse.RoomA)
             .ShouldBe([ReasonCode.LocationClosed]);
     }

@@ -28,22 +28,25 @@ public sealed class StartFinderProperties
                 List<Instant> expected = [.. slow.AllStarts().Where(start => slow.Ways(start).Any())];
                 Instants(world, new StartFinder(world.House, world.Wish).Feasible(world.Day)).ShouldBe(expected);
             },
-            iter: Iterations);
+            iter: Iterations
+        );
 
     [Fact]
     public void Offered_starts_are_those_the_reference_finds() =>
-        Gen.Select(_worlds, Gen.Int[-3, 30]).Sample(
-            (world, hours) =>
-            {
-                SlowBook slow = new(world);
-                Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
-                Audience audience = world.Audience;
-                (List<Instant> starts, List<Instant> last) = slow.Offered(audience, now);
-                OfferedStarts offered = new StartFinder(world.House, world.Wish).OfferedInOrder(world.Day, audience, now);
-                Instants(world, offered.Starts).ShouldBe(starts);
-                Instants(world, offered.Last).ShouldBe(last);
-            },
-            iter: Iterations);
+        Gen.Select(_worlds, Gen.Int[-3, 30])
+            .Sample(
+                (world, hours) =>
+                {
+                    SlowBook slow = new(world);
+                    Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                    Audience audience = world.Audience;
+                    (List<Instant> starts, List<Instant> last) = slow.Offered(audience, now);
+                    OfferedStarts offered = new StartFinder(world.House, world.Wish).OfferedInOrder(world.Day, audience, now);
+                    Instants(world, offered.Starts).ShouldBe(starts);
+                    Instants(world, offered.Last).ShouldBe(last);
+                },
+                iter: Iterations
+            );
 
     [Fact]
     public void A_plan_stands_for_every_feasible_start_and_holds_only_free_time() =>
@@ -57,7 +60,8 @@ public sealed class StartFinderProperties
                 {
                     VisitPlan? plan = finder.PlanFeasible(world.Day, grain);
                     (plan is not null).ShouldBe(feasible.Contains(grain));
-                    if (plan is null) continue;
+                    if (plan is null)
+                        continue;
                     plan.Start.ShouldBe(world.Day.Day.At(grain));
                     plan.Lines.Count.ShouldBe(world.Wish.Lines.Count);
                     plan.Claims.ShouldAllBe(claim =>
@@ -67,19 +71,20 @@ public sealed class StartFinderProperties
                         )
                     );
                     plan.Claims.Index()
-                        .ShouldAllBe(one =>
+                        .ShouldAllBe(claim =>
                             !plan
-                                .Claims.Skip(one.Index + 1)
+                                .Claims.Skip(claim.Index + 1)
                                 .Any(other =>
-                                    other.ResourceId == one.Item.ResourceId
-                                    && other.Unit == one.Item.Unit
-                                    && other.During.Start < one.Item.During.End
-                                    && one.Item.During.Start < other.During.End
+                                    other.ResourceId == claim.Item.ResourceId
+                                    && other.Unit == claim.Item.Unit
+                                    && other.During.Start < claim.Item.During.End
+                                    && claim.Item.During.Start < other.During.End
                                 )
                         );
                 }
             },
-            iter: Iterations / 4);
+            iter: Iterations / 4
+        );
 
     [Fact]
     public void Whoever_is_assigned_is_the_one_the_reference_takes() =>
@@ -91,7 +96,9 @@ public sealed class StartFinderProperties
                         return;
                     SlowBook slow = new(world);
                     WeekLoad week = new(
-                        world.House.Practitioners.Index().ToDictionary(one => one.Item.Id, one => (one.Index + busy) % 3 * 30)
+                        world
+                            .House.Practitioners.Index()
+                            .ToDictionary(practitioner => practitioner.Item.Id, practitioner => (practitioner.Index + busy) % 3 * 30)
                     );
                     StartFinder finder = new(world.House, world.Wish);
                     foreach (int grain in finder.Feasible(world.Day))
@@ -122,39 +129,45 @@ public sealed class StartFinderProperties
                     bool clean = slow.Ways(plan.Start)
                         .Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
                         .Any(slow.LeavesNoGap);
-                    if (!offered.Last.Contains(grain)) clean.ShouldBeTrue();
+                    if (!offered.Last.Contains(grain))
+                        clean.ShouldBeTrue();
                 }
             },
-            iter: Iterations / 4);
+            iter: Iterations / 4
+        );
 
     [Fact]
     public void Why_not_speaks_for_every_start_that_is_not_offered_and_for_no_other() =>
-        Gen.Select(_worlds, Gen.Int[-3, 30]).Sample(
-            (world, hours) =>
-            {
-                StartFinder finder = new(world.House, world.Wish);
-                Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
-                DaySet offered = finder.Offered(world.Day, world.Audience, now);
-                for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 7)
+        Gen.Select(_worlds, Gen.Int[-3, 30])
+            .Sample(
+                (world, hours) =>
                 {
-                    IReadOnlyList<Refusal> refusals = finder.WhyNotOffered(world.Day, grain, world.Audience, now);
-                    (refusals.Count == 0).ShouldBe(offered.Contains(grain));
-                    refusals.ShouldAllBe(refusal => refusal.Reasons.Count > 0);
-                    refusals.Select(refusal => refusal.Gate).ShouldBeInOrder();
-                }
-            },
-            iter: Iterations / 8);
+                    StartFinder finder = new(world.House, world.Wish);
+                    Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                    DaySet offered = finder.Offered(world.Day, world.Audience, now);
+                    for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 7)
+                    {
+                        IReadOnlyList<Refusal> refusals = finder.WhyNotOffered(world.Day, grain, world.Audience, now);
+                        (refusals.Count == 0).ShouldBe(offered.Contains(grain));
+                        refusals.ShouldAllBe(refusal => refusal.Reasons.Count > 0);
+                        refusals.Select(refusal => refusal.Gate).ShouldBeInOrder();
+                    }
+                },
+                iter: Iterations / 8
+            );
 
     [Fact]
     public void What_the_gates_remove_and_what_is_left_make_up_the_grid() =>
-        Gen.Select(_worlds, Gen.Int[-3, 30]).Sample(
-            (world, hours) =>
-            {
-                StartFinder finder = new(world.House, world.Wish);
-                Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
-                int offered = finder.Offered(world.Day, world.Audience, now).Count;
-                int grid = new SlowBook(world).CountedStarts().Count();
-                (finder.RemovedByGate(world.Day, world.Audience, now).Values.Sum() + offered).ShouldBe(grid);
-            },
-            iter: Iterations / 8);
+        Gen.Select(_worlds, Gen.Int[-3, 30])
+            .Sample(
+                (world, hours) =>
+                {
+                    StartFinder finder = new(world.House, world.Wish);
+                    Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                    int offered = finder.Offered(world.Day, world.Audience, now).Count;
+                    int grid = new SlowBook(world).CountedStarts().Count();
+                    (finder.RemovedByGate(world.Day, world.Audience, now).Values.Sum() + offered).ShouldBe(grid);
+                },
+                iter: Iterations / 8
+            );
 }

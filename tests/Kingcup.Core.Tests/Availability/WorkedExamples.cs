@@ -50,11 +50,11 @@ public sealed class WorkedExamples
         _house.Rooms[0] = _house.Rooms[0] with { TurnaroundMinutes = 10 };
         Service facial = _house.Change(
             _house.Add(40, "Facial 50", ExampleHouse.Attended(50)),
-            one => one with { BufferAfterMinutes = 5, BufferAlways = always }
+            service => service with { BufferAfterMinutes = 5, BufferAlways = always }
         );
         Service brow = _house.Change(
             _house.Add(41, "Brow shape 15", ExampleHouse.Attended(15)),
-            one => one with { BufferAfterMinutes = 5, BufferAlways = always }
+            service => service with { BufferAfterMinutes = 5, BufferAlways = always }
         );
         return new VisitWish([new LineWish(facial.Id), new LineWish(brow.Id)]);
     }
@@ -91,7 +91,7 @@ public sealed class WorkedExamples
 
     private VisitWish SixtyWithBooking()
     {
-        Service service = _house.Change(_house.Add(40, "Sixty", ExampleHouse.Attended(60)), one => one with { BufferAfterMinutes = 15 });
+        Service service = _house.Change(_house.Add(40, "Sixty", ExampleHouse.Attended(60)), item => item with { BufferAfterMinutes = 15 });
         _house.Book(ExampleHouse.Ana, 11, 0, 12, 15);
         return VisitWish.Of(service.Id);
     }
@@ -202,7 +202,7 @@ public sealed class WorkedExamples
     public void Each_gate_says_why_in_order()
     {
         Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
-        Service laser = _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(60)), one => one with
+        Service laser = _house.Change(_house.Add(40, "Laser", ExampleHouse.Attended(60)), service => service with
         {
             Prerequisite = new Prerequisite(patch.Id, 48, 180),
             Weekdays = new HashSet<IsoDayOfWeek> { IsoDayOfWeek.Friday },
@@ -233,7 +233,7 @@ public sealed class WorkedExamples
         Service patch = _house.Add(41, "Patch test", ExampleHouse.Attended(15));
         Service laser = _house.Change(
             _house.Add(40, "Laser", ExampleHouse.Attended(60)),
-            one => one with { Prerequisite = new Prerequisite(patch.Id, 48, 180) }
+            service => service with { Prerequisite = new Prerequisite(patch.Id, 48, 180) }
         );
         Instant start = _house.At(12, 0, 13, 0).Start;
         Audience audience = new() { Visits = [new EarlierVisit(patch.Id, start - Duration.FromHours(hoursBefore))] };
@@ -261,8 +261,8 @@ public sealed class WorkedExamples
         _house.Location = _house.Location with { Online = _house.Location.Online with { LeadMinutes = 120, HorizonDays = 0 } };
         Service service = _house.Change(
             _house.Add(40, "Sixty", ExampleHouse.Attended(60)),
-            one =>
-                one with
+            item =>
+                item with
                 {
                     Online = new OnlineRules { LeadMinutes = 60, NewLeadMinutes = 240 },
                 }
@@ -277,8 +277,8 @@ public sealed class WorkedExamples
         // And it is named as the cause: a long lead set at her, with the client as its owner.
         Reason reason = finder
             .WhyNotOffered(_house.Day(), _house.Grain(14), own with { Own = new OnlineRules { LeadMinutes = 720 } }, tenOClock)
-            .Single(one => one.Gate == Gate.Date)
-            .Reasons.Single(one => one.Code == ReasonCode.TooSoon);
+            .Single(refusal => refusal.Gate == Gate.Date)
+            .Reasons.Single(item => item.Code == ReasonCode.TooSoon);
         (reason.OwnerKind, reason.Value).ShouldBe((OwnerKind.Client, "720"));
     }
 

@@ -142,7 +142,7 @@ public sealed class FieldTextTests
         foreach (ImportKind kind in Enum.GetValues<ImportKind>())
         {
             IReadOnlyList<ImportField> fields = ImportFields.Of(kind);
-            IReadOnlyDictionary<string, int> own = ImportFields.Guess(kind, [.. fields.Select(one => one.Label)]);
+            IReadOnlyDictionary<string, int> own = ImportFields.Guess(kind, [.. fields.Select(import => import.Label)]);
             own.Count.ShouldBe(fields.Count);
             foreach ((int i, ImportField field) in fields.Index()) own[field.Name].ShouldBe(i);
         }

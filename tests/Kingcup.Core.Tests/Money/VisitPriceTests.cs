@@ -31,7 +31,7 @@ public sealed class VisitPriceTests
         Roles = [new StaffRule { Added = new HashSet<Guid> { _ana, _ben, _cleo } }],
         PriceForm = form,
         Price = price,
-        Terms = own.ToDictionary(one => one.Who, one => new PractitionerTerms(Price: one.Price)),
+        Terms = own.ToDictionary(pair => pair.Who, pair => new PractitionerTerms(Price: pair.Price)),
     };
 
     private static LineToPrice Line(Service service, params Guid[] leads) => new(service, leads);

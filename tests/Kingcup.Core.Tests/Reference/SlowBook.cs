@@ -43,10 +43,11 @@ public sealed record SlowLine(
     private IEnumerable<int?> Attended() =>
         Enumerable.Range(0, PhaseMinutes.Count).Where(i => Service.Phases[i].AttendedBy.Count > 0).Select(i => (int?)i);
 
-    public bool BeginsWith(Practitioner one) =>
-        FirstAttended is { } first && Service.Phases[first].AttendedBy.Any(role => Staff[role] == one);
+    public bool BeginsWith(Practitioner practitioner) =>
+        FirstAttended is { } first && Service.Phases[first].AttendedBy.Any(role => Staff[role] == practitioner);
 
-    public bool EndsWith(Practitioner one) => LastAttended is { } last && Service.Phases[last].AttendedBy.Any(role => Staff[role] == one);
+    public bool EndsWith(Practitioner practitioner) =>
+        LastAttended is { } last && Service.Phases[last].AttendedBy.Any(role => Staff[role] == practitioner);
 }
 
 /// <summary>
@@ -61,7 +62,8 @@ public sealed class SlowBook(World world)
     public IEnumerable<Instant> AllStarts()
     {
         Instant end = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
-        for (Instant at = _zone.AtStartOfDay(world.Date).ToInstant(); at < end; at += Duration.FromMinutes(5)) yield return at;
+        for (Instant at = _zone.AtStartOfDay(world.Date).ToInstant(); at < end; at += Duration.FromMinutes(5))
+            yield return at;
     }
 
     /// <summary>All ways to place the visit at a start.</summary>
@@ -76,7 +78,8 @@ public sealed class SlowBook(World world)
     {
         if (done.Count == world.Wish.Lines.Count)
         {
-            if (AllFree(done)) yield return done;
+            if (AllFree(done))
+                yield return done;
             yield break;
         }
 
@@ -93,8 +96,10 @@ public sealed class SlowBook(World world)
                 {
                     SlowLine line = new(done.Count, service, wish.Person, at, minutes, staff, room);
                     // The bare attended time has to be free whatever comes behind; saves most of the walk.
-                    if (!Attended(line).All(claim => FreeUnits(claim) >= claim.Units)) continue;
-                    foreach (IReadOnlyList<SlowLine> way in Place(start, [.. done, line])) yield return way;
+                    if (!Attended(line).All(claim => FreeUnits(claim) >= claim.Units))
+                        continue;
+                    foreach (IReadOnlyList<SlowLine> way in Place(start, [.. done, line]))
+                        yield return way;
                 }
             }
         }
@@ -108,15 +113,15 @@ public sealed class SlowBook(World world)
             yield break;
         }
 
-        foreach (Practitioner one in _house.Practitioners)
+        foreach (Practitioner practitioner in _house.Practitioners)
         {
             if (
-                !MayTake(service.Roles[role], one)
-                || chosen.Contains(one)
-                || (role == 0 && wish.PractitionerId is { } only && only != one.Id)
+                !MayTake(service.Roles[role], practitioner)
+                || chosen.Contains(practitioner)
+                || (role == 0 && wish.PractitionerId is { } only && only != practitioner.Id)
             )
                 continue;
-            foreach (IReadOnlyList<Practitioner> all in Staffings(service, wish, role + 1, [.. chosen, one]))
+            foreach (IReadOnlyList<Practitioner> all in Staffings(service, wish, role + 1, [.. chosen, practitioner]))
                 yield return all;
         }
     }
@@ -125,7 +130,8 @@ public sealed class SlowBook(World world)
     {
         List<int> minutes = [.. service.Phases.Select(phase => phase.Minutes)];
         List<int> attended = [.. Enumerable.Range(0, minutes.Count).Where(i => service.Phases[i].AttendedBy.Count > 0)];
-        if (attended.Count == 0) attended = [.. Enumerable.Range(0, minutes.Count)];
+        if (attended.Count == 0)
+            attended = [.. Enumerable.Range(0, minutes.Count)];
         int longest = attended.First(i => service.Phases[i].Minutes == attended.Max(j => service.Phases[j].Minutes));
         int wanted = (service.Terms.GetValueOrDefault(lead.Id)?.Minutes ?? minutes.Sum()) + extra;
         minutes[longest] += wanted - minutes.Sum();
@@ -137,10 +143,10 @@ public sealed class SlowBook(World world)
             ? [null]
             : [.. _house.Rooms.Where(room => service.Room.Features.IsSubsetOf(room.Features) && service.Room.Units <= room.Capacity)];
 
-    private static int UnitsOf(Practitioner one, Service service) => service.BesideOthers ? 1 : one.Attention;
+    private static int UnitsOf(Practitioner practitioner, Service service) => service.BesideOthers ? 1 : practitioner.Attention;
 
-    private static SlowClaim Of(Practitioner one, Service service, Instant from, Instant until) =>
-        new(one.Id, new Interval(from, until), new Interval(from, until), UnitsOf(one, service), service.Id);
+    private static SlowClaim Of(Practitioner practitioner, Service service, Instant from, Instant until) =>
+        new(practitioner.Id, new Interval(from, until), new Interval(from, until), UnitsOf(practitioner, service), service.Id);
 
     private static IEnumerable<SlowClaim> Attended(SlowLine line) =>
         from phase in Enumerable.Range(0, line.PhaseMinutes.Count)
@@ -156,15 +162,16 @@ public sealed class SlowBook(World world)
                 after = lines.FirstOrDefault(other => other.Person == line.Person && other.Index > line.Index);
             for (int role = 0; role < line.Staff.Count; role++)
             {
-                Practitioner one = line.Staff[role];
+                Practitioner practitioner = line.Staff[role];
                 List<(Instant From, Instant Until)> stretches = [];
                 for (int phase = 0; phase < line.PhaseMinutes.Count; phase++)
                 {
-                    if (!line.Service.Phases[phase].AttendedBy.Contains(role)) continue;
+                    if (!line.Service.Phases[phase].AttendedBy.Contains(role))
+                        continue;
                     (Instant from, Instant until) = (line.Phase(phase).Start, line.Phase(phase).End);
-                    if (phase == line.FirstAttended && (line.Service.BufferAlways || before?.EndsWith(one) != true))
+                    if (phase == line.FirstAttended && (line.Service.BufferAlways || before?.EndsWith(practitioner) != true))
                         from -= Duration.FromMinutes(line.Service.BufferBeforeMinutes);
-                    if (phase == line.LastAttended && (line.Service.BufferAlways || after?.BeginsWith(one) != true))
+                    if (phase == line.LastAttended && (line.Service.BufferAlways || after?.BeginsWith(practitioner) != true))
                         until += Duration.FromMinutes(line.Service.BufferAfterMinutes);
                     if (stretches.Count > 0 && stretches[^1].Until == from)
                         stretches[^1] = (stretches[^1].From, until);
@@ -172,7 +179,8 @@ public sealed class SlowBook(World world)
                         stretches.Add((from, until));
                 }
 
-                foreach ((Instant from, Instant until) in stretches) yield return (line.Index, role, Of(one, line.Service, from, until));
+                foreach ((Instant from, Instant until) in stretches)
+                    yield return (line.Index, role, Of(practitioner, line.Service, from, until));
             }
         }
     }
@@ -210,22 +218,25 @@ public sealed class SlowBook(World world)
 
     private bool AllFree(IReadOnlyList<SlowLine> lines)
     {
-        List<SlowClaim> flat = [.. People(lines).Select(one => one.Claim), .. lines.SelectMany(Equipment)];
+        List<SlowClaim> flat = [.. People(lines).Select(person => person.Claim), .. lines.SelectMany(Equipment)];
         foreach (IGrouping<Guid, SlowClaim> own in flat.GroupBy(claim => claim.ResourceId))
-            if (!Fits([.. own])) return false;
+            if (!Fits([.. own]))
+                return false;
         return lines.Where(line => line.Room is not null).GroupBy(line => line.Room!).All(own => RoomFits(own.Key, [.. own]));
     }
 
     /// <summary>Whether stretches of one resource find units: each tries every choice of units, one after another.</summary>
     private bool Fits(List<SlowClaim> claims)
     {
-        if (claims.Count == 1) return FreeUnits(claims[0]) >= claims[0].Units;
+        if (claims.Count == 1)
+            return FreeUnits(claims[0]) >= claims[0].Units;
         int units = UnitsOf(claims[0].ResourceId);
         return Try(0, []);
 
         bool Try(int index, List<(int Unit, Interval During)> held)
         {
-            if (index == claims.Count) return true;
+            if (index == claims.Count)
+                return true;
             SlowClaim claim = claims[index];
             List<int> free =
             [
@@ -277,8 +288,8 @@ public sealed class SlowBook(World world)
                     {
                         int next = world
                             .Wish.Lines.Index()
-                            .Where(one => one.Item.Person == own[i].Person && one.Index > own[i].Index)
-                            .Select(one => one.Index)
+                            .Where(line => line.Item.Person == own[i].Person && line.Index > own[i].Index)
+                            .Select(line => line.Index)
                             .FirstOrDefault(-1);
                         possible &= next == own[i + 1].Index;
                         continue;
@@ -302,14 +313,19 @@ public sealed class SlowBook(World world)
 
     private static IEnumerable<int[]> Picks(IReadOnlyList<int> from, int wanted)
     {
-        if (wanted == 0) return [[]];
-        return from.Index().SelectMany(one => Picks([.. from.Skip(one.Index + 1)], wanted - 1).Select(rest => (int[])[one.Item, .. rest]));
+        if (wanted == 0)
+            return
+            [
+                [],
+            ];
+        return from.Index()
+            .SelectMany(pair => Picks([.. from.Skip(pair.Index + 1)], wanted - 1).Select(rest => (int[])[pair.Item, .. rest]));
     }
 
     private int UnitsOf(Guid id) =>
-        _house.Practitioners.FirstOrDefault(one => one.Id == id)?.Attention
-        ?? _house.Rooms.FirstOrDefault(one => one.Id == id)?.Capacity
-        ?? _house.Pools.First(one => one.Id == id).Quantity;
+        _house.Practitioners.FirstOrDefault(practitioner => practitioner.Id == id)?.Attention
+        ?? _house.Rooms.FirstOrDefault(room => room.Id == id)?.Capacity
+        ?? _house.Pools.First(pool => pool.Id == id).Quantity;
 
     /// <summary>How many units are free for the whole of a stretch.</summary>
     public int FreeUnits(SlowClaim claim) => Enumerable.Range(0, UnitsOf(claim.ResourceId)).Count(unit => IsFree(claim, unit));
@@ -317,20 +333,25 @@ public sealed class SlowBook(World world)
     /// <summary>Whether a unit is open and has nothing else for the whole stretch.</summary>
     public bool IsFree(SlowClaim claim, int unit)
     {
-        if (claim.During.Start >= claim.During.End) return true;
-        Practitioner? person = _house.Practitioners.FirstOrDefault(one => one.Id == claim.ResourceId);
+        if (claim.During.Start >= claim.During.End)
+            return true;
+        Practitioner? person = _house.Practitioners.FirstOrDefault(practitioner => practitioner.Id == claim.ResourceId);
         for (Instant at = claim.Core.Start; at < claim.Core.End; at += Duration.FromMinutes(5))
         {
-            if (person is null ? !IsOpen(at) : !IsOnShift(person, at, claim.ServiceId)) return false;
+            if (person is null ? !IsOpen(at) : !IsOnShift(person, at, claim.ServiceId))
+                return false;
         }
 
-        LocalDate? retired = _house.Rooms.FirstOrDefault(one => one.Id == claim.ResourceId)?.Retired;
-        if (world.Date >= retired) return false;
-        if (Blocked().Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During))) return false;
+        LocalDate? retired = _house.Rooms.FirstOrDefault(room => room.Id == claim.ResourceId)?.Retired;
+        if (world.Date >= retired)
+            return false;
+        if (Blocked().Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During)))
+            return false;
         return !world.Taken.Any(taken =>
         {
             Duration travel = Duration.FromMinutes(taken.LocationId == _house.Location.Id ? 0 : 20);
-            return taken.ResourceId == claim.ResourceId && taken.Unit == unit
+            return taken.ResourceId == claim.ResourceId
+                && taken.Unit == unit
                 && Overlap(new Interval(taken.During.Start - travel, taken.During.End + travel), claim.During);
         });
     }
@@ -340,7 +361,8 @@ public sealed class SlowBook(World world)
     /// <summary>Everything blocked, the repeating written out date by date.</summary>
     public List<(Guid ResourceId, Interval During)> Blocked()
     {
-        if (_blocked is not null) return _blocked;
+        if (_blocked is not null)
+            return _blocked;
         _blocked = [.. world.Dated.Blocks.Once.Select(block => (block.ResourceId, block.During))];
         foreach (Calendar.RepeatingBlock block in world.Dated.Blocks.Repeating)
         {
@@ -356,7 +378,7 @@ public sealed class SlowBook(World world)
     private bool IsOpen(Instant at)
     {
         LocalDate date = at.InZone(_zone).Date;
-        return !IsClosed(date) || _house.Practitioners.Any(one => ShiftsOf(one, date).Any());
+        return !IsClosed(date) || _house.Practitioners.Any(practitioner => ShiftsOf(practitioner, date).Any());
     }
 
     private bool IsClosed(LocalDate date) =>
@@ -368,12 +390,12 @@ public sealed class SlowBook(World world)
             )
         );
 
-    private bool IsOnShift(Practitioner one, Instant at, Guid serviceId) =>
+    private bool IsOnShift(Practitioner practitioner, Instant at, Guid serviceId) =>
         Enumerable
             .Range(-1, 3)
             .Select(offset => world.Date.PlusDays(offset))
             .Any(date =>
-                ShiftsOf(one, date)
+                ShiftsOf(practitioner, date)
                     .Any(shift =>
                         IsFor(shift, serviceId)
                         && Wall(date, shift.During).Contains(at)
@@ -387,13 +409,16 @@ public sealed class SlowBook(World world)
         || shift.Services.Contains(serviceId)
         || shift.Categories.Contains(_house.Services[serviceId].CategoryId);
 
-    private IEnumerable<Shift> ShiftsOf(Practitioner one, LocalDate date)
+    private IEnumerable<Shift> ShiftsOf(Practitioner practitioner, LocalDate date)
     {
-        if (date >= one.Retired) return [];
-        Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other => other.PractitionerId == one.Id && other.Date == date);
+        if (date >= practitioner.Retired)
+            return [];
+        Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other =>
+            other.PractitionerId == practitioner.Id && other.Date == date
+        );
         IEnumerable<Shift> shifts =
             change?.Shifts
-            ?? _house.Rotas.Of(one.Id).First().Shifts.Where(shift => shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
+            ?? _house.Rotas.Of(practitioner.Id).First().Shifts.Where(shift => shift.Weekday == date.DayOfWeek).Select(shift => shift.Shift);
         return IsClosed(date) && change?.WorksDuringClosure != true ? [] : shifts;
     }
 
@@ -470,11 +495,15 @@ public sealed class SlowBook(World world)
     /// <summary>The starts offered by rules section 5, and those offered last; gate 8 looks at all ways of the day.</summary>
     public (List<Instant> Starts, List<Instant> Last) Offered(Audience audience, Instant now)
     {
-        List<(Instant Start, bool Clean)> found = [.. AllStarts()
-            .Select(start => (start, Ways: Ways(start).Where(way => IsOffered(way, audience, now)).ToList()))
-            .Where(one => one.Ways.Count > 0)
-            .Select(one => (one.start, one.Ways.Any(LeavesNoGap)))];
-        List<Instant> all = [.. found.Select(one => one.Start)], clean = [.. found.Where(one => one.Clean).Select(one => one.Start)];
+        List<(Instant Start, bool Clean)> found =
+        [
+            .. AllStarts()
+                .Select(start => (start, Ways: Ways(start).Where(way => IsOffered(way, audience, now)).ToList()))
+                .Where(pair => pair.Ways.Count > 0)
+                .Select(pair => (pair.start, pair.Ways.Any(LeavesNoGap))),
+        ];
+        List<Instant> all = [.. found.Select(pair => pair.Start)],
+            clean = [.. found.Where(pair => pair.Clean).Select(pair => pair.Start)];
         GapRule gap = world.Wish.Lines.Max(line => Rule(_house.Services[line.ServiceId], rules => rules.Gap));
         return gap switch
         {
@@ -486,7 +515,8 @@ public sealed class SlowBook(World world)
 
     private bool IsLimited(Audience audience, Instant now)
     {
-        if (_house.Location.NoShowLimit is not { Action: NoShowAction.Refuse } limit) return false;
+        if (_house.Location.NoShowLimit is not { Action: NoShowAction.Refuse } limit)
+            return false;
         Instant since = now.InZone(_zone).Date.PlusMonths(-limit.Months).AtStartOfDayInZone(_zone).ToInstant();
         return audience.Missed.Where(at => since <= at && at <= now).Count() >= limit.Times;
     }
@@ -524,20 +554,28 @@ public sealed class SlowBook(World world)
             : day.CompareTo(from) >= 0 || day.CompareTo(until) <= 0;
     }
 
-    private List<TakenTime> HadBy(Practitioner one)
+    private List<TakenTime> HadBy(Practitioner practitioner)
     {
-        Instant dayStart = _zone.AtStartOfDay(world.Date).ToInstant(), dayEnd = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
-        return [.. world.Taken.Where(taken => taken.ResourceId == one.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd)];
+        Instant dayStart = _zone.AtStartOfDay(world.Date).ToInstant(),
+            dayEnd = _zone.AtStartOfDay(world.Date.PlusDays(1)).ToInstant();
+        return
+        [
+            .. world.Taken.Where(taken =>
+                taken.ResourceId == practitioner.Id && taken.During.Start >= dayStart && taken.During.Start < dayEnd
+            ),
+        ];
     }
 
     /// <summary>Daily limits: of the people of a line, of the first role's only.</summary>
     private bool WithinLimits(IReadOnlyList<SlowLine> way) =>
-        _house.Practitioners.All(one =>
+        _house.Practitioners.All(practitioner =>
         {
-            List<TakenTime> had = HadBy(one);
+            List<TakenTime> had = HadBy(practitioner);
             List<(int Line, SlowClaim Claim)> led =
             [
-                .. People(way).Where(held => held.Role == 0 && way[held.Line].Staff[0] == one).Select(held => (held.Line, held.Claim)),
+                .. People(way)
+                    .Where(held => held.Role == 0 && way[held.Line].Staff[0] == practitioner)
+                    .Select(held => (held.Line, held.Claim)),
             ];
             if (led.Count == 0)
                 return true;
@@ -550,9 +588,9 @@ public sealed class SlowBook(World world)
                 .. had.Where(taken => taken.ServiceId is not null).Select(taken => _house.Services[taken.ServiceId!.Value].CategoryId),
                 .. own.Select(line => line.Service.CategoryId),
             ];
-            return (one.Limits.Appointments is null || had.Count + own.Count <= one.Limits.Appointments)
-                && (one.Limits.Minutes is null || minutes <= one.Limits.Minutes)
-                && one.Limits.PerCategory.All(bound =>
+            return (practitioner.Limits.Appointments is null || had.Count + own.Count <= practitioner.Limits.Appointments)
+                && (practitioner.Limits.Minutes is null || minutes <= practitioner.Limits.Minutes)
+                && practitioner.Limits.PerCategory.All(bound =>
                     !own.Any(line => line.Service.CategoryId == bound.Key)
                     || categories.Count(category => category == bound.Key) <= bound.Value
                 );
@@ -560,14 +598,14 @@ public sealed class SlowBook(World world)
 
     /// <summary>Whether a way leaves nobody a gap that is shorter than the shortest useful one.</summary>
     public bool LeavesNoGap(IReadOnlyList<SlowLine> way) =>
-        way.SelectMany(line => line.Staff).Distinct().All(one => Unusable(way, one) == 0);
+        way.SelectMany(line => line.Staff).Distinct().All(practitioner => Unusable(way, practitioner) == 0);
 
     /// <summary>Minutes of gap a way leaves before and after a person's time that are too short to be of use.</summary>
-    public int Unusable(IReadOnlyList<SlowLine> way, Practitioner one)
+    public int Unusable(IReadOnlyList<SlowLine> way, Practitioner practitioner)
     {
-        List<SlowClaim> own = [.. People(way).Where(held => held.Claim.ResourceId == one.Id).Select(held => held.Claim)];
+        List<SlowClaim> own = [.. People(way).Where(held => held.Claim.ResourceId == practitioner.Id).Select(held => held.Claim)];
         // Whoever looks after several at once has no gap that could be lost.
-        if (own.Count == 0 || one.Attention > 1)
+        if (own.Count == 0 || practitioner.Attention > 1)
             return 0;
         Service strictest = world
             .Wish.Lines.Select(line => _house.Services[line.ServiceId])
@@ -581,27 +619,27 @@ public sealed class SlowBook(World world)
             ?? _house
                 .Services.Values.Where(service =>
                     (service.Locations.Count == 0 || service.Locations.Contains(_house.Location.Id))
-                    && service.Roles.Any(role => MayTake(role, one))
+                    && service.Roles.Any(role => MayTake(role, practitioner))
                 )
-                .Select(service => service.Terms.GetValueOrDefault(one.Id)?.Minutes ?? service.Phases.Sum(phase => phase.Minutes))
+                .Select(service => service.Terms.GetValueOrDefault(practitioner.Id)?.Minutes ?? service.Phases.Sum(phase => phase.Minutes))
                 .DefaultIfEmpty(0)
                 .Min();
         int before = 0,
             after = 0;
         Instant first = own.Min(claim => claim.During.Start),
             last = own.Max(claim => claim.During.End);
-        while (before < 2000 && IsIdle(one, first - Duration.FromMinutes(before + 5)))
+        while (before < 2000 && IsIdle(practitioner, first - Duration.FromMinutes(before + 5)))
             before += 5;
-        while (after < 2000 && IsIdle(one, last + Duration.FromMinutes(after)))
+        while (after < 2000 && IsIdle(practitioner, last + Duration.FromMinutes(after)))
             after += 5;
         return (before < shortest ? before : 0) + (after < shortest ? after : 0);
     }
 
-    private bool IsIdle(Practitioner one, Instant at) =>
+    private bool IsIdle(Practitioner practitioner, Instant at) =>
         _house.Services.Keys.Any(service =>
             IsFree(
                 new SlowClaim(
-                    one.Id,
+                    practitioner.Id,
                     new Interval(at, at + Duration.FromMinutes(5)),
                     new Interval(at, at + Duration.FromMinutes(5)),
                     1,
@@ -611,15 +649,15 @@ public sealed class SlowBook(World world)
             )
         );
 
-    private bool MayTake(StaffRule rule, Practitioner one) =>
-        !(world.Date >= one.Retired)
-        && !rule.Excluded.Contains(one.Id)
+    private bool MayTake(StaffRule rule, Practitioner practitioner) =>
+        !(world.Date >= practitioner.Retired)
+        && !rule.Excluded.Contains(practitioner.Id)
         && (
-            rule.Added.Contains(one.Id)
+            rule.Added.Contains(practitioner.Id)
             || (
                 rule.Qualifications.Count > 0
                 && rule.Qualifications.All(needed =>
-                    one.Qualifications.Any(held =>
+                    practitioner.Qualifications.Any(held =>
                         held.QualificationId == needed && held.From <= world.Date && (held.Until ?? LocalDate.MaxIsoValue) >= world.Date
                     )
                 )
@@ -629,25 +667,25 @@ public sealed class SlowBook(World world)
     /// <summary>Who is taken at a start when nobody was chosen and one line with one role is wanted (rules, section 6).</summary>
     public Guid Assigned(Instant start, WeekLoad week)
     {
-        double Day(Practitioner one) => HadBy(one).Sum(taken => taken.During.Duration.TotalMinutes);
+        double Day(Practitioner practitioner) => HadBy(practitioner).Sum(taken => taken.During.Duration.TotalMinutes);
         var candidates = Ways(start)
             .GroupBy(way => way[0].Staff[0])
             .Select(group => (One: group.Key, Way: group.First()))
-            .OrderBy(one => one.One.Order);
+            .OrderBy(pair => pair.One.Order);
         return (
             Rule(_house.Services[world.Wish.Lines[0].ServiceId], rules => rules.Assignment) switch
             {
                 Assignment.HouseOrder => candidates.First(),
                 Assignment.EvenLoad => candidates
-                    .OrderBy(one => week.Minutes.GetValueOrDefault(one.One.Id))
-                    .ThenBy(one => Day(one.One))
-                    .ThenBy(one => one.One.Order)
+                    .OrderBy(candidate => week.Minutes.GetValueOrDefault(candidate.One.Id))
+                    .ThenBy(candidate => Day(candidate.One))
+                    .ThenBy(candidate => candidate.One.Order)
                     .First(),
                 _ => candidates
-                    .OrderBy(one => Unusable(one.Way, one.One))
-                    .ThenBy(one => week.Minutes.GetValueOrDefault(one.One.Id))
-                    .ThenBy(one => Day(one.One))
-                    .ThenBy(one => one.One.Order)
+                    .OrderBy(candidate => Unusable(candidate.Way, candidate.One))
+                    .ThenBy(candidate => week.Minutes.GetValueOrDefault(candidate.One.Id))
+                    .ThenBy(candidate => Day(candidate.One))
+                    .ThenBy(candidate => candidate.One.Order)
                     .First(),
             }
         )
@@ -659,7 +697,8 @@ public sealed class SlowBook(World world)
     public IEnumerable<Instant> CountedStarts()
     {
         Service first = _house.Services[world.Wish.Lines[0].ServiceId];
-        if (Rule(first, rules => rules.Grid) != StartGrid.EveryMinutes) return AllStarts();
+        if (Rule(first, rules => rules.Grid) != StartGrid.EveryMinutes)
+            return AllStarts();
         int step = Rule(first, rules => rules.EveryMinutes);
         return AllStarts().Where(start => start.InZone(_zone).TimeOfDay is LocalTime wall && ((wall.Hour * 60) + wall.Minute) % step == 0);
     }
@@ -670,7 +709,8 @@ public sealed class SlowBook(World world)
         LocalTime wall = first.Start.InZone(_zone).TimeOfDay;
         switch (Rule(first.Service, rules => rules.Grid))
         {
-            case StartGrid.EveryMinutes: return ((wall.Hour * 60) + wall.Minute) % Rule(first.Service, rules => rules.EveryMinutes) == 0;
+            case StartGrid.EveryMinutes:
+                return ((wall.Hour * 60) + wall.Minute) % Rule(first.Service, rules => rules.EveryMinutes) == 0;
             case StartGrid.SetTimes:
                 return first.Service.SetTimes.Any(time =>
                     time.Weekday == world.Date.DayOfWeek
@@ -684,13 +724,17 @@ public sealed class SlowBook(World world)
         // Back to back: walk from the beginning of the lead's free run in steps of what the visit holds of them.
         Practitioner lead = first.Staff[0];
         List<SlowClaim> own = [.. People(way).Where(held => held.Claim.ResourceId == lead.Id).Select(held => held.Claim)];
-        if (own.Count == 0) return true;
-        Instant begins = own.Min(claim => claim.During.Start), ends = own.Max(claim => claim.During.End);
+        if (own.Count == 0)
+            return true;
+        Instant begins = own.Min(claim => claim.During.Start),
+            ends = own.Max(claim => claim.During.End);
         bool IsFree(Instant at) => FreeUnits(Of(lead, first.Service, at, at + Duration.FromMinutes(5))) >= UnitsOf(lead, first.Service);
         for (Instant at = begins; at < ends; at += Duration.FromMinutes(5))
-            if (!IsFree(at)) return false;
+            if (!IsFree(at))
+                return false;
         Instant run = begins;
-        while (IsFree(run - Duration.FromMinutes(5))) run -= Duration.FromMinutes(5);
+        while (IsFree(run - Duration.FromMinutes(5)))
+            run -= Duration.FromMinutes(5);
         return (begins - run).TotalMinutes % (ends - begins).TotalMinutes == 0;
     }
 

@@ -159,7 +159,7 @@ public static class Worlds
 
         private Shift Morning() => new(_here, new Stretch(LocalTime.Midnight, new LocalTime(random.Next(1, 6), 5 * random.Next(12))), []);
 
-        private Rota Rota(Practitioner one)
+        private Rota Rota(Practitioner practitioner)
         {
             List<RotaShift> shifts = [new RotaShift(0, _date.DayOfWeek, Shift())];
             if (_night)
@@ -169,7 +169,7 @@ public static class Worlds
                 if (OneIn(2)) shifts.Add(new RotaShift(0, _date.PlusDays(-1).DayOfWeek, Shift()));
             }
 
-            return new Rota(one.Id, _date.PlusDays(-30), 1, shifts);
+            return new Rota(practitioner.Id, _date.PlusDays(-30), 1, shifts);
         }
 
         private OnlineRules Rules(bool setsAll) => new()
@@ -231,8 +231,8 @@ public static class Worlds
                         .Select(_ => new StaffRule
                         {
                             Qualifications = random.Next(4) > 0 ? [_qualification] : [],
-                            Added = people.Where(_ => OneIn(3)).Select(one => one.Id).ToHashSet(),
-                            Excluded = people.Where(_ => OneIn(8)).Select(one => one.Id).ToHashSet(),
+                            Added = people.Where(_ => OneIn(3)).Select(practitioner => practitioner.Id).ToHashSet(),
+                            Excluded = people.Where(_ => OneIn(8)).Select(practitioner => practitioner.Id).ToHashSet(),
                         }),
                 ],
                 Room = OneIn(5)
@@ -333,9 +333,9 @@ public static class Worlds
             List<TakenTime> taken = [];
             foreach (
                 (Guid id, int units, bool moves) in people
-                    .Select(one => (one.Id, one.Attention, true))
-                    .Concat(rooms.Select(one => (one.Id, one.Capacity, false)))
-                    .Concat(pools.Select(one => (one.Id, one.Quantity, false)))
+                    .Select(practitioner => (practitioner.Id, practitioner.Attention, true))
+                    .Concat(rooms.Select(room => (room.Id, room.Capacity, false)))
+                    .Concat(pools.Select(pool => (pool.Id, pool.Quantity, false)))
             )
             {
                 for (int i = random.Next(units > 4 ? 30 : 3); i > 0; i--)
@@ -363,7 +363,7 @@ public static class Worlds
                 LeadMinutes = OneIn(2) ? null : 5 * random.Next(0, 40),
                 HorizonDays = OneIn(2) ? null : random.Next(0, 3),
             },
-            Links = services.Where(_ => OneIn(2)).Select(one => one.Id).ToHashSet(),
+            Links = services.Where(_ => OneIn(2)).Select(service => service.Id).ToHashSet(),
             Missed =
             [
                 .. Enumerable.Range(0, random.Next(3))

@@ -67,8 +67,8 @@ public sealed class ServiceRules
     [InlineData("#000000", "#FFFFFF", 21.0)]
     [InlineData("#17594A", "#FFFFFF", 8.2)]
     [InlineData("#777777", "#FFFFFF", 4.48)]
-    public void Contrast_is_that_of_wcag(string one, string other, double contrast) =>
-        Colour.Parse(one)!.Value.ContrastWith(Colour.Parse(other)!.Value).ShouldBe(contrast, 0.06);
+    public void Contrast_is_that_of_wcag(string text, string other, double contrast) =>
+        Colour.Parse(text)!.Value.ContrastWith(Colour.Parse(other)!.Value).ShouldBe(contrast, 0.06);
 
     [Theory]
     [InlineData("17594A")]
@@ -141,7 +141,7 @@ public sealed class ServiceRules
     public void Shifts_of_a_day_do_not_overlap_and_keep_their_breaks_inside()
     {
         Guid here = Worlds.Id(1);
-        Shift Of(Stretch during, params Stretch[] breaks) => new(here, during, [.. breaks.Select(one => new Break(one, "Lunch"))]);
+        Shift Of(Stretch during, params Stretch[] breaks) => new(here, during, [.. breaks.Select(stretch => new Break(stretch, "Lunch"))]);
         string[] Faults(params Shift[] shifts) => [.. ShiftCheck.Of(shifts, i => $"[{i}].").Select(fault => fault.Field)];
         Faults(Of(Stretch.Between(9, 0, 12, 0)), Of(Stretch.Between(12, 0, 24, 0))).ShouldBeEmpty();
         Faults(Of(Stretch.Between(9, 0, 12, 5)), Of(Stretch.Between(12, 0, 15, 0))).ShouldBe(["[1].from"]);

@@ -66,8 +66,8 @@ public sealed class RepeatTests
                 ' ',
                 calendar
                     .Around(new BookDay(date, zone))
-                    .Where(one => one.Date == date)
-                    .Select(one => one.During.Start.ToString("HH:mm", null))
+                    .Where(time => time.Date == date)
+                    .Select(time => time.During.Start.ToString("HH:mm", null))
             );
         Of(_first).ShouldBe("09:00");
         Of(_first.PlusDays(1)).ShouldBe("");
