@@ -195,7 +195,7 @@ export function WordsField({
     if (trimmed && !words.includes(trimmed)) onChange([...words, trimmed]);
     setText("");
   };
-  const rest = offered.filter((one) => !words.includes(one));
+  const rest = offered.filter((word) => !words.includes(word));
   return (
     <Box>
       <Row alignItems="end" flexWrap="nowrap">
@@ -227,7 +227,7 @@ export function WordsField({
                 cursor="pointer"
                 w="26px"
                 h="26px"
-                onClick={() => onChange(words.filter((one) => one !== word))}
+                onClick={() => onChange(words.filter((other) => other !== word))}
               >
                 ✕
               </Plain>
@@ -294,7 +294,7 @@ export function ChoiceField<T extends string>({
               borderColor={on ? "water" : "edge"}
               bg={on ? "water" : "sheet"}
               color={on ? "onWater" : "ink"}
-              onClick={() => onChange(on ? chosen.filter((one) => one !== key) : [...chosen, key])}
+              onClick={() => onChange(on ? chosen.filter((t) => t !== key) : [...chosen, key])}
             >
               {name}
             </Plain>

@@ -24,7 +24,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const navigate = useNavigate();
   const [fits, setFits] = useState<Fit[] | null>(null);
   const [showKeys, setShowKeys] = useState(false);
-  const location = setup.locations.find((one) => one.id === locationId);
+  const location = setup.locations.find((other) => other.id === locationId);
   const mayKeep = session.rights.includes("keep-book");
   const isNew = search.has("new") && mayKeep;
 
@@ -39,7 +39,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const appointmentId = search.get("appointment");
   const visitId =
     search.get("visit") ??
-    (appointmentId && day.data?.visits.find((one) => one.lines.some((line) => line.id === appointmentId))?.id) ??
+    (appointmentId && day.data?.visits.find((visit) => visit.lines.some((line) => line.id === appointmentId))?.id) ??
     null;
 
   const clientId = mayKeep && !isNew && !visitId ? search.get("client") : null;

@@ -75,7 +75,7 @@ function SignedIn({ session }: { session: Session }) {
     queryFn: async () => {
       const answer = await answerOf(staff.GET("/api/v1/setup"));
       document.documentElement.lang = answer.locale;
-      setTints(answer.categories.map((one) => one.id));
+      setTints(answer.categories.map((category) => category.id));
       return answer;
     },
   });

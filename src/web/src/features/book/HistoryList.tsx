@@ -34,7 +34,7 @@ export function HistoryList({
   const standingOf = (text: string | null): Standing => (text ? JSON.parse(text) : {});
   const said = (text: string | null) => {
     const standing = standingOf(text);
-    const who = setup.practitioners.find((one) => one.id === standing.lines?.[0]?.practitioner)?.name;
+    const who = setup.practitioners.find((practitioner) => practitioner.id === standing.lines?.[0]?.practitioner)?.name;
     const state = standing.state
       ? ((standing.state[0]!.toLowerCase() + standing.state.slice(1)) as keyof typeof marks)
       : undefined;

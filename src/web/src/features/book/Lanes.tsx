@@ -31,7 +31,7 @@ type Props = {
 export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
   const scale = useMemo(() => makeScale(day.from, day.until), [day.from, day.until]);
   const blocks = useMemo(() => blocksOf(day), [day]);
-  const visit = day.visits.find((one) => one.id === chosen);
+  const visit = day.visits.find((other) => other.id === chosen);
   const all: [string, Lane["kind"]][] = [
     ["Practitioners", "practitioner"],
     ["Rooms", "room"],

@@ -72,11 +72,11 @@ export function NewVisitSheet({
   const services = useMemo(
     () =>
       setup.services.filter(
-        (one) => one.locationIds.includes(location.id) && (!by || one.practitionerIds.includes(by)),
+        (service) => service.locationIds.includes(location.id) && (!by || service.practitionerIds.includes(by)),
       ),
     [setup, location, by],
   );
-  const extras = services.find((one) => one.id === serviceId)?.addOns ?? [];
+  const extras = services.find((service) => service.id === serviceId)?.addOns ?? [];
   const question = useMemo(
     () =>
       serviceId
@@ -229,13 +229,13 @@ export function NewVisitSheet({
         >
           <option value="">Choose a service</option>
           {setup.categories.map((category) => {
-            const within = services.filter((one) => one.categoryId === category.id);
+            const within = services.filter((service) => service.categoryId === category.id);
             return (
               within.length > 0 && (
                 <optgroup key={category.id} label={category.name}>
-                  {within.map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {one.name} · {money(one.price)}
+                  {within.map((item) => (
+                    <option key={item.id} value={item.id}>
+                      {item.name} · {money(item.price)}
                     </option>
                   ))}
                 </optgroup>
@@ -246,7 +246,7 @@ export function NewVisitSheet({
         {extras.length > 0 && (
           <ChoiceField
             label="With"
-            options={extras.map((one) => [one.id, `${one.name} · ${money(one.price)}`] as const)}
+            options={extras.map((extra) => [extra.id, `${extra.name} · ${money(extra.price)}`] as const)}
             chosen={addOnIds}
             onChange={(chosen) => {
               setAddOnIds(chosen);
@@ -310,7 +310,7 @@ export function Reasons({ body }: { body: Record<string, unknown> }) {
     <>
       {reasons
         .slice(0, 3)
-        .map((one) => one.text)
+        .map((reason) => reason.text)
         .join(" ")}
     </>
   );

@@ -10,15 +10,15 @@ type Props = {
 
 /** Whoever may do the service, or no preference. */
 export function PractitionerField({ setup, serviceId, value, onChange }: Props) {
-  const service = setup.services.find((one) => one.id === serviceId);
+  const service = setup.services.find((other) => other.id === serviceId);
   return (
     <SelectField label="Practitioner" value={value} onChange={(e) => onChange(e.target.value)}>
       <option value="">No preference</option>
       {setup.practitioners
-        .filter((one) => (service ? service.practitionerIds.includes(one.id) : !one.hasLeft))
-        .map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}
+        .filter((practitioner) => (service ? service.practitionerIds.includes(practitioner.id) : !practitioner.hasLeft))
+        .map((practitioner) => (
+          <option key={practitioner.id} value={practitioner.id}>
+            {practitioner.name}
           </option>
         ))}
     </SelectField>

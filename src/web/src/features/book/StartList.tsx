@@ -59,10 +59,10 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   });
   const today = found.data?.find((day) => day.date === date);
   const pointed = near
-    ? today?.starts.find((one) => one.start === near || Date.parse(one.start) === Date.parse(near))
+    ? today?.starts.find((start) => start.start === near || Date.parse(start.start) === Date.parse(near))
     : undefined;
   const shown = useMemo(
-    () => (today?.starts ?? []).filter((one) => one.onGrid || one === pointed || one.start === chosen?.start),
+    () => (today?.starts ?? []).filter((start) => start.onGrid || start === pointed || start.start === chosen?.start),
     [today, pointed, chosen],
   );
   const misses = near !== null && today !== undefined && !pointed;
@@ -93,7 +93,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
     if (!chosen || !today) return;
     const stands = chosen.accept
       ? dateIn(chosen.start, zone) === date
-      : today.starts.some((one) => one.start === chosen.start);
+      : today.starts.some((start) => start.start === chosen.start);
     if (!stands) onChoose(null);
   }, [chosen, today, date, zone, onChoose]);
 
@@ -140,7 +140,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
           <b>{clock(near!, zone)} does not fit.</b>{" "}
           {whyNot.data?.reasons
             .slice(0, 3)
-            .map((one) => one.text)
+            .map((reason) => reason.text)
             .join(" ")}{" "}
           {why}
           {whyNot.data?.anyway && (
@@ -240,7 +240,7 @@ type AnywayProps = {
 
 /** A time that fits only over something: what it would go over, to be read before it is chosen. */
 function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
-  const said = new Set(anyway.warnings.map((one) => one.text));
+  const said = new Set(anyway.warnings.map((warning) => warning.text));
   return (
     <Box borderTopWidth="1px" borderColor="line" mt="6px" pt="6px" display="grid" gap="6px" justifyItems="start">
       <Box>

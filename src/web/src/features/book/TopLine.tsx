@@ -46,9 +46,9 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew }: Props)
         borderRadius="card"
         bg="sheet"
       >
-        {setup.locations.map((one) => (
-          <option key={one.id} value={one.id}>
-            {one.name}
+        {setup.locations.map((other) => (
+          <option key={other.id} value={other.id}>
+            {other.name}
           </option>
         ))}
       </Select>
@@ -114,7 +114,7 @@ function Week({ locationId, date, onDay }: { locationId: string; date: string; o
   return (
     <Box display="flex" gap="2px" role="group" aria-label="This week">
       {Array.from({ length: 7 }, (_, i) => addDays(monday, i)).map((day) => {
-        const fullness = week.data?.find((one) => one.date === day)?.fullness;
+        const fullness = week.data?.find((item) => item.date === day)?.fullness;
         const says = fullness === undefined ? "" : fullness === null ? ", nobody works" : `, ${fullness} % full`;
         return (
           <Plain

@@ -29,9 +29,9 @@ export function Tray() {
       </Plain>
       {open && (
         <Box maxH="190px" overflowY="auto" pb="6px" tabIndex={0} role="group" aria-label="Visits">
-          {waiting.data.map((one) => (
+          {waiting.data.map((item) => (
             <Plain
-              key={one.visitId}
+              key={item.visitId}
               display="block"
               w="100%"
               textAlign="left"
@@ -41,21 +41,21 @@ export function Tray() {
               cursor="pointer"
               borderTopWidth="1px"
               borderColor="line"
-              onClick={() => void navigate(`/day/${one.locationId}/${one.date}?visit=${one.visitId}`)}
+              onClick={() => void navigate(`/day/${item.locationId}/${item.date}?visit=${item.visitId}`)}
             >
               <Row gap="12px" flexWrap="nowrap">
                 <Box w="130px" flexShrink={0} fontWeight="600">
-                  {shortDate(one.date)}, {clock(one.start, one.zone)}
+                  {shortDate(item.date)}, {clock(item.start, item.zone)}
                 </Box>
                 <Box w="160px" flexShrink={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
-                  {one.client}
+                  {item.client}
                 </Box>
                 <Box w="170px" flexShrink={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
-                  {one.service}
+                  {item.service}
                 </Box>
                 <Box minW="0">
-                  {one.reasons.length > 0
-                    ? one.reasons.map((reason) => reason.text).join(" ")
+                  {item.reasons.length > 0
+                    ? item.reasons.map((reason) => reason.text).join(" ")
                     : "◇ Waits for approval."}
                 </Box>
               </Row>

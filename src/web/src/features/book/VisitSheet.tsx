@@ -92,25 +92,25 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         {visit.error?.message ?? "Opening …"}
       </Sheet>
     );
-  const one = visit.data;
-  const location = setup.locations.find((place) => place.id === one.locationId)!;
-  const { mark, word } = marks[one.state];
+  const item = visit.data;
+  const location = setup.locations.find((place) => place.id === item.locationId)!;
+  const { mark, word } = marks[item.state];
   const problem = act.error instanceof Problem ? act.error : null;
   return (
-    <Sheet title={`${one.client.givenName} ${one.client.familyName}`} onClose={onClose}>
+    <Sheet title={`${item.client.givenName} ${item.client.familyName}`} onClose={onClose}>
       <Box fontWeight="600" mb="8px" aria-live="polite">
         <Box as="span" fontFamily="sans-serif" aria-hidden>
           {mark}
         </Box>{" "}
         {word}
-        {one.isFirst && " · first visit"} · {one.source === "Online" ? "booked online" : "booked at the desk"}
+        {item.isFirst && " · first visit"} · {item.source === "Online" ? "booked online" : "booked at the desk"}
       </Box>
-      {one.client.alert && (
+      {item.client.alert && (
         <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
-          ! {one.client.alert}
+          ! {item.client.alert}
         </Box>
       )}
-      {one.claims.some((claim) => claim.overbooked) && (
+      {item.claims.some((claim) => claim.overbooked) && (
         <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
           ◥ Clash: booked over another visit.
         </Box>
@@ -133,7 +133,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           justifyContent="space-between"
           gap="8px"
         >
-          Moved from {shortDate(dateIn(moved.from, one.zone))}, {clock(moved.from, one.zone)}.
+          Moved from {shortDate(dateIn(moved.from, item.zone))}, {clock(moved.from, item.zone)}.
           <Press size="small" onClick={() => act.mutate({ kind: "move", start: moved.from, practitionerId: moved.by })}>
             Put it back
           </Press>
@@ -141,7 +141,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
       )}
       {mode === "move" ? (
         <MoveForm
-          visit={one}
+          visit={item}
           zone={location.zone}
           date={date}
           busy={act.isPending}
@@ -155,7 +155,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         />
       ) : mode === "cancel" ? (
         <CancelForm
-          visit={one}
+          visit={item}
           busy={act.isPending}
           error={problem?.errors["reason"]}
           onStop={() => setMode("look")}
@@ -165,23 +165,23 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => setMode("look")} />
       ) : (
         <>
-          <Facts visit={one} location={location.name} />
+          <Facts visit={item} location={location.name} />
           {mayKeep && (
             <Box display="flex" flexWrap="wrap" gap="6px" mt="14px">
-              {one.next
-                .filter((state) => state !== "cancelled" && !(one.state === "noShow" && state === "confirmed"))
+              {item.next
+                .filter((state) => state !== "cancelled" && !(item.state === "noShow" && state === "confirmed"))
                 .map((state, i) => (
                   <Press
                     key={state}
-                    look={i === 0 && isForward(one.state, state) ? "primary" : "plain"}
+                    look={i === 0 && isForward(item.state, state) ? "primary" : "plain"}
                     disabled={act.isPending}
                     onClick={() => act.mutate({ kind: "state", state })}
                   >
-                    {verb(one.state, state)}
+                    {verb(item.state, state)}
                   </Press>
                 ))}
-              {one.canMove && <Press onClick={() => setMode("move")}>Move</Press>}
-              {one.next.includes("cancelled") && (
+              {item.canMove && <Press onClick={() => setMode("move")}>Move</Press>}
+              {item.next.includes("cancelled") && (
                 <Press look="danger" onClick={() => setMode("cancel")}>
                   Cancel visit
                 </Press>
@@ -190,7 +190,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           )}
           <Box display="flex" gap="6px" mt="10px">
             {mayKeep && (
-              <Press look="quiet" size="small" onClick={() => onClient(one.client.id)}>
+              <Press look="quiet" size="small" onClick={() => onClient(item.client.id)}>
                 Client
               </Press>
             )}
@@ -217,7 +217,7 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
           <Fact label="Service">{line.service}</Fact>
           <Fact label="With">{line.practitioners.map((who) => who.name).join(" and ") || "nobody"}</Fact>
           <Fact label="Where">{[...line.rooms, location].join(", ")}</Fact>
-          {line.addOns.length > 0 && <Fact label="Extras">{line.addOns.map((one) => one.name).join(", ")}</Fact>}
+          {line.addOns.length > 0 && <Fact label="Extras">{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
           {line.equipment.length > 0 && <Fact label="Equipment">{line.equipment.join(", ")}</Fact>}
         </Box>
       ))}
@@ -227,9 +227,9 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
       </Fact>
       <Fact label="E-mail">{visit.client.email ?? "none"}</Fact>
       <Fact label="Reference">{visit.reference}</Fact>
-      {visit.answers.map((one) => (
-        <Fact key={one.question} label={one.question}>
-          {one.answer}
+      {visit.answers.map((answer) => (
+        <Fact key={answer.question} label={answer.question}>
+          {answer.answer}
         </Fact>
       ))}
       {visit.note && <Fact label="Note">{visit.note}</Fact>}

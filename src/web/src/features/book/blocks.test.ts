@@ -36,7 +36,7 @@ describe("the blocks of a lane", () => {
         [{ id: "ines", units: 1, blocked: [{ from: at("14:00"), until: at("14:30") }] }],
       ),
     ).get("ines")!;
-    expect(blocks.map((one) => one.labelUntil)).toEqual([at("11:00"), at("14:00")]);
+    expect(blocks.map((block) => block.labelUntil)).toEqual([at("11:00"), at("14:00")]);
     const alone = blocksOf(day([visit("a", [claim("ines", "09:00", "10:00")])], [{ id: "ines", units: 1 }]));
     expect(alone.get("ines")![0]!.labelUntil).toBe(at("20:00"));
   });
@@ -84,7 +84,7 @@ describe("the blocks of a lane", () => {
         [{ id: "suki", units: 1 }],
       ),
     ).get("suki")!;
-    expect(blocks.map((one) => [one.isOpen, one.isFirst])).toEqual([
+    expect(blocks.map((block) => [block.isOpen, block.isFirst])).toEqual([
       [false, true],
       [true, false],
       [false, false],

@@ -30,8 +30,8 @@ export function blocksOf(day: Day): Map<string, Block[]> {
     const merged = new Map<string, { claim: Visit["claims"][number]; low: number; high: number }>();
     for (const claim of visit.claims) {
       const key = `${claim.line} ${claim.resourceId} ${claim.from}`;
-      const one = merged.get(key) ?? { claim, low: claim.unit, high: claim.unit };
-      merged.set(key, { claim, low: Math.min(one.low, claim.unit), high: Math.max(one.high, claim.unit) });
+      const item = merged.get(key) ?? { claim, low: claim.unit, high: claim.unit };
+      merged.set(key, { claim, low: Math.min(item.low, claim.unit), high: Math.max(item.high, claim.unit) });
     }
     const seen = new Set<string>();
     for (const [key, { claim, low, high }] of merged) {
@@ -72,7 +72,7 @@ export function blocksOf(day: Day): Map<string, Block[]> {
       });
   }
   for (const [lane, blocks] of lanes) {
-    const shut = day.lanes.find((one) => one.id === lane)?.blocked ?? [];
+    const shut = day.lanes.find((other) => other.id === lane)?.blocked ?? [];
     blocks.sort((a, b) => a.from.localeCompare(b.from) || a.top - b.top);
     blocks.forEach((block, i) => {
       const next = blocks
@@ -85,7 +85,7 @@ export function blocksOf(day: Day): Map<string, Block[]> {
             other.from >= block.coreUntil,
         );
       // Never over another block, nor over a reason written on blocked time.
-      const ends = [next?.from, ...shut.map((one) => one.from).filter((from) => from >= block.coreUntil), day.until];
+      const ends = [next?.from, ...shut.map((item) => item.from).filter((from) => from >= block.coreUntil), day.until];
       block.labelUntil = ends.filter((end) => end !== undefined).reduce((a, b) => (a < b ? a : b));
     });
   }

@@ -22,8 +22,8 @@ export function GuideBar() {
     send("PUT", "/setup/business", { ...wanted, guideFinished: true }, { ...headers, ...ifMatch(wanted.version) }),
   );
   if (!business.data || business.data.guideFinished) return null;
-  const noRota = (people.data ?? []).find((one) =>
-    readiness.data?.issues.some((issue) => issue.mend === "rota" && issue.mendId === one.id),
+  const noRota = (people.data ?? []).find((person) =>
+    readiness.data?.issues.some((issue) => issue.mend === "rota" && issue.mendId === person.id),
   );
   const steps: { name: string; path: string; done: boolean }[] = [
     {
@@ -34,7 +34,7 @@ export function GuideBar() {
     {
       name: "Location and hours",
       path: "/setup/locations",
-      done: (locations.data ?? []).some((one) => (one.opening ?? []).length > 0),
+      done: (locations.data ?? []).some((location) => (location.opening ?? []).length > 0),
     },
     {
       name: "Practitioners",

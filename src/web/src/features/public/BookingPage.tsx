@@ -82,8 +82,8 @@ function Sentence({ business }: { business: Business }) {
   const [wanted, setWanted] = useState<Service | null>(null);
   const [after, setAfter] = useState<string | null>(null);
   const [you, setYou] = useState<You>({ givenName: "", familyName: "", email: "", phone: "" });
-  const location = business.locations.find((one) => one.id === locationId)!;
-  const who = service?.practitioners.find((one) => one.id === practitionerId);
+  const location = business.locations.find((other) => other.id === locationId)!;
+  const who = service?.practitioners.find((practitioner) => practitioner.id === practitionerId);
   const choose = (next: Service, after: string | null) => {
     setService(next);
     setAfter(after);
@@ -104,8 +104,8 @@ function Sentence({ business }: { business: Business }) {
     setPart("what");
   };
   const services = business.categories.flatMap((category) => category.services);
-  const first = services.find((one) => one.id === service?.needs?.serviceId && one.bookableOnline) ?? null;
-  const extras = service?.addOns.filter((one) => addOnIds.includes(one.id)) ?? [];
+  const first = services.find((other) => other.id === service?.needs?.serviceId && other.bookableOnline) ?? null;
+  const extras = service?.addOns.filter((addOn) => addOnIds.includes(addOn.id)) ?? [];
   const choice = service ? choiceAt(service, locationId) : "clientMay";
   const wish = service ? { locationId, service, practitionerId, addOnIds, returning, after, link } : null;
   const priced = useQuery({
@@ -150,7 +150,7 @@ function Sentence({ business }: { business: Business }) {
           phone={business.phone}
           opened={openedBy(booked, wanted)}
           onOpened={(id) => {
-            const next = services.find((one) => one.id === id);
+            const next = services.find((other) => other.id === id);
             if (!next || !booked.sequel) return;
             setBooked(null);
             setWanted(null);
@@ -183,7 +183,7 @@ function Sentence({ business }: { business: Business }) {
                   {" "}
                   with{" "}
                   <Blank open={part === "extras"} onClick={() => setPart("extras")}>
-                    {extras.length > 0 ? extras.map((one) => one.name).join(" and ") : "no extras"}
+                    {extras.length > 0 ? extras.map((extra) => extra.name).join(" and ") : "no extras"}
                   </Blank>
                 </>
               )}
@@ -237,21 +237,21 @@ function Sentence({ business }: { business: Business }) {
                 <Box as="h2" fontSize="20px">
                   Where?
                 </Box>
-                {business.locations.map((one) => (
+                {business.locations.map((other) => (
                   <Choice
-                    key={one.id}
-                    on={one.id === locationId}
+                    key={other.id}
+                    on={other.id === locationId}
                     onClick={() => {
-                      setLocationId(one.id);
+                      setLocationId(other.id);
                       setStart(null);
                       setPractitionerId(null);
-                      const stays = service?.locationIds.includes(one.id);
+                      const stays = service?.locationIds.includes(other.id);
                       if (!stays) setService(null);
-                      setPart(!stays ? "what" : choiceAt(service!, one.id) === "clientMust" ? "who" : "when");
+                      setPart(!stays ? "what" : choiceAt(service!, other.id) === "clientMust" ? "who" : "when");
                     }}
                   >
-                    <b>{one.name}</b>
-                    <span>{one.address}</span>
+                    <b>{other.name}</b>
+                    <span>{other.address}</span>
                   </Choice>
                 ))}
               </Box>

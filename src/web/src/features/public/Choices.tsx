@@ -31,7 +31,7 @@ export function ServiceChoice({
           </Box>
           {category.services.map((service) => {
             const elsewhere = !service.locationIds.includes(locationId);
-            const where = business.locations.find((one) => one.id === service.locationIds[0])?.name;
+            const where = business.locations.find((location) => location.id === service.locationIds[0])?.name;
             return (
               <Choice
                 key={service.id}
@@ -98,22 +98,22 @@ export function ExtraChoice({
       <Box as="h2" fontSize="20px">
         With something extra?
       </Box>
-      {service.addOns.map((one) => {
-        const on = chosen.includes(one.id);
+      {service.addOns.map((addOn) => {
+        const on = chosen.includes(addOn.id);
         return (
           <Choice
-            key={one.id}
+            key={addOn.id}
             on={on}
-            onClick={() => onChoose(on ? chosen.filter((id) => id !== one.id) : [...chosen, one.id])}
+            onClick={() => onChoose(on ? chosen.filter((id) => id !== addOn.id) : [...chosen, addOn.id])}
           >
             <b>
               {on ? "✓ " : ""}
-              {one.name}
+              {addOn.name}
             </b>
             <Box as="span" color="quiet">
-              {one.minutes > 0 && `${one.minutes} min more · `}
-              {money(one.price)}
-              {one.suggested && " · goes well with it"}
+              {addOn.minutes > 0 && `${addOn.minutes} min more · `}
+              {money(addOn.price)}
+              {addOn.suggested && " · goes well with it"}
             </Box>
           </Choice>
         );
@@ -139,9 +139,9 @@ export function PractitionerChoice({
   chosen: string | null;
   onChoose: (id: string | null) => void;
 }) {
-  const here = service.practitioners.flatMap((one) => {
-    const person = business.practitioners.find((other) => other.id === one.id);
-    return person?.locationIds.includes(locationId) ? [[one, person] as const] : [];
+  const here = service.practitioners.flatMap((practitioner) => {
+    const person = business.practitioners.find((other) => other.id === practitioner.id);
+    return person?.locationIds.includes(locationId) ? [[practitioner, person] as const] : [];
   });
   return (
     <Box display="grid" gap="8px">
@@ -156,8 +156,8 @@ export function PractitionerChoice({
           </Box>
         </Choice>
       )}
-      {here.map(([one, person]) => (
-        <Choice key={one.id} on={one.id === chosen} onClick={() => onChoose(one.id)}>
+      {here.map(([does, person]) => (
+        <Choice key={does.id} on={does.id === chosen} onClick={() => onChoose(does.id)}>
           <Box as="span" display="flex" gap="12px" alignItems="start">
             {person.photoId ? (
               <img
@@ -178,13 +178,13 @@ export function PractitionerChoice({
                 placeItems="center"
                 fontWeight="700"
               >
-                {initials(one.name)}
+                {initials(does.name)}
               </Box>
             )}
             <Box as="span" display="grid" gap="2px">
-              <b>{one.name}</b>
+              <b>{does.name}</b>
               <Box as="span" color="quiet">
-                {one.minutes} min · {money(one.price)}
+                {does.minutes} min · {money(does.price)}
                 {person.languages.length > 0 && ` · speaks ${person.languages.join(", ")}`}
               </Box>
               {person.about && <Box as="span">{person.about}</Box>}

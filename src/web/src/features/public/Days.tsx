@@ -182,7 +182,7 @@ function DayRow({ day, onChoose, why }: { day: Day; onChoose: (start: string) =>
       {parts.map(([name, from, until]) => {
         // Times the house would rather keep come after the others.
         const starts = day.starts
-          .filter((one) => minutes(one.clock) >= from * 60 && minutes(one.clock) < until * 60)
+          .filter((start) => minutes(start.clock) >= from * 60 && minutes(start.clock) < until * 60)
           .sort((a, b) => Number(a.last) - Number(b.last));
         return (
           starts.length > 0 && (
@@ -191,11 +191,11 @@ function DayRow({ day, onChoose, why }: { day: Day; onChoose: (start: string) =>
                 {name}
               </Box>
               <Box display="flex" flexWrap="wrap" gap="7px">
-                {starts.map((one) => (
+                {starts.map((start) => (
                   <Plain
-                    key={one.start}
-                    aria-label={`${longDate(day.date)}, ${one.clock}`}
-                    onClick={() => onChoose(one.start)}
+                    key={start.start}
+                    aria-label={`${longDate(day.date)}, ${start.clock}`}
+                    onClick={() => onChoose(start.start)}
                     minH="42px"
                     px="12px"
                     fontWeight="700"
@@ -207,7 +207,7 @@ function DayRow({ day, onChoose, why }: { day: Day; onChoose: (start: string) =>
                     cursor="pointer"
                     _hover={{ bg: "glow" }}
                   >
-                    {one.clock}
+                    {start.clock}
                   </Plain>
                 ))}
               </Box>
@@ -225,14 +225,14 @@ function Ribbon({ day }: { day: Day }) {
   const length = Math.max(1, minutes(day.closes ?? "24:00") - opens);
   return (
     <Box aria-hidden position="relative" h="6px" bg="woven" borderRadius="3px" mt="8px" overflow="hidden">
-      {day.starts.map((one) => (
+      {day.starts.map((start) => (
         <Box
-          key={one.start}
+          key={start.start}
           position="absolute"
           top="0"
           bottom="0"
           bg="full"
-          style={{ left: `${((minutes(one.clock) - opens) / length) * 100}%`, width: `${(15 / length) * 100}%` }}
+          style={{ left: `${((minutes(start.clock) - opens) / length) * 100}%`, width: `${(15 / length) * 100}%` }}
         />
       ))}
     </Box>

@@ -41,7 +41,7 @@ export function Details({
   const [accepted, setAccepted] = useState<number | null>(null);
   const queries = useQueryClient();
   const asked = business.questions.filter(
-    (one) => one.serviceIds.length === 0 || one.serviceIds.includes(wish.service.id),
+    (question) => question.serviceIds.length === 0 || question.serviceIds.includes(wish.service.id),
   );
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());
@@ -56,7 +56,7 @@ export function Details({
             lines: linesOf(wish),
             link: wish.link,
             acceptedTerms: accepted,
-            answers: asked.map((one) => ({ questionId: one.id, answer: answers[one.id] ?? "" })),
+            answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
             ...you,
           },
         }),
@@ -111,19 +111,19 @@ export function Details({
         >
           <Box color="clay" fontWeight="600">
             {problem.code === "start-taken" ? `Somebody else has just taken ${clock(start, zone)}.` : problem.message}{" "}
-            {reasons.map((one) => one.text).join(" ")}
+            {reasons.map((reason) => reason.text).join(" ")}
           </Box>
           {nearest.length > 0 && <Box>These times are near it and free:</Box>}
           <Box display="flex" flexWrap="wrap" gap="7px">
-            {nearest.map((one) => (
+            {nearest.map((item) => (
               <Press
-                key={one.start}
+                key={item.start}
                 onClick={() => {
-                  onOther(one.start);
+                  onOther(item.start);
                   book.reset();
                 }}
               >
-                {shortDate(one.local.slice(0, 10))}, {one.local.slice(11, 16)}
+                {shortDate(item.local.slice(0, 10))}, {item.local.slice(11, 16)}
               </Press>
             ))}
             <Press look="quiet" onClick={onWhen}>

@@ -71,13 +71,13 @@ export function Done({
           <Box as="h2" fontSize="18px">
             Now you can book
           </Box>
-          {opened.map((one) => (
-            <Box key={one.serviceId} display="grid" gap="4px" justifyItems="start">
+          {opened.map((item) => (
+            <Box key={item.serviceId} display="grid" gap="4px" justifyItems="start">
               <Box>
-                {one.name}, from {longDate(dateIn(one.from, booked.zone))}, {clock(one.from, booked.zone)}
+                {item.name}, from {longDate(dateIn(item.from, booked.zone))}, {clock(item.from, booked.zone)}
               </Box>
-              <Press look="primary" onClick={() => onOpened(one.serviceId)}>
-                Choose a time for {one.name}
+              <Press look="primary" onClick={() => onOpened(item.serviceId)}>
+                Choose a time for {item.name}
               </Press>
             </Box>
           ))}

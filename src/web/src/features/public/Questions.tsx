@@ -17,19 +17,19 @@ type Props = {
 
 /** What the business asks before the visit. */
 export function Questions({ questions, answers, errors, onAnswer }: Props) {
-  return questions.map((one) => {
+  return questions.map((question) => {
     const same = {
-      label: one.required ? one.text : `${one.text} (if you like)`,
-      value: answers[one.id] ?? "",
-      hint: one.hint || undefined,
-      error: errors[`answers.${one.id}`],
-      onChange: (event: { target: { value: string } }) => onAnswer(one.id, event.target.value),
+      label: question.required ? question.text : `${question.text} (if you like)`,
+      value: answers[question.id] ?? "",
+      hint: question.hint || undefined,
+      error: errors[`answers.${question.id}`],
+      onChange: (event: { target: { value: string } }) => onAnswer(question.id, event.target.value),
     };
-    if (one.kind === "line") return <TextField key={one.id} {...same} />;
-    if (one.kind === "text") return <AreaField key={one.id} rows={3} {...same} />;
-    const choices = one.kind === "yesNo" ? ["Yes", "No"] : one.choices;
+    if (question.kind === "line") return <TextField key={question.id} {...same} />;
+    if (question.kind === "text") return <AreaField key={question.id} rows={3} {...same} />;
+    const choices = question.kind === "yesNo" ? ["Yes", "No"] : question.choices;
     return (
-      <SelectField key={one.id} {...same}>
+      <SelectField key={question.id} {...same}>
         <option value="">Please choose</option>
         {choices.map((choice) => (
           <option key={choice}>{choice}</option>

@@ -3,12 +3,12 @@ import type { Wish } from "./BookingPage";
 
 /** Who chooses the practitioner of a service at a location. */
 export const choiceAt = (service: Service, locationId: string) =>
-  service.choices.find((one) => one.locationId === locationId)?.choice ?? "clientMay";
+  service.choices.find((choice) => choice.locationId === locationId)?.choice ?? "clientMay";
 
 /** What a booking makes bookable: the service that was wanted, or all of them where none was. */
 export const openedBy = (booked: Booked, wanted: Service | null) => {
   const all = booked.sequel?.services ?? [];
-  const asked = all.filter((one) => one.serviceId === wanted?.id);
+  const asked = all.filter((item) => item.serviceId === wanted?.id);
   return asked.length > 0 ? asked : all;
 };
 

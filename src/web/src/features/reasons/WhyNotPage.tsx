@@ -70,12 +70,13 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
   const setup = useDeskSetup();
   const [search, setSearch] = useSearchParams();
   const [pointed, setPointed] = useState<string | null>(search.get("at"));
-  const asked = search.getAll("service").filter((id) => setup.services.some((one) => one.id === id));
-  const serviceIds = asked.length > 0 ? asked : setup.services.slice(0, 1).map((one) => one.id);
+  const asked = search.getAll("service").filter((id) => setup.services.some((other) => other.id === id));
+  const serviceIds = asked.length > 0 ? asked : setup.services.slice(0, 1).map((other) => other.id);
   const serviceId = serviceIds[0] ?? "";
-  const service = setup.services.find((one) => one.id === serviceId);
-  const places = setup.locations.filter((one) => !service || service.locationIds.includes(one.id));
-  const location = setup.locations.find((one) => one.id === search.get("location")) ?? places[0] ?? setup.locations[0];
+  const service = setup.services.find((other) => other.id === serviceId);
+  const places = setup.locations.filter((other) => !service || service.locationIds.includes(other.id));
+  const location =
+    setup.locations.find((other) => other.id === search.get("location")) ?? places[0] ?? setup.locations[0];
   const date = search.get("date") ?? location?.today ?? "";
   const practitionerId = search.get("by");
   const who = search.get("as") ?? "new";
@@ -117,8 +118,8 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
     enabled,
     placeholderData: (before) => before,
   });
-  const one = day.data?.[0];
-  const start = one?.strip.find((other) => other.clock === pointed) ?? one?.strip.find((other) => !other.offered);
+  const item = day.data?.[0];
+  const start = item?.strip.find((other) => other.clock === pointed) ?? item?.strip.find((other) => !other.offered);
   if (!location || !service)
     return (
       <Page title="Why not?">
@@ -205,17 +206,17 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
         </Panel>
       )}
       {day.isPending && enabled && <Box aria-busy="true">Reckoning the day …</Box>}
-      {one && (
+      {item && (
         <Stack pb="30px">
           <Panel aria-label="The day">
             <Box as="h2" fontSize="17px" mb="8px">
               {longDate(date)}:{" "}
-              {one.offered === 0
+              {item.offered === 0
                 ? "nothing is offered"
-                : `${one.offered} ${one.offered === 1 ? "start is" : "starts are"} offered`}
+                : `${item.offered} ${item.offered === 1 ? "start is" : "starts are"} offered`}
             </Box>
             <Row gap="3px" role="group" aria-label="Starts of the day">
-              {one.strip.map((other) => (
+              {item.strip.map((other) => (
                 <Plain
                   key={other.start}
                   aria-pressed={other === start}

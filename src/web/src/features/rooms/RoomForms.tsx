@@ -66,9 +66,9 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
                 error={errors["locationId"]}
                 onChange={(e) => change({ locationId: e.target.value })}
               >
-                {locations.data!.map((one) => (
-                  <option key={one.id} value={one.id!}>
-                    {one.name}
+                {locations.data!.map((location) => (
+                  <option key={location.id} value={location.id!}>
+                    {location.name}
                   </option>
                 ))}
               </SelectField>
@@ -145,7 +145,7 @@ export function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: str
         add: "Add the room",
       }}
       countField="capacity"
-      count={(one) => one.capacity}
+      count={(item) => item.capacity}
       withCount={(capacity) => ({ capacity })}
       onMade={onMade}
       more={(draft, set, errors) => (
@@ -184,7 +184,7 @@ export const EquipmentForm = ({ pool, onMade }: { pool: Equipment | null; onMade
       add: "Add the equipment",
     }}
     countField="quantity"
-    count={(one) => one.quantity}
+    count={(item) => item.quantity}
     withCount={(quantity) => ({ quantity })}
     onMade={onMade}
   />

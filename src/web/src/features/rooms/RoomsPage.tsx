@@ -24,7 +24,7 @@ export function RoomsPage() {
     send<void>("PUT", "/setup/equipment/order", { ids }, headers),
   );
   const placeOf = (id: string) =>
-    (locations.data?.length ?? 0) > 1 ? locations.data?.find((one) => one.id === id)?.name : undefined;
+    (locations.data?.length ?? 0) > 1 ? locations.data?.find((location) => location.id === id)?.name : undefined;
   const line = (kind: "room" | "equipment", id: string, name: string, says: (string | false | null | undefined)[]) => (
     <Plain
       w="100%"
@@ -43,8 +43,8 @@ export function RoomsPage() {
       </Box>
     </Plain>
   );
-  const room = chosen?.kind === "room" ? rooms.data?.find((one) => one.id === chosen.id) : undefined;
-  const pool = chosen?.kind === "equipment" ? pools.data?.find((one) => one.id === chosen.id) : undefined;
+  const room = chosen?.kind === "room" ? rooms.data?.find((other) => other.id === chosen.id) : undefined;
+  const pool = chosen?.kind === "equipment" ? pools.data?.find((other) => other.id === chosen.id) : undefined;
   if (!rooms.data || !pools.data || !locations.data) return null;
   if (locations.data.length === 0)
     return (
@@ -79,16 +79,16 @@ export function RoomsPage() {
             {rooms.data.length === 0 && <Box color="quiet">No room yet.</Box>}
             <Sortable
               items={rooms.data}
-              idOf={(one) => one.id!}
-              nameOf={(one) => one.name ?? ""}
+              idOf={(item) => item.id!}
+              nameOf={(item) => item.name ?? ""}
               onOrder={orderRooms.run}
             >
-              {(one) =>
-                line("room", one.id!, one.name ?? "", [
-                  placeOf(one.locationId),
-                  (one.features ?? []).join(", ") || "no features",
-                  one.capacity > 1 && `${one.capacity} at once`,
-                  one.retired && `not used from ${one.retired}`,
+              {(item) =>
+                line("room", item.id!, item.name ?? "", [
+                  placeOf(item.locationId),
+                  (item.features ?? []).join(", ") || "no features",
+                  item.capacity > 1 && `${item.capacity} at once`,
+                  item.retired && `not used from ${item.retired}`,
                 ])
               }
             </Sortable>
@@ -105,16 +105,16 @@ export function RoomsPage() {
             {pools.data.length === 0 && <Box color="quiet">None yet. Many businesses need none.</Box>}
             <Sortable
               items={pools.data}
-              idOf={(one) => one.id!}
-              nameOf={(one) => one.name ?? ""}
+              idOf={(item) => item.id!}
+              nameOf={(item) => item.name ?? ""}
               onOrder={orderPools.run}
             >
-              {(one) =>
-                line("equipment", one.id!, one.name ?? "", [
-                  placeOf(one.locationId),
-                  `${one.quantity} ${one.quantity === 1 ? "item" : "items"}`,
-                  one.turnaroundMinutes > 0 && `${one.turnaroundMinutes} min cleaning`,
-                  one.retired && `not used from ${one.retired}`,
+              {(item) =>
+                line("equipment", item.id!, item.name ?? "", [
+                  placeOf(item.locationId),
+                  `${item.quantity} ${item.quantity === 1 ? "item" : "items"}`,
+                  item.turnaroundMinutes > 0 && `${item.turnaroundMinutes} min cleaning`,
+                  item.retired && `not used from ${item.retired}`,
                 ])
               }
             </Sortable>
@@ -149,8 +149,8 @@ function FeatureList() {
         words={features.data ?? []}
         error={add.errors["name"]}
         onChange={(words) => {
-          const gone = features.data?.find((one) => !words.includes(one));
-          const fresh = words.find((one) => !features.data?.includes(one));
+          const gone = features.data?.find((feature) => !words.includes(feature));
+          const fresh = words.find((word) => !features.data?.includes(word));
           if (gone) remove.run(gone);
           if (fresh) add.run(fresh);
         }}

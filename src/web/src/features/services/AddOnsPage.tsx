@@ -20,7 +20,7 @@ export function AddOnsPage() {
   const addOns = useQuery({ queryKey: ["add-ons"], queryFn: () => read<AddOn[]>("/setup/add-ons") });
   const setup = useDeskSetup();
   const [chosen, setChosen] = useState<string | null>(null);
-  const one = chosen === "new" ? fresh : addOns.data?.find((other) => other.id === chosen);
+  const item = chosen === "new" ? fresh : addOns.data?.find((other) => other.id === chosen);
   return (
     <Page
       title="Services"
@@ -57,14 +57,18 @@ export function AddOnsPage() {
             </Plain>
           ))}
         </Panel>
-        {one ? <AddOnForm key={chosen} one={one} onMade={setChosen} /> : <Empty>Choose an add-on to change it.</Empty>}
+        {item ? (
+          <AddOnForm key={chosen} addOn={item} onMade={setChosen} />
+        ) : (
+          <Empty>Choose an add-on to change it.</Empty>
+        )}
       </Box>
     </Page>
   );
 }
 
-function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }) {
-  const { draft, set, save, submit } = useKept(one, "/setup/add-ons", onMade);
+function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => void }) {
+  const { draft, set, save, submit } = useKept(addOn, "/setup/add-ons", onMade);
   const services = useServices();
   const setup = useDeskSetup();
   const options = (services.data ?? [])
@@ -72,13 +76,13 @@ function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }
     .map((other) => [other.id!, other.name ?? ""] as const);
   const withServices = draft.services ?? [];
   return (
-    <Section title={one.name || "A new add-on"}>
+    <Section title={addOn.name || "A new add-on"}>
       <Stack as="form" onSubmit={submit}>
         <Columns>
           <TextField
             label="Name"
             value={draft.name ?? ""}
-            autoFocus={!one.id}
+            autoFocus={!addOn.id}
             error={save.errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
@@ -128,7 +132,7 @@ function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }
             }
           />
         )}
-        {one.id && (
+        {addOn.id && (
           <CheckField
             label="No longer sold"
             checked={draft.isArchived}
@@ -137,7 +141,7 @@ function AddOnForm({ one, onMade }: { one: AddOn; onMade: (id: string) => void }
         )}
         <Row>
           <Press type="submit" look="primary">
-            {one.id ? "Save" : "Add it"}
+            {addOn.id ? "Save" : "Add it"}
           </Press>
           <Outcome change={save} fields={["name", "minutes", "price", "most"]} />
         </Row>

@@ -142,10 +142,10 @@ export function Online({ draft, set, errors, isNew }: Part & { isNew: boolean })
             >
               <option value="">nothing</option>
               {services.data
-                ?.filter((one) => one.id !== draft.id && !one.isArchived)
-                .map((one) => (
-                  <option key={one.id} value={one.id!}>
-                    {one.name}
+                ?.filter((service) => service.id !== draft.id && !service.isArchived)
+                .map((service) => (
+                  <option key={service.id} value={service.id!}>
+                    {service.name}
                   </option>
                 ))}
             </SelectField>
@@ -178,7 +178,7 @@ export function Online({ draft, set, errors, isNew }: Part & { isNew: boolean })
           place="service"
           rules={draft.online ?? {}}
           locations={(locations.data ?? []).filter(
-            (one) => (draft.locationIds ?? []).length === 0 || draft.locationIds!.includes(one.id!),
+            (location) => (draft.locationIds ?? []).length === 0 || draft.locationIds!.includes(location.id!),
           )}
           categoryId={draft.categoryId}
           serviceId={isNew ? null : draft.id!}

@@ -29,7 +29,7 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
   const at = Math.min(chosen, phases.length - 1);
   const phase = phases[at];
   const set = (i: number, change: Partial<Phase>) =>
-    onChange(phases.map((one, j) => (j === i ? { ...one, ...change } : one)));
+    onChange(phases.map((other, j) => (j === i ? { ...other, ...change } : other)));
   const stretch = (i: number, by: number) => {
     const next = Math.max(grain, phases[i]!.minutes + by);
     set(i, { minutes: next });
@@ -39,7 +39,7 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
     const before = phases[i]!.minutes;
     const move = (event: PointerEvent) => {
       const minutes = Math.max(grain, Math.round((before + ((event.clientX - from) / width) * total) / grain) * grain);
-      onChange(phases.map((one, j) => (j === i ? { ...one, minutes } : one)));
+      onChange(phases.map((other, j) => (j === i ? { ...other, minutes } : other)));
     };
     const stop = () => {
       window.removeEventListener("pointermove", move);
@@ -52,10 +52,10 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
     <Stack gap="10px">
       <Row gap="0" flexWrap="nowrap" ref={strip} aria-label="Phases" role="group">
         {service.bufferBeforeMinutes > 0 && <Buffer minutes={service.bufferBeforeMinutes} total={total} />}
-        {phases.map((one, i) => {
-          const attended = (one.attendedBy ?? []).length > 0;
+        {phases.map((other, i) => {
+          const attended = (other.attendedBy ?? []).length > 0;
           return (
-            <Box key={i} position="relative" minW="44px" style={{ flexGrow: one.minutes, flexBasis: 0 }}>
+            <Box key={i} position="relative" minW="44px" style={{ flexGrow: other.minutes, flexBasis: 0 }}>
               <Plain
                 aria-pressed={i === at}
                 onClick={() => onChoose(i)}
@@ -71,12 +71,12 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
                 lineHeight="1.15"
               >
                 <Span srOnly>Phase {i + 1}: </Span>
-                {one.minutes}
+                {other.minutes}
                 <Span srOnly> minutes, </Span>
                 <Box fontSize="14px" fontWeight="400">
                   {attended
                     ? (service.roles?.length ?? 1) > 1
-                      ? one.attendedBy!.map((role) => service.roles?.[role]?.name?.split(" ")[0]).join(" + ")
+                      ? other.attendedBy!.map((role) => service.roles?.[role]?.name?.split(" ")[0]).join(" + ")
                       : "with client"
                     : "alone"}
                 </Box>
@@ -84,10 +84,10 @@ export function PhaseStrip({ service, pools, errors, chosen, onChoose, onChange 
               <Plain
                 role="slider"
                 aria-label={`Length of phase ${i + 1}`}
-                aria-valuenow={one.minutes}
+                aria-valuenow={other.minutes}
                 aria-valuemin={grain}
                 aria-valuemax={1440}
-                aria-valuetext={`${one.minutes} minutes`}
+                aria-valuetext={`${other.minutes} minutes`}
                 position="absolute"
                 right="-12px"
                 top="0"

@@ -35,7 +35,7 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
     (made) => onMade(made.id!),
   );
   const { errors } = save;
-  const issues = isNew ? [] : (readiness.data?.issues.filter((one) => one.serviceId === service.id) ?? []);
+  const issues = isNew ? [] : (readiness.data?.issues.filter((issue) => issue.serviceId === service.id) ?? []);
   return (
     <Box minW="0">
       <Stack gap="12px" pb="12px">
@@ -78,9 +78,9 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
               error={errors["categoryId"]}
               onChange={(e) => set({ categoryId: e.target.value })}
             >
-              {categories.data?.map((one) => (
-                <option key={one.id} value={one.id!}>
-                  {one.name}
+              {categories.data?.map((category) => (
+                <option key={category.id} value={category.id!}>
+                  {category.name}
                 </option>
               ))}
             </SelectField>
@@ -104,7 +104,7 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
             {(locations.data?.length ?? 0) > 1 && (
               <ChoiceField
                 label="Where (none chosen: everywhere)"
-                options={locations.data!.map((one) => [one.id!, one.name ?? ""] as const)}
+                options={locations.data!.map((location) => [location.id!, location.name ?? ""] as const)}
                 chosen={draft.locationIds ?? []}
                 onChange={(locationIds) => set({ locationIds })}
               />
@@ -188,9 +188,9 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
                 onChange={(e) => set({ taxRateId: e.target.value || null })}
               >
                 <option value="">none</option>
-                {business.data!.taxRates!.map((one) => (
-                  <option key={one.id} value={one.id!}>
-                    {one.name}
+                {business.data!.taxRates!.map((taxRate) => (
+                  <option key={taxRate.id} value={taxRate.id!}>
+                    {taxRate.name}
                   </option>
                 ))}
               </SelectField>

@@ -45,7 +45,7 @@ export function ServicesPage() {
     send<void>("PUT", `/setup/categories/${category}/services/order`, { ids }, headers),
   );
   if (!services.data || !categories.data) return null;
-  const one = services.data.find((service) => service.id === id);
+  const item = services.data.find((service) => service.id === id);
   const first = categories.data[0];
   const openCategory = id ? null : search.get("category");
   const category = categories.data.find((other) => other.id === openCategory);
@@ -170,10 +170,10 @@ export function ServicesPage() {
             isEmpty={services.data.every((service) => service.categoryId !== category.id)}
             onGone={() => void navigate("/services")}
           />
-        ) : one ? (
+        ) : item ? (
           <ServiceEditor
-            key={one.id}
-            service={one}
+            key={item.id}
+            service={item}
             isNew={false}
             onMade={(made) => void navigate(`/services/${made}`)}
           />
@@ -202,7 +202,7 @@ function ServiceLine({
 }) {
   const setup = useDeskSetup();
   const readiness = useReadiness();
-  const issue = readiness.data?.issues.find((one) => one.serviceId === service.id);
+  const issue = readiness.data?.issues.find((other) => other.serviceId === service.id);
   return (
     <Row flexWrap="nowrap" gap="6px" bg={isOpen ? "glow" : "transparent"} borderRadius="4px" pr="4px">
       <Link to={`/services/${service.id}`} style={{ flex: 1, minWidth: 0 }} aria-current={isOpen ? "page" : undefined}>
@@ -290,9 +290,9 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
                   </option>
                 ))}
               {what === "categoryId" &&
-                categories.map((one) => (
-                  <option key={one.id} value={one.id!}>
-                    {one.name}
+                categories.map((category) => (
+                  <option key={category.id} value={category.id!}>
+                    {category.name}
                   </option>
                 ))}
               {what === "isArchived" && [

@@ -19,8 +19,8 @@ export function SetTimes({ draft, set, errors }: Part) {
               value={time.weekday}
               onChange={(e) =>
                 set({
-                  setTimes: times.map((one, j) =>
-                    j === i ? { ...one, weekday: e.target.value as typeof time.weekday } : one,
+                  setTimes: times.map((other, j) =>
+                    j === i ? { ...other, weekday: e.target.value as typeof time.weekday } : other,
                   ),
                 })
               }
@@ -37,7 +37,7 @@ export function SetTimes({ draft, set, errors }: Part) {
               label="At"
               value={time.at}
               error={errors[`setTimes[${i}].at`]}
-              onChange={(at) => set({ setTimes: times.map((one, j) => (j === i ? { ...one, at } : one)) })}
+              onChange={(at) => set({ setTimes: times.map((other, j) => (j === i ? { ...other, at } : other)) })}
             />
           </Box>
           <Box w="190px">
@@ -46,14 +46,16 @@ export function SetTimes({ draft, set, errors }: Part) {
               value={time.practitionerId ?? ""}
               onChange={(e) =>
                 set({
-                  setTimes: times.map((one, j) => (j === i ? { ...one, practitionerId: e.target.value || null } : one)),
+                  setTimes: times.map((other, j) =>
+                    j === i ? { ...other, practitionerId: e.target.value || null } : other,
+                  ),
                 })
               }
             >
               <option value="">everyone</option>
-              {people.data?.map((one) => (
-                <option key={one.id} value={one.id!}>
-                  {one.name}
+              {people.data?.map((person) => (
+                <option key={person.id} value={person.id!}>
+                  {person.name}
                 </option>
               ))}
             </SelectField>

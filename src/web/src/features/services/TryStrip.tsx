@@ -11,10 +11,10 @@ import { useLocations } from "../team/team";
 export function TryStrip({ service }: { service: Service }) {
   const locations = useLocations();
   const places = (locations.data ?? []).filter(
-    (one) => (service.locationIds ?? []).length === 0 || service.locationIds!.includes(one.id!),
+    (location) => (service.locationIds ?? []).length === 0 || service.locationIds!.includes(location.id!),
   );
   const [place, setPlace] = useState("");
-  const locationId = places.find((one) => one.id === place)?.id ?? places[0]?.id;
+  const locationId = places.find((other) => other.id === place)?.id ?? places[0]?.id;
   const [settled, setSettled] = useState(service);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(service), 250);
@@ -47,9 +47,9 @@ export function TryStrip({ service }: { service: Service }) {
               value={locationId}
               onChange={(e) => setPlace(e.target.value)}
             >
-              {places.map((one) => (
-                <option key={one.id} value={one.id!}>
-                  {one.name}
+              {places.map((other) => (
+                <option key={other.id} value={other.id!}>
+                  {other.name}
                 </option>
               ))}
             </SelectField>
@@ -81,7 +81,7 @@ export function TryStrip({ service }: { service: Service }) {
                 overflow="hidden"
                 role="group"
                 aria-label={shortDate(day.date)}
-                title={day.reasons.map((one) => one.text).join(" ")}
+                title={day.reasons.map((reason) => reason.text).join(" ")}
               >
                 <Box fontWeight="700">
                   {shortDate(day.date).slice(0, 6)}{" "}

@@ -18,8 +18,10 @@ export function WhoAndWhere({ draft, set, errors }: Part) {
   const features = useFeatures();
   const roles = draft.roles ?? [];
   const setRole = (i: number, change: Partial<(typeof roles)[number]>) =>
-    set({ roles: roles.map((one, j) => (j === i ? { ...one, ...change } : one)) });
-  const names = (people.data ?? []).filter((one) => !one.retired).map((one) => [one.id!, one.name ?? ""] as const);
+    set({ roles: roles.map((role, j) => (j === i ? { ...role, ...change } : role)) });
+  const names = (people.data ?? [])
+    .filter((person) => !person.retired)
+    .map((person) => [person.id!, person.name ?? ""] as const);
   return (
     <Section title="Who and where">
       <Stack>
@@ -41,9 +43,9 @@ export function WhoAndWhere({ draft, set, errors }: Part) {
                   onClick={() =>
                     set({
                       roles: roles.filter((_, j) => j !== i),
-                      phases: (draft.phases ?? []).map((one) => ({
-                        ...one,
-                        attendedBy: (one.attendedBy ?? [])
+                      phases: (draft.phases ?? []).map((phase) => ({
+                        ...phase,
+                        attendedBy: (phase.attendedBy ?? [])
                           .filter((other) => other !== i)
                           .map((other) => (other > i ? other - 1 : other)),
                       })),
@@ -56,7 +58,9 @@ export function WhoAndWhere({ draft, set, errors }: Part) {
             )}
             <ChoiceField
               label="Whoever holds all of"
-              options={(qualifications.data ?? []).map((one) => [one.id!, one.name ?? ""] as const)}
+              options={(qualifications.data ?? []).map(
+                (qualification) => [qualification.id!, qualification.name ?? ""] as const,
+              )}
               chosen={role.qualifications ?? []}
               error={errors[`roles[${i}].qualifications`]}
               onChange={(chosen) => setRole(i, { qualifications: chosen })}
@@ -89,15 +93,15 @@ export function WhoAndWhere({ draft, set, errors }: Part) {
               onClick={() =>
                 set({
                   roles: [
-                    ...roles.map((one, i) =>
-                      roles.length === 1 && i === 0 && one.name === "Practitioner" ? { ...one, name: "First" } : one,
+                    ...roles.map((role, i) =>
+                      roles.length === 1 && i === 0 && role.name === "Practitioner" ? { ...role, name: "First" } : role,
                     ),
                     { name: "Second", qualifications: [], added: [], excluded: [] },
                   ],
-                  phases: (draft.phases ?? []).map((one) =>
-                    (one.attendedBy ?? []).length > 0
-                      ? { ...one, attendedBy: [...one.attendedBy!, roles.length] }
-                      : one,
+                  phases: (draft.phases ?? []).map((phase) =>
+                    (phase.attendedBy ?? []).length > 0
+                      ? { ...phase, attendedBy: [...phase.attendedBy!, roles.length] }
+                      : phase,
                   ),
                 })
               }

@@ -29,7 +29,7 @@ export function AccountsTab() {
     signedOff: false,
     version: 0,
   };
-  const one = chosen === "new" ? fresh : accounts.data?.find((other) => other.id === chosen);
+  const item = chosen === "new" ? fresh : accounts.data?.find((other) => other.id === chosen);
   return (
     <Stack maxW="900px" pb="30px">
       <Section
@@ -77,33 +77,33 @@ export function AccountsTab() {
           </tbody>
         </Table>
       </Section>
-      {one && <AccountForm key={chosen} one={one} onMade={setChosen} />}
+      {item && <AccountForm key={chosen} account={item} onMade={setChosen} />}
     </Stack>
   );
 }
 
-function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => void }) {
+function AccountForm({ account, onMade }: { account: Account; onMade: (id: string) => void }) {
   const people = usePractitioners();
-  const { draft, set, save, submit } = useKept(one, "/setup/accounts", onMade);
+  const { draft, set, save, submit } = useKept(account, "/setup/accounts", onMade);
   const [made, setMade] = useState<string | null>(null);
   const link = useChange(
     (_: null, headers) =>
-      send<{ path: string; expiresAt: string }>("POST", `/setup/accounts/${one.id}/link`, {}, headers),
+      send<{ path: string; expiresAt: string }>("POST", `/setup/accounts/${account.id}/link`, {}, headers),
     (made) => setMade(made.path),
   );
   const queries = useQueryClient();
   const forget = useChange(
-    (_: null, headers) => send("DELETE", `/setup/accounts/${one.id}/second-factor`, undefined, headers),
+    (_: null, headers) => send("DELETE", `/setup/accounts/${account.id}/second-factor`, undefined, headers),
     () => void queries.invalidateQueries({ queryKey: ["accounts"] }),
   );
   return (
-    <Section title={one.name || "Somebody new"}>
+    <Section title={account.name || "Somebody new"}>
       <Stack as="form" onSubmit={submit}>
         <Columns>
           <TextField
             label="Name"
             value={draft.name ?? ""}
-            autoFocus={!one.id}
+            autoFocus={!account.id}
             error={save.errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
@@ -159,20 +159,20 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
             onChange={(mayOverbook) => set({ mayOverbook })}
           />
         )}
-        {one.id && (
+        {account.id && (
           <CheckField label="Account closed" checked={draft.signedOff} onChange={(signedOff) => set({ signedOff })} />
         )}
         <Row>
           <Press type="submit" look="primary" disabled={save.pending}>
-            {one.id ? "Save" : "Add"}
+            {account.id ? "Save" : "Add"}
           </Press>
-          {one.id && (
+          {account.id && (
             <Press disabled={link.pending} onClick={() => link.run(null)}>
               Make a sign-in link
             </Press>
           )}
           <Outcome change={save} fields={["name", "email", "role", "practitionerId"]} />
-          {one.id && one.hasCode && (
+          {account.id && account.hasCode && (
             <Press disabled={forget.pending} onClick={() => forget.run(null)}>
               Take their second factor off
             </Press>
@@ -182,7 +182,7 @@ function AccountForm({ one, onMade }: { one: Account; onMade: (id: string) => vo
         </Row>
         {made && (
           <Box bg="glow" borderRadius="card" p="10px">
-            Pass this on to {one.name}; it is good once, for seven days, and is not shown again:
+            Pass this on to {account.name}; it is good once, for seven days, and is not shown again:
             <Box fontWeight="700" overflowWrap="anywhere">
               {window.location.origin + made}
             </Box>

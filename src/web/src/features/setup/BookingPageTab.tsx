@@ -44,7 +44,7 @@ function Questions() {
     isArchived: false,
     version: 0,
   };
-  const one = chosen === "new" ? fresh : questions.data?.find((other) => other.id === chosen);
+  const entry = chosen === "new" ? fresh : questions.data?.find((other) => other.id === chosen);
   return (
     <Section
       title="Questions to the client"
@@ -90,13 +90,13 @@ function Questions() {
         )}
       </Sortable>
       <Outcome change={order} saved="Order saved." />
-      {one && <QuestionForm key={chosen} one={one} onMade={setChosen} />}
+      {entry && <QuestionForm key={chosen} question={entry} onMade={setChosen} />}
     </Section>
   );
 }
 
-function QuestionForm({ one, onMade }: { one: Question; onMade: (id: string) => void }) {
-  const { draft, set, save, submit } = useKept(one, "/setup/questions", onMade);
+function QuestionForm({ question, onMade }: { question: Question; onMade: (id: string) => void }) {
+  const { draft, set, save, submit } = useKept(question, "/setup/questions", onMade);
   const services = useServices();
   return (
     <Stack as="form" borderTopWidth="1px" borderColor="line" mt="10px" pt="12px" onSubmit={submit}>
@@ -104,7 +104,7 @@ function QuestionForm({ one, onMade }: { one: Question; onMade: (id: string) => 
         <TextField
           label="Question"
           value={draft.text ?? ""}
-          autoFocus={!one.id}
+          autoFocus={!question.id}
           error={save.errors["text"]}
           onChange={(e) => set({ text: e.target.value })}
         />
@@ -148,12 +148,12 @@ function QuestionForm({ one, onMade }: { one: Question; onMade: (id: string) => 
         checked={draft.required}
         onChange={(required) => set({ required })}
       />
-      {one.id && (
+      {question.id && (
         <CheckField label="No longer asked" checked={draft.isArchived} onChange={(isArchived) => set({ isArchived })} />
       )}
       <Row>
         <Press type="submit" look="primary" disabled={save.pending}>
-          {one.id ? "Save the question" : "Add it"}
+          {question.id ? "Save the question" : "Add it"}
         </Press>
         <Outcome change={save} fields={["text", "hint", "choices"]} />
       </Row>

@@ -114,7 +114,9 @@ function BusinessForm({ business }: { business: Business }) {
                 value={rate.name ?? ""}
                 error={errors[`taxRates[${i}].name`]}
                 onChange={(e) =>
-                  set({ taxRates: rates.map((one, j) => (j === i ? { ...one, name: e.target.value } : one)) })
+                  set({
+                    taxRates: rates.map((other, j) => (j === i ? { ...other, name: e.target.value } : other)),
+                  })
                 }
               />
             </Box>
@@ -129,8 +131,8 @@ function BusinessForm({ business }: { business: Business }) {
                 error={errors[`taxRates[${i}].basisPoints`]}
                 onChange={(e) =>
                   set({
-                    taxRates: rates.map((one, j) =>
-                      j === i ? { ...one, basisPoints: Math.round(Number(e.target.value) * 100) } : one,
+                    taxRates: rates.map((other, j) =>
+                      j === i ? { ...other, basisPoints: Math.round(Number(e.target.value) * 100) } : other,
                     ),
                   })
                 }

@@ -24,7 +24,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
         "POST",
         "/setup/closed-days",
         {
-          locationIds: (everywhere ? all : [location]).map((one) => one.id),
+          locationIds: (everywhere ? all : [location]).map((item) => item.id),
           ...(wanted.kind === "stop"
             ? { stops: [{ date: wanted.date, reason: wanted.reason }] }
             : {
@@ -51,21 +51,23 @@ export function Closures({ location, all }: { location: Location; all: Location[
   );
   const ahead = [
     ...(location.closures ?? [])
-      .filter((one) => one.yearly || one.date >= today)
-      .map((one) => ({
-        ...one,
-        path: `closures/${one.date}`,
-        words: one.yearly ? `every year on ${longDate(one.date).split(" ").slice(1).join(" ")}` : longDate(one.date),
+      .filter((closure) => closure.yearly || closure.date >= today)
+      .map((closure) => ({
+        ...closure,
+        path: `closures/${closure.date}`,
+        words: closure.yearly
+          ? `every year on ${longDate(closure.date).split(" ").slice(1).join(" ")}`
+          : longDate(closure.date),
         stop: false,
       })),
     ...(location.stops ?? [])
-      .filter((one) => one.date >= today)
-      .map((one) => ({
-        ...one,
+      .filter((stop) => stop.date >= today)
+      .map((stop) => ({
+        ...stop,
         yearly: false,
         forClients: null,
-        path: `stops/${one.date}`,
-        words: longDate(one.date),
+        path: `stops/${stop.date}`,
+        words: longDate(stop.date),
         stop: true,
       })),
   ].sort((a, b) => a.date.slice(a.yearly ? 5 : 0).localeCompare(b.date.slice(b.yearly ? 5 : 0)));
@@ -122,13 +124,13 @@ export function Closures({ location, all }: { location: Location; all: Location[
       />
       <Outcome change={remove} saved="Taken back." />
       <Box mt="10px">
-        {ahead.map((one) => (
-          <Row key={one.path} borderTopWidth="1px" borderColor="line" py="4px" justifyContent="space-between">
+        {ahead.map((item) => (
+          <Row key={item.path} borderTopWidth="1px" borderColor="line" py="4px" justifyContent="space-between">
             <Box>
-              <b>{one.words}</b> {one.stop ? "no more online" : "closed"}: {one.reason}
-              {one.forClients && <Box color="quiet">Clients read: {one.forClients}</Box>}
+              <b>{item.words}</b> {item.stop ? "no more online" : "closed"}: {item.reason}
+              {item.forClients && <Box color="quiet">Clients read: {item.forClients}</Box>}
             </Box>
-            <Press size="small" look="quiet" aria-label={`Take back ${one.reason}`} onClick={() => remove.run(one)}>
+            <Press size="small" look="quiet" aria-label={`Take back ${item.reason}`} onClick={() => remove.run(item)}>
               Take back
             </Press>
           </Row>

@@ -21,13 +21,13 @@ export function Holidays({ location, all }: { location: Location; all: Location[
     const calendar = new Calendar(country);
     const year = Number(today.slice(0, 4));
     const known = [...calendar.getHolidays(year, "en"), ...calendar.getHolidays(year + 1, "en")]
-      .filter((one) => one.type === "public")
-      .map((one) => ({ date: one.date.slice(0, 10), name: one.name }))
+      .filter((holiday) => holiday.type === "public")
+      .map((holiday) => ({ date: holiday.date.slice(0, 10), name: holiday.name }))
       .filter(
-        (one) =>
-          one.date >= today &&
+        (item) =>
+          item.date >= today &&
           !(location.closures ?? []).some(
-            (closed) => closed.date === one.date || (closed.yearly && closed.date.slice(5) === one.date.slice(5)),
+            (closed) => closed.date === item.date || (closed.yearly && closed.date.slice(5) === item.date.slice(5)),
           ),
       );
     setFound(known.slice(0, 14));
@@ -39,7 +39,7 @@ export function Holidays({ location, all }: { location: Location; all: Location[
         "POST",
         "/setup/closed-days",
         {
-          locationIds: all.map((one) => one.id),
+          locationIds: all.map((item) => item.id),
           closures: dates.map((date) => ({
             date,
             yearly: false,
@@ -60,12 +60,14 @@ export function Holidays({ location, all }: { location: Location; all: Location[
         <Box bg="paper" borderRadius="card" p="10px">
           {found.length === 0 && <Box>None that is not in the list already.</Box>}
           <Box columns="2">
-            {found.map((one) => (
+            {found.map((holiday) => (
               <CheckField
-                key={one.date}
-                label={`${longDate(one.date)} ${one.date.slice(0, 4)}: ${one.name}`}
-                checked={chosen.includes(one.date)}
-                onChange={(on) => setChosen(on ? [...chosen, one.date] : chosen.filter((date) => date !== one.date))}
+                key={holiday.date}
+                label={`${longDate(holiday.date)} ${holiday.date.slice(0, 4)}: ${holiday.name}`}
+                checked={chosen.includes(holiday.date)}
+                onChange={(on) =>
+                  setChosen(on ? [...chosen, holiday.date] : chosen.filter((date) => date !== holiday.date))
+                }
               />
             ))}
           </Box>

@@ -24,7 +24,7 @@ const Progress = chakra("progress", {
   },
 });
 const Out = chakra("a", { base: { textDecoration: "underline", fontWeight: "600" } });
-const busy = (one: Import | undefined) => one !== undefined && /ing$/.test(one.state);
+const busy = (item: Import | undefined) => item !== undefined && /ing$/.test(item.state);
 
 /** One file on its way in: its columns, what would come of it, and how it is taken back. */
 export function ImportOne({ id }: { id: string }) {
@@ -34,20 +34,20 @@ export function ImportOne({ id }: { id: string }) {
     queryFn: () => read<Import>(`/imports/${id}`),
     refetchInterval: (query) => (busy(query.state.data) ? 300 : false),
   });
-  const one = found.data;
+  const item = found.data;
   // What was brought in or taken back shows everywhere.
-  const state = one?.state;
+  const state = item?.state;
   const last = useRef(state);
   useEffect(() => {
     if (last.current !== state && (state === "imported" || state === "undone")) void queries.invalidateQueries();
     last.current = state;
   }, [state, queries]);
-  if (!one) return <Box aria-busy="true">Looking at the file …</Box>;
+  if (!item) return <Box aria-busy="true">Looking at the file …</Box>;
   return (
     <Stack maxW="980px" pb="30px">
       <Row justifyContent="space-between">
         <Box fontSize="17px" overflowWrap="anywhere">
-          <b>{one.fileName}</b>, {counted(one.rows, one.kind)}
+          <b>{item.fileName}</b>, {counted(item.rows, item.kind)}
         </Box>
         <Link to="/setup/import">
           <Box as="span" textDecoration="underline">
@@ -55,67 +55,71 @@ export function ImportOne({ id }: { id: string }) {
           </Box>
         </Link>
       </Row>
-      {busy(one) ? (
-        <Working one={one} />
-      ) : one.state === "imported" || one.state === "undone" ? (
-        <Finished one={one} />
+      {busy(item) ? (
+        <Working upload={item} />
+      ) : item.state === "imported" || item.state === "undone" ? (
+        <Finished upload={item} />
       ) : (
-        <Open one={one} />
+        <Open upload={item} />
       )}
     </Stack>
   );
 }
 
-function Working({ one }: { one: Import }) {
+function Working({ upload }: { upload: Import }) {
   const words =
-    one.state === "checking"
+    upload.state === "checking"
       ? "Checking every row; nothing is kept yet."
-      : one.state === "importing"
+      : upload.state === "importing"
         ? "Taking the rows over. You may leave this page; it goes on."
         : "Taking the rows back.";
   return (
     <Panel>
       <Box as="label" display="block" fontWeight="600" mb="8px">
         <Box mb="6px">{words}</Box>
-        {one.state === "undoing" ? <Progress /> : <Progress max={Number(one.rows)} value={Number(one.rowsDone)} />}
+        {upload.state === "undoing" ? (
+          <Progress />
+        ) : (
+          <Progress max={Number(upload.rows)} value={Number(upload.rowsDone)} />
+        )}
       </Box>
-      {one.state !== "undoing" && (
+      {upload.state !== "undoing" && (
         <Box color="quiet" aria-live="polite">
-          {Number(one.rowsDone).toLocaleString()} of {Number(one.rows).toLocaleString()} rows
+          {Number(upload.rowsDone).toLocaleString()} of {Number(upload.rows).toLocaleString()} rows
         </Box>
       )}
     </Panel>
   );
 }
 
-function Finished({ one }: { one: Import }) {
+function Finished({ upload }: { upload: Import }) {
   const queries = useQueryClient();
   const undo = useChange(
-    () => send<Import>("POST", `/imports/${one.id}/undo`),
-    (made) => queries.setQueryData(["import", one.id], made),
+    () => send<Import>("POST", `/imports/${upload.id}/undo`),
+    (made) => queries.setQueryData(["import", upload.id], made),
   );
-  const where = { clients: "/", services: "/services", practitioners: "/team" }[one.kind];
+  const where = { clients: "/", services: "/services", practitioners: "/team" }[upload.kind];
   return (
     <>
-      <Panel borderLeftWidth="5px" borderLeftColor={one.state === "imported" ? "reed" : "line"}>
+      <Panel borderLeftWidth="5px" borderLeftColor={upload.state === "imported" ? "reed" : "line"}>
         <Box fontSize="17px" fontWeight="700">
-          {one.state === "imported"
-            ? `${counted(one.added, one.kind)} taken over.`
-            : Number(one.kept) === 0
+          {upload.state === "imported"
+            ? `${counted(upload.added, upload.kind)} taken over.`
+            : Number(upload.kept) === 0
               ? "Taken back. Nothing of it is left."
-              : `Taken back. ${counted(one.kept, one.kind)} stayed, because something rests on them since: a visit, a rota, a change.`}
+              : `Taken back. ${counted(upload.kept, upload.kind)} stayed, because something rests on them since: a visit, a rota, a change.`}
         </Box>
-        {one.made && one.made.length > 0 && <Box>New beside them: {one.made.join(", ")}.</Box>}
-        {one.error && <Box color="clay">{one.error}</Box>}
+        {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
+        {upload.error && <Box color="clay">{upload.error}</Box>}
         <Row mt="10px" gap="16px">
-          {one.state === "imported" && (
+          {upload.state === "imported" && (
             <Link to={where}>
               <Box as="span" textDecoration="underline" fontWeight="600">
-                Go to the {one.kind === "clients" ? "book" : one.kind === "services" ? "services" : "team"}
+                Go to the {upload.kind === "clients" ? "book" : upload.kind === "services" ? "services" : "team"}
               </Box>
             </Link>
           )}
-          {one.canUndo && (
+          {upload.canUndo && (
             <Press disabled={undo.pending} onClick={() => undo.run(null)}>
               Take it back
             </Press>
@@ -123,52 +127,54 @@ function Finished({ one }: { one: Import }) {
           <Outcome change={undo} saved="" />
         </Row>
       </Panel>
-      <Faults one={one} />
+      <Faults upload={upload} />
     </>
   );
 }
 
-function Open({ one }: { one: Import }) {
+function Open({ upload }: { upload: Import }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const keep = (made: Import) => queries.setQueryData(["import", one.id], { ...one, ...made });
+  const keep = (made: Import) => queries.setQueryData(["import", upload.id], { ...upload, ...made });
   const run = useChange(
-    (goodRowsOnly: boolean) => send<Import>("POST", `/imports/${one.id}/run`, { goodRowsOnly }),
+    (goodRowsOnly: boolean) => send<Import>("POST", `/imports/${upload.id}/run`, { goodRowsOnly }),
     keep,
   );
   const drop = useChange(
-    () => send("DELETE", `/imports/${one.id}`),
+    () => send("DELETE", `/imports/${upload.id}`),
     () => void navigate("/setup/import"),
   );
   const [again, setAgain] = useState(false);
-  const good = Number(one.good),
-    bad = Number(one.bad),
-    known = Number(one.known);
+  const good = Number(upload.good),
+    bad = Number(upload.bad),
+    known = Number(upload.known);
   return (
     <>
-      {one.state === "failed" && (
+      {upload.state === "failed" && (
         <Panel role="alert" borderLeftWidth="5px" borderLeftColor="clay">
-          {one.error}
+          {upload.error}
         </Panel>
       )}
-      {one.state === "checked" && (
+      {upload.state === "checked" && (
         <Panel borderLeftWidth="5px" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label="What would come of it">
           <Box fontSize="17px" fontWeight="700">
-            {good === 0 ? "No row can be taken over." : `${counted(good, one.kind)} can be taken over.`}
+            {good === 0 ? "No row can be taken over." : `${counted(good, upload.kind)} can be taken over.`}
           </Box>
-          {one.error && <Box color="clay">{one.error}</Box>}
+          {upload.error && <Box color="clay">{upload.error}</Box>}
           <Box>
             {bad === 0
               ? "No row is bad."
               : `${bad.toLocaleString()} ${bad === 1 ? "row is" : "rows are"} bad; ${bad === 1 ? "it is" : "they are"} named below.`}
             {known > 0 &&
-              ` ${counted(known, one.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
+              ` ${counted(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
           </Box>
-          {one.made && one.made.length > 0 && <Box>New beside them: {one.made.join(", ")}.</Box>}
+          {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
           <Row mt="12px">
             {good > 0 && (
               <Press look="primary" disabled={run.pending} onClick={() => run.run(bad > 0)}>
-                {bad > 0 ? `Take the ${good.toLocaleString()} good rows only` : `Take over ${counted(good, one.kind)}`}
+                {bad > 0
+                  ? `Take the ${good.toLocaleString()} good rows only`
+                  : `Take over ${counted(good, upload.kind)}`}
               </Press>
             )}
             <Press onClick={() => setAgain(true)}>Change the columns</Press>
@@ -185,31 +191,31 @@ function Open({ one }: { one: Import }) {
           )}
         </Panel>
       )}
-      {(one.state !== "checked" || again) && <Mapping one={one} onChecked={() => setAgain(false)} />}
-      {one.state === "checked" && <Faults one={one} />}
+      {(upload.state !== "checked" || again) && <Mapping upload={upload} onChecked={() => setAgain(false)} />}
+      {upload.state === "checked" && <Faults upload={upload} />}
     </>
   );
 }
 
-function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
+function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void }) {
   const queries = useQueryClient();
-  const fields = one.fields ?? [];
-  const sample = one.sample ?? [];
-  const [columns, setColumns] = useState<ImportColumn[]>(one.mapping?.columns ?? []);
+  const fields = upload.fields ?? [];
+  const sample = upload.sample ?? [];
+  const [columns, setColumns] = useState<ImportColumn[]>(upload.mapping?.columns ?? []);
   const check = useChange(
     (wanted: ImportColumn[]) =>
-      send<Import>("POST", `/imports/${one.id}/check`, {
+      send<Import>("POST", `/imports/${upload.id}/check`, {
         columns: wanted.filter((column) => column.column != null || column.always),
       }),
     (made) => {
-      queries.setQueryData(["import", one.id], { ...one, ...made });
+      queries.setQueryData(["import", upload.id], { ...upload, ...made });
       onChecked();
     },
   );
   const encode = useChange(
-    (encoding: string) => send<Import>("PUT", `/imports/${one.id}/encoding`, { encoding }),
+    (encoding: string) => send<Import>("PUT", `/imports/${upload.id}/encoding`, { encoding }),
     (made) => {
-      queries.setQueryData(["import", one.id], made);
+      queries.setQueryData(["import", upload.id], made);
       setColumns(made.mapping?.columns ?? []);
     },
   );
@@ -222,12 +228,12 @@ function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
       const at = /^columns\[(\d+)\]/.exec(path)?.[1];
       return at !== undefined && columns.filter((c) => c.column != null || c.always)[Number(at)]?.field === name;
     })?.[1];
-  if (!one.hasFile) return <Panel>The file is no longer kept. Bring it in again from the list of imports.</Panel>;
+  if (!upload.hasFile) return <Panel>The file is no longer kept. Bring it in again from the list of imports.</Panel>;
   return (
     <Section
       title="Which column is what?"
       hint={
-        `Say it for what a ${kinds[one.kind].one} needs; leave out the rest. ` +
+        `Say it for what a ${kinds[upload.kind].one} needs; leave out the rest. ` +
         "What stands under “otherwise” counts for every row whose cell is empty."
       }
     >
@@ -271,7 +277,7 @@ function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
                       }
                     >
                       <option value="">none</option>
-                      {one.heads.map((head, i) => (
+                      {upload.heads.map((head, i) => (
                         <option key={i} value={i}>
                           {head}
                         </option>
@@ -303,11 +309,11 @@ function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
             <SelectField
               label="Letters are read as"
               hint="Choose another where letters above look wrong."
-              value={encodings.some(([name]) => name === one.encoding) ? one.encoding : ""}
+              value={encodings.some(([name]) => name === upload.encoding) ? upload.encoding : ""}
               error={encode.errors["encoding"]}
               onChange={(e) => encode.run(e.target.value)}
             >
-              {!encodings.some(([name]) => name === one.encoding) && <option value="">{one.encoding}</option>}
+              {!encodings.some(([name]) => name === upload.encoding) && <option value="">{upload.encoding}</option>}
               {encodings.map(([name, words]) => (
                 <option key={name} value={name}>
                   {words}
@@ -328,11 +334,11 @@ function Mapping({ one, onChecked }: { one: Import; onChecked: () => void }) {
   );
 }
 
-function Faults({ one }: { one: Import }) {
-  const some = Number(one.bad) + Number(one.known) > 0;
+function Faults({ upload }: { upload: Import }) {
+  const some = Number(upload.bad) + Number(upload.known) > 0;
   const pages = useInfiniteQuery({
-    queryKey: ["import", one.id, "faults", one.state],
-    queryFn: ({ pageParam }) => read<ImportFault[]>(`/imports/${one.id}/faults?after=${pageParam}`),
+    queryKey: ["import", upload.id, "faults", upload.state],
+    queryFn: ({ pageParam }) => read<ImportFault[]>(`/imports/${upload.id}/faults?after=${pageParam}`),
     initialPageParam: 0,
     getNextPageParam: (last) => (last.length === 200 ? Number(last.at(-1)!.place) : undefined),
     enabled: some,
@@ -343,7 +349,7 @@ function Faults({ one }: { one: Import }) {
     <Section
       title="Rows that are not taken"
       actions={
-        <Out href={`/api/v1/imports/${one.id}/faults.csv`} download>
+        <Out href={`/api/v1/imports/${upload.id}/faults.csv`} download>
           As a CSV file, to be mended
         </Out>
       }

@@ -57,23 +57,23 @@ function Overview() {
               </tr>
             </thead>
             <tbody>
-              {imports.data.map((one) => (
-                <tr key={one.id}>
+              {imports.data.map((other) => (
+                <tr key={other.id}>
                   <td style={{ whiteSpace: "nowrap" }}>
-                    {moment(one.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}
+                    {moment(other.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}
                   </td>
                   <td style={{ overflowWrap: "anywhere" }}>
-                    <Link to={`/setup/import?import=${one.id}`}>
+                    <Link to={`/setup/import?import=${other.id}`}>
                       <Box as="span" textDecoration="underline" fontWeight="600">
-                        {one.fileName}
+                        {other.fileName}
                       </Box>
                     </Link>
                   </td>
                   <td>
-                    {Number(one.rows).toLocaleString()} {kinds[one.kind].many}
+                    {Number(other.rows).toLocaleString()} {kinds[other.kind].many}
                   </td>
-                  <td>{states[one.state]}</td>
-                  <td>{one.by}</td>
+                  <td>{states[other.state]}</td>
+                  <td>{other.by}</td>
                 </tr>
               ))}
             </tbody>

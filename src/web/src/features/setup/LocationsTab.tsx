@@ -36,7 +36,7 @@ export function LocationsTab() {
   const locations = useLocations();
   const [chosen, setChosen] = useState<string | null>(null);
   if (!locations.data) return null;
-  const one =
+  const item =
     chosen === "new" || locations.data.length === 0
       ? null
       : (locations.data.find((other) => other.id === chosen) ?? locations.data[0]!);
@@ -47,8 +47,8 @@ export function LocationsTab() {
           {locations.data.map((other) => (
             <Press
               key={other.id}
-              look={other.id === one?.id ? "primary" : "plain"}
-              aria-pressed={other.id === one?.id}
+              look={other.id === item?.id ? "primary" : "plain"}
+              aria-pressed={other.id === item?.id}
               onClick={() => setChosen(other.id!)}
             >
               {other.name}
@@ -60,12 +60,12 @@ export function LocationsTab() {
         </Row>
       )}
       <LocationForm
-        key={one?.id ?? "new"}
-        location={one}
-        others={locations.data.filter((other) => other.id !== one?.id)}
+        key={item?.id ?? "new"}
+        location={item}
+        others={locations.data.filter((other) => other.id !== item?.id)}
         onMade={setChosen}
       />
-      {one && <Closures key={`closures-${one.id}`} location={one} all={locations.data} />}
+      {item && <Closures key={`closures-${item.id}`} location={item} all={locations.data} />}
     </Stack>
   );
 }

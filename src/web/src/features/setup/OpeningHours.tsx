@@ -21,9 +21,9 @@ export function OpeningHours({
       hint="When clients may be there. They bound what clients book, never when people work."
     >
       {weekdays.map(([weekday, name]) => {
-        const own = hours.map((one, index) => ({ ...one, index })).filter((one) => one.weekday === weekday);
+        const own = hours.map((hour, index) => ({ ...hour, index })).filter((item) => item.weekday === weekday);
         const change = (index: number, value: object) =>
-          onChange(hours.map((one, i) => (i === index ? { ...one, ...value } : one)));
+          onChange(hours.map((hour, i) => (i === index ? { ...hour, ...value } : hour)));
         return (
           <Row
             key={weekday}
@@ -37,30 +37,30 @@ export function OpeningHours({
             <Box w="48px" fontWeight="700" pb="8px">
               {name}
             </Box>
-            {own.map((one) => (
-              <Row key={one.index} alignItems="end" gap="6px">
+            {own.map((item) => (
+              <Row key={item.index} alignItems="end" gap="6px">
                 <Box w="132px">
                   <TimeField
                     label="Opens"
-                    value={one.from}
-                    error={errors[`opening[${one.index}].from`]}
-                    onChange={(from) => change(one.index, { from })}
+                    value={item.from}
+                    error={errors[`opening[${item.index}].from`]}
+                    onChange={(from) => change(item.index, { from })}
                   />
                 </Box>
                 <Box w="132px">
                   <TimeField
                     label="Closes"
-                    value={one.until}
-                    error={errors[`opening[${one.index}].until`]}
-                    onChange={(until) => change(one.index, { until })}
+                    value={item.until}
+                    error={errors[`opening[${item.index}].until`]}
+                    onChange={(until) => change(item.index, { until })}
                   />
                 </Box>
                 <Press
                   size="small"
                   look="quiet"
                   mb="5px"
-                  aria-label={`Take out ${name} ${one.from.slice(0, 5)}`}
-                  onClick={() => onChange(hours.filter((_, i) => i !== one.index))}
+                  aria-label={`Take out ${name} ${item.from.slice(0, 5)}`}
+                  onClick={() => onChange(hours.filter((_, i) => i !== item.index))}
                 >
                   ✕
                 </Press>

@@ -65,11 +65,11 @@ export function ReadyTab() {
       </Panel>
       {list(
         "Cannot be booked",
-        issues.filter((one) => one.stops),
+        issues.filter((issue) => issue.stops),
       )}
       {list(
         "Will stop being bookable",
-        issues.filter((one) => !one.stops),
+        issues.filter((issue) => !issue.stops),
       )}
       {issues.length === 0 && <Empty>Every service can be booked as far ahead as its rules allow.</Empty>}
     </Stack>

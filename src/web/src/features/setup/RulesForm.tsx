@@ -30,7 +30,7 @@ const approvals = { nobody: "nobody", newClients: "new clients", everyone: "ever
 export function RulesForm({ place, rules, locations, categoryId, serviceId, errors, onChange }: Props) {
   // What holds where this place says nothing: of a location what is usual, of a category its location's, of a service both.
   const [chosen, setChosen] = useState<string | null>(null);
-  const locationId = (locations.find((one) => one.id === chosen) ?? locations[0])?.id;
+  const locationId = (locations.find((location) => location.id === chosen) ?? locations[0])?.id;
   const asked = new URLSearchParams({
     ...(place !== "location" && locationId ? { locationId } : {}),
     ...(place === "service" && categoryId ? { categoryId } : {}),
@@ -84,9 +84,9 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
             value={locationId ?? ""}
             onChange={(e) => setChosen(e.target.value)}
           >
-            {locations.map((one) => (
-              <option key={one.id} value={one.id ?? ""}>
-                {one.name}
+            {locations.map((location) => (
+              <option key={location.id} value={location.id ?? ""}>
+                {location.name}
               </option>
             ))}
           </SelectField>

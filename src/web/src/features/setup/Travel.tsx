@@ -9,7 +9,7 @@ import { Press } from "../../shared/Press";
 export function Travel({ location, others }: { location: Location; others: Location[] }) {
   const stored = others.map((other) => ({
     locationId: other.id!,
-    minutes: location.travel?.find((one) => one.locationId === other.id)?.minutes ?? 0,
+    minutes: location.travel?.find((item) => item.locationId === other.id)?.minutes ?? 0,
   }));
   const [draft, setDraft] = useState(stored);
   const save = useChange((wanted: typeof stored, headers) =>
@@ -18,12 +18,12 @@ export function Travel({ location, others }: { location: Location; others: Locat
   return (
     <Section title="On the way" hint="Minutes between locations. Who works at both on one day is kept free for them.">
       <Row alignItems="end">
-        {draft.map((one, i) => (
-          <Box key={one.locationId} w="220px">
+        {draft.map((item, i) => (
+          <Box key={item.locationId} w="220px">
             <NumberField
-              label={`to ${others.find((other) => other.id === one.locationId)?.name ?? ""} (min)`}
+              label={`to ${others.find((other) => other.id === item.locationId)?.name ?? ""} (min)`}
               step={5}
-              value={one.minutes}
+              value={item.minutes}
               error={save.errors[`[${i}].minutes`]}
               onChange={(minutes) =>
                 setDraft(draft.map((other, j) => (j === i ? { ...other, minutes: minutes ?? 0 } : other)))

@@ -197,12 +197,12 @@ function Sessions() {
   return (
     <Section title="Where you are signed in">
       <Box as="ul" listStyleType="none">
-        {all.data?.map((one) => (
-          <Box as="li" key={one.id} borderTopWidth="1px" borderColor="line" py="6px">
-            <b>{one.device}</b>
-            {one.isThis && ", this one"}
+        {all.data?.map((item) => (
+          <Box as="li" key={item.id} borderTopWidth="1px" borderColor="line" py="6px">
+            <b>{item.device}</b>
+            {item.isThis && ", this one"}
             <Box fontSize="14px" color="quiet">
-              since {moment(one.since, zone)}, last used {moment(one.seen, zone)}
+              since {moment(item.since, zone)}, last used {moment(item.seen, zone)}
             </Box>
           </Box>
         ))}

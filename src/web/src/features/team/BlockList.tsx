@@ -178,10 +178,10 @@ export function BlockList({
             <Box fontWeight="600">{block.reason}</Box>
             <Box fontSize="14px" color="quiet">
               {blockWords(block)}
-              {block.repeat?.changed?.map((one) => (
-                <Box key={one.date}>
-                  {shortDate(one.date)}:{" "}
-                  {one.from ? `${one.from.slice(0, 5)}–${one.until?.slice(0, 5)} instead` : "left out"}
+              {block.repeat?.changed?.map((item) => (
+                <Box key={item.date}>
+                  {shortDate(item.date)}:{" "}
+                  {item.from ? `${item.from.slice(0, 5)}–${item.until?.slice(0, 5)} instead` : "left out"}
                 </Box>
               ))}
             </Box>
@@ -302,7 +302,7 @@ function BlockForm({
             onClick={() => {
               set({
                 changed: [
-                  ...draft.changed.filter((one) => one.date !== date),
+                  ...draft.changed.filter((item) => item.date !== date),
                   { date: date!, from: null, until: null },
                 ],
               });
@@ -316,7 +316,7 @@ function BlockForm({
             onClick={() => {
               set({
                 changed: [
-                  ...draft.changed.filter((one) => one.date !== date),
+                  ...draft.changed.filter((item) => item.date !== date),
                   { date: date!, from: draft.from, until: draft.until },
                 ],
               });
@@ -327,17 +327,17 @@ function BlockForm({
           </Press>
         </Row>
       )}
-      {draft.changed.map((one, i) => (
-        <Row key={one.date} alignItems="end">
+      {draft.changed.map((item, i) => (
+        <Row key={item.date} alignItems="end">
           <Box w="120px" pb="8px">
-            {shortDate(one.date)}
+            {shortDate(item.date)}
           </Box>
-          {one.from ? (
+          {item.from ? (
             <>
               <Box w="132px">
                 <TimeField
                   label="From"
-                  value={one.from}
+                  value={item.from}
                   onChange={(from) =>
                     set({ changed: draft.changed.map((other, j) => (j === i ? { ...other, from } : other)) })
                   }
@@ -346,7 +346,7 @@ function BlockForm({
               <Box w="132px">
                 <TimeField
                   label="Until"
-                  value={one.until ?? ""}
+                  value={item.until ?? ""}
                   onChange={(until) =>
                     set({ changed: draft.changed.map((other, j) => (j === i ? { ...other, until } : other)) })
                   }

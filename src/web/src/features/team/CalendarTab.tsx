@@ -29,7 +29,7 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
     queryFn: () => read<WorkDay[]>(`${path}/calendar?from=${first}&days=${weeksShown * 7}`),
     placeholderData: (before) => before,
   });
-  const day = days.data?.find((one) => one.date === chosen);
+  const day = days.data?.find((other) => other.date === chosen);
   return (
     <Box
       display="grid"
@@ -64,37 +64,37 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
             aria-label="Days"
             css={{ "@media (min-width: 700px)": { gridTemplateColumns: "repeat(7, minmax(0, 1fr))" } }}
           >
-            {days.data?.map((one) => (
+            {days.data?.map((other) => (
               <Plain
-                key={one.date}
-                aria-pressed={one.date === chosen}
-                onClick={() => setChosen(one.date)}
+                key={other.date}
+                aria-pressed={other.date === chosen}
+                onClick={() => setChosen(other.date)}
                 textAlign="left"
                 p="5px"
                 minH="44px"
                 cursor="pointer"
                 fontSize="14px"
                 lineHeight="1.25"
-                borderWidth={one.date === chosen ? "2px" : "1px"}
-                borderColor={one.date === chosen ? "focus" : "line"}
+                borderWidth={other.date === chosen ? "2px" : "1px"}
+                borderColor={other.date === chosen ? "focus" : "line"}
                 borderRadius="card"
-                bg={one.shifts.length === 0 ? "woven" : "sheet"}
+                bg={other.shifts.length === 0 ? "woven" : "sheet"}
                 display="block"
               >
                 <Box
-                  fontWeight={one.date === today ? "700" : "600"}
-                  textDecoration={one.date === today ? "underline" : undefined}
+                  fontWeight={other.date === today ? "700" : "600"}
+                  textDecoration={other.date === today ? "underline" : undefined}
                 >
-                  {shortDate(one.date)}
+                  {shortDate(other.date)}
                 </Box>
-                {one.shifts.map((shift, i) => (
+                {other.shifts.map((shift, i) => (
                   <Box key={i}>{shiftWords(shift)}</Box>
                 ))}
-                {one.shifts.length === 0 && (
-                  <Box color="quiet">{one.reason ?? one.closures[0]?.split(": ")[1] ?? "off"}</Box>
+                {other.shifts.length === 0 && (
+                  <Box color="quiet">{other.reason ?? other.closures[0]?.split(": ")[1] ?? "off"}</Box>
                 )}
-                {one.isChange && one.shifts.length > 0 && <Box color="sky">≠ {one.reason ?? "changed"}</Box>}
-                {one.blocks.map((block) => (
+                {other.isChange && other.shifts.length > 0 && <Box color="sky">≠ {other.reason ?? "changed"}</Box>}
+                {other.blocks.map((block) => (
                   <Box
                     key={block.blockId + block.from}
                     color="clay"

@@ -18,9 +18,9 @@ import { usePractitioners } from "./team";
 export function PractitionerPage() {
   const { id = "", tab } = useParams();
   const people = usePractitioners();
-  const one = people.data?.find((other) => other.id === id);
+  const item = people.data?.find((other) => other.id === id);
   if (!people.data) return null;
-  if (!one)
+  if (!item)
     return (
       <Page title="Team">
         There is nobody of that kind. <Link to="/team">Back to the team</Link>
@@ -28,7 +28,7 @@ export function PractitionerPage() {
     );
   return (
     <Page
-      title={one.name ?? ""}
+      title={item.name ?? ""}
       actions={
         <Link to="/team">
           <Box as="span" textDecoration="underline">
@@ -38,7 +38,7 @@ export function PractitionerPage() {
       }
     >
       <Tabs
-        label={one.name ?? ""}
+        label={item.name ?? ""}
         items={[
           [`/team/${id}`, "About"],
           [`/team/${id}/rota`, "Rota"],
@@ -47,20 +47,20 @@ export function PractitionerPage() {
         ]}
       />
       {tab === "rota" ? (
-        <RotaTab key={id} practitioner={one} people={people.data} />
+        <RotaTab key={id} practitioner={item} people={people.data} />
       ) : tab === "calendar" ? (
-        <CalendarTab key={id} practitioner={one} />
+        <CalendarTab key={id} practitioner={item} />
       ) : tab === "services" ? (
-        <ServicesTab key={id} practitioner={one} />
+        <ServicesTab key={id} practitioner={item} />
       ) : (
-        <AboutTab key={id} one={one} />
+        <AboutTab key={id} person={item} />
       )}
     </Page>
   );
 }
 
-function AboutTab({ one }: { one: Practitioner }) {
-  const { draft, set, save, errors, submit } = useKept(one, "/setup/practitioners");
+function AboutTab({ person }: { person: Practitioner }) {
+  const { draft, set, save, errors, submit } = useKept(person, "/setup/practitioners");
   const categories = useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
   const limits = draft.mostPerCategory ?? [];
   return (
@@ -156,7 +156,7 @@ function AboutTab({ one }: { one: Practitioner }) {
           />
         </Columns>
       </Section>
-      <Section title="Most in a day" hint="What clients can book of one day. The desk may go beyond.">
+      <Section title="Most in a day" hint="What clients can book of person day. The desk may go beyond.">
         <Columns>
           <NumberField
             label="Appointments"

@@ -35,7 +35,7 @@ export function QualificationsPage() {
       <Tabs label="Team" items={teamTabs} />
       <Stack pb="30px">
         {people.data && kinds.data && kinds.data.length > 0 && people.data.length > 0 ? (
-          <HeldGrid people={people.data.filter((one) => !one.retired)} kinds={kinds.data} />
+          <HeldGrid people={people.data.filter((person) => !person.retired)} kinds={kinds.data} />
         ) : (
           <Empty>
             A qualification is something a practitioner holds: a certificate, a registration, a skill. Services ask for
@@ -65,7 +65,7 @@ export function QualificationsPage() {
           </Row>
           <Outcome change={add} fields={["name"]} />
         </Section>
-        <WhoGrid people={(people.data ?? []).filter((one) => !one.retired)} />
+        <WhoGrid people={(people.data ?? []).filter((person) => !person.retired)} />
       </Stack>
     </Page>
   );
@@ -122,7 +122,7 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
                     css={{ hyphens: "auto" }}
                     lineHeight="1.2"
                     aria-label={`All for ${kind.name}`}
-                    onClick={() => toggle(people.map((one) => keyOf(one.id!, kind.id!)))}
+                    onClick={() => toggle(people.map((person) => keyOf(person.id!, kind.id!)))}
                   >
                     {kind.name}
                   </Plain>
@@ -131,23 +131,23 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
             </tr>
           </thead>
           <tbody>
-            {people.map((one, row) => (
-              <tr key={one.id}>
+            {people.map((person, row) => (
+              <tr key={person.id}>
                 <th scope="row">
                   <Plain
                     cursor="pointer"
                     fontWeight="600"
                     whiteSpace="nowrap"
                     minH="24px"
-                    aria-label={`All of ${one.name}`}
-                    onClick={() => toggle(kinds.map((kind) => keyOf(one.id!, kind.id!)))}
+                    aria-label={`All of ${person.name}`}
+                    onClick={() => toggle(kinds.map((kind) => keyOf(person.id!, kind.id!)))}
                   >
-                    {one.name}
+                    {person.name}
                   </Plain>
                 </th>
                 {kinds.map((kind, column) => {
-                  const cell = keyOf(one.id!, kind.id!);
-                  const held = (one.qualifications ?? []).filter((other) => other.qualificationId === kind.id);
+                  const cell = keyOf(person.id!, kind.id!);
+                  const held = (person.qualifications ?? []).filter((other) => other.qualificationId === kind.id);
                   const now = held.find((other) => other.from <= today && (!other.until || other.until >= today));
                   const coming = held.find((other) => other.from > today);
                   const soon =
@@ -169,7 +169,7 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
                     <td key={kind.id} style={{ padding: "2px" }}>
                       <Plain
                         id={`held-${row}-${column}`}
-                        aria-label={`${one.name}, ${kind.name}: ${standing}${soon ? ", runs out soon" : ""}`}
+                        aria-label={`${person.name}, ${kind.name}: ${standing}${soon ? ", runs out soon" : ""}`}
                         aria-pressed={on}
                         tabIndex={at[0] === row && at[1] === column ? 0 : -1}
                         onFocus={() => setAt([row, column])}
@@ -221,8 +221,8 @@ function HeldForm({
   const only = cells.length === 1 ? cells[0]!.split("|") : null;
   const before = only
     ? people
-        .find((one) => one.id === only[0])
-        ?.qualifications?.filter((one) => one.qualificationId === only[1])
+        .find((person) => person.id === only[0])
+        ?.qualifications?.filter((qualification) => qualification.qualificationId === only[1])
         .at(-1)
     : undefined;
   const [from, setFrom] = useState<string | null>(before?.from ?? today);
@@ -239,7 +239,7 @@ function HeldForm({
       ),
     onLeave,
   );
-  const kind = only ? kinds.find((one) => one.id === only[1]) : undefined;
+  const kind = only ? kinds.find((other) => other.id === only[1]) : undefined;
   const rename = useChange((wanted: Qualification, headers) =>
     send("PUT", `/setup/qualifications/${wanted.id}`, wanted, { ...headers, ...ifMatch(wanted.version) }),
   );
@@ -257,7 +257,7 @@ function HeldForm({
   return (
     <Box bg="paper" borderRadius="card" p="12px" mt="12px">
       <Box fontWeight="700" mb="8px">
-        {only ? `${people.find((one) => one.id === only[0])?.name}: ${kind?.name}` : `${cells.length} chosen`}
+        {only ? `${people.find((person) => person.id === only[0])?.name}: ${kind?.name}` : `${cells.length} chosen`}
       </Box>
       <Row alignItems="end">
         <Box w="165px">

@@ -24,8 +24,8 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
   const home = locations[0];
   if (!home) return <Panel>Say where clients come first: a shift is at a location.</Panel>;
   const rotas = work.data.rotas;
-  const now = [...rotas].reverse().find((one) => one.from <= today) ?? rotas[0];
-  const kept = draft ?? rotas.find((one) => one.from === from) ?? now;
+  const now = [...rotas].reverse().find((rota) => rota.from <= today) ?? rotas[0];
+  const kept = draft ?? rotas.find((rota) => rota.from === from) ?? now;
   const start = (copy: Rota | undefined) =>
     setDraft({ from: addDays(mondayOf(today), 7), weeks: copy?.weeks ?? 1, shifts: copy?.shifts ?? [], version: 0 });
   return (
@@ -42,10 +42,10 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
               }}
             >
               {draft && <option value="">a new one</option>}
-              {rotas.map((one) => (
-                <option key={one.from} value={one.from}>
-                  from {longDate(one.from)}
-                  {one.from === now?.from ? " (holds now)" : ""}
+              {rotas.map((rota) => (
+                <option key={rota.from} value={rota.from}>
+                  from {longDate(rota.from)}
+                  {rota.from === now?.from ? " (holds now)" : ""}
                 </option>
               ))}
             </SelectField>
@@ -112,7 +112,7 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
   const shifts = draft.shifts ?? [];
   const set = (next: typeof shifts) => setDraft({ ...draft, shifts: next });
   const add = (weekday: Weekday) => {
-    const before = [...shifts].reverse().find((one) => one.week === week);
+    const before = [...shifts].reverse().find((other) => other.week === week);
     const shift =
       before && shiftsOn(draft, week, weekday).length === 0
         ? before.shift
@@ -126,8 +126,8 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
       .map(([day]) => day)
       .filter((day) => day !== weekday);
     set([
-      ...shifts.filter((one) => one.week !== week || !others.includes(one.weekday)),
-      ...others.flatMap((day) => model.map((one) => ({ week, weekday: day, shift: one.shift }))),
+      ...shifts.filter((shift) => shift.week !== week || !others.includes(shift.weekday)),
+      ...others.flatMap((day) => model.map((item) => ({ week, weekday: day, shift: item.shift }))),
     ]);
   };
   return (
@@ -161,7 +161,7 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
             onChange={(e) => {
               const weeks = Number(e.target.value);
               setWeek(0);
-              setDraft({ ...draft, weeks, shifts: shifts.filter((one) => one.week < weeks) });
+              setDraft({ ...draft, weeks, shifts: shifts.filter((shift) => shift.week < weeks) });
             }}
           >
             {[1, 2, 3, 4, 5, 6, 8].map((weeks) => (
@@ -189,10 +189,10 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
               look="quiet"
               onClick={() =>
                 set([
-                  ...shifts.filter((one) => one.week !== week),
+                  ...shifts.filter((shift) => shift.week !== week),
                   ...shifts
-                    .filter((one) => one.week === (week + draft.weeks - 1) % draft.weeks)
-                    .map((one) => ({ ...one, week })),
+                    .filter((shift) => shift.week === (week + draft.weeks - 1) % draft.weeks)
+                    .map((shift) => ({ ...shift, week })),
                 ])
               }
             >
@@ -219,15 +219,15 @@ function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }
               {name}
             </Box>
             <Stack gap="8px">
-              {own.map((one) => (
+              {own.map((item) => (
                 <ShiftEditor
-                  key={one.index}
-                  shift={one.shift}
+                  key={item.index}
+                  shift={item.shift}
                   locations={locations}
                   errors={save.errors}
-                  path={`shifts[${one.index}].shift.`}
-                  onChange={(shift) => set(shifts.map((other, i) => (i === one.index ? { ...other, shift } : other)))}
-                  onRemove={() => set(shifts.filter((_, i) => i !== one.index))}
+                  path={`shifts[${item.index}].shift.`}
+                  onChange={(shift) => set(shifts.map((other, i) => (i === item.index ? { ...other, shift } : other)))}
+                  onRemove={() => set(shifts.filter((_, i) => i !== item.index))}
                 />
               ))}
               <Row gap="4px">
@@ -288,7 +288,7 @@ function GiveToOthers({
     (ids: string[], headers) => send<Work>("POST", `${path}/rotas/${from}/copy`, { to: ids }, headers),
     () => setTo([]),
   );
-  const others = people.filter((one) => one.id !== practitioner.id && !one.retired);
+  const others = people.filter((person) => person.id !== practitioner.id && !person.retired);
   if (others.length === 0) return null;
   return (
     <Box mt="12px" borderTopWidth="1px" borderColor="line" pt="10px">
@@ -301,12 +301,12 @@ function GiveToOthers({
             From {longDate(from)} on they work the same shifts.
           </Box>
           <Row>
-            {others.map((one) => (
+            {others.map((other) => (
               <CheckField
-                key={one.id}
-                label={one.name}
-                checked={to.includes(one.id!)}
-                onChange={(on) => setTo(on ? [...to, one.id!] : to.filter((id) => id !== one.id))}
+                key={other.id}
+                label={other.name}
+                checked={to.includes(other.id!)}
+                onChange={(on) => setTo(on ? [...to, other.id!] : to.filter((id) => id !== other.id))}
               />
             ))}
           </Row>

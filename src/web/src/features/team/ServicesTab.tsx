@@ -23,17 +23,17 @@ export function byHand(
 ): Service {
   return {
     ...service,
-    roles: (service.roles ?? []).map((one, i) =>
+    roles: (service.roles ?? []).map((other, i) =>
       i !== role
-        ? one
+        ? other
         : {
-            ...one,
+            ...other,
             added: [
-              ...(one.added ?? []).filter((id) => id !== practitionerId),
+              ...(other.added ?? []).filter((id) => id !== practitionerId),
               ...(how === "added" ? [practitionerId] : []),
             ],
             excluded: [
-              ...(one.excluded ?? []).filter((id) => id !== practitionerId),
+              ...(other.excluded ?? []).filter((id) => id !== practitionerId),
               ...(how === "excluded" ? [practitionerId] : []),
             ],
           },
@@ -51,7 +51,7 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
     send<Service>("PUT", `/setup/services/${wanted.id}`, wanted, { ...headers, ...ifMatch(wanted.version) }),
   );
   if (!services.data || !who.data) return null;
-  const cells = who.data.cells.filter((one) => one.practitionerId === practitioner.id);
+  const cells = who.data.cells.filter((cell) => cell.practitionerId === practitioner.id);
   return (
     <Section
       title={`What ${practitioner.name?.split(" ")[0]} does`}
@@ -69,10 +69,10 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
         </thead>
         <tbody>
           {cells.map((cell) => {
-            const service = services.data.find((one) => one.id === cell.serviceId);
+            const service = services.data.find((other) => other.id === cell.serviceId);
             if (!service) return null;
             const role = service.roles?.[cell.role];
-            const terms = service.terms?.find((one) => one.practitionerId === practitioner.id);
+            const terms = service.terms?.find((term) => term.practitionerId === practitioner.id);
             const how = role?.excluded?.includes(practitioner.id!)
               ? "excluded"
               : role?.added?.includes(practitioner.id!)
@@ -93,15 +93,15 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                 </td>
                 <td>
                   <Row gap="4px" role="group" aria-label={`${service.name}, ${role?.name}`}>
-                    {(["rule", "added", "excluded"] as const).map((one) => (
+                    {(["rule", "added", "excluded"] as const).map((item) => (
                       <Press
-                        key={one}
+                        key={item}
                         size="small"
-                        look={how === one ? "primary" : "plain"}
-                        aria-pressed={how === one}
-                        onClick={() => save.run(byHand(service, cell.role, practitioner.id!, one))}
+                        look={how === item ? "primary" : "plain"}
+                        aria-pressed={how === item}
+                        onClick={() => save.run(byHand(service, cell.role, practitioner.id!, item))}
                       >
-                        {one === "rule" ? "As the rule" : one === "added" ? "Add" : "Exclude"}
+                        {item === "rule" ? "As the rule" : item === "added" ? "Add" : "Exclude"}
                       </Press>
                     ))}
                   </Row>
@@ -160,11 +160,11 @@ export function TermsForm({
   onSave: (service: Service) => void;
   onLeave: () => void;
 }) {
-  const before = service.terms?.find((one) => one.practitionerId === practitionerId);
+  const before = service.terms?.find((term) => term.practitionerId === practitionerId);
   const [minutes, setMinutes] = useState(before?.minutes ?? null);
   const [price, setPrice] = useState(before?.price ?? null);
   const [acceptsNewClients, setAccepts] = useState(before?.acceptsNewClients ?? true);
-  const others = (service.terms ?? []).filter((one) => one.practitionerId !== practitionerId);
+  const others = (service.terms ?? []).filter((term) => term.practitionerId !== practitionerId);
   const isUsual = minutes === null && price === null && acceptsNewClients;
   return (
     <Stack gap="8px" minW="200px">

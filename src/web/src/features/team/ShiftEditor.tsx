@@ -17,7 +17,7 @@ type Props = {
 export function ShiftEditor({ shift, locations, errors, path, onChange, onRemove }: Props) {
   const breaks = shift.breaks ?? [];
   const setBreak = (i: number, change: object) =>
-    onChange({ ...shift, breaks: breaks.map((one, j) => (j === i ? { ...one, ...change } : one)) });
+    onChange({ ...shift, breaks: breaks.map((breakHere, j) => (j === i ? { ...breakHere, ...change } : breakHere)) });
   return (
     <Box>
       <Row alignItems="end" gap="8px">
@@ -29,9 +29,9 @@ export function ShiftEditor({ shift, locations, errors, path, onChange, onRemove
               error={errors[`${path}locationId`]}
               onChange={(e) => onChange({ ...shift, locationId: e.target.value })}
             >
-              {locations.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
+              {locations.map((location) => (
+                <option key={location.id} value={location.id}>
+                  {location.name}
                 </option>
               ))}
             </SelectField>
@@ -67,23 +67,23 @@ export function ShiftEditor({ shift, locations, errors, path, onChange, onRemove
           Remove shift
         </Press>
       </Row>
-      {breaks.map((one, i) => (
+      {breaks.map((breakHere, i) => (
         <Row key={i} alignItems="end" gap="8px" mt="6px" pl="18px">
           <Box w="132px">
             <TimeField
               label="Break from"
-              value={one.from}
+              value={breakHere.from}
               error={errors[`${path}breaks[${i}].from`]}
               onChange={(from) => setBreak(i, { from })}
             />
           </Box>
           <Box w="132px">
-            <TimeField label="until" value={one.until} onChange={(until) => setBreak(i, { until })} />
+            <TimeField label="until" value={breakHere.until} onChange={(until) => setBreak(i, { until })} />
           </Box>
           <Box w="120px">
             <TextField
               label="Called"
-              value={one.reason ?? ""}
+              value={breakHere.reason ?? ""}
               onChange={(e) => setBreak(i, { reason: e.target.value })}
             />
           </Box>

@@ -42,14 +42,14 @@ export function TeamPage() {
   const order = useChange((ids: string[], headers) =>
     send<void>("PUT", "/setup/practitioners/order", { ids }, headers),
   );
-  const placeOf = (id: string) => locations.data?.find((one) => one.id === id)?.name;
+  const placeOf = (id: string) => locations.data?.find((location) => location.id === id)?.name;
   const issueOf = (id: string | null | undefined) =>
-    readiness.data?.issues.find((one) => one.mendId === id && one.serviceId === null);
-  const row = (one: Practitioner) => (
+    readiness.data?.issues.find((issue) => issue.mendId === id && issue.serviceId === null);
+  const row = (item: Practitioner) => (
     <Row flexWrap="nowrap" py="7px">
-      <Face name={one.name ?? ""} photoId={one.photoId} tint={one.tint} />
+      <Face name={item.name ?? ""} photoId={item.photoId} tint={item.tint} />
       <Box flex="1" minW="0">
-        <Link to={`/team/${one.id}`}>
+        <Link to={`/team/${item.id}`}>
           <Box
             as="span"
             fontWeight="700"
@@ -57,28 +57,28 @@ export function TeamPage() {
             textDecorationColor="line"
             textUnderlineOffset="3px"
           >
-            {one.name}
+            {item.name}
           </Box>
         </Link>
         <Box fontSize="14px" color="quiet" whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
-          {(one.locationIds ?? []).map(placeOf).filter(Boolean).join(", ") || "no shifts yet"}
-          {one.bio && ` · ${one.bio}`}
+          {(item.locationIds ?? []).map(placeOf).filter(Boolean).join(", ") || "no shifts yet"}
+          {item.bio && ` · ${item.bio}`}
         </Box>
       </Box>
       <Box fontSize="14px" textAlign="right" flexShrink={0}>
-        {one.retired && <Box>left from {one.retired}</Box>}
-        {!one.retired && issueOf(one.id) && (
+        {item.retired && <Box>left from {item.retired}</Box>}
+        {!item.retired && issueOf(item.id) && (
           <Box color="clay" fontWeight="600">
             ! no rota yet
           </Box>
         )}
-        {!one.bookableOnline && <Box color="quiet">not online</Box>}
-        {one.bookableOnline && !one.acceptsNewClients && <Box color="quiet">returning clients only</Box>}
+        {!item.bookableOnline && <Box color="quiet">not online</Box>}
+        {item.bookableOnline && !item.acceptsNewClients && <Box color="quiet">returning clients only</Box>}
       </Box>
     </Row>
   );
-  const working = (people.data ?? []).filter((one) => !one.retired);
-  const left = (people.data ?? []).filter((one) => one.retired);
+  const working = (people.data ?? []).filter((person) => !person.retired);
+  const left = (people.data ?? []).filter((person) => person.retired);
   return (
     <Page
       title="Team"
@@ -135,7 +135,7 @@ export function TeamPage() {
             <Box fontSize="14px" color="quiet" mb="4px">
               House order: who comes first when nothing else decides. Drag to change it.
             </Box>
-            <Sortable items={working} idOf={(one) => one.id!} nameOf={(one) => one.name ?? ""} onOrder={order.run}>
+            <Sortable items={working} idOf={(item) => item.id!} nameOf={(item) => item.name ?? ""} onOrder={order.run}>
               {row}
             </Sortable>
           </Panel>
@@ -145,8 +145,8 @@ export function TeamPage() {
             <Box fontSize="14px" color="quiet" mb="4px">
               Gone or leaving. Their past visits keep them.
             </Box>
-            {left.map((one) => (
-              <Box key={one.id}>{row(one)}</Box>
+            {left.map((item) => (
+              <Box key={item.id}>{row(item)}</Box>
             ))}
           </Panel>
         )}

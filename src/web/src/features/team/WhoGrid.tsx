@@ -21,16 +21,16 @@ export function WhoGrid({ people }: { people: Practitioner[] }) {
   );
   if (!who.data || !services.data || who.data.cells.length === 0 || people.length === 0) return null;
   const cell = who.data.cells.find(
-    (one) =>
+    (cellHere) =>
       chosen &&
-      one.serviceId === chosen.serviceId &&
-      one.role === chosen.role &&
-      one.practitionerId === chosen.practitionerId,
+      cellHere.serviceId === chosen.serviceId &&
+      cellHere.role === chosen.role &&
+      cellHere.practitionerId === chosen.practitionerId,
   );
   const rows = services.data
-    .filter((one) => !one.isArchived)
+    .filter((other) => !other.isArchived)
     .flatMap((service) => (service.roles ?? []).map((role, i) => ({ service, role, i })));
-  const service = services.data.find((one) => one.id === chosen?.serviceId);
+  const service = services.data.find((other) => other.id === chosen?.serviceId);
   return (
     <Section
       title="Who does what"
@@ -46,17 +46,17 @@ export function WhoGrid({ people }: { people: Practitioner[] }) {
           <thead>
             <tr>
               <th>Service</th>
-              {people.map((one) => (
-                <th key={one.id}>{one.name?.split(" ")[0]}</th>
+              {people.map((person) => (
+                <th key={person.id}>{person.name?.split(" ")[0]}</th>
               ))}
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ service: one, role, i }) => (
-              <tr key={`${one.id}-${i}`}>
+            {rows.map(({ service: listed, role, i }) => (
+              <tr key={`${listed.id}-${i}`}>
                 <th scope="row" style={{ whiteSpace: "nowrap" }}>
-                  {one.name}
-                  {(one.roles?.length ?? 0) > 1 && (
+                  {listed.name}
+                  {(listed.roles?.length ?? 0) > 1 && (
                     <Box as="span" fontWeight="400">
                       , {role.name}
                     </Box>
@@ -64,14 +64,14 @@ export function WhoGrid({ people }: { people: Practitioner[] }) {
                 </th>
                 {people.map((person) => {
                   const found = who.data.cells.find(
-                    (other) => other.serviceId === one.id && other.role === i && other.practitionerId === person.id,
+                    (other) => other.serviceId === listed.id && other.role === i && other.practitionerId === person.id,
                   );
                   const on = found !== undefined && found === cell;
                   return (
                     <td key={person.id} style={{ padding: "1px", textAlign: "center" }}>
                       {found && (
                         <Plain
-                          aria-label={`${person.name}, ${one.name}: ${found.text}`}
+                          aria-label={`${person.name}, ${listed.name}: ${found.text}`}
                           title={found.text}
                           aria-pressed={on}
                           w="44px"
@@ -82,7 +82,7 @@ export function WhoGrid({ people }: { people: Practitioner[] }) {
                           borderColor={on ? "focus" : "transparent"}
                           bg={found.may ? "tint0" : "transparent"}
                           color={found.standing === "excluded" ? "clay" : "ink"}
-                          onClick={() => setChosen({ serviceId: one.id!, role: i, practitionerId: person.id! })}
+                          onClick={() => setChosen({ serviceId: listed.id!, role: i, practitionerId: person.id! })}
                         >
                           {marks[found.standing]}
                         </Plain>
@@ -99,7 +99,7 @@ export function WhoGrid({ people }: { people: Practitioner[] }) {
         <Row mt="12px" bg="paper" p="10px" borderRadius="card" position="sticky" bottom="0" aria-live="polite">
           <Box flex="1">
             <b>
-              {people.find((one) => one.id === cell.practitionerId)?.name}, {service.name}:
+              {people.find((person) => person.id === cell.practitionerId)?.name}, {service.name}:
             </b>{" "}
             {cell.text} {cell.until && `Until ${cell.until}.`}
           </Box>

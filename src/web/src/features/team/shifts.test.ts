@@ -21,7 +21,7 @@ describe("shifts as people say them", () => {
         { week: 0, weekday: "monday", shift: shift("13:00:00", "17:00:00") },
       ],
     } as Rota;
-    expect(shiftsOn(rota, 0, "monday").map((one) => one.index)).toEqual([0, 2]);
+    expect(shiftsOn(rota, 0, "monday").map((item) => item.index)).toEqual([0, 2]);
     expect(shiftsOn(rota, 1, "tuesday")).toEqual([]);
   });
 

@@ -11,8 +11,8 @@ export const shiftWords = (shift: Shift) =>
 /** What a day of a rota holds, in order. */
 export const shiftsOn = (rota: Rota, week: number, weekday: Weekday) =>
   (rota.shifts ?? [])
-    .map((one, index) => ({ ...one, index }))
-    .filter((one) => one.week === week && one.weekday === weekday);
+    .map((shift, index) => ({ ...shift, index }))
+    .filter((item) => item.week === week && item.weekday === weekday);
 
 /** The Monday of the week that is the n-th of the cycle and holds now or next. */
 export const mondayOfWeek = (rota: Rota, week: number, today: string) => {
