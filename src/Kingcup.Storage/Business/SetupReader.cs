@@ -42,8 +42,8 @@ public static class SetupReader
             {
                 Locations = await LocationsAsync(connection),
                 Practitioners = await TeamReader.PractitionersAsync(connection),
-                Rooms = await TeamReader.RoomsAsync(connection),
-                Pools = await TeamReader.PoolsAsync(connection),
+                Rooms = await RoomReader.RoomsAsync(connection),
+                Pools = await RoomReader.PoolsAsync(connection),
                 Categories = await ServiceReader.CategoriesAsync(connection),
                 Services = await ServiceReader.ServicesAsync(connection),
                 AddOns = await ServiceReader.AddOnsAsync(connection),

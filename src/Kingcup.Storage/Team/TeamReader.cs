@@ -1,6 +1,5 @@
 using Dapper;
 using Kingcup.Core.Calendar;
-using Kingcup.Core.Rooms;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
@@ -8,7 +7,7 @@ using Npgsql;
 
 namespace Kingcup.Storage;
 
-/// <summary>Reads people, rooms and equipment, and when they are there.</summary>
+/// <summary>Reads people, and when they are there.</summary>
 internal static class TeamReader
 {
     internal static async Task<IReadOnlyList<ListedPractitioner>> PractitionersAsync(NpgsqlConnection connection)
@@ -68,51 +67,6 @@ internal static class TeamReader
             }),
         ];
     }
-
-    internal static async Task<IReadOnlyList<ListedRoom>> RoomsAsync(NpgsqlConnection connection) =>
-        [
-            .. (
-                await connection.QueryAsync<RoomRow>(
-                    "SELECT id, name, position, version, retired_from, location_id, units, features, turnaround_minutes FROM "
-                        + "room JOIN resource USING (id) ORDER BY position, name"
-                )
-            ).Select(row => new ListedRoom(
-                new Room
-                {
-                    Id = row.Id,
-                    Name = row.Name,
-                    Order = row.Position,
-                    Capacity = row.Units,
-                    Features = row.Features.ToHashSet(),
-                    TurnaroundMinutes = row.TurnaroundMinutes,
-                    Retired = row.RetiredFrom,
-                },
-                row.LocationId,
-                row.Version
-            )),
-        ];
-
-    internal static async Task<IReadOnlyList<ListedPool>> PoolsAsync(NpgsqlConnection connection) =>
-        [
-            .. (
-                await connection.QueryAsync<RoomRow>(
-                    "SELECT id, name, position, version, retired_from, location_id, units, turnaround_minutes FROM "
-                        + "equipment_pool JOIN resource USING (id) ORDER BY position, name"
-                )
-            ).Select(row => new ListedPool(
-                new EquipmentPool
-                {
-                    Id = row.Id,
-                    Name = row.Name,
-                    Order = row.Position,
-                    Quantity = row.Units,
-                    TurnaroundMinutes = row.TurnaroundMinutes,
-                    Retired = row.RetiredFrom,
-                },
-                row.LocationId,
-                row.Version
-            )),
-        ];
 
     internal static async Task<IReadOnlyList<Versioned<Rota>>> RotasAsync(NpgsqlConnection connection)
     {
@@ -214,19 +168,6 @@ internal static class TeamReader
         public bool AcceptsNewClients { get; init; }
         public int? MostAppointments { get; init; }
         public int? MostMinutes { get; init; }
-    }
-
-    private sealed class RoomRow
-    {
-        public Guid Id { get; init; }
-        public string Name { get; init; } = "";
-        public int Position { get; init; }
-        public long Version { get; init; }
-        public LocalDate? RetiredFrom { get; init; }
-        public Guid LocationId { get; init; }
-        public string[] Features { get; init; } = [];
-        public int TurnaroundMinutes { get; init; }
-        public short Units { get; init; }
     }
 
     private sealed class RotaRow

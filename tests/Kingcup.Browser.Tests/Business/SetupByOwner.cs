@@ -2,7 +2,7 @@ using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Browser.Tests;
+namespace Kingcup.Browser.Tests.Business;
 
 /// <summary>An owner describes a business on the real screens. The clock stands on Monday 1 March 2027, 09:00.</summary>
 public sealed class SetupByOwner : IAsyncDisposable

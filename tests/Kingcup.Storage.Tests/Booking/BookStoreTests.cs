@@ -8,7 +8,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Storage.Tests;
+namespace Kingcup.Storage.Tests.Booking;
 
 /// <summary>What the database guarantees whatever the programs above it believe.</summary>
 public sealed class BookStoreTests : IAsyncLifetime

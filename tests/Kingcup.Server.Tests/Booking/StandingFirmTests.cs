@@ -6,10 +6,10 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Booking;
 
 /// <summary>What must not go wrong again, over HTTP. The clock stands on Monday 1 March 2027, 09:00.</summary>
-public sealed class FirmGroundTests(SetupWorld world) : IClassFixture<SetupWorld>
+public sealed class StandingFirmTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private const string Nutrition = "Nutrition review 30";
 

@@ -7,7 +7,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Api;
 
 /// <summary>Bad input, wrong roles, forged requests: a clear problem each, and nothing changed.</summary>
 public sealed class RefusalTests(World world)

@@ -6,7 +6,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Booking;
 
 /// <summary>Booking over a shift's end, blocked time and other visits after being told, over HTTP.</summary>
 public sealed class KnowingBookingTests(World world)

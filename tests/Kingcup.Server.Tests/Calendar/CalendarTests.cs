@@ -8,7 +8,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Calendar;
 
 /// <summary>What holds on dates is the book's: it is changed under the lock of its days. The clock stands on Monday 1 March 2027,
 /// 09:00.</summary>

@@ -7,7 +7,7 @@ using OtpNet;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.SignIn;
 
 /// <summary>What people do with their own accounts, and how the first one comes to be. Two servers on one database.</summary>
 public sealed class OwnAccountTests : IAsyncLifetime

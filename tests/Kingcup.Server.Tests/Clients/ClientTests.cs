@@ -4,7 +4,7 @@ using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Clients;
 
 /// <summary>What is set at one client, and how online booking follows it.</summary>
 public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>

@@ -4,7 +4,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Api;
 
 /// <summary>How often a request asks the database, counted on the wire. The clock stands on Monday 1 March 2027, 09:00.</summary>
 public sealed class RoundTripTests

@@ -6,7 +6,7 @@ using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Api;
 
 /// <summary>Bodies made at random from the document of the API, right and wrong in every way: the server never fails, and says what is
 /// wrong.</summary>

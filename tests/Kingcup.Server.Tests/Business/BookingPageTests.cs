@@ -6,7 +6,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Business;
 
 /// <summary>Questions, terms and what comes after a booking online.</summary>
 public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorld>

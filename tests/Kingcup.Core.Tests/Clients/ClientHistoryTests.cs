@@ -5,7 +5,7 @@ using NodaTime;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Core.Tests.Booking;
+namespace Kingcup.Core.Tests.Clients;
 
 /// <summary>What the visits of a client say about them (rules, section 5).</summary>
 public sealed class ClientHistoryTests

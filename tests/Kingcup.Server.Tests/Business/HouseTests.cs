@@ -6,7 +6,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Business;
 
 /// <summary>What an owner changes about the house, and what the desk and clients then find.</summary>
 public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>

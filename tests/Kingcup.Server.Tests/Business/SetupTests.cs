@@ -7,7 +7,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Business;
 
 /// <summary>Changing the setup through the API, and what clients then find.</summary>
 public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>

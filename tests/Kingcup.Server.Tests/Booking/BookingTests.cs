@@ -8,7 +8,7 @@ using Npgsql;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Booking;
 
 /// <summary>Booking, moving and cancelling over HTTP, with two servers on one database.</summary>
 public sealed class BookingTests(World world)

@@ -8,7 +8,7 @@ using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
-namespace Kingcup.Server.Tests;
+namespace Kingcup.Server.Tests.Exchange;
 
 /// <summary>Files of clients, services and practitioners: what is taken, what is refused, and how it goes back.</summary>
 public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
