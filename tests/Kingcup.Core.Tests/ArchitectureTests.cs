@@ -53,6 +53,51 @@ public sealed class ArchitectureTests
         }
     }
 
+    private static readonly string[] _features =
+    [
+        "Business", "Team", "Rooms", "Services", "Calendar", "Availability", "Booking", "Clients", "Money", "Plans", "Groups",
+        "Waitlist", "Messages", "Forms", "Exchange", "Figures", "SignIn",
+    ];
+
+    [Theory]
+    [InlineData("src/Kingcup.Core", "Time")]
+    [InlineData("src/Kingcup.Storage", "Migrations")]
+    [InlineData("src/Kingcup.Server", "Api Live")]
+    [InlineData("src/web/src/features", "")]
+    [InlineData("tests/Kingcup.Core.Tests", "Time Reference")]
+    [InlineData("tests/Kingcup.Storage.Tests", "Dumps")]
+    [InlineData("tests/Kingcup.Server.Tests", "Api")]
+    [InlineData("tests/Kingcup.Browser.Tests", "")]
+    public void A_feature_has_one_name_on_every_floor(string floor, string beside)
+    {
+        HashSet<string> known = new([.. _features, .. beside.Split(' '), "bin", "obj"], StringComparer.OrdinalIgnoreCase);
+        Directory
+            .GetDirectories(Path.Combine(Root(), floor))
+            .Select(folder => Path.GetFileName(folder)!)
+            .Where(name => !known.Contains(name))
+            .ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void No_record_has_more_than_seven_positional_parameters()
+    {
+        foreach (Assembly assembly in new[] { _core, _storage, _server, typeof(Demo.DemoLoader).Assembly })
+        {
+            assembly
+                .GetTypes()
+                .Where(type => type.GetMethods().Any(method => method.Name == "Deconstruct" && method.GetParameters().Length > 7))
+                .Select(type => type.Name)
+                .ShouldBeEmpty();
+        }
+    }
+
+    private static string Root()
+    {
+        string folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "Kingcup.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+
     private static void Nothing(Assembly assembly, params string[] dependencies)
     {
         NetArchTest.Rules.TestResult result = Types.InAssembly(assembly).ShouldNot().HaveDependencyOnAny(dependencies).GetResult();

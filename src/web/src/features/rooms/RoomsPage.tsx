@@ -7,7 +7,7 @@ import { Box, Empty, Page, Panel, Row, Section, Stack } from "../../shared/layou
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
-import { BlockList } from "../team/BlockList";
+import { BlockList } from "../calendar/BlockList";
 import { useLocations } from "../team/team";
 import { EquipmentForm, RoomForm } from "./RoomForms";
 import { useEquipment, useFeatures, useRooms } from "./rooms";

@@ -4,7 +4,7 @@ import { TextField } from "../../shared/Field";
 import { useKept } from "../../shared/kept";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
-import { RulesForm } from "../setup/RulesForm";
+import { RulesForm } from "../business/RulesForm";
 import { useLocations } from "../team/team";
 
 type Props = { category: Category; isEmpty: boolean; onGone: () => void };

@@ -3,7 +3,7 @@ import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { ChoiceField, NumberField, weekdays } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
 import { PictureField } from "../../shared/pictures";
-import { RulesForm } from "../setup/RulesForm";
+import { RulesForm } from "../business/RulesForm";
 import { useLocations } from "../team/team";
 import { useServices } from "../team/ServicesTab";
 import { SetTimes } from "./SetTimes";

@@ -9,7 +9,7 @@ import { Face, PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { Plain } from "../../shared/Plain";
-import { CalendarTab } from "./CalendarTab";
+import { CalendarTab } from "../calendar/CalendarTab";
 import { RotaTab } from "./RotaTab";
 import { ServicesTab } from "./ServicesTab";
 import { usePractitioners } from "./team";

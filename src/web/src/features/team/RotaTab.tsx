@@ -8,9 +8,9 @@ import { CheckField, DateField, weekdays } from "../../shared/inputs";
 import { Box, Panel, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { usePlaces, useToday } from "../../shared/today";
-import { ShiftEditor } from "./ShiftEditor";
-import type { Person } from "./CalendarTab";
-import { mondayOfWeek, shiftsOn, usualShift } from "./shifts";
+import { ShiftEditor } from "../calendar/ShiftEditor";
+import type { Person } from "../calendar/CalendarTab";
+import { mondayOfWeek, shiftsOn, usualShift } from "../calendar/shifts";
 
 /** Shifts that repeat over one or more weeks, from a date on. */
 export function RotaTab({ practitioner, people }: { practitioner: Person; people: Practitioner[] }) {

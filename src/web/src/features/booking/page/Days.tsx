@@ -1,10 +1,10 @@
-import { Plain } from "../../shared/Plain";
+import { Plain } from "../../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { visitors, type Day } from "../../api/public";
-import { longDate, shortDate } from "../../shared/format";
-import { Press } from "../../shared/Press";
-import { answerOf } from "../../shared/problem";
+import { visitors, type Day } from "../../../api/public";
+import { longDate, shortDate } from "../../../shared/format";
+import { Press } from "../../../shared/Press";
+import { answerOf } from "../../../shared/problem";
 import type { Wish } from "./BookingPage";
 import { linesOf } from "./lines";
 import { useStaff, whyNotPath } from "./OwnersView";

@@ -1,12 +1,12 @@
-import { Plain } from "../../shared/Plain";
+import { Plain } from "../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
-import { staff, type Session } from "../../api/staff";
-import { answerOf } from "../../shared/problem";
-import { staffHere } from "../../shared/staffHere";
-import { GuideBar } from "../guide/GuideBar";
+import { staff, type Session } from "../api/staff";
+import { answerOf } from "../shared/problem";
+import { staffHere } from "../shared/staffHere";
+import { GuideBar } from "../features/business/GuideBar";
 
 const Box = chakra("div");
 const Anchor = chakra(Link);

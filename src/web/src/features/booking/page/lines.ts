@@ -1,4 +1,4 @@
-import type { Booked, Service } from "../../api/public";
+import type { Booked, Service } from "../../../api/public";
 import type { Wish } from "./BookingPage";
 
 /** Who chooses the practitioner of a service at a location. */

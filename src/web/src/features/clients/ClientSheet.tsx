@@ -6,7 +6,7 @@ import { TextField } from "../../shared/Field";
 import { CheckField, NumberField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
-import { Fact, Refusal, Sheet } from "./Sheet";
+import { Fact, Refusal, Sheet } from "../booking/Sheet";
 
 const Box = chakra("div");
 const Form = chakra("form");

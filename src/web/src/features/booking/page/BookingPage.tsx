@@ -1,10 +1,10 @@
-import { Plain } from "../../shared/Plain";
+import { Plain } from "../../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, type CSSProperties, type ReactNode } from "react";
-import { visitors, type Booked, type Business, type Price, type Service } from "../../api/public";
-import { clock, dateIn, money, shortDate } from "../../shared/format";
-import { answerOf } from "../../shared/problem";
+import { visitors, type Booked, type Business, type Price, type Service } from "../../../api/public";
+import { clock, dateIn, money, shortDate } from "../../../shared/format";
+import { answerOf } from "../../../shared/problem";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
 import { Details } from "./Details";

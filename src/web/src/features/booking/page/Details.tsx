@@ -1,11 +1,11 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
-import { visitors, type Booked, type Business } from "../../api/public";
-import { TextField } from "../../shared/Field";
-import { clock, shortDate } from "../../shared/format";
-import { Press } from "../../shared/Press";
-import { answerOf, Problem } from "../../shared/problem";
+import { visitors, type Booked, type Business } from "../../../api/public";
+import { TextField } from "../../../shared/Field";
+import { clock, shortDate } from "../../../shared/format";
+import { Press } from "../../../shared/Press";
+import { answerOf, Problem } from "../../../shared/problem";
 import type { Wish, You } from "./BookingPage";
 import { linesOf } from "./lines";
 import { Questions, Terms } from "./Questions";

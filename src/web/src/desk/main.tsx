@@ -3,9 +3,9 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
-import { Problem } from "../../shared/problem";
-import "../../theme/fonts";
-import { system } from "../../theme/system";
+import { Problem } from "../shared/problem";
+import "../theme/fonts";
+import { system } from "../theme/system";
 import { Desk } from "./Desk";
 
 const queries = new QueryClient({

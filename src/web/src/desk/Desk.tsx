@@ -1,30 +1,38 @@
 import { useQuery } from "@tanstack/react-query";
 import { Suspense, lazy, type ReactNode } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { rememberToken, staff, type DeskSetup, type Session } from "../../api/staff";
-import { answerOf, Problem } from "../../shared/problem";
-import { SignIn } from "../signin/SignIn";
-import { Welcome } from "../signin/Welcome";
-import { BookPage } from "./BookPage";
+import { rememberToken, staff, type DeskSetup, type Session } from "../api/staff";
+import { answerOf, Problem } from "../shared/problem";
+import { SignIn } from "../features/signin/SignIn";
+import { Welcome } from "../features/signin/Welcome";
+import { BookPage } from "../features/booking/BookPage";
 import { Frame, Message } from "./Frame";
 import { useLive } from "./live";
-import { setTints } from "./tints";
+import { setTints } from "../features/booking/tints";
 
 // The book opens at once; the setup is fetched when somebody goes there.
-const TeamPage = lazy(() => import("../team/TeamPage").then((page) => ({ default: page.TeamPage })));
+const TeamPage = lazy(() => import("../features/team/TeamPage").then((page) => ({ default: page.TeamPage })));
 const PractitionerPage = lazy(() =>
-  import("../team/PractitionerPage").then((page) => ({ default: page.PractitionerPage })),
+  import("../features/team/PractitionerPage").then((page) => ({ default: page.PractitionerPage })),
 );
 const QualificationsPage = lazy(() =>
-  import("../team/QualificationsPage").then((page) => ({ default: page.QualificationsPage })),
+  import("../features/team/QualificationsPage").then((page) => ({ default: page.QualificationsPage })),
 );
-const RoomsPage = lazy(() => import("../rooms/RoomsPage").then((page) => ({ default: page.RoomsPage })));
-const ServicesPage = lazy(() => import("../services/ServicesPage").then((page) => ({ default: page.ServicesPage })));
-const AddOnsPage = lazy(() => import("../services/AddOnsPage").then((page) => ({ default: page.AddOnsPage })));
-const MyShiftsPage = lazy(() => import("../team/MyShiftsPage").then((page) => ({ default: page.MyShiftsPage })));
-const SetupPage = lazy(() => import("../setup/SetupPage").then((page) => ({ default: page.SetupPage })));
-const AccountPage = lazy(() => import("../signin/AccountPage").then((page) => ({ default: page.AccountPage })));
-const WhyNotPage = lazy(() => import("../reasons/WhyNotPage").then((page) => ({ default: page.WhyNotPage })));
+const RoomsPage = lazy(() => import("../features/rooms/RoomsPage").then((page) => ({ default: page.RoomsPage })));
+const ServicesPage = lazy(() =>
+  import("../features/services/ServicesPage").then((page) => ({ default: page.ServicesPage })),
+);
+const AddOnsPage = lazy(() => import("../features/services/AddOnsPage").then((page) => ({ default: page.AddOnsPage })));
+const MyShiftsPage = lazy(() =>
+  import("../features/calendar/MyShiftsPage").then((page) => ({ default: page.MyShiftsPage })),
+);
+const SetupPage = lazy(() => import("../features/business/SetupPage").then((page) => ({ default: page.SetupPage })));
+const AccountPage = lazy(() =>
+  import("../features/signin/AccountPage").then((page) => ({ default: page.AccountPage })),
+);
+const WhyNotPage = lazy(() =>
+  import("../features/availability/WhyNotPage").then((page) => ({ default: page.WhyNotPage })),
+);
 
 /** Everything of the desk; only choosing a first password needs no sign-in. */
 export function Desk() {

@@ -1,6 +1,6 @@
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import { Press } from "../../shared/Press";
+import { Press } from "../shared/Press";
 
 const Dialog = chakra("dialog");
 const Box = chakra("div");

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Issue } from "../../api/setup";
-import { counted } from "./imports";
+import { counted } from "../exchange/imports";
 import { mendPath } from "./mend";
 
 const issue = (more: Partial<Issue>) =>

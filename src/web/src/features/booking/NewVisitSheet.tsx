@@ -7,7 +7,7 @@ import { money } from "../../shared/format";
 import { ChoiceField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
-import { ClientSearch } from "./ClientSearch";
+import { ClientSearch } from "../clients/ClientSearch";
 import { acceptHeader, type Chosen, type Fit } from "./fits";
 import { PractitionerField } from "./PractitionerField";
 import { Refusal, Sheet } from "./Sheet";

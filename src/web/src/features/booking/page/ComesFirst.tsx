@@ -1,6 +1,6 @@
 import { chakra } from "@chakra-ui/react";
-import type { Service } from "../../api/public";
-import { Press } from "../../shared/Press";
+import type { Service } from "../../../api/public";
+import { Press } from "../../../shared/Press";
 import { noticeOf } from "./lines";
 
 const Box = chakra("div");

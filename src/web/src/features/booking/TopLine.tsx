@@ -5,7 +5,7 @@ import { staff, type DeskSetup } from "../../api/staff";
 import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
-import { ClientSearch } from "./ClientSearch";
+import { ClientSearch } from "../clients/ClientSearch";
 
 const Box = chakra("div");
 const Input = chakra("input");

@@ -2,9 +2,9 @@ import { ChakraProvider } from "@chakra-ui/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import "../../theme/fonts";
-import { system } from "../../theme/system";
-import { BookingPage } from "./BookingPage";
+import "../theme/fonts";
+import { system } from "../theme/system";
+import { BookingPage } from "../features/booking/page/BookingPage";
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 60_000, retry: 1 } } });
 

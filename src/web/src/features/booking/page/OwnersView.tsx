@@ -1,6 +1,6 @@
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { staffHere } from "../../shared/staffHere";
+import { staffHere } from "../../../shared/staffHere";
 
 const Box = chakra("div");
 

@@ -1,7 +1,7 @@
 import { chakra } from "@chakra-ui/react";
-import type { Business, Service } from "../../api/public";
-import { money } from "../../shared/format";
-import { Press } from "../../shared/Press";
+import type { Business, Service } from "../../../api/public";
+import { money } from "../../../shared/format";
+import { Press } from "../../../shared/Press";
 import { Choice } from "./BookingPage";
 import { choiceAt } from "./lines";
 

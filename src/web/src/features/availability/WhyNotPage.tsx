@@ -9,7 +9,7 @@ import { Box, Empty, Page, Panel, Row, Span, Stack, Table } from "../../shared/l
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
-import { PractitionerField } from "../book/PractitionerField";
+import { PractitionerField } from "../booking/PractitionerField";
 
 export const gateWords = {
   client: "the client",

@@ -1,7 +1,7 @@
 import { chakra } from "@chakra-ui/react";
 import { useId } from "react";
-import type { Business } from "../../api/public";
-import { AreaField, SelectField, TextField } from "../../shared/Field";
+import type { Business } from "../../../api/public";
+import { AreaField, SelectField, TextField } from "../../../shared/Field";
 
 const Box = chakra("div");
 const Check = chakra("input");

@@ -7,7 +7,7 @@ import { Columns, Row, Section, Stack } from "../../shared/layout";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { useLocations } from "../team/team";
-import { Closures } from "./Closures";
+import { Closures } from "../calendar/Closures";
 import { OpeningHours } from "./OpeningHours";
 import { RulesForm } from "./RulesForm";
 import { Travel } from "./Travel";

@@ -1,8 +1,8 @@
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
-import type { Booked } from "../../api/public";
-import { clock, clockRange, dateIn, longDate, money } from "../../shared/format";
-import { Press } from "../../shared/Press";
+import type { Booked } from "../../../api/public";
+import { clock, clockRange, dateIn, longDate, money } from "../../../shared/format";
+import { Press } from "../../../shared/Press";
 
 const Box = chakra("div");
 const Onward = chakra("a");

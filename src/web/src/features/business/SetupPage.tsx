@@ -1,12 +1,12 @@
 import { useParams } from "react-router";
 import { Page, Tabs } from "../../shared/layout";
-import { AccountsTab } from "./AccountsTab";
+import { AccountsTab } from "../signin/AccountsTab";
 import { BookingPageTab } from "./BookingPageTab";
 import { BusinessTab } from "./BusinessTab";
 import { HistoryTab } from "./HistoryTab";
-import { ImportTab } from "./ImportTab";
+import { ImportTab } from "../exchange/ImportTab";
 import { LocationsTab } from "./LocationsTab";
-import { ReadyTab } from "./ReadyTab";
+import { ReadyTab } from "../availability/ReadyTab";
 
 const tabs: [string, string][] = [
   ["/setup", "Ready?"],
