@@ -25,10 +25,9 @@ internal sealed class DemoBusiness
     internal static Guid Id(string name) =>
         new(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(name)).AsSpan(0, 16));
 
-    internal async Task WriteAsync(NpgsqlConnection connection)
+    internal async Task WriteAsync(SetupTransaction transaction)
     {
-        SetupWriter writer = new(connection);
-        CalendarWriter calendar = new(connection);
+        (SetupWriter writer, CalendarWriter calendar) = (transaction.Writer, transaction.Calendar);
         await writer.SaveAsync(
             new BusinessRow
             {

@@ -38,10 +38,10 @@ public static class DemoLoader
         if (await SetupReader.RevisionAsync(connection) is null)
         {
             Stopwatch watch = Stopwatch.StartNew();
-            await using (NpgsqlTransaction transaction = await connection.BeginTransactionAsync())
+            await using (SetupTransaction transaction = await SetupTransaction.BeginAsync(connection, new Change("Kingcup", now)))
             {
-                if (empty) await new SetupWriter(connection).SaveAsync(new BusinessRow { Name = "My business", IsDemo = true });
-                else await new DemoBusiness(now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date).WriteAsync(connection);
+                if (empty) await transaction.Writer.SaveAsync(new BusinessRow { Name = "My business", IsDemo = true });
+                else await new DemoBusiness(now.InZone(DateTimeZoneProviders.Tzdb[DemoBusiness.Zone]).Date).WriteAsync(transaction);
                 // A business with nothing in it has no account either: its first page makes the owner's.
                 if (!empty) await AddStaffAsync(connection);
                 await transaction.CommitAsync();

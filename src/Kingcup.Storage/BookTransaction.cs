@@ -110,7 +110,7 @@ public sealed class RowChangedException() : Exception("The row has been changed 
 /// </summary>
 public sealed class BookTransaction : IAsyncDisposable
 {
-    private const string DaysSql =
+    internal const string DaysSql =
         """
         INSERT INTO book_day (date, revision) SELECT day, counts FROM unnest(@LockedDays, @Counts) AS asked(day, counts) ORDER BY day
         ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + EXCLUDED.revision;
@@ -122,7 +122,7 @@ public sealed class BookTransaction : IAsyncDisposable
     private readonly HashSet<string> _notices = [];
 
     private BookTransaction(NpgsqlConnection connection, NpgsqlTransaction transaction, Change change) =>
-        (Connection, _transaction, Change) = (connection, transaction, change);
+        (Connection, _transaction, Change, Calendar) = (connection, transaction, change, new CalendarWriter(connection));
 
     /// <summary>The connection of the transaction, for what is read beside.</summary>
     public NpgsqlConnection Connection { get; }
@@ -130,18 +130,14 @@ public sealed class BookTransaction : IAsyncDisposable
     /// <summary>Who changes the book, and when.</summary>
     public Change Change { get; }
 
+    /// <summary>Writes what holds on the days that are locked.</summary>
+    public CalendarWriter Calendar { get; }
+
     /// <summary>Begins a transaction; nothing is sent before the locks are taken.</summary>
     public static async Task<BookTransaction> BeginAsync(NpgsqlConnection connection, Change change)
     {
         ArgumentNullException.ThrowIfNull(connection);
         return new BookTransaction(connection, await connection.BeginTransactionAsync(), change);
-    }
-
-    /// <summary>Locks days and counts their revisions on, in a transaction that holds the lock of the setup.</summary>
-    public static Task CountDaysAsync(NpgsqlConnection connection, IEnumerable<LocalDate> dates)
-    {
-        LocalDate[] days = [.. dates.Distinct().Order()];
-        return connection.ExecuteAsync(DaysSql, new { LockedDays = days, Counts = days.Select(_ => 1).ToArray() });
     }
 
     /// <summary>Takes the locks and reads what is asked under them, in one batch.</summary>
@@ -219,7 +215,7 @@ public sealed class BookTransaction : IAsyncDisposable
     private (string Sql, DynamicParameters Values) Statements(BookLocks locks, BookQuestion question)
     {
         List<string> sql = [];
-        DynamicParameters values = new(new { SetupWriter.SetupLock, Now = Change.At });
+        DynamicParameters values = new(new { SetupTransaction.SetupLock, Now = Change.At });
         if (locks.Key is { } key)
         {
             values.AddDynamicParams(key);

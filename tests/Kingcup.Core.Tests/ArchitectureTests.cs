@@ -85,6 +85,7 @@ public sealed class ArchitectureTests
         {
             assembly
                 .GetTypes()
+                .Where(type => type.Namespace?.StartsWith("Kingcup", StringComparison.Ordinal) == true)
                 .Where(type => type.GetMethods().Any(method => method.Name == "Deconstruct" && method.GetParameters().Length > 7))
                 .Select(type => type.Name)
                 .ShouldBeEmpty();

@@ -10,33 +10,26 @@ namespace Kingcup.Server.Business;
 /// <summary>A change of the setup under way, in its transaction and under its lock.</summary>
 public sealed class SetupChange
 {
-    internal SetupChange(NpgsqlConnection connection, Setup setup, Change change) =>
-        (Connection, Setup, Change, Writer, Calendar) = (
-            connection,
-            setup,
-            change,
-            new SetupWriter(connection),
-            new CalendarWriter(connection)
-        );
+    internal SetupChange(SetupTransaction transaction, Setup setup) => (Transaction, Setup) = (transaction, setup);
 
-    /// <summary>The connection of the transaction.</summary>
-    public NpgsqlConnection Connection { get; }
+    /// <summary>The unit of work it is part of.</summary>
+    public SetupTransaction Transaction { get; }
+
+    /// <summary>The connection, for what is read beside.</summary>
+    public NpgsqlConnection Connection => Transaction.Connection;
 
     /// <summary>The setup as it stands before the change.</summary>
     public Setup Setup { get; }
 
     /// <summary>Who changes it, and when.</summary>
-    public Change Change { get; }
+    public Change Change => Transaction.Change;
 
     /// <summary>Writes.</summary>
-    public SetupWriter Writer { get; }
-
-    /// <summary>Writes what holds on dates.</summary>
-    public CalendarWriter Calendar { get; }
+    public SetupWriter Writer => Transaction.Writer;
 
     /// <summary>Writes an entry of the history: what was done to what, and how it stood before and after.</summary>
     public Task RecordAsync(string kind, Guid id, string action, object? before, object? after) =>
-        History.RecordAsync(Connection, new Subject(kind, id), action, before, after, Change);
+        Transaction.RecordAsync(kind, id, action, before, after);
 
     /// <summary>Refuses a change based on another version than the present one.</summary>
     /// <exception cref="Refused">The versions differ.</exception>
@@ -117,13 +110,13 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
     )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
+        await using SetupTransaction transaction = await SetupTransaction.BeginAsync(connection, by);
         // Locks are taken in one order everywhere: the key, who changes the setup, the setup itself, days.
         if (key is not null) await key.TakeAsync(connection, by.At);
-        await SetupWriter.LockChangesAsync(connection);
-        if (!isLong) await SetupWriter.LockAsync(connection);
+        await transaction.LockChangesAsync();
+        if (!isLong) await transaction.LockAsync();
         Setup before = await book.LockedSetupAsync(connection, await SetupReader.RevisionAsync(connection));
-        SetupChange change = new(connection, before, by);
+        SetupChange change = new(transaction, before);
         T made;
         try
         {
@@ -135,14 +128,13 @@ public sealed class SetupDesk(Database database, BookReader book, IClock clock)
         }
 
         if (keep is not null && !keep(made)) return made;
-        if (isLong) await SetupWriter.LockAsync(connection);
+        if (isLong) await transaction.LockAsync();
         Setup after = await SetupReader.ReadAsync(connection);
         IReadOnlyList<StoredVisit> ahead = await NeedsPlace.TouchedAsync(connection, before, after, change.Change.At);
         CalendarWindow dates = await NeedsPlace.DatesAsync(connection, ahead);
         Hits.Require(after, NeedsPlace.Of(before, dates.With(before), ahead), NeedsPlace.Of(after, dates.With(after), ahead), accept);
         Answered? answered = answer?.Invoke(after, made);
         if (key is not null && answered is not null) await key.KeepAsync(connection, answered);
-        await LiveNotices.TellAsync(connection, LiveNotices.Setup);
         await transaction.CommitAsync();
         return made;
     }

@@ -25,13 +25,12 @@ internal sealed record CalendarPlan
 }
 
 /// <summary>A change of what holds on dates under way, in its transaction and under its locks.</summary>
-/// <param name="Connection">The connection of the transaction.</param>
+/// <param name="Connection">The connection of the transaction, for what is read beside.</param>
+/// <param name="Writer">Writes.</param>
 /// <param name="Setup">The setup as it stands.</param>
 /// <param name="By">Who changes it, and when.</param>
-internal sealed record CalendarChange(NpgsqlConnection Connection, Setup Setup, Change By)
+internal sealed record CalendarChange(NpgsqlConnection Connection, CalendarWriter Writer, Setup Setup, Change By)
 {
-    /// <summary>Writes.</summary>
-    internal CalendarWriter Writer { get; } = new(Connection);
 
     /// <summary>Writes an entry of the history: what was done to what, and how it stood before and after.</summary>
     internal Task RecordAsync(string kind, Guid id, string action, object? before, object? after) =>
@@ -74,8 +73,8 @@ internal sealed class CalendarDesk(Database database, BookReader book, SetupDesk
             accept,
             async made =>
             {
-                await BookTransaction.CountDaysAsync(made.Connection, plan.Days);
-                await plan.WriteAsync(new CalendarChange(made.Connection, made.Setup, change));
+                await made.Transaction.CountDaysAsync(plan.Days);
+                await plan.WriteAsync(new CalendarChange(made.Connection, made.Transaction.Calendar, made.Setup, change));
                 return true;
             },
             key: key,
@@ -108,7 +107,7 @@ internal sealed class CalendarDesk(Database database, BookReader book, SetupDesk
         Setup setup = locked.SetupRevision == seen.Revision ? seen : await book.LockedSetupAsync(connection, locked.SetupRevision);
         IReadOnlyList<StoredVisit> met = await BookStore.MeetingAsync(connection, plan.Meets, change.At);
         CalendarWindow before = await NeedsPlace.DatesAsync(connection, met);
-        await plan.WriteAsync(new CalendarChange(connection, setup, change));
+        await plan.WriteAsync(new CalendarChange(connection, transaction.Calendar, setup, change));
         CalendarWindow after = await NeedsPlace.DatesAsync(connection, met);
         Hits.Require(setup, NeedsPlace.Of(setup, before.With(setup), met), NeedsPlace.Of(setup, after.With(setup), met), accept);
         if (plan.Days.Count > MostDayNotices)

@@ -6,25 +6,18 @@ using Npgsql;
 namespace Kingcup.Storage;
 
 /// <summary>
-/// Writes the setup of the business. The caller owns the transaction and, where others may change the setup too, its lock; the
-/// database refuses what cannot be. Saving what is there already changes it and counts its version on.
+/// Writes the setup of the business as part of a <see cref="SetupTransaction"/>; the database refuses what cannot be. Saving what is
+/// there already changes it and counts its version on.
 /// </summary>
-public sealed partial class SetupWriter(NpgsqlConnection connection)
+public sealed partial class SetupWriter
 {
-    // Any number that no other lock of this database uses.
-    internal const long SetupLock = 7_201_903, ChangesLock = 7_201_905;
+    private readonly NpgsqlConnection _connection;
 
-    /// <summary>Takes the lock of the setup until the transaction ends, so that changes of it come one after another.</summary>
-    public static Task LockAsync(NpgsqlConnection connection) =>
-        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@SetupLock)", new { SetupLock });
-
-    /// <summary>Lets one change of the setup be made at a time, until the transaction ends. Bookings do not wait for it.</summary>
-    public static Task LockChangesAsync(NpgsqlConnection connection) =>
-        connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@ChangesLock)", new { ChangesLock });
+    internal SetupWriter(NpgsqlConnection connection) => _connection = connection;
 
     /// <summary>Writes the business itself; there is one.</summary>
     public Task SaveAsync(BusinessRow business) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             """
             INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished,
                 owners_need_code, is_demo)
@@ -60,7 +53,7 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
                 Action = location.NoShowLimit?.Action.ToString(),
             }),
             location.Online);
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             $"""
             INSERT INTO location (id, name, zone, address, phone, position, bookable_online, accepts_new_clients, longest_wait_minutes,
                 no_show_times, no_show_months, no_show_action, {RulesRow.Columns})
@@ -73,17 +66,17 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
                 ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = location.version + 1
             """,
             values);
-        await connection.ExecuteAsync("DELETE FROM opening_hours WHERE location_id = @Id", new { location.Id });
+        await _connection.ExecuteAsync("DELETE FROM opening_hours WHERE location_id = @Id", new { location.Id });
         foreach (OpeningHours hours in location.Opening)
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO opening_hours (location_id, weekday, from_time, until_time) VALUES (@Id, @Weekday, @From, @Until)",
                 new { location.Id, Weekday = (int)hours.Weekday, hours.During.From, hours.During.Until });
         }
     }
 
     /// <summary>Sets the minutes between two locations, in both directions.</summary>
-    public Task SaveTravelAsync(Guid id, Guid other, int minutes) => connection.ExecuteAsync(
+    public Task SaveTravelAsync(Guid id, Guid other, int minutes) => _connection.ExecuteAsync(
         """
         INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@one, @other, @minutes), (@other, @one, @minutes)
         ON CONFLICT (from_location_id, to_location_id) DO UPDATE SET minutes = @minutes
@@ -91,7 +84,7 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
         new { id, other, minutes });
 
     /// <summary>Saves a tax rate.</summary>
-    public Task SaveAsync(TaxRate rate) => connection.ExecuteAsync(
+    public Task SaveAsync(TaxRate rate) => _connection.ExecuteAsync(
         """
         INSERT INTO tax_rate (id, name, basis_points, position) VALUES (@Id, @Name, @BasisPoints, @Position)
         ON CONFLICT (id) DO UPDATE SET name = @Name, basis_points = @BasisPoints, position = @Position
@@ -99,11 +92,11 @@ public sealed partial class SetupWriter(NpgsqlConnection connection)
         rate);
 
     /// <summary>Removes a tax rate that no service has.</summary>
-    public Task<int> RemoveTaxRateAsync(Guid id) => connection.ExecuteAsync("DELETE FROM tax_rate WHERE id = @id", new { id });
+    public Task<int> RemoveTaxRateAsync(Guid id) => _connection.ExecuteAsync("DELETE FROM tax_rate WHERE id = @id", new { id });
 
     /// <summary>Keeps a file.</summary>
     public Task AddFileAsync(StoredFile file) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "INSERT INTO stored_file (id, kind, name, content_type, bytes, created_at) VALUES (@Id, @Kind, @Name, @ContentType, "
                 + "@Bytes, @CreatedAt)",
             file
@@ -132,8 +125,8 @@ public sealed class StoredFile
     public Instant CreatedAt { get; init; }
 
     /// <summary>A file, or null.</summary>
-    public static Task<StoredFile?> FindAsync(NpgsqlConnection connection, Guid id, string kind) =>
-        connection.QuerySingleOrDefaultAsync<StoredFile>(
+    public static Task<StoredFile?> FindAsync(NpgsqlConnection _connection, Guid id, string kind) =>
+        _connection.QuerySingleOrDefaultAsync<StoredFile>(
             "SELECT id, kind, name, content_type, bytes, created_at FROM stored_file WHERE id = @id AND kind = @kind",
             new { id, kind }
         );

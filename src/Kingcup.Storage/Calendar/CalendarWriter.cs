@@ -7,15 +7,19 @@ using Npgsql;
 namespace Kingcup.Storage;
 
 /// <summary>
-/// Writes what holds on dates. The caller owns the transaction and has locked the days it lies on, or the setup where it comes back
-/// for ever. Saving what is there already changes it and counts its version on.
+/// Writes what holds on dates: as part of a <see cref="BookTransaction"/> that has locked the days it lies on, or of a
+/// <see cref="SetupTransaction"/> where it comes back for ever. Saving what is there already changes it and counts its version on.
 /// </summary>
-public sealed class CalendarWriter(NpgsqlConnection connection)
+public sealed class CalendarWriter
 {
+    private readonly NpgsqlConnection _connection;
+
+    internal CalendarWriter(NpgsqlConnection connection) => _connection = connection;
+
     /// <summary>Saves a shift change in place of the one of the same date.</summary>
     public async Task SaveAsync(ShiftChange change)
     {
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             DELETE FROM shift WHERE practitioner_id = @PractitionerId AND change_date = @Date;
             INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason)
@@ -26,19 +30,19 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
             change
         );
         foreach (Shift shift in change.Shifts)
-            await SetupWriter.AddShiftAsync(connection, change.PractitionerId, shift, null, null, null, change.Date);
+            await SetupWriter.AddShiftAsync(_connection, change.PractitionerId, shift, null, null, null, change.Date);
     }
 
     /// <summary>Takes a shift change back; the rota holds again.</summary>
     public Task RemoveChangeAsync(Guid practitionerId, LocalDate date) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "DELETE FROM shift_change WHERE practitioner_id = @practitionerId AND date = @date",
             new { practitionerId, date }
         );
 
     /// <summary>Takes time out of a resource once, or moves it.</summary>
     public Task SaveBlockAsync(Guid id, BlockedTime block) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             """
             INSERT INTO blocked_time (id, resource_id, during, reason, kind) VALUES (@id, @ResourceId, @During, @Reason, @Kind)
             ON CONFLICT (id) DO UPDATE SET resource_id = @ResourceId, during = @During, reason = @Reason, kind = @Kind,
@@ -57,7 +61,7 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
     /// <summary>Saves time that is taken out again and again.</summary>
     public async Task SaveAsync(RepeatingBlock block)
     {
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             INSERT INTO repeating_block (id, resource_id, first_date, rule, from_time, until_time, reason)
                 VALUES (@Id, @ResourceId, @First, @Rule, @From, @Until, @Reason)
@@ -69,21 +73,21 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
             new { block.Id, block.ResourceId, block.Repeat.First, block.Repeat.Rule, block.During.From, block.During.Until, block.Reason });
         foreach ((LocalDate date, Core.Time.Stretch? during) in block.Changed)
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO repeating_block_date (block_id, date, from_time, until_time) VALUES (@Id, @date, @From, @Until)",
                 new { block.Id, date, during?.From, during?.Until });
         }
     }
 
     /// <summary>Gives blocked time back that happens once.</summary>
-    public Task RemoveBlockAsync(Guid id) => connection.ExecuteAsync("DELETE FROM blocked_time WHERE id = @id", new { id });
+    public Task RemoveBlockAsync(Guid id) => _connection.ExecuteAsync("DELETE FROM blocked_time WHERE id = @id", new { id });
 
     /// <summary>Gives blocked time back that repeats.</summary>
-    public Task RemoveRepeatAsync(Guid id) => connection.ExecuteAsync("DELETE FROM repeating_block WHERE id = @id", new { id });
+    public Task RemoveRepeatAsync(Guid id) => _connection.ExecuteAsync("DELETE FROM repeating_block WHERE id = @id", new { id });
 
     /// <summary>Saves a closure; a location has one at most on a date.</summary>
     public Task SaveAsync(Closure closure) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             """
             INSERT INTO closure (location_id, date, yearly, reason, for_clients) VALUES (@LocationId, @Date, @Yearly, @Reason, @ForClients)
             ON CONFLICT (location_id, date) DO UPDATE
@@ -94,10 +98,10 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
 
     /// <summary>Takes a closure back.</summary>
     public Task RemoveClosureAsync(Guid locationId, LocalDate date) =>
-        connection.ExecuteAsync("DELETE FROM closure WHERE location_id = @locationId AND date = @date", new { locationId, date });
+        _connection.ExecuteAsync("DELETE FROM closure WHERE location_id = @locationId AND date = @date", new { locationId, date });
 
     /// <summary>Stops online booking for a date.</summary>
-    public Task SaveStopAsync(Guid locationId, LocalDate date, string reason) => connection.ExecuteAsync(
+    public Task SaveStopAsync(Guid locationId, LocalDate date, string reason) => _connection.ExecuteAsync(
         """
         INSERT INTO online_stop (location_id, date, reason) VALUES (@locationId, @date, @reason)
         ON CONFLICT (location_id, date) DO UPDATE SET reason = @reason, version = online_stop.version + 1
@@ -106,5 +110,5 @@ public sealed class CalendarWriter(NpgsqlConnection connection)
 
     /// <summary>Lets a date be booked online again.</summary>
     public Task RemoveStopAsync(Guid locationId, LocalDate date) =>
-        connection.ExecuteAsync("DELETE FROM online_stop WHERE location_id = @locationId AND date = @date", new { locationId, date });
+        _connection.ExecuteAsync("DELETE FROM online_stop WHERE location_id = @locationId AND date = @date", new { locationId, date });
 }

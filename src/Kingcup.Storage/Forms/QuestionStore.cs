@@ -100,7 +100,7 @@ public sealed partial class SetupWriter
     public async Task SaveAsync(ListedQuestion listed)
     {
         Question question = listed.Question;
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             INSERT INTO question (id, text, hint, kind, choices, required, position, archived)
                 VALUES (@Id, @Text, @Hint, @Kind, @Choices, @Required, @Order, @IsArchived)
@@ -126,7 +126,7 @@ public sealed partial class SetupWriter
 
     /// <summary>Puts questions in an order.</summary>
     public Task OrderQuestionsAsync(IReadOnlyList<Guid> ids) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "UPDATE question SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE question.id = one.id",
             new { Ids = ids.ToArray() }
         );
@@ -140,11 +140,11 @@ public sealed partial class SetupWriter
     {
         long? terms = page.Terms.Length == 0 ? null
             : page.Terms == before.Terms ? before.TermsId
-            : await connection.ExecuteScalarAsync<long>(
+            : await _connection.ExecuteScalarAsync<long>(
                 "INSERT INTO terms (at, text) VALUES (@now, @Terms) RETURNING id",
                 new { now, page.Terms }
             );
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress,
                 after_words = @AfterWords, after_at_once = @AfterAtOnce,

@@ -10,7 +10,7 @@ public sealed partial class SetupWriter
 {
     /// <summary>Saves a category.</summary>
     public Task SaveAsync(Category category) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             $"""
             INSERT INTO category (id, name, position, {RulesRow.Columns}) VALUES (@Id, @Name, @Order, {RulesRow.Parameters})
             ON CONFLICT (id) DO UPDATE SET name = @Name, position = @Order, ({RulesRow.Columns}) = ROW({RulesRow.Parameters}),
@@ -30,18 +30,18 @@ public sealed partial class SetupWriter
         );
 
     /// <summary>Removes a category that has no services.</summary>
-    public Task<int> RemoveCategoryAsync(Guid id) => connection.ExecuteAsync("DELETE FROM category WHERE id = @id", new { id });
+    public Task<int> RemoveCategoryAsync(Guid id) => _connection.ExecuteAsync("DELETE FROM category WHERE id = @id", new { id });
 
     /// <summary>Puts categories in an order.</summary>
     public Task OrderCategoriesAsync(IReadOnlyList<Guid> ids) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "UPDATE category SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE category.id = one.id",
             new { Ids = ids.ToArray() }
         );
 
     /// <summary>Puts the services of a category in an order, and into it.</summary>
     public Task OrderServicesAsync(Guid categoryId, IReadOnlyList<Guid> ids) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "UPDATE service SET position = one.place, category_id = @categoryId FROM unnest(@Ids) WITH ORDINALITY AS one(id, "
                 + "place) WHERE service.id = one.id",
             new { categoryId, Ids = ids.ToArray() }
@@ -51,7 +51,7 @@ public sealed partial class SetupWriter
     public async Task SaveAsync(ListedAddOn listed, Instant now)
     {
         AddOn addOn = listed.AddOn;
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             INSERT INTO add_on (id, name, minutes, price, most, position, archived_at)
                 VALUES (@Id, @Name, @Minutes, @Price, @Limit, @Order, @Archived)
@@ -72,7 +72,7 @@ public sealed partial class SetupWriter
             }
         );
         foreach ((Guid serviceId, bool suggested) in addOn.Services)
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO service_add_on (service_id, add_on_id, suggested) VALUES (@serviceId, @Id, @suggested)",
                 new
                 {
@@ -123,7 +123,7 @@ public sealed partial class SetupWriter
                 Weekdays = service.Weekdays.Select(day => (short)day).Order().ToArray(),
             }),
             service.Online);
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             $"""
             INSERT INTO service (id, category_id, name, description, position, needs_room, room_features, room_units,
                 buffer_before_minutes, buffer_after_minutes,
@@ -152,7 +152,7 @@ public sealed partial class SetupWriter
                 weekdays = @Weekdays, ({RulesRow.Columns}) = ROW({RulesRow.Parameters}), version = service.version + 1
             """,
             values);
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             DELETE FROM service_location WHERE service_id = @Id;
             DELETE FROM service_role WHERE service_id = @Id;
@@ -168,13 +168,13 @@ public sealed partial class SetupWriter
     private async Task AddPartsAsync(Service service)
     {
         foreach (Guid locationId in service.Locations)
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO service_location (service_id, location_id) VALUES (@Id, @locationId)",
                 new { service.Id, locationId }
             );
         foreach ((int index, StaffRule role) in service.Roles.Index())
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO service_role (service_id, role, name, qualification_ids, added_ids, excluded_ids) VALUES (@Id, "
                     + "@index, @Name, @Qualifications, @Added, @Excluded)",
                 new
@@ -191,12 +191,12 @@ public sealed partial class SetupWriter
 
         foreach ((int index, Phase phase) in service.Phases.Index())
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO service_phase (service_id, phase, minutes, attended_by) VALUES (@Id, @index, @Minutes, @AttendedBy)",
                 new { service.Id, index, phase.Minutes, AttendedBy = phase.AttendedBy.Select(role => (short)role).ToArray() });
             foreach (EquipmentNeed need in phase.Equipment)
             {
-                await connection.ExecuteAsync(
+                await _connection.ExecuteAsync(
                     "INSERT INTO service_phase_equipment (service_id, phase, pool_id, units) VALUES (@Id, @index, @PoolId, @Units)",
                     new { service.Id, index, need.PoolId, need.Units });
             }
@@ -204,7 +204,7 @@ public sealed partial class SetupWriter
 
         foreach ((Guid practitionerId, PractitionerTerms terms) in service.Terms)
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO practitioner_terms (service_id, practitioner_id, minutes, price, accepts_new_clients) VALUES (@Id, "
                     + "@practitionerId, @Minutes, @Price, @AcceptsNewClients)",
                 new { service.Id, practitionerId, terms.Minutes, terms.Price, terms.AcceptsNewClients });
@@ -212,7 +212,7 @@ public sealed partial class SetupWriter
 
         foreach (SetTime time in service.SetTimes)
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO service_set_time (service_id, practitioner_id, weekday, at) VALUES (@Id, @PractitionerId, @Weekday, @At)",
                 new { service.Id, time.PractitionerId, Weekday = (int)time.Weekday, time.At });
         }

@@ -10,7 +10,7 @@ public sealed partial class SetupWriter
 {
     /// <summary>Saves a qualification people may hold.</summary>
     public Task SaveAsync(Qualification qualification) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             """
             INSERT INTO qualification (id, name, warn_days) VALUES (@Id, @Name, @WarnDays)
             ON CONFLICT (id) DO UPDATE SET name = @Name, warn_days = @WarnDays, version = qualification.version + 1
@@ -32,7 +32,7 @@ public sealed partial class SetupWriter
             practitioner.Retired
         );
         await FollowAttentionAsync(practitioner);
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients,
                 most_appointments, most_minutes)
@@ -57,9 +57,9 @@ public sealed partial class SetupWriter
                 practitioner.Limits.Minutes,
             }
         );
-        await connection.ExecuteAsync("DELETE FROM practitioner_limit WHERE practitioner_id = @Id", new { practitioner.Id });
+        await _connection.ExecuteAsync("DELETE FROM practitioner_limit WHERE practitioner_id = @Id", new { practitioner.Id });
         foreach ((Guid categoryId, int most) in practitioner.Limits.PerCategory)
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO practitioner_limit (practitioner_id, category_id, most_appointments) VALUES (@Id, @categoryId, @most)",
                 new
                 {
@@ -68,10 +68,10 @@ public sealed partial class SetupWriter
                     most,
                 }
             );
-        await connection.ExecuteAsync("DELETE FROM held_qualification WHERE practitioner_id = @Id", new { practitioner.Id });
+        await _connection.ExecuteAsync("DELETE FROM held_qualification WHERE practitioner_id = @Id", new { practitioner.Id });
         foreach (HeldQualification held in practitioner.Qualifications)
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO held_qualification (practitioner_id, qualification_id, from_date, until_date, evidence_id) VALUES "
                     + "(@Id, @QualificationId, @From, @Until, @Evidence)",
                 new
@@ -91,7 +91,7 @@ public sealed partial class SetupWriter
     /// ahead take the new units too.
     /// </summary>
     private Task<int> FollowAttentionAsync(Practitioner practitioner) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             """
             INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, live, overbooked,
                 outside_shift, over_blocks)
@@ -107,7 +107,7 @@ public sealed partial class SetupWriter
 
     /// <summary>Puts practitioners, rooms or equipment in an order.</summary>
     public Task OrderResourcesAsync(string kind, IReadOnlyList<Guid> ids) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "UPDATE resource SET position = one.place FROM unnest(@Ids) WITH ORDINALITY AS one(id, place) WHERE resource.id = "
                 + "one.id AND kind = @kind",
             new { kind, Ids = ids.ToArray() }
@@ -116,7 +116,7 @@ public sealed partial class SetupWriter
     /// <summary>Saves a rota in place of the one that began on the same date.</summary>
     public async Task SaveAsync(Rota rota)
     {
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             DELETE FROM shift WHERE practitioner_id = @PractitionerId AND rota_from = @From;
             INSERT INTO rota (practitioner_id, from_date, weeks) VALUES (@PractitionerId, @From, @Weeks)
@@ -125,18 +125,18 @@ public sealed partial class SetupWriter
             rota
         );
         foreach (RotaShift shift in rota.Shifts)
-            await AddShiftAsync(connection, rota.PractitionerId, shift.Shift, rota.From, shift.Week, (int)shift.Weekday, null);
+            await AddShiftAsync(_connection, rota.PractitionerId, shift.Shift, rota.From, shift.Week, (int)shift.Weekday, null);
     }
 
     /// <summary>Takes a rota out.</summary>
     public Task<int> RemoveRotaAsync(Guid practitionerId, LocalDate from) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             "DELETE FROM rota WHERE practitioner_id = @practitionerId AND from_date = @from",
             new { practitionerId, from }
         );
 
     private Task<int> SaveResourceAsync(Guid id, string kind, string name, int position, Guid? locationId, int units, LocalDate? retired) =>
-        connection.ExecuteAsync(
+        _connection.ExecuteAsync(
             """
             INSERT INTO resource (id, kind, name, position, location_id, units, retired_from)
                 VALUES (@id, @kind, @name, @position, @locationId, @units, @retired)
@@ -158,7 +158,7 @@ public sealed partial class SetupWriter
 
     /// <summary>Adds a shift to a rota, on a week and weekday of it, or to a changed day.</summary>
     internal static async Task AddShiftAsync(
-        NpgsqlConnection connection,
+        NpgsqlConnection _connection,
         Guid practitionerId,
         Shift shift,
         LocalDate? rotaFrom,
@@ -168,7 +168,7 @@ public sealed partial class SetupWriter
     )
     {
         Guid id = Guid.CreateVersion7();
-        await connection.ExecuteAsync(
+        await _connection.ExecuteAsync(
             """
             INSERT INTO shift (id, practitioner_id, rota_from, week, weekday, change_date, location_id, from_time, until_time, service_ids,
                 category_ids)
@@ -191,7 +191,7 @@ public sealed partial class SetupWriter
         );
         foreach (Break pause in shift.Breaks)
         {
-            await connection.ExecuteAsync(
+            await _connection.ExecuteAsync(
                 "INSERT INTO shift_break (shift_id, from_time, until_time, reason) VALUES (@id, @From, @Until, @Reason)",
                 new
                 {

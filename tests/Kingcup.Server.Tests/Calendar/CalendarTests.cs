@@ -92,11 +92,11 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
                 ).Body!["days"]![0]!["starts"]!.AsArray().Select(start => start!["clock"]!.GetValue<string>())];
         (await OfferedThereAsync()).ShouldContain("10:00");
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
-        await using NpgsqlTransaction changing = await connection.BeginTransactionAsync();
-        await SetupWriter.LockChangesAsync(connection);
+        await using SetupTransaction changing = await SetupTransaction.BeginAsync(connection, new Change("Somebody", TestDatabase.Now));
+        await changing.LockChangesAsync();
         JsonObject made = await BlockAsync("Rafe Lindqvist", "2027-03-10T10:00:00", "2027-03-10T11:00:00");
         (await OfferedThereAsync()).ShouldNotContain("10:00");
-        await changing.RollbackAsync();
+        await changing.DisposeAsync();
         (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", 1)).Status.ShouldBe(HttpStatusCode.NoContent);
         (await OfferedThereAsync()).ShouldContain("10:00");
     }
