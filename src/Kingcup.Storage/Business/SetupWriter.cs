@@ -78,7 +78,7 @@ public sealed partial class SetupWriter
     /// <summary>Sets the minutes between two locations, in both directions.</summary>
     public Task SaveTravelAsync(Guid id, Guid other, int minutes) => _connection.ExecuteAsync(
         """
-        INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@one, @other, @minutes), (@other, @one, @minutes)
+        INSERT INTO travel (from_location_id, to_location_id, minutes) VALUES (@id, @other, @minutes), (@other, @id, @minutes)
         ON CONFLICT (from_location_id, to_location_id) DO UPDATE SET minutes = @minutes
         """,
         new { id, other, minutes });
