@@ -39,6 +39,9 @@ public sealed class DayBook
     private readonly DaySet _window;
     private readonly Easing _easing;
     private Load[]? _loads;
+    private DayBook? _reopened;
+    // Whoever counts as on shift all day, whatever their shifts say.
+    private readonly IReadOnlySet<Guid>? _always;
 
     /// <summary>Lays out a day.</summary>
     /// <param name="house">The house.</param>
@@ -50,8 +53,17 @@ public sealed class DayBook
     {
     }
 
-    private DayBook(House house, LocalDate date, DatedCalendar dated, IEnumerable<TakenTime> taken, Easing easing)
+    private DayBook(
+        House house,
+        LocalDate date,
+        DatedCalendar dated,
+        IEnumerable<TakenTime> taken,
+        Easing easing,
+        Func<BlockedTime, bool>? blocks = null,
+        IReadOnlySet<Guid>? always = null
+    )
     {
+        _always = always;
         ArgumentNullException.ThrowIfNull(house);
         ArgumentNullException.ThrowIfNull(dated);
         _easing = easing;
@@ -61,7 +73,7 @@ public sealed class DayBook
         (Before, After) = (new BookDay(date.PlusDays(-1), Day.Zone), new BookDay(date.PlusDays(1), Day.Zone));
         _window = DaySet.Range(-Before.GrainCount, Day.GrainCount + After.GrainCount);
         Taken = [.. taken.Where(claim => house.FirstUnitOf(claim.ResourceId) is not null)];
-        Blocked = [.. dated.Blocks.Around(Day).Where(block => house.FirstUnitOf(block.ResourceId) is not null)];
+        Blocked = [.. dated.Blocks.Around(Day).Where(block => house.FirstUnitOf(block.ResourceId) is not null && blocks?.Invoke(block) != false)];
         Closure = dated.ClosureOn(house.Location.Id, date);
         _free = new DaySet[house.UnitCount];
         Array.Fill(_free, _window);
@@ -115,6 +127,26 @@ public sealed class DayBook
     /// <summary>The same day without what some occupations hold, as if they were not there.</summary>
     public DayBook Without(IReadOnlySet<Guid> occupations) =>
         new(House, Day.Date, Dated, Taken.Where(claim => claim.OccupationId is not { } id || !occupations.Contains(id)), _easing);
+
+    /// <summary>The same day as if the location were not closed.</summary>
+    internal DayBook Reopened() => _reopened ??= new(House, Day.Date, Dated.Reopened(), Taken, _easing);
+
+    /// <summary>The closures that a stretch of the day meets, on the days around too.</summary>
+    internal IEnumerable<Closure> ClosuresMet(int from, int until)
+    {
+        if (from < 0 && Dated.ClosureOn(House.Location.Id, Before.Date) is { } last) yield return last;
+        if (Closure is { } today && from < Day.GrainCount) yield return today;
+        if (until > Day.GrainCount && Dated.ClosureOn(House.Location.Id, After.Date) is { } next) yield return next;
+    }
+
+    /// <summary>The same day in another house without some of what is held and blocked, and with some people on shift all day.</summary>
+    internal DayBook Relieved(
+        House house,
+        Func<TakenTime, bool> taken,
+        Func<BlockedTime, bool> blocks,
+        IReadOnlySet<Guid> always,
+        bool isReopened
+    ) => new(house, Day.Date, isReopened ? Dated.Reopened() : Dated, Taken.Where(taken), _easing, blocks, always);
 
     /// <summary>Time in which nothing else has a unit: not taken and not blocked, open or not.</summary>
     internal ref readonly DaySet Free(int unit) => ref _free[unit];
@@ -212,6 +244,12 @@ public sealed class DayBook
         Practitioner item = House.Practitioners[practitioner];
         bool works = false;
         if (item.IsRetiredOn(day.Date)) return false;
+        if (_always?.Contains(item.Id) == true && Dated.ClosureOn(House.Location.Id, day.Date) is null)
+        {
+            _open[practitioner] |= Day.Touched(new Interval(day.Start, day.End));
+            return true;
+        }
+
         foreach (Shift shift in Dated.ShiftsOn(House.Rotas, item.Id, day.Date))
         {
             if (shift.LocationId != House.Location.Id) continue;

@@ -12,6 +12,8 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
 {
     private LocalDate? _horizon;
     private int? _leadMinutes;
+    private bool? _isClientRefused,
+        _isServiceRefused;
     private GapRule? _gap;
     private DayBook _day = null!;
 
@@ -25,14 +27,18 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
         return this;
     }
 
-    /// <summary>Gate 1, whoever is to do it: null when the client may book at all.</summary>
-    internal ReasonCode? RefusesClient() =>
-        !frame.House.BusinessIsOnline ? ReasonCode.BusinessNotOnline
-        : !_location.BookableOnline ? ReasonCode.LocationNotOnline
-        : audience.IsNew && !_location.AcceptsNewClients ? ReasonCode.LocationNoNewClients
-        : !audience.MayBookOnline ? ReasonCode.ClientNotOnline
-        : _location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit) ? ReasonCode.TooManyNoShows
-        : null;
+    /// <summary>Whether anything keeps the client from booking at all.</summary>
+    internal bool IsClientRefused => _isClientRefused ??= RefusesClient().Any();
+
+    /// <summary>Gate 1, whoever is to do it: everything that keeps the client from booking at all.</summary>
+    internal IEnumerable<ReasonCode> RefusesClient()
+    {
+        if (!frame.House.BusinessIsOnline) yield return ReasonCode.BusinessNotOnline;
+        if (!_location.BookableOnline) yield return ReasonCode.LocationNotOnline;
+        if (audience.IsNew && !_location.AcceptsNewClients) yield return ReasonCode.LocationNoNewClients;
+        if (!audience.MayBookOnline) yield return ReasonCode.ClientNotOnline;
+        if (_location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit)) yield return ReasonCode.TooManyNoShows;
+    }
 
     /// <summary>Whether a booking of this client waits for the desk.</summary>
     internal bool NeedsApproval =>
@@ -51,35 +57,41 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     }
 
     /// <summary>Whether a client may book the first role of a line with this practitioner.</summary>
-    internal ReasonCode? RefusesLead(int line, int practitioner)
+    internal bool Accepts(int line, int practitioner) =>
+        frame.House.Practitioners[practitioner].BookableOnline && AcceptsNew(line, frame.House.Practitioners[practitioner]);
+
+    /// <summary>Why a client may not book the first role of a line with this practitioner.</summary>
+    internal IEnumerable<ReasonCode> RefusesLead(int line, int practitioner)
     {
-        Practitioner item = frame.House.Practitioners[practitioner];
-        if (!item.BookableOnline) return ReasonCode.PractitionerNotOnline;
-        bool acceptsNew = item.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(item.Id)?.AcceptsNewClients ?? true);
-        return audience.IsNew && !acceptsNew ? ReasonCode.NoNewClients : null;
+        Practitioner lead = frame.House.Practitioners[practitioner];
+        if (!lead.BookableOnline) yield return ReasonCode.PractitionerNotOnline;
+        if (!AcceptsNew(line, lead)) yield return ReasonCode.NoNewClients;
     }
+
+    private bool AcceptsNew(int line, Practitioner lead) =>
+        !audience.IsNew
+        || (lead.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(lead.Id)?.AcceptsNewClients ?? true));
 
     /// <summary>Gate 2: the starts at which every service may be booked.</summary>
     internal DaySet ServiceStarts()
     {
+        if (_isServiceRefused ??= frame.Services.Any(service => RefusesService(service).Any())) return DaySet.Empty;
         DaySet starts = DaySet.Full;
         foreach (Service service in frame.Services)
-        {
-            if (RefusesService(service) is not null) return DaySet.Empty;
             if (service.Prerequisite is { } before) starts &= Satisfying(before);
-        }
 
         return starts;
     }
 
-    /// <summary>Why a service may not be booked online by this client at all, or null.</summary>
-    internal ReasonCode? RefusesService(Service service) =>
-        service.IsArchived ? ReasonCode.ServiceArchived
-        : service.Kind == ServiceKind.Group ? ReasonCode.ServiceForGroups
-        : !WhoMayBook.IsOpenTo(service, audience.Links) ? ReasonCode.ServiceNotOnline
-        : service.For == ClientKind.NewOnly && !audience.IsNew ? ReasonCode.OnlyNewClients
-        : service.For == ClientKind.ReturningOnly && audience.IsNew ? ReasonCode.OnlyReturningClients
-        : null;
+    /// <summary>Everything that keeps a service from being booked online by this client at all.</summary>
+    internal IEnumerable<ReasonCode> RefusesService(Service service)
+    {
+        if (service.IsArchived) yield return ReasonCode.ServiceArchived;
+        if (service.Kind == ServiceKind.Group) yield return ReasonCode.ServiceForGroups;
+        if (!WhoMayBook.IsOpenTo(service, audience.Links)) yield return ReasonCode.ServiceNotOnline;
+        if (service.For == ClientKind.NewOnly && !audience.IsNew) yield return ReasonCode.OnlyNewClients;
+        if (service.For == ClientKind.ReturningOnly && audience.IsNew) yield return ReasonCode.OnlyReturningClients;
+    }
 
     /// <summary>The starts that lie in the window of a prerequisite after one of the client's visits.</summary>
     internal DaySet Satisfying(Prerequisite before)
@@ -101,22 +113,32 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     {
         if (IsTooFar || Stopped is not null) return DaySet.Empty;
         foreach (Service service in frame.Services)
-            if (RefusesDate(service) is not null) return DaySet.Empty;
+            if (IsOffWeekday(service) || IsOutOfSeason(service)) return DaySet.Empty;
         return DaySet.Range(_day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
     }
 
-    internal int LeadMinutes => _leadMinutes ??= _rules.Max(rules => rules.Values.LeadMinutesFor(audience.IsNew));
+    private int LeadMinutes => _leadMinutes ??= _rules.Max(rules => rules.Values.LeadMinutesFor(audience.IsNew));
 
-    internal int HorizonDays => _rules.Min(rules => rules.Values.HorizonDaysFor(audience.IsNew));
+    /// <summary>The lead times a start does not keep, the longest first, each with the place that sets it: of every line the most specific
+    /// one that sets one for such a client.</summary>
+    internal IEnumerable<(int Minutes, (RulePlace Place, Guid? Id) Source)> LeadsAfter(int start) =>
+        _rules
+            .Select(rules => (rules.Values.LeadMinutesFor(audience.IsNew), SourceOf(rules, own => own.LeadMinutes, own => own.NewLeadMinutes)))
+            .Where(lead => _day.Day.At(start) < now + Duration.FromMinutes(lead.Item1))
+            .OrderByDescending(lead => lead.Item1);
 
-    /// <summary>The place whose lead time decides: of the line that asks for the longest, the most specific that sets one for such a
-    /// client.</summary>
-    internal (RulePlace Place, Guid? Id) SourceOfLead => SourceOf(
-        _rules.MaxBy(rules => rules.Values.LeadMinutesFor(audience.IsNew))!, own => own.LeadMinutes, own => own.NewLeadMinutes);
-
-    /// <summary>The place that says how far ahead such a client may book, of the line that reaches the least far.</summary>
-    internal (RulePlace Place, Guid? Id) SourceOfHorizon => SourceOf(
-        _rules.MinBy(rules => rules.Values.HorizonDaysFor(audience.IsNew))!, own => own.HorizonDays, own => own.NewHorizonDays);
+    /// <summary>How far ahead such a client may book, where that does not reach this date, the least far first, each with the place that
+    /// sets it.</summary>
+    internal IEnumerable<(int Days, (RulePlace Place, Guid? Id) Source)> HorizonsBefore() =>
+        _rules
+            .Select(rules =>
+                (
+                    rules.Values.HorizonDaysFor(audience.IsNew),
+                    SourceOf(rules, own => own.HorizonDays, own => own.NewHorizonDays)
+                )
+            )
+            .Where(horizon => _day.Day.Date > now.InZone(_location.Zone).Date.PlusDays(horizon.Item1))
+            .OrderBy(horizon => horizon.Item1);
 
     /// <summary>The place whose start grid decides.</summary>
     internal (RulePlace Place, Guid? Id) SourceOfGrid => OfFirst.SourceOf(
@@ -137,11 +159,16 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
 
     internal OnlineStop? Stopped => _day.Dated.StopOn(_location.Id, _day.Day.Date);
 
-    /// <summary>Why a service is not offered on this date, or null.</summary>
-    internal ReasonCode? RefusesDate(Service service) =>
-        service.Weekdays.Count > 0 && !service.Weekdays.Contains(_day.Day.Date.DayOfWeek) ? ReasonCode.NotThatWeekday
-        : service.Season?.Contains(_day.Day.Date) == false ? ReasonCode.OutOfSeason
-        : null;
+    /// <summary>Why a service is not offered on this date.</summary>
+    internal IEnumerable<ReasonCode> RefusesDate(Service service)
+    {
+        if (IsOffWeekday(service)) yield return ReasonCode.NotThatWeekday;
+        if (IsOutOfSeason(service)) yield return ReasonCode.OutOfSeason;
+    }
+
+    private bool IsOffWeekday(Service service) => service.Weekdays.Count > 0 && !service.Weekdays.Contains(_day.Day.Date.DayOfWeek);
+
+    private bool IsOutOfSeason(Service service) => service.Season?.Contains(_day.Day.Date) == false;
 
     /// <summary>The gap rule of the visit: the strictest of its lines.</summary>
     internal GapRule Gap => _gap ??= _rules.Max(rules => rules.Values.Gap!.Value);

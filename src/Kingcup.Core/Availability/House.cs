@@ -90,6 +90,15 @@ public sealed class House
     /// <summary>A category by identity, or null.</summary>
     internal Category? CategoryOf(Guid id) => _categories.GetValueOrDefault(id);
 
+    /// <summary>This house with other people, rooms, equipment and services; rules, rotas and travel stay.</summary>
+    internal House With(
+        IEnumerable<Practitioner> practitioners,
+        IEnumerable<Room> rooms,
+        IEnumerable<EquipmentPool> pools,
+        IEnumerable<Service> services
+    ) =>
+        new(Location, practitioners, rooms, pools, services, Rotas, _travel, _categories.Values) { BusinessIsOnline = BusinessIsOnline };
+
     /// <summary>This house with one service described otherwise, or one more; everything else is shared.</summary>
     public House With(Service service)
     {

@@ -6,9 +6,21 @@ using Kingcup.Core.Team;
 namespace Kingcup.Core.Availability;
 
 /// <summary>Finds the cause behind a gate that has refused a start. It never decides: the engine has.</summary>
-internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rules, bool asClient)
+/// <param name="frame">The visit.</param>
+/// <param name="day">The day.</param>
+/// <param name="rules">The rules, looking at that day.</param>
+/// <param name="asClient">Whether a client asks.</param>
+/// <param name="passes">Whether a gate would let a start pass on another day.</param>
+internal sealed class ReasonFinder(
+    VisitFrame frame,
+    DayBook day,
+    GateRules rules,
+    bool asClient,
+    Func<DayBook, Gate, int, bool>? passes = null
+)
 {
     private readonly House _house = frame.House;
+    private readonly Relief _relief = new(day);
     private readonly ResourceReasons _resources = new(frame, day, rules, asClient);
 
     /// <summary>The reasons of a gate; at least one.</summary>
@@ -21,14 +33,18 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
         {
             Gate.Client => Client(),
             Gate.Service => Service(start),
-            Gate.Date => Date(),
-            Gate.OpeningHours => [Opening(start), .. onlyTogether ? _resources.OwnLengths(start) : []],
+            Gate.Date => Date(start),
+            Gate.OpeningHours => [.. Opening(start), .. onlyTogether ? _resources.OwnLengths(start) : []],
             Gate.StartGrid => [Grid()],
             Gate.Practitioner => _resources.Practitioner(start, onlyTogether),
             Gate.RoomAndEquipment => _resources.RoomAndEquipment(start, onlyTogether),
             _ => Gaps(start),
         };
-        return found.Count > 0 ? [.. found.Distinct()] : [new Reason(gate, ReasonCode.NoCombination)];
+        found = [.. found.Distinct()];
+        // What is named is all that is in the way; where the gate would still refuse without it, no combination is there besides.
+        if (found.Count == 0 || (gate is Gate.Practitioner or Gate.RoomAndEquipment && _relief.Of(found) is { } relieved && passes?.Invoke(relieved, gate, start) == false))
+            found.Add(new Reason(gate, ReasonCode.NoCombination));
+        return found;
     }
 
     /// <summary>Visits that have to come first and have not.</summary>
@@ -43,54 +59,70 @@ internal sealed class ReasonFinder(VisitFrame frame, DayBook day, GateRules rule
 
     private List<Reason> Client()
     {
-        switch (rules.RefusesClient())
+        List<Reason> found =
+        [
+            .. rules.RefusesClient().Select(code => code switch
+            {
+                ReasonCode.BusinessNotOnline => new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Business },
+                ReasonCode.TooManyNoShows => OfLocation(Gate.Client, code) with { Value = Number(_house.Location.NoShowLimit!.Times) },
+                ReasonCode.ClientNotOnline => new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client },
+                _ => OfLocation(Gate.Client, code),
+            }),
+        ];
+        // Where the client may book at all, or nobody would take them, it is those who do not take them.
+        foreach (int line in Enumerable.Range(0, frame.Lines))
         {
-            case (ReasonCode.LocationNotOnline or ReasonCode.LocationNoNewClients) and { } code:
-                return [OfLocation(Gate.Client, code)];
-            case ReasonCode.BusinessNotOnline:
-                return [new Reason(Gate.Client, ReasonCode.BusinessNotOnline) { OwnerKind = OwnerKind.Business }];
-            case ReasonCode.TooManyNoShows:
-                return [OfLocation(Gate.Client, ReasonCode.TooManyNoShows) with { Value = Number(_house.Location.NoShowLimit!.Times) }];
-            case { } code: return [new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client }];
-            default: break;
+            int[] leads = frame.CandidatesOn(line, 0, day.Day.Date);
+            if (found.Count > 0 && leads.Any(who => rules.Accepts(line, who))) continue;
+            found.AddRange(leads.SelectMany(who => rules.RefusesLead(line, who), (who, code) => OfLead(line, who, code)));
         }
 
-        return [.. from line in Enumerable.Range(0, frame.Lines)
-                   from who in frame.CandidatesOn(line, 0, day.Day.Date)
-                   let code = rules.RefusesLead(line, who)
-                   where code is not null
-                   let item = _house.Practitioners[who]
-                   select new Reason(Gate.Client, code.Value, item.Id, item.Name)
-                   {
-                       OwnerKind = OwnerKind.Practitioner,
-                       OwnerId = item.Id,
-                       Value = frame.Services[line].Name,
-                   }];
+        return found;
+    }
+
+    private Reason OfLead(int line, int who, ReasonCode code)
+    {
+        Practitioner lead = _house.Practitioners[who];
+        return new Reason(Gate.Client, code, lead.Id, lead.Name)
+        {
+            OwnerKind = OwnerKind.Practitioner,
+            OwnerId = lead.Id,
+            Value = frame.Services[line].Name,
+        };
     }
 
     private List<Reason> Service(int start) =>
     [
         .. from service in frame.Services
-           let code = rules.RefusesService(service)
-           where code is not null
-           select OfService(Gate.Service, code.Value, service),
+           from code in rules.RefusesService(service)
+           select OfService(Gate.Service, code, service),
         .. MissingBefore(start),
     ];
 
-    private List<Reason> Date()
+    private List<Reason> Date(int start) =>
+        [
+            .. rules.HorizonsBefore().Select(far => OfRule(Gate.Date, ReasonCode.TooFarAhead, Number(far.Days), far.Source)),
+            .. rules.Stopped is { } stop ? [OfLocation(Gate.Date, ReasonCode.StoppedOnline) with { Value = stop.Reason }] : Array.Empty<Reason>(),
+            .. frame.Services.SelectMany(service => rules.RefusesDate(service), (service, code) => OfService(Gate.Date, code, service)),
+            .. rules.LeadsAfter(start).Select(lead => OfRule(Gate.Date, ReasonCode.TooSoon, Number(lead.Minutes), lead.Source)),
+        ];
+
+    /// <summary>The closures in the way, and the hours themselves where they do not hold the visit on a day like any other.</summary>
+    private List<Reason> Opening(int start)
     {
-        if (rules.IsTooFar) return [OfRule(Gate.Date, ReasonCode.TooFarAhead, Number(rules.HorizonDays), rules.SourceOfHorizon)];
-        if (rules.Stopped is { } stop) return [OfLocation(Gate.Date, ReasonCode.StoppedOnline) with { Value = stop.Reason }];
-        List<Reason> dates = [.. from service in frame.Services
-                                 let code = rules.RefusesDate(service)
-                                 where code is not null
-                                 select OfService(Gate.Date, code.Value, service)];
-        return dates.Count > 0 ? dates : [OfRule(Gate.Date, ReasonCode.TooSoon, Number(rules.LeadMinutes), rules.SourceOfLead)];
+        List<Reason> found =
+        [
+            .. day.ClosuresMet(start, start + _resources.UsualLength)
+                .Select(closure => OfLocation(Gate.OpeningHours, ReasonCode.LocationClosed) with { Value = closure.Reason }),
+        ];
+        if (found.Count == 0) return [Hours(day, start)];
+        DayBook reopened = day.Reopened();
+        if (passes?.Invoke(reopened, Gate.OpeningHours, start) == false) found.Add(Hours(reopened, start));
+        return found;
     }
 
-    private Reason Opening(int start)
+    private Reason Hours(DayBook day, int start)
     {
-        if (day.Closure is { } closure) return OfLocation(Gate.OpeningHours, ReasonCode.LocationClosed) with { Value = closure.Reason };
         Reason reason = OfLocation(Gate.OpeningHours, ReasonCode.OutsideOpeningHours);
         Time.DaySet today = day.Opening & day.Day.Whole;
         if (today.IsEmpty) return reason;

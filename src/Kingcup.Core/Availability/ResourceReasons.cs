@@ -34,24 +34,19 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
 
     internal List<Reason> Practitioner(int start, bool onlyTogether)
     {
-        if (frame.IsElsewhere)
-        {
-            Service elsewhere = frame.Services.First(service =>
-                service.Locations.Count > 0 && !service.Locations.Contains(_house.Location.Id)
-            );
-            return
-            [
-                new Reason(Gate.Practitioner, ReasonCode.ServiceNotHere, elsewhere.Id, elsewhere.Name)
+        List<Reason> elsewhere =
+        [
+            .. frame
+                .Services.Where(service => service.Locations.Count > 0 && !service.Locations.Contains(_house.Location.Id))
+                .Select(service => new Reason(Gate.Practitioner, ReasonCode.ServiceNotHere, service.Id, service.Name)
                 {
                     OwnerKind = OwnerKind.Service,
-                    OwnerId = elsewhere.Id,
+                    OwnerId = service.Id,
                     Value = _house.Location.Name,
-                },
-            ];
-        }
-
-        List<Reason> roles = [],
-            all = [];
+                }),
+        ];
+        List<Reason> roles = [.. elsewhere],
+            all = [.. elsewhere];
         foreach (int line in Enumerable.Range(0, frame.Lines))
         {
             for (int role = 0; role < frame.Services[line].Roles.Count; role++)
@@ -80,7 +75,10 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
             && _house.Practitioners.FirstOrDefault(practitioner => practitioner.Id == chosen) is { } asked
             && !rule.Allows(asked, day.Day.Date)
         )
-            return (false, [NotAllowed(asked, rule, service)]);
+        {
+            int who = _house.Practitioners.Index().First(person => person.Item.Id == asked.Id).Index;
+            return (false, [NotAllowed(asked, rule, service), .. CausesOf(who, line, role, start)]);
+        }
 
         int[] candidates = role == 0 ? LeadsOf(line) : frame.CandidatesOn(line, role, day.Day.Date);
         if (candidates.Length == 0)
@@ -119,6 +117,13 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         return (isFilled, reasons);
     }
 
+    /// <summary>What of somebody's time would be in the way besides, were they allowed to take a role.</summary>
+    private IEnumerable<Reason> CausesOf(int who, int line, int role, int start)
+    {
+        Lay usual = new(line, who, frame.ShapeOf(line, who), start + Math.Max(0, frame.Offsets[line]));
+        return Causes(who, role, usual, frame.Services[line]);
+    }
+
     private Reason NotAllowed(Practitioner practitioner, StaffRule rule, Service service)
     {
         IReadOnlyList<Guid> missing = rule.MissingOn(practitioner, day.Day.Date);
@@ -146,7 +151,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     private int[] LeadsOf(int line)
     {
         int[] all = frame.CandidatesOn(line, 0, day.Day.Date);
-        int[] open = asClient ? Array.FindAll(all, lead => rules.RefusesLead(line, lead) is null) : all;
+        int[] open = asClient ? Array.FindAll(all, lead => rules.Accepts(line, lead)) : all;
         return open.Length > 0 ? open : all;
     }
 

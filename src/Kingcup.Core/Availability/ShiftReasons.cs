@@ -13,14 +13,34 @@ internal static class ShiftReasons
     /// lies within.</summary>
     internal static IEnumerable<Reason> Of(DayBook day, int practitioner, Service service, int from, int until)
     {
+        if (day.OnShift(practitioner, service).Covers(from, until)) yield break;
+        // They may work during a closure; then it is not in the way.
+        List<Closure> closures = [.. day.ClosuresMet(from, until)];
+        DaySet needed = DaySet.Range(from, until);
+        if (closures.Count > 0 && (day.Reopened().OnShift(practitioner, service) & needed) != (day.OnShift(practitioner, service) & needed))
+        {
+            foreach (Closure closure in closures)
+            {
+                yield return new Reason(Gate.Practitioner, ReasonCode.LocationClosed, day.House.Location.Id, day.House.Location.Name)
+                {
+                    OwnerKind = OwnerKind.Location,
+                    OwnerId = day.House.Location.Id,
+                    Value = closure.Reason,
+                };
+            }
+
+            day = day.Reopened();
+        }
+
+        // What is left is looked at as if the location were open.
         DaySet open = day.OnShift(practitioner, service);
         if (open.Covers(from, until)) yield break;
-        Practitioner item = day.House.Practitioners[practitioner];
+        Practitioner person = day.House.Practitioners[practitioner];
         Interval wanted = day.Day.Between(from, until);
-        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, item.Id, item.Name)
+        Reason reason = new(Gate.Practitioner, ReasonCode.OffShift, person.Id, person.Name)
         {
             OwnerKind = OwnerKind.Practitioner,
-            OwnerId = item.Id,
+            OwnerId = person.Id,
             NeededFrom = wanted.Start,
             NeededUntil = wanted.End,
         };
@@ -29,7 +49,7 @@ internal static class ShiftReasons
         {
             foreach (
                 Shift shift in day
-                    .Dated.ShiftsOn(day.House.Rotas, item.Id, on.Date)
+                    .Dated.ShiftsOn(day.House.Rotas, person.Id, on.Date)
                     .Where(shift => shift.LocationId == day.House.Location.Id && shift.IsFor(service.Id, service.CategoryId))
             )
             {
@@ -45,7 +65,7 @@ internal static class ShiftReasons
 
         // With the breaks filled in, it is the shift itself that is in the way or nothing more.
         if (whole.Covers(from, until)) yield break;
-        yield return Off(day, item, service, reason, whole, from);
+        yield return Off(day, person, service, reason, whole, from);
     }
 
     private static Reason Off(DayBook day, Practitioner practitioner, Service service, Reason reason, DaySet whole, int from)

@@ -165,7 +165,19 @@ public sealed class StartFinder
         }
 
         DaySet grid = rules.Grid == StartGrid.EveryMinutes ? rules.GridStarts(-1) : day.Day.Whole;
-        return new DayReasons(day, grid & day.Day.Whole, alone, together, new ReasonFinder(_frame, day, rules, question.AsClient));
+        Dictionary<House, Asked> probes = [];
+        bool Passes(DayBook other, Gate gate, int start)
+        {
+            if (!probes.TryGetValue(other.House, out Asked? probe))
+                probes[other.House] = probe = new Asked(new VisitFrame(other.House, _frame.Wish), question);
+            Gate[] before = [.. gates.TakeWhile(earlier => earlier != gate)];
+            return probe.Starts(other, [gate], noGap: false).Contains(start)
+                && (!probe.Starts(other, before, noGap: false).Contains(start)
+                    || probe.Starts(other, [.. before, gate], noGap: false).Contains(start));
+        }
+
+        ReasonFinder reasons = new(_frame, day, rules, question.AsClient, Passes);
+        return new DayReasons(day, grid & day.Day.Whole, alone, together, reasons);
     }
 
     /// <summary>A question put to one day after another; what is worked out for it is used again.</summary>
@@ -222,7 +234,7 @@ public sealed class StartFinder
         {
             GateRules rules = Rules.On(day);
             DaySet within = day.Day.Whole;
-            if (gates.Contains(Gate.Client) && rules.RefusesClient() is not null) return DaySet.Empty;
+            if (gates.Contains(Gate.Client) && rules.IsClientRefused) return DaySet.Empty;
             if (gates.Contains(Gate.Service)) within &= rules.ServiceStarts();
             if (gates.Contains(Gate.Date)) within &= rules.DateStarts();
             // A grid by the clock is the same for whoever leads.
@@ -274,7 +286,7 @@ public sealed class StartFinder
             if (ReferenceEquals(_allowed[line], allowed)) return _bookable[line]!;
             List<int> bookable = [];
             foreach (int who in allowed)
-                if (who < 0 || Rules.RefusesLead(line, who) is null) bookable.Add(who);
+                if (who < 0 || Rules.Accepts(line, who)) bookable.Add(who);
             (_allowed[line], _bookable[line]) = (allowed, [.. bookable]);
             return _bookable[line]!;
         }

@@ -110,4 +110,7 @@ public sealed class DatedCalendar
 
     /// <summary>This calendar with other blocked time in it.</summary>
     public DatedCalendar With(BlockCalendar blocks) => new(Changes, Closures, Stops, blocks);
+
+    /// <summary>The same without any closure.</summary>
+    public DatedCalendar Reopened() => new(Changes, [], Stops, Blocks);
 }

@@ -170,4 +170,34 @@ public sealed class StartFinderProperties
                 },
                 iter: Iterations / 8
             );
+
+    [Fact]
+    public void Taking_away_all_that_the_first_gate_names_makes_that_gate_pass() =>
+        Gen.Select(_worlds, Gen.Int[-3, 30])
+            .Sample(
+                (world, hours) =>
+                {
+                    Instant now = world.Day.Day.Start + Duration.FromHours(-24 + hours);
+                    DayReasons explained = new StartFinder(world.House, world.Wish).Explain(world.Day, world.Audience, now);
+                    for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 11)
+                    {
+                        IReadOnlyList<Refusal> refusals = explained.At(grain);
+                        if (refusals.Count == 0 || world.Day.Day.At(grain) < now) continue;
+                        TakenAway without = new(world);
+                        if (!refusals[0].Reasons.All(without.Take)) continue;
+                        IReadOnlyList<Refusal> left = Refusals(without.World, grain, now);
+                        left.ShouldAllBe(
+                            refusal => refusal.Gate != refusals[0].Gate,
+                            $"{world} at {grain}: took {string.Join("; ", refusals[0].Reasons.Select(Words))}"
+                                + $" and still {string.Join("; ", left.SelectMany(refusal => refusal.Reasons).Select(Words))}"
+                        );
+                    }
+                },
+                iter: Iterations / 2
+            );
+
+    private static IReadOnlyList<Refusal> Refusals(World world, int grain, Instant now) =>
+        new StartFinder(world.House, world.Wish).WhyNotOffered(world.Day, grain, world.Audience, now);
+
+    private static string Words(Reason reason) => $"{reason.Gate} {reason.Code} {reason.Subject} {reason.Value} {reason.From}-{reason.Until}";
 }
