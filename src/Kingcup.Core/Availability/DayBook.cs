@@ -265,10 +265,10 @@ public sealed class DayBook
 
     private void Retire()
     {
-        foreach ((Guid id, LocalDate? retired, int units) in House.Rooms.Select(room => (room.Id, room.Retired, room.Capacity))
-            .Concat(House.Pools.Select(pool => (pool.Id, pool.Retired, pool.Quantity))))
+        foreach ((Guid id, bool isRetired, int units) in House.Rooms.Select(room => (room.Id, room.IsRetiredOn(Day.Date), room.Capacity))
+            .Concat(House.Pools.Select(pool => (pool.Id, pool.IsRetiredOn(Day.Date), pool.Quantity))))
         {
-            if (retired is null || Day.Date < retired) continue;
+            if (!isRetired) continue;
             int first = House.FirstUnitOf(id)!.Value;
             for (int unit = first; unit < first + units; unit++) _free[unit] = DaySet.Empty;
         }

@@ -130,7 +130,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
         LocalDate? ended = missing
             .Select(needed =>
                 practitioner
-                    .Qualifications.Where(held => held.QualificationId == needed && held.Until < day.Day.Date)
+                    .Qualifications.Where(held => held.QualificationId == needed && held.HasEndedOn(day.Day.Date))
                     .Max(held => held.Until)
             )
             .Where(until => until is not null)
@@ -308,7 +308,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
             OwnerKind = OwnerKind.Room,
             OwnerId = room.Id,
         };
-        if (day.Day.Date >= room.Retired)
+        if (room.IsRetiredOn(day.Day.Date))
             return [taken with { Code = ReasonCode.RoomRetired }];
         List<Reason> found = [.. Blocks(taken with { Code = ReasonCode.RoomBlocked }, from, held), .. TakenBy(taken, from, held)];
         return found.Count > 0 ? found : [taken];
@@ -349,7 +349,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
             OwnerKind = OwnerKind.Equipment,
             OwnerId = pool.Id,
         };
-        if (day.Day.Date >= pool.Retired || pool.Quantity < need.Units)
+        if (pool.IsRetiredOn(day.Day.Date) || pool.Quantity < need.Units)
         {
             yield return taken with
             {

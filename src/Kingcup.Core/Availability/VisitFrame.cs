@@ -113,7 +113,11 @@ internal sealed class VisitFrame
                 foreach (
                     LocalDate turn in practitioner
                         .Qualifications.SelectMany(held =>
-                            new[] { held.From, held.Until < LocalDate.MaxIsoValue ? held.Until.Value.PlusDays(1) : LocalDate.MaxIsoValue }
+                            new[]
+                            {
+                                held.From,
+                                held.Until is { } last && last != LocalDate.MaxIsoValue ? last.PlusDays(1) : LocalDate.MaxIsoValue,
+                            }
                         )
                         .Append(practitioner.Retired ?? LocalDate.MaxIsoValue)
                 )

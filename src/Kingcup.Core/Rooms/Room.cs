@@ -25,6 +25,9 @@ public sealed record Room
 
     /// <summary>The first local date on which it is no longer used, or null.</summary>
     public LocalDate? Retired { get; init; }
+
+    /// <summary>Whether it is no longer used on a local date.</summary>
+    public bool IsRetiredOn(LocalDate date) => Retired is { } retired && date >= retired;
 }
 
 /// <summary>A pool of interchangeable items.</summary>
@@ -47,4 +50,7 @@ public sealed record EquipmentPool
 
     /// <summary>The first local date on which it is no longer used, or null.</summary>
     public LocalDate? Retired { get; init; }
+
+    /// <summary>Whether it is no longer used on a local date.</summary>
+    public bool IsRetiredOn(LocalDate date) => Retired is { } retired && date >= retired;
 }

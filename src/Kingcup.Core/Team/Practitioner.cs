@@ -9,7 +9,10 @@ namespace Kingcup.Core.Team;
 public sealed record HeldQualification(Guid QualificationId, LocalDate From, LocalDate? Until)
 {
     /// <summary>Whether it counts on a local date; both ends are included.</summary>
-    public bool IsValidOn(LocalDate date) => From <= date && (Until is null || date <= Until);
+    public bool IsValidOn(LocalDate date) => From <= date && !HasEndedOn(date);
+
+    /// <summary>Whether it has run out before a local date.</summary>
+    public bool HasEndedOn(LocalDate date) => Until is { } last && last < date;
 }
 
 /// <summary>A person who treats clients: as many units that can be held as clients they look after at once.</summary>
@@ -44,7 +47,7 @@ public sealed record Practitioner
     public LocalDate? Retired { get; init; }
 
     /// <summary>Whether the person has left by a date.</summary>
-    public bool IsRetiredOn(LocalDate date) => date >= Retired;
+    public bool IsRetiredOn(LocalDate date) => Retired is { } retired && date >= retired;
 }
 
 /// <summary>

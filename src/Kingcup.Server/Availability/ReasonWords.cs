@@ -117,7 +117,8 @@ public static class ReasonWords
 
     /// <summary>Where the beginning would fit: the end that does not.</summary>
     private static string Ends(Reason reason, DateTimeZone zone) =>
-        reason is { NeededFrom: { } from, NeededUntil: { } until } && from >= reason.From && until > reason.Until && from < reason.Until
+        reason is { NeededFrom: { } from, NeededUntil: { } until, From: { } opens, Until: { } closes }
+        && from >= opens && until > closes && from < closes
             ? $", and this would end at {Clock(until, zone)}"
             : "";
 

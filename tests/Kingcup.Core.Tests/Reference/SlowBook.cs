@@ -342,8 +342,7 @@ public sealed class SlowBook(World world)
                 return false;
         }
 
-        LocalDate? retired = _house.Rooms.FirstOrDefault(room => room.Id == claim.ResourceId)?.Retired;
-        if (world.Date >= retired)
+        if (_house.Rooms.FirstOrDefault(room => room.Id == claim.ResourceId)?.Retired is { } retired && world.Date >= retired)
             return false;
         if (Blocked().Any(block => block.ResourceId == claim.ResourceId && Overlap(block.During, claim.During)))
             return false;
@@ -411,7 +410,7 @@ public sealed class SlowBook(World world)
 
     private IEnumerable<Shift> ShiftsOf(Practitioner practitioner, LocalDate date)
     {
-        if (date >= practitioner.Retired)
+        if (practitioner.Retired is { } retired && date >= retired)
             return [];
         Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other =>
             other.PractitionerId == practitioner.Id && other.Date == date
@@ -650,7 +649,7 @@ public sealed class SlowBook(World world)
         );
 
     private bool MayTake(StaffRule rule, Practitioner practitioner) =>
-        !(world.Date >= practitioner.Retired)
+        (practitioner.Retired is not { } retired || world.Date < retired)
         && !rule.Excluded.Contains(practitioner.Id)
         && (
             rule.Added.Contains(practitioner.Id)

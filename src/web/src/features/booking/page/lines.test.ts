@@ -1,0 +1,79 @@
+import { describe, expect, it } from "vitest";
+import type { Booked, Service } from "../../../api/public";
+import type { Wish } from "./BookingPage";
+import { choiceAt, linesOf, noticeOf, openedBy } from "./lines";
+
+const service = (id: string, choices: Service["choices"] = []) => ({ id, name: id, choices }) as unknown as Service;
+const booked = (ids: string[] | null) =>
+  ({
+    sequel: ids && {
+      token: "t",
+      services: ids.map((serviceId) => ({ serviceId, name: serviceId, from: "2027-03-04T10:15:00Z" })),
+    },
+  }) as unknown as Booked;
+
+describe("who chooses the practitioner", () => {
+  const choices: Service["choices"] = [
+    { locationId: "mill", choice: "house" },
+    { locationId: "boat", choice: "clientMust" },
+  ];
+
+  it("is said location by location", () => {
+    expect(choiceAt(service("a", choices), "mill")).toBe("house");
+    expect(choiceAt(service("a", choices), "boat")).toBe("clientMust");
+  });
+
+  it("is the client's where a location says nothing", () => {
+    expect(choiceAt(service("a", choices), "elsewhere")).toBe("clientMay");
+  });
+});
+
+describe("what a wish asks the server for", () => {
+  const wish: Wish = {
+    locationId: "mill",
+    service: service("facial"),
+    practitionerId: null,
+    addOnIds: [],
+    returning: false,
+    after: null,
+    link: null,
+  };
+
+  it("is one line with nobody in particular", () => {
+    expect(linesOf(wish)).toEqual([{ serviceId: "facial", practitionerId: null, addOns: [] }]);
+  });
+
+  it("carries each extra once", () => {
+    expect(linesOf({ ...wish, practitionerId: "ines", addOnIds: ["oil", "stones"] })[0]).toEqual({
+      serviceId: "facial",
+      practitionerId: "ines",
+      addOns: [
+        { addOnId: "oil", count: 1 },
+        { addOnId: "stones", count: 1 },
+      ],
+    });
+  });
+});
+
+describe("what a booking opens", () => {
+  it("is only what was wanted, where something was", () => {
+    expect(openedBy(booked(["legs", "face"]), service("face")).map((one) => one.serviceId)).toEqual(["face"]);
+  });
+
+  it("is everything where nothing was wanted, or something it does not open", () => {
+    expect(openedBy(booked(["legs", "face"]), null)).toHaveLength(2);
+    expect(openedBy(booked(["legs", "face"]), service("massage"))).toHaveLength(2);
+  });
+
+  it("is nothing after a booking like any other", () => {
+    expect(openedBy(booked(null), service("face"))).toEqual([]);
+  });
+});
+
+describe("how long before another visit has to come", () => {
+  it("is said in hours, and not at all where any time will do", () => {
+    expect(noticeOf(48)).toBe("at least 48 hours before");
+    expect(noticeOf(1)).toBe("at least an hour before");
+    expect(noticeOf(0)).toBe("");
+  });
+});
