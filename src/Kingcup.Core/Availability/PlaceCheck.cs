@@ -52,7 +52,7 @@ public static class PlaceCheck
             OwnerKind = kind,
             OwnerId = claim.ResourceId,
         };
-        bool gone = claim.Unit >= (room?.Capacity ?? pool?.Quantity ?? 0) || day.Day.Date >= (room is null ? pool?.Retired : room.Retired);
+        bool gone = claim.Unit >= (room?.Capacity ?? pool?.Quantity ?? 0) || (room?.IsRetiredOn(day.Day.Date) ?? pool?.IsRetiredOn(day.Day.Date) ?? true);
         if (gone) return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
         if (room is not null && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
             return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };

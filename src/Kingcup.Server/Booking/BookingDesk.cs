@@ -21,7 +21,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     public const int StaffHorizonDays = 730;
 
     /// <summary>Draws references; another one is drawn where one is taken.</summary>
-    internal Func<string> References { get; init; } = VisitReference.New;
+    public Func<string> References { get; init; } = VisitReference.New;
 
     /// <summary>Books a visit.</summary>
     /// <param name="order">What is to be booked.</param>

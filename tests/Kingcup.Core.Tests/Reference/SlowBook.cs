@@ -363,7 +363,7 @@ public sealed class SlowBook(World world)
         if (_blocked is not null)
             return _blocked;
         _blocked = [.. world.Dated.Blocks.Once.Select(block => (block.ResourceId, block.During))];
-        foreach (Calendar.RepeatingBlock block in world.Dated.Blocks.Repeating)
+        foreach (Kingcup.Core.Calendar.RepeatingBlock block in world.Dated.Blocks.Repeating)
         {
             for (LocalDate date = world.Date.PlusDays(-2); date <= world.Date.PlusDays(2); date = date.PlusDays(1))
                 if (!(block.Changed.TryGetValue(date, out Stretch? other) && other is null))
@@ -412,7 +412,7 @@ public sealed class SlowBook(World world)
     {
         if (practitioner.Retired is { } retired && date >= retired)
             return [];
-        Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other =>
+        Kingcup.Core.Calendar.ShiftChange? change = world.Dated.Changes.FirstOrDefault(other =>
             other.PractitionerId == practitioner.Id && other.Date == date
         );
         IEnumerable<Shift> shifts =

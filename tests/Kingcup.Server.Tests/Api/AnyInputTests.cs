@@ -99,6 +99,80 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.Stranger.GetAsync("/api/public/v1/business")).Status.ShouldBe(HttpStatusCode.OK);
     }
 
+    private static readonly string[] _queries =
+    [
+        "", " ", "x", "-1", "0", "1", "62", "100000", "99999999999999999999", "1.5", "2027-03-10", "2027-02-30", "9999-12-31", "-9998-01-01",
+        "0001-01-01", "true", "null", "%00", "%", "'", "\"; DROP TABLE client; --", "<script>", "😀", "ada", "a b c d e f", "+353 20 910",
+        "00000000-0000-0000-0000-000000000000", "2027-03-10T10:00:00Z",
+    ];
+
+    /// <summary>Everything that only reads, with every query it has said well, badly, twice and not at all.</summary>
+    [Fact]
+    public async Task No_address_or_query_whatever_makes_the_server_fail()
+    {
+        _document = (await world.Owner.GetAsync("/openapi/v1.json")).Body!;
+        string[] ids =
+        [
+            .. await Task.WhenAll(
+                world.IdAsync("services", "Deep tissue 60"),
+                world.IdAsync("locations", "Mill Street"),
+                world.IdAsync("practitioners", "Ines Calloway"),
+                world.IdAsync("rooms", "Cedar")
+            ),
+        ];
+        Random random = new(20270302);
+        List<string> failed = [];
+        Dictionary<int, int> answers = [];
+        foreach ((string path, JsonNode? methods) in _document["paths"]!.AsObject())
+        {
+            if (methods!["get"] is not { } operation) continue;
+            string[] queries =
+            [
+                .. (operation["parameters"]?.AsArray() ?? [])
+                    .Where(parameter => parameter!["in"]?.GetValue<string>() == "query")
+                    .Select(parameter => parameter!["name"]!.GetValue<string>()),
+            ];
+            for (int i = 0; i < 6 + (10 * queries.Length); i++)
+            {
+                string address = string.Join(
+                    '/',
+                    path.Split('/').Select(part => part.StartsWith('{') ? AnyPart(part, random, ids) : part)
+                );
+                string query = string.Join(
+                    '&',
+                    queries
+                        .Where(_ => random.Next(5) > 0)
+                        .SelectMany(name => Enumerable.Repeat(name, random.Next(8) == 0 ? 2 : 1))
+                        .Select(name => $"{name}={Query(random, ids)}")
+                        .Concat(random.Next(6) == 0 ? ["nosuch=1"] : Array.Empty<string>())
+                );
+                ApiAnswer answer = await world.Owner.GetAsync(query.Length == 0 ? address : $"{address}?{query}");
+                answers[(int)answer.Status] = answers.GetValueOrDefault((int)answer.Status) + 1;
+                // An address with a sign that no address has is refused before it reaches us.
+                bool isOurs = !address.Contains("%00", StringComparison.Ordinal);
+                if (
+                    answer.Status >= HttpStatusCode.InternalServerError
+                    || (answer.Status >= HttpStatusCode.BadRequest && answer.Code is null && isOurs)
+                )
+                    failed.Add($"{address}?{query}: {(int)answer.Status} {answer.Body?.ToJsonString()}");
+            }
+        }
+
+        failed.ShouldBeEmpty();
+        answers.GetValueOrDefault(200).ShouldBeGreaterThan(100);
+        answers.GetValueOrDefault(400).ShouldBeGreaterThan(30);
+        answers.GetValueOrDefault(404).ShouldBeGreaterThan(20);
+    }
+
+    private static string Query(Random random, string[] ids) =>
+        random.Next(4) == 0 ? ids[random.Next(ids.Length)] : Said(_queries[random.Next(_queries.Length)]);
+
+    // A percent sign alone is sent as it is: that is what a broken link looks like.
+    private static string Said(string text) => text.StartsWith('%') ? text : Uri.EscapeDataString(text);
+
+    private static string AnyPart(string name, Random random, string[] ids) =>
+        random.Next(3) == 0 ? Said(_queries[random.Next(3, _queries.Length)]) : Part(name, random, ids);
+
     private static string Part(string name, Random random, string[] ids) => name switch
     {
         "{date}" or "{from}" => random.Next(3) == 0 ? "someday" : "2027-03-20",

@@ -403,4 +403,27 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
             .ShouldBeGreaterThanOrEqualTo(2);
         await StepAsync(import, "undo", new { });
     }
+
+    [Fact]
+    public async Task An_import_that_has_brought_nothing_is_given_up_with_its_file_and_one_that_has_is_not()
+    {
+        JsonObject import = await UploadedAsync("clients", "given name,family name,email\nGil,Upton,gil@example.com\n");
+        string path = $"/api/v1/imports/{import["id"]}";
+        (await CheckedAsync(import))["good"]!.GetValue<int>().ShouldBe(1);
+        using ApiClient desk = await ApiClient.SignedInAsync(world.Server);
+        (await desk.DeleteAsync(path)).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (await world.Owner.DeleteAsync(path)).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await world.Owner.GetAsync(path)).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await world.Owner.PostAsync($"{path}/run", new { goodRowsOnly = true })).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await world.Owner.DeleteAsync(path)).Status.ShouldBe(HttpStatusCode.NotFound);
+        (await world.Desk.GetAsync("/api/v1/clients?search=gil%40example.com")).Body!.AsArray().ShouldBeEmpty();
+
+        JsonObject kept = await UploadedAsync("clients", "given name,family name,email\nHal,Upton,hal@example.com\n");
+        await CheckedAsync(kept);
+        JsonObject run = await StepAsync(kept, "run", new { goodRowsOnly = true });
+        run["state"]!.GetValue<string>().ShouldBe("imported", run.ToJsonString());
+        ApiAnswer refused = await world.Owner.DeleteAsync($"/api/v1/imports/{kept["id"]}");
+        refused.Status.ShouldBe(HttpStatusCode.Conflict, refused.Body?.ToJsonString());
+        (await world.Desk.GetAsync("/api/v1/clients?search=hal%40example.com")).Body!.AsArray().Count.ShouldBe(1);
+    }
 }
