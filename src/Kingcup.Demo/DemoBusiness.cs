@@ -6,7 +6,6 @@ using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;
-using Npgsql;
 
 namespace Kingcup.Demo;
 

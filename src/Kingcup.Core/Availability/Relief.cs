@@ -1,6 +1,3 @@
-using Kingcup.Core.Business;
-using Kingcup.Core.Rooms;
-using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 
 namespace Kingcup.Core.Availability;

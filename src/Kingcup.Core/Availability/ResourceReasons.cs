@@ -118,7 +118,7 @@ internal sealed class ResourceReasons(VisitFrame frame, DayBook day, GateRules r
     }
 
     /// <summary>What of somebody's time would be in the way besides, were they allowed to take a role.</summary>
-    private IEnumerable<Reason> CausesOf(int who, int line, int role, int start)
+    private List<Reason> CausesOf(int who, int line, int role, int start)
     {
         Lay usual = new(line, who, frame.ShapeOf(line, who), start + Math.Max(0, frame.Offsets[line]));
         return Causes(who, role, usual, frame.Services[line]);

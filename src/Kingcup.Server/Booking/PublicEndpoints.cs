@@ -1,8 +1,6 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
-using Kingcup.Core.Forms;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -10,7 +8,6 @@ using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
-using Kingcup.Server.Clients;
 using Kingcup.Server.Money;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;

@@ -125,8 +125,8 @@ public sealed class StoredFile
     public Instant CreatedAt { get; init; }
 
     /// <summary>A file, or null.</summary>
-    public static Task<StoredFile?> FindAsync(NpgsqlConnection _connection, Guid id, string kind) =>
-        _connection.QuerySingleOrDefaultAsync<StoredFile>(
+    public static Task<StoredFile?> FindAsync(NpgsqlConnection connection, Guid id, string kind) =>
+        connection.QuerySingleOrDefaultAsync<StoredFile>(
             "SELECT id, kind, name, content_type, bytes, created_at FROM stored_file WHERE id = @id AND kind = @kind",
             new { id, kind }
         );

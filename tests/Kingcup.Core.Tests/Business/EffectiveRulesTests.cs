@@ -2,7 +2,6 @@ using CsCheck;
 using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using Kingcup.Core.Tests.Reference;
-using Kingcup.Core.Time;
 using NodaTime;
 using Shouldly;
 using Xunit;

@@ -91,8 +91,8 @@ public sealed class HouseTests(SetupWorld world) : IClassFixture<SetupWorld>
             entry!["closures"]!.AsArray().Count(closed => closed!["reason"]!.GetValue<string>() == "Inventory").ShouldBe(2);
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldContain(visit["id"]!.GetValue<string>());
         foreach (string at in new[] { mill, boat })
-        foreach (string date in new[] { "2027-04-13", "2027-04-14" })
-            (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{at}/closures/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
+            foreach (string date in new[] { "2027-04-13", "2027-04-14" })
+                (await world.Owner.DeleteAsync($"/api/v1/setup/locations/{at}/closures/{date}", 1)).Status.ShouldBe(HttpStatusCode.OK);
         (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain(visit["id"]!.GetValue<string>());
     }
 

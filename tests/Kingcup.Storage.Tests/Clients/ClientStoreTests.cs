@@ -1,6 +1,5 @@
 using Kingcup.Core.Clients;
 using Kingcup.Testing;
-using NodaTime;
 using Npgsql;
 using Shouldly;
 using Xunit;
