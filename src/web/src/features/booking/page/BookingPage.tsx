@@ -1,7 +1,6 @@
-import { Plain } from "../../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState, type CSSProperties, type ReactNode } from "react";
+import { useEffect, useState, type CSSProperties } from "react";
 import { visitors, type Booked, type Business, type Price, type Service } from "../../../api/public";
 import { clock, dateIn, money, shortDate } from "../../../shared/format";
 import { answerOf } from "../../../shared/problem";
@@ -12,6 +11,7 @@ import { Done } from "./Done";
 import { ExtraChoice, PractitionerChoice, ServiceChoice } from "./Choices";
 import { choiceAt, linesOf, openedBy } from "./lines";
 import { OwnersView } from "./OwnersView";
+import { Blank, Choice } from "./Sentence";
 
 const Box = chakra("div");
 export type Wish = {
@@ -345,74 +345,5 @@ function Sentence({ business }: { business: Business }) {
         </Box>
       )}
     </Box>
-  );
-}
-
-/** An underlined part of the sentence that opens its choices. */
-function Blank({
-  open,
-  disabled,
-  onClick,
-  children,
-}: {
-  open: boolean;
-  disabled?: boolean;
-  onClick: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Plain
-      aria-expanded={open}
-      disabled={disabled}
-      onClick={onClick}
-      fontWeight="700"
-      textAlign="left"
-      cursor="pointer"
-      borderBottomWidth="3px"
-      borderColor="kingcup"
-      bg={open ? "kingcup" : "transparent"}
-      color={open ? "onKingcup" : "inherit"}
-      borderRadius={open ? "card" : undefined}
-      px={open ? "7px" : "0"}
-      lineHeight="1.35"
-      _focusVisible={{ outline: "3px solid #FFFFFF", outlineOffset: "2px" }}
-    >
-      {children}
-    </Plain>
-  );
-}
-
-/** One choice below the sentence. */
-export function Choice({
-  on,
-  disabled,
-  onClick,
-  children,
-}: {
-  on: boolean;
-  disabled?: boolean;
-  onClick: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Plain
-      aria-pressed={on}
-      disabled={disabled}
-      onClick={onClick}
-      display="grid"
-      gap="2px"
-      textAlign="left"
-      w="100%"
-      px="14px"
-      py="10px"
-      bg={on ? "glow" : "sheet"}
-      borderWidth="1px"
-      borderColor={on ? "focus" : "line"}
-      borderRadius="card"
-      cursor={disabled ? "default" : "pointer"}
-      _hover={disabled ? undefined : { borderColor: "water" }}
-    >
-      {children}
-    </Plain>
   );
 }

@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import type { Business, Service } from "../../../api/public";
 import { money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
-import { Choice } from "./BookingPage";
+import { Choice } from "./Sentence";
 import { choiceAt } from "./lines";
 
 const Box = chakra("div");

@@ -1,0 +1,183 @@
+using Kingcup.Core.Availability;
+using Kingcup.Core.Money;
+using Kingcup.Core.Services;
+using Kingcup.Server.Api;
+using Kingcup.Server.Booking;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Server.Availability;
+
+/// <summary>A line of a visit somebody asks about.</summary>
+/// <param name="ServiceId">The service.</param>
+/// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
+/// <param name="AddOns">What is added to it.</param>
+/// <param name="Person">Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of
+/// others may lie beside them.</param>
+/// <param name="OffsetMinutes">For the first line of a person: minutes after the start of the visit at which it begins.</param>
+public sealed record LineRequest(
+    Guid ServiceId,
+    Guid? PractitionerId = null,
+    IReadOnlyList<AddOnRequest>? AddOns = null,
+    int? Person = null,
+    int? OffsetMinutes = null
+);
+
+/// <summary>An add-on of a line.</summary>
+/// <param name="AddOnId">The add-on.</param>
+/// <param name="Count">How many; 1 when missing.</param>
+public sealed record AddOnRequest(Guid AddOnId, int Count = 1);
+
+/// <summary>A visit as somebody wants it, checked against the setup.</summary>
+/// <param name="Wish">What the engine is asked.</param>
+/// <param name="AddOns">For each line what is added to it.</param>
+public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns)
+{
+    /// <summary>Checks the add-ons of a request and adds up their minutes.</summary>
+    /// <exception cref="Refused">An add-on is unknown, does not go with the service, or is wanted too often.</exception>
+    internal static WantedVisit Of(Setup setup, IReadOnlyList<LineRequest>? lines)
+    {
+        Checks checks = new();
+        List<IReadOnlyList<LineAddOn>> all = [];
+        foreach ((int i, LineRequest line) in (lines ?? []).Index())
+        {
+            List<(AddOn AddOn, int Count)> own = [];
+            foreach ((int j, AddOnRequest wanted) in (line.AddOns ?? []).Index())
+            {
+                string field = $"lines[{i}].addOns[{j}]";
+                AddOn? addOn = setup.AddOnOf(wanted.AddOnId);
+                if (!checks.Require(addOn is not null, field + ".addOnId", "There is no such add-on."))
+                    continue;
+                checks.Require(
+                    addOn!.Services.ContainsKey(line.ServiceId),
+                    field + ".addOnId",
+                    $"{addOn.Name} does not go with this service."
+                );
+                checks.Require(
+                    wanted.Count >= 1 && wanted.Count <= addOn.Limit,
+                    field + ".count",
+                    $"{addOn.Name} can be added {addOn.Limit} times at the most."
+                );
+                checks.Require(
+                    own.All(other => other.AddOn.Id != wanted.AddOnId),
+                    field + ".addOnId",
+                    $"{addOn.Name} is there twice. Say how many instead."
+                );
+                own.Add((addOn, Math.Clamp(wanted.Count, 1, addOn.Limit)));
+            }
+
+            all.Add([
+                .. own.Select(added => new LineAddOn
+                {
+                    AddOnId = added.AddOn.Id,
+                    Count = (short)added.Count,
+                    Minutes = added.AddOn.Minutes * added.Count,
+                    Price = VisitPrice.PartOf(added.AddOn, added.Count).Amount,
+                }),
+            ]);
+        }
+
+        checks.Done();
+        return new WantedVisit(
+            new VisitWish([
+                .. (lines ?? []).Select(
+                    (line, i) =>
+                        new LineWish(line.ServiceId, line.PractitionerId, all[i].Sum(added => added.Minutes))
+                        {
+                            Person = line.Person ?? 0,
+                            OffsetMinutes = line.OffsetMinutes ?? 0,
+                        }
+                ),
+            ]),
+            all
+        );
+    }
+}
+
+/// <summary>A question for starts.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted, in order.</param>
+/// <param name="From">The first local date; today when missing.</param>
+/// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
+/// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
+public sealed record StartsRequest(
+    Guid LocationId,
+    IReadOnlyList<LineRequest>? Lines,
+    LocalDate? From = null,
+    int? Days = null,
+    Guid? VisitId = null
+);
+
+/// <summary>A start that fits.</summary>
+public sealed record StartAnswer
+{
+    /// <summary>The instant.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>When the visit would end.</summary>
+    public required Instant End { get; init; }
+
+    /// <summary>Local time of the start, HH:mm.</summary>
+    public required string Clock { get; init; }
+
+    /// <summary>Who would do the first line.</summary>
+    public required Guid PractitionerId { get; init; }
+
+    /// <summary>Their name.</summary>
+    public required string Practitioner { get; init; }
+
+    /// <summary>Rooms that would be used.</summary>
+    public required IReadOnlyList<string> Rooms { get; init; }
+
+    /// <summary>What it would cost.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>Whether it lies on the start grid clients are offered.</summary>
+    public required bool OnGrid { get; init; }
+
+    /// <summary>Whether it lies outside the opening hours.</summary>
+    public required bool OutsideOpening { get; init; }
+}
+
+/// <summary>The starts of a day.</summary>
+/// <param name="Date">The local date.</param>
+/// <param name="Starts">Those that fit, by time.</param>
+public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts);
+
+/// <summary>The starts a client is offered on each of some days.</summary>
+/// <param name="House">The location.</param>
+/// <param name="Audience">Who asked.</param>
+/// <param name="Now">When.</param>
+/// <param name="Days">The days.</param>
+/// <param name="Starts">What is offered on each of them.</param>
+/// <param name="To">The same for another client, from the same days.</param>
+public sealed record OfferedDays(
+    House House,
+    Audience Audience,
+    Instant Now,
+    IReadOnlyList<DayBook> Days,
+    IReadOnlyList<OfferedStarts> Starts,
+    Func<Audience, OfferedStarts[]> To
+);
+
+/// <summary>A question why a start does not fit.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is wanted.</param>
+/// <param name="Start">The start.</param>
+/// <param name="VisitId">A visit that would be moved.</param>
+/// <param name="AsClient">Whether to ask as a client would book online; otherwise as staff.</param>
+/// <param name="ClientId">Whom it is for, so that staff are told of what this client lacks; null when that is open.</param>
+public sealed record WhyNotRequest(
+    Guid LocationId,
+    IReadOnlyList<LineRequest>? Lines,
+    Instant Start,
+    Guid? VisitId = null,
+    bool AsClient = false,
+    Guid? ClientId = null
+);
+
+/// <summary>Why a start does not fit.</summary>
+/// <param name="Fits">Whether it does after all.</param>
+/// <param name="Reasons">Every reason, in the order of the gates.</param>
+/// <param name="Anyway">How whoever asks may book it all the same, or null.</param>
+public sealed record WhyNotAnswer(bool Fits, IReadOnlyList<ReasonText> Reasons, AnywayAnswer? Anyway = null);
