@@ -8,6 +8,9 @@ namespace Kingcup.Testing;
 /// <summary>An answer: its status and its JSON.</summary>
 public sealed record ApiAnswer(HttpStatusCode Status, JsonNode? Body)
 {
+    /// <summary>After how long to try again, where it says so.</summary>
+    public TimeSpan? RetryAfter { get; init; }
+
     public string? Code => Body?["code"]?.GetValue<string>();
 
     public string? Field => Body?["field"]?.GetValue<string>();
@@ -60,7 +63,10 @@ public sealed class ApiClient : IDisposable
         using HttpResponseMessage response = await _http.SendAsync(request);
         string text = await response.Content.ReadAsStringAsync();
         bool json = response.Content.Headers.ContentType?.MediaType?.EndsWith("json", StringComparison.Ordinal) == true;
-        return new ApiAnswer(response.StatusCode, json && text.Length > 0 ? JsonNode.Parse(text) : null);
+        return new ApiAnswer(response.StatusCode, json && text.Length > 0 ? JsonNode.Parse(text) : null)
+        {
+            RetryAfter = response.Headers.RetryAfter?.Delta,
+        };
     }
 
     /// <summary>Forgets the token, as a forged request would lack it.</summary>

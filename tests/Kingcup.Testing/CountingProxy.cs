@@ -14,7 +14,9 @@ public sealed class CountingProxy : IAsyncDisposable
     private readonly Task _accepting;
     private readonly string _host;
     private readonly int _port;
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<TcpClient, bool> _open = new();
     private int _trips;
+    private volatile bool _isCut;
 
     /// <summary>Begins to listen.</summary>
     /// <param name="host">Where the database is.</param>
@@ -31,6 +33,16 @@ public sealed class CountingProxy : IAsyncDisposable
 
     /// <summary>How many round trips there were.</summary>
     public int Trips => Volatile.Read(ref _trips);
+
+    /// <summary>Cuts the line: whoever is connected is thrown off, and nobody gets through any more.</summary>
+    public void Cut()
+    {
+        _isCut = true;
+        foreach (TcpClient client in _open.Keys) client.Close();
+    }
+
+    /// <summary>Mends the line.</summary>
+    public void Mend() => _isCut = false;
 
     public async ValueTask DisposeAsync()
     {
@@ -56,6 +68,8 @@ public sealed class CountingProxy : IAsyncDisposable
     private async Task ServeAsync(TcpClient client)
     {
         using TcpClient own = client, database = new();
+        if (_isCut) return;
+        _open[own] = _open[database] = true;
         await database.ConnectAsync(_host, _port, _stop.Token);
         own.NoDelay = database.NoDelay = true;
         // Whether the database was the last to speak: then the next word of the program begins another trip.
@@ -81,5 +95,7 @@ public sealed class CountingProxy : IAsyncDisposable
         }
 
         await Task.WhenAll(PassAsync(own.GetStream(), database.GetStream(), true), PassAsync(database.GetStream(), own.GetStream(), false));
+        _open.TryRemove(own, out _);
+        _open.TryRemove(database, out _);
     }
 }

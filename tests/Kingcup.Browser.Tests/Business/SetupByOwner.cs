@@ -473,4 +473,36 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press("//button[contains(., 'Hot oil')]");
         owner.AxeFindsNothing();
     }
+
+    [Fact]
+    public async Task An_owner_who_asks_owners_for_a_code_is_the_first_to_set_one_up()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Go("/setup/business");
+        owner.Press("//label[normalize-space()='Owners need a code besides their password']");
+        owner.AxeFindsNothing();
+        owner.Button("Save");
+        Saved(owner);
+        // From now on nothing else is open to them.
+        owner.Go("/team");
+        owner.Says("Owners of this business sign in with a second factor");
+        owner.Count("//a[normalize-space()='Team']").ShouldBe(0);
+        owner.AxeFindsNothing();
+    }
+
+    [Fact]
+    public async Task Somebody_looks_after_two_at_once_from_the_page_of_theirs()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Go("/team");
+        owner.Press("//a[contains(., 'Celia Voss')]");
+        owner.Fill("Clients at once", "13");
+        owner.Button("Save");
+        owner.Says("Somebody looks after 1 to 12 clients at once");
+        owner.Fill("Clients at once", "2");
+        owner.Button("Save");
+        Saved(owner);
+        owner.Go(new Uri(owner.Url).PathAndQuery);
+        owner.Until(() => owner.Find("//input[@type='number' and @value='2']"), "two clients at once after a reload");
+    }
 }
