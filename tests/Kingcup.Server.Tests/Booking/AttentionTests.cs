@@ -56,7 +56,7 @@ public sealed class AttentionTests(SetupWorld world) : IClassFixture<SetupWorld>
         await SetAsync("services", Review, "besideOthers", true);
         (await TryAsync(Review, ten, "First")).Status.ShouldBe(HttpStatusCode.Created);
         // The other service wants all of her, so not while anybody is there.
-        (await TryAsync(First, ten, "Whole")).Code.ShouldBe("would-go-over");
+        (await TryAsync(First, ten, "Whole")).Code.ShouldBe("start-taken");
         (await TryAsync(Review, ten, "Second")).Status.ShouldBe(HttpStatusCode.Created);
         (await CodesAsync(Review, ten)).ShouldContain("practitionerTaken");
 
