@@ -40,6 +40,7 @@ public sealed class DayBook
     private readonly Easing _easing;
     private Load[]? _loads;
     private DayBook? _reopened;
+
     // Whoever counts as on shift all day, whatever their shifts say.
     private readonly IReadOnlySet<Guid>? _always;
 
@@ -49,9 +50,7 @@ public sealed class DayBook
     /// <param name="dated">What holds on this date, the one before and the one after.</param>
     /// <param name="taken">Everything held around that day, at all locations; what lies outside the three days is passed over.</param>
     public DayBook(House house, LocalDate date, DatedCalendar dated, IEnumerable<TakenTime> taken)
-        : this(house, date, dated, taken, Easing.None)
-    {
-    }
+        : this(house, date, dated, taken, Easing.None) { }
 
     private DayBook(
         House house,
@@ -73,7 +72,10 @@ public sealed class DayBook
         (Before, After) = (new BookDay(date.PlusDays(-1), Day.Zone), new BookDay(date.PlusDays(1), Day.Zone));
         _window = DaySet.Range(-Before.GrainCount, Day.GrainCount + After.GrainCount);
         Taken = [.. taken.Where(claim => house.FirstUnitOf(claim.ResourceId) is not null)];
-        Blocked = [.. dated.Blocks.Around(Day).Where(block => house.FirstUnitOf(block.ResourceId) is not null && blocks?.Invoke(block) != false)];
+        Blocked =
+        [
+            .. dated.Blocks.Around(Day).Where(block => house.FirstUnitOf(block.ResourceId) is not null && blocks?.Invoke(block) != false),
+        ];
         Closure = dated.ClosureOn(house.Location.Id, date);
         _free = new DaySet[house.UnitCount];
         Array.Fill(_free, _window);
@@ -134,9 +136,12 @@ public sealed class DayBook
     /// <summary>The closures that a stretch of the day meets, on the days around too.</summary>
     internal IEnumerable<Closure> ClosuresMet(int from, int until)
     {
-        if (from < 0 && Dated.ClosureOn(House.Location.Id, Before.Date) is { } last) yield return last;
-        if (Closure is { } today && from < Day.GrainCount) yield return today;
-        if (until > Day.GrainCount && Dated.ClosureOn(House.Location.Id, After.Date) is { } next) yield return next;
+        if (from < 0 && Dated.ClosureOn(House.Location.Id, Before.Date) is { } last)
+            yield return last;
+        if (Closure is { } today && from < Day.GrainCount)
+            yield return today;
+        if (until > Day.GrainCount && Dated.ClosureOn(House.Location.Id, After.Date) is { } next)
+            yield return next;
     }
 
     /// <summary>The same day in another house without some of what is held and blocked, and with some people on shift all day.</summary>
@@ -165,28 +170,36 @@ public sealed class DayBook
 
     /// <summary>Free time of one unit of a resource, on shift where it is a practitioner and open where it is not; empty for one that is
     /// not of this house.</summary>
-    public DaySet FreeOf(Guid resourceId, int unit = 0) => House.FirstUnitOf(resourceId) is not { } first ? DaySet.Empty
-        : first < PersonUnitCount ? _free[first + unit] & OnShift(resourceId) : _free[first + unit] & RoomsOpen;
+    public DaySet FreeOf(Guid resourceId, int unit = 0) =>
+        House.FirstUnitOf(resourceId) is not { } first ? DaySet.Empty
+        : first < PersonUnitCount ? _free[first + unit] & OnShift(resourceId)
+        : _free[first + unit] & RoomsOpen;
 
     /// <summary>When a practitioner is on shift here for a service, breaks taken out, by place in the house order.</summary>
     internal DaySet OnShift(int practitioner, Service service)
     {
-        if (_easing.HasFlag(Easing.Shift) && !House.Practitioners[practitioner].IsRetiredOn(Day.Date)) return _window;
+        if (_easing.HasFlag(Easing.Shift) && !House.Practitioners[practitioner].IsRetiredOn(Day.Date))
+            return _window;
         DaySet open = _open[practitioner];
-        if (_kept[practitioner] is not { } kept) return open;
+        if (_kept[practitioner] is not { } kept)
+            return open;
         foreach ((Shift shift, DaySet during) in kept)
-            if (shift.IsFor(service.Id, service.CategoryId)) open |= during;
+            if (shift.IsFor(service.Id, service.CategoryId))
+                open |= during;
         return open;
     }
 
     /// <summary>When a practitioner is on shift here for any service at all, breaks taken out.</summary>
     public DaySet OnShift(Guid practitionerId)
     {
-        if (House.FirstUnitOf(practitionerId) is not { } unit || unit >= PersonUnitCount) return DaySet.Empty;
+        if (House.FirstUnitOf(practitionerId) is not { } unit || unit >= PersonUnitCount)
+            return DaySet.Empty;
         int practitioner = Array.IndexOf(House.PersonUnits, unit);
         DaySet open = _open[practitioner];
-        if (_kept[practitioner] is not { } kept) return open;
-        foreach ((_, DaySet during) in kept) open |= during;
+        if (_kept[practitioner] is not { } kept)
+            return open;
+        foreach ((_, DaySet during) in kept)
+            open |= during;
         return open;
     }
 
@@ -225,15 +238,20 @@ public sealed class DayBook
     {
         foreach (BookDay day in new[] { Before, Day, After })
         {
-            bool closed = Dated.ClosureOn(House.Location.Id, day.Date) is not null, somebodyWorks = false;
-            for (int i = 0; i < House.Practitioners.Count; i++) somebodyWorks |= OpenShifts(i, day);
+            bool closed = Dated.ClosureOn(House.Location.Id, day.Date) is not null,
+                somebodyWorks = false;
+            for (int i = 0; i < House.Practitioners.Count; i++)
+                somebodyWorks |= OpenShifts(i, day);
             foreach (OpeningHours hours in House.Location.Opening)
-                if (!closed && hours.Weekday == day.Date.DayOfWeek) Opening |= Day.Covered(day.Of(hours.During));
+                if (!closed && hours.Weekday == day.Date.DayOfWeek)
+                    Opening |= Day.Covered(day.Of(hours.During));
 
             // A room is open whenever its location is; on a closed day only if somebody works during the closure.
             bool roomsOpen = !closed || somebodyWorks;
-            if (day == Day) RoomsAreOpen = roomsOpen;
-            if (roomsOpen || _easing.HasFlag(Easing.Shift)) RoomsOpen |= Day.Touched(new Interval(day.Start, day.End));
+            if (day == Day)
+                RoomsAreOpen = roomsOpen;
+            if (roomsOpen || _easing.HasFlag(Easing.Shift))
+                RoomsOpen |= Day.Touched(new Interval(day.Start, day.End));
         }
     }
 
@@ -243,7 +261,8 @@ public sealed class DayBook
     {
         Practitioner item = House.Practitioners[practitioner];
         bool works = false;
-        if (item.IsRetiredOn(day.Date)) return false;
+        if (item.IsRetiredOn(day.Date))
+            return false;
         if (_always?.Contains(item.Id) == true && Dated.ClosureOn(House.Location.Id, day.Date) is null)
         {
             _open[practitioner] |= Day.Touched(new Interval(day.Start, day.End));
@@ -252,12 +271,16 @@ public sealed class DayBook
 
         foreach (Shift shift in Dated.ShiftsOn(House.Rotas, item.Id, day.Date))
         {
-            if (shift.LocationId != House.Location.Id) continue;
+            if (shift.LocationId != House.Location.Id)
+                continue;
             DaySet open = Day.Covered(day.Of(shift.During));
-            foreach (Break pause in shift.Breaks) open = open.Except(Day.Touched(day.Of(pause.During)));
+            foreach (Break pause in shift.Breaks)
+                open = open.Except(Day.Touched(day.Of(pause.During)));
             works = true;
-            if (shift.IsKept) (_kept[practitioner] ??= []).Add((shift, open));
-            else _open[practitioner] |= open;
+            if (shift.IsKept)
+                (_kept[practitioner] ??= []).Add((shift, open));
+            else
+                _open[practitioner] |= open;
         }
 
         return works;
@@ -265,12 +288,17 @@ public sealed class DayBook
 
     private void Retire()
     {
-        foreach ((Guid id, bool isRetired, int units) in House.Rooms.Select(room => (room.Id, room.IsRetiredOn(Day.Date), room.Capacity))
-            .Concat(House.Pools.Select(pool => (pool.Id, pool.IsRetiredOn(Day.Date), pool.Quantity))))
+        foreach (
+            (Guid id, bool isRetired, int units) in House
+                .Rooms.Select(room => (room.Id, room.IsRetiredOn(Day.Date), room.Capacity))
+                .Concat(House.Pools.Select(pool => (pool.Id, pool.IsRetiredOn(Day.Date), pool.Quantity)))
+        )
         {
-            if (!isRetired) continue;
+            if (!isRetired)
+                continue;
             int first = House.FirstUnitOf(id)!.Value;
-            for (int unit = first; unit < first + units; unit++) _free[unit] = DaySet.Empty;
+            for (int unit = first; unit < first + units; unit++)
+                _free[unit] = DaySet.Empty;
         }
     }
 
@@ -278,8 +306,10 @@ public sealed class DayBook
     {
         foreach (TakenTime claim in Taken)
         {
-            if (IsEased(claim.ResourceId, Easing.TakenPeople, Easing.TakenRooms, Easing.TakenEquipment)) continue;
-            if (claim.Unit >= UnitsOf(claim.ResourceId)) continue;
+            if (IsEased(claim.ResourceId, Easing.TakenPeople, Easing.TakenRooms, Easing.TakenEquipment))
+                continue;
+            if (claim.Unit >= UnitsOf(claim.ResourceId))
+                continue;
             int unit = House.FirstUnitOf(claim.ResourceId)!.Value + claim.Unit;
             Duration travel = Duration.FromMinutes(House.TravelMinutes(claim.LocationId, House.Location.Id));
             _free[unit] = _free[unit].Except(Day.Touched(new Interval(claim.During.Start - travel, claim.During.End + travel)));
@@ -287,19 +317,27 @@ public sealed class DayBook
 
         foreach (BlockedTime block in Blocked)
         {
-            if (IsEased(block.ResourceId, Easing.BlockedPeople, Easing.BlockedRooms, Easing.BlockedEquipment)) continue;
+            if (IsEased(block.ResourceId, Easing.BlockedPeople, Easing.BlockedRooms, Easing.BlockedEquipment))
+                continue;
             int first = House.FirstUnitOf(block.ResourceId)!.Value;
             DaySet touched = Day.Touched(block.During);
-            for (int unit = first; unit < first + UnitsOf(block.ResourceId); unit++) _free[unit] = _free[unit].Except(touched);
+            for (int unit = first; unit < first + UnitsOf(block.ResourceId); unit++)
+                _free[unit] = _free[unit].Except(touched);
         }
     }
 
     /// <summary>Whether the day is eased for the kind of a resource; units lie in the order people, rooms, equipment.</summary>
     private bool IsEased(Guid resourceId, Easing people, Easing rooms, Easing equipment)
     {
-        if (_easing == Easing.None) return false;
-        int unit = House.FirstUnitOf(resourceId)!.Value, firstPool = House.Pools.Count > 0 ? House.PoolUnits[0] : House.UnitCount;
-        return _easing.HasFlag(unit < PersonUnitCount ? people : unit < firstPool ? rooms : equipment);
+        if (_easing == Easing.None)
+            return false;
+        int unit = House.FirstUnitOf(resourceId)!.Value,
+            firstPool = House.Pools.Count > 0 ? House.PoolUnits[0] : House.UnitCount;
+        return _easing.HasFlag(
+            unit < PersonUnitCount ? people
+            : unit < firstPool ? rooms
+            : equipment
+        );
     }
 
     private int UnitsOf(Guid resourceId) =>

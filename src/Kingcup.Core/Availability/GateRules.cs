@@ -33,22 +33,29 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>Gate 1, whoever is to do it: everything that keeps the client from booking at all.</summary>
     internal IEnumerable<ReasonCode> RefusesClient()
     {
-        if (!frame.House.BusinessIsOnline) yield return ReasonCode.BusinessNotOnline;
-        if (!_location.BookableOnline) yield return ReasonCode.LocationNotOnline;
-        if (audience.IsNew && !_location.AcceptsNewClients) yield return ReasonCode.LocationNoNewClients;
-        if (!audience.MayBookOnline) yield return ReasonCode.ClientNotOnline;
-        if (_location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit)) yield return ReasonCode.TooManyNoShows;
+        if (!frame.House.BusinessIsOnline)
+            yield return ReasonCode.BusinessNotOnline;
+        if (!_location.BookableOnline)
+            yield return ReasonCode.LocationNotOnline;
+        if (audience.IsNew && !_location.AcceptsNewClients)
+            yield return ReasonCode.LocationNoNewClients;
+        if (!audience.MayBookOnline)
+            yield return ReasonCode.ClientNotOnline;
+        if (_location.NoShowLimit is { Action: NoShowAction.Refuse } limit && IsOver(limit))
+            yield return ReasonCode.TooManyNoShows;
     }
 
     /// <summary>Whether a booking of this client waits for the desk.</summary>
     internal bool NeedsApproval =>
         _location.NoShowLimit is { Action: NoShowAction.Approve } limit && IsOver(limit)
-        || _rules.Any(rules => rules.Values.Approval switch
-        {
-            Approval.Everyone => true,
-            Approval.NewClients => audience.IsNew,
-            _ => false,
-        });
+        || _rules.Any(rules =>
+            rules.Values.Approval switch
+            {
+                Approval.Everyone => true,
+                Approval.NewClients => audience.IsNew,
+                _ => false,
+            }
+        );
 
     private bool IsOver(NoShowLimit limit)
     {
@@ -64,21 +71,24 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     internal IEnumerable<ReasonCode> RefusesLead(int line, int practitioner)
     {
         Practitioner lead = frame.House.Practitioners[practitioner];
-        if (!lead.BookableOnline) yield return ReasonCode.PractitionerNotOnline;
-        if (!AcceptsNew(line, lead)) yield return ReasonCode.NoNewClients;
+        if (!lead.BookableOnline)
+            yield return ReasonCode.PractitionerNotOnline;
+        if (!AcceptsNew(line, lead))
+            yield return ReasonCode.NoNewClients;
     }
 
     private bool AcceptsNew(int line, Practitioner lead) =>
-        !audience.IsNew
-        || (lead.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(lead.Id)?.AcceptsNewClients ?? true));
+        !audience.IsNew || (lead.AcceptsNewClients && (frame.Services[line].Terms.GetValueOrDefault(lead.Id)?.AcceptsNewClients ?? true));
 
     /// <summary>Gate 2: the starts at which every service may be booked.</summary>
     internal DaySet ServiceStarts()
     {
-        if (_isServiceRefused ??= frame.Services.Any(service => RefusesService(service).Any())) return DaySet.Empty;
+        if (_isServiceRefused ??= frame.Services.Any(service => RefusesService(service).Any()))
+            return DaySet.Empty;
         DaySet starts = DaySet.Full;
         foreach (Service service in frame.Services)
-            if (service.Prerequisite is { } before) starts &= Satisfying(before);
+            if (service.Prerequisite is { } before)
+                starts &= Satisfying(before);
 
         return starts;
     }
@@ -86,11 +96,16 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>Everything that keeps a service from being booked online by this client at all.</summary>
     internal IEnumerable<ReasonCode> RefusesService(Service service)
     {
-        if (service.IsArchived) yield return ReasonCode.ServiceArchived;
-        if (service.Kind == ServiceKind.Group) yield return ReasonCode.ServiceForGroups;
-        if (!WhoMayBook.IsOpenTo(service, audience.Links)) yield return ReasonCode.ServiceNotOnline;
-        if (service.For == ClientKind.NewOnly && !audience.IsNew) yield return ReasonCode.OnlyNewClients;
-        if (service.For == ClientKind.ReturningOnly && audience.IsNew) yield return ReasonCode.OnlyReturningClients;
+        if (service.IsArchived)
+            yield return ReasonCode.ServiceArchived;
+        if (service.Kind == ServiceKind.Group)
+            yield return ReasonCode.ServiceForGroups;
+        if (!WhoMayBook.IsOpenTo(service, audience.Links))
+            yield return ReasonCode.ServiceNotOnline;
+        if (service.For == ClientKind.NewOnly && !audience.IsNew)
+            yield return ReasonCode.OnlyNewClients;
+        if (service.For == ClientKind.ReturningOnly && audience.IsNew)
+            yield return ReasonCode.OnlyReturningClients;
     }
 
     /// <summary>The starts that lie in the window of a prerequisite after one of the client's visits.</summary>
@@ -99,10 +114,7 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
         DaySet starts = DaySet.Empty;
         foreach (EarlierVisit visit in audience.Visits.Where(visit => visit.ServiceId == before.ServiceId && visit.MayCount(now)))
         {
-            starts |= DaySet.Range(
-                _day.Day.Ceiling(before.EarliestAfter(visit.End)),
-                _day.Day.Floor(before.LatestAfter(visit.End)) + 1
-            );
+            starts |= DaySet.Range(_day.Day.Ceiling(before.EarliestAfter(visit.End)), _day.Day.Floor(before.LatestAfter(visit.End)) + 1);
         }
 
         return starts;
@@ -111,9 +123,11 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>Gate 3: the longest lead time and the shortest horizon of the lines hold, and every rule about dates.</summary>
     internal DaySet DateStarts()
     {
-        if (IsTooFar || Stopped is not null) return DaySet.Empty;
+        if (IsTooFar || Stopped is not null)
+            return DaySet.Empty;
         foreach (Service service in frame.Services)
-            if (IsOffWeekday(service) || IsOutOfSeason(service)) return DaySet.Empty;
+            if (IsOffWeekday(service) || IsOutOfSeason(service))
+                return DaySet.Empty;
         return DaySet.Range(_day.Day.Ceiling(now + Duration.FromMinutes(LeadMinutes)), DaySet.Last + 1);
     }
 
@@ -123,7 +137,9 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// one that sets one for such a client.</summary>
     internal IEnumerable<(int Minutes, (RulePlace Place, Guid? Id) Source)> LeadsAfter(int start) =>
         _rules
-            .Select(rules => (rules.Values.LeadMinutesFor(audience.IsNew), SourceOf(rules, own => own.LeadMinutes, own => own.NewLeadMinutes)))
+            .Select(rules =>
+                (rules.Values.LeadMinutesFor(audience.IsNew), SourceOf(rules, own => own.LeadMinutes, own => own.NewLeadMinutes))
+            )
             .Where(lead => _day.Day.At(start) < now + Duration.FromMinutes(lead.Item1))
             .OrderByDescending(lead => lead.Item1);
 
@@ -132,17 +148,16 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     internal IEnumerable<(int Days, (RulePlace Place, Guid? Id) Source)> HorizonsBefore() =>
         _rules
             .Select(rules =>
-                (
-                    rules.Values.HorizonDaysFor(audience.IsNew),
-                    SourceOf(rules, own => own.HorizonDays, own => own.NewHorizonDays)
-                )
+                (rules.Values.HorizonDaysFor(audience.IsNew), SourceOf(rules, own => own.HorizonDays, own => own.NewHorizonDays))
             )
             .Where(horizon => _day.Day.Date > now.InZone(_location.Zone).Date.PlusDays(horizon.Item1))
             .OrderBy(horizon => horizon.Item1);
 
     /// <summary>The place whose start grid decides.</summary>
-    internal (RulePlace Place, Guid? Id) SourceOfGrid => OfFirst.SourceOf(
-        own => Grid == StartGrid.EveryMinutes ? own.EveryMinutes is not null || own.Grid is not null : own.Grid is not null);
+    internal (RulePlace Place, Guid? Id) SourceOfGrid =>
+        OfFirst.SourceOf(own =>
+            Grid == StartGrid.EveryMinutes ? own.EveryMinutes is not null || own.Grid is not null : own.Grid is not null
+        );
 
     /// <summary>The place whose gap rule decides.</summary>
     internal (RulePlace Place, Guid? Id) SourceOfGap => OfGap.SourceOf(own => own.Gap is not null);
@@ -162,8 +177,10 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     /// <summary>Why a service is not offered on this date.</summary>
     internal IEnumerable<ReasonCode> RefusesDate(Service service)
     {
-        if (IsOffWeekday(service)) yield return ReasonCode.NotThatWeekday;
-        if (IsOutOfSeason(service)) yield return ReasonCode.OutOfSeason;
+        if (IsOffWeekday(service))
+            yield return ReasonCode.NotThatWeekday;
+        if (IsOutOfSeason(service))
+            yield return ReasonCode.OutOfSeason;
     }
 
     private bool IsOffWeekday(Service service) => service.Weekdays.Count > 0 && !service.Weekdays.Contains(_day.Day.Date.DayOfWeek);
@@ -183,12 +200,13 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
 
     /// <summary>Gate 5: the starts on the grid with this practitioner as lead of the first line; -1 for nobody in particular. Back to back
     /// is not among them.</summary>
-    internal DaySet GridStarts(int lead) => Grid switch
-    {
-        StartGrid.EveryMinutes => _day.Day.EveryMinutes(GridMinutes),
-        StartGrid.SetTimes => SetTimes(lead),
-        _ => _day.Day.Whole,
-    };
+    internal DaySet GridStarts(int lead) =>
+        Grid switch
+        {
+            StartGrid.EveryMinutes => _day.Day.EveryMinutes(GridMinutes),
+            StartGrid.SetTimes => SetTimes(lead),
+            _ => _day.Day.Whole,
+        };
 
     private DaySet SetTimes(int lead)
     {
@@ -196,9 +214,12 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
         DaySet starts = DaySet.Empty;
         foreach (SetTime time in frame.Services[0].SetTimes)
         {
-            if (time.Weekday != _day.Day.Date.DayOfWeek) continue;
-            if (time.PractitionerId is { } only && practitioner is { } id && only != id) continue;
-            if (_day.Day.GrainOfStart(_day.Day.Of(time.At)) is { } grain) starts |= DaySet.Of(grain);
+            if (time.Weekday != _day.Day.Date.DayOfWeek)
+                continue;
+            if (time.PractitionerId is { } only && practitioner is { } id && only != id)
+                continue;
+            if (_day.Day.GrainOfStart(_day.Day.Of(time.At)) is { } grain)
+                starts |= DaySet.Of(grain);
         }
 
         return starts;
@@ -213,11 +234,13 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     internal DaySet BackToBackStarts(int lead, GrainSpan held)
     {
         int length = held.Until - held.From;
-        if (lead < 0 || length <= 0) return DaySet.Full;
+        if (lead < 0 || length <= 0)
+            return DaySet.Full;
         DaySet starts = DaySet.Empty;
         foreach ((int from, int until) in _day.RunsOf(lead, frame.Services[0]))
         {
-            for (int at = from; at + length <= until; at += length) starts |= DaySet.Of(at - held.From);
+            for (int at = from; at + length <= until; at += length)
+                starts |= DaySet.Of(at - held.From);
         }
 
         return starts;

@@ -52,8 +52,11 @@ public static class PlaceCheck
             OwnerKind = kind,
             OwnerId = claim.ResourceId,
         };
-        bool gone = claim.Unit >= (room?.Capacity ?? pool?.Quantity ?? 0) || (room?.IsRetiredOn(day.Day.Date) ?? pool?.IsRetiredOn(day.Day.Date) ?? true);
-        if (gone) return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
+        bool gone =
+            claim.Unit >= (room?.Capacity ?? pool?.Quantity ?? 0)
+            || (room?.IsRetiredOn(day.Day.Date) ?? pool?.IsRetiredOn(day.Day.Date) ?? true);
+        if (gone)
+            return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
         if (room is not null && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
             return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };
         if (day.Closure is { } closure && !day.RoomsAreOpen && !claim.OutsideShift)
@@ -103,7 +106,8 @@ public static class PlaceCheck
                 };
         }
 
-        if (claim.Unit >= practitioner.Attention) return reason with { Code = ReasonCode.PractitionerTaken };
+        if (claim.Unit >= practitioner.Attention)
+            return reason with { Code = ReasonCode.PractitionerTaken };
         return Blocked(day, claim, reason with { Code = ReasonCode.PractitionerBlocked });
     }
 

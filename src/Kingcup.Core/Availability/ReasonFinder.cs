@@ -42,38 +42,55 @@ internal sealed class ReasonFinder(
         };
         found = [.. found.Distinct()];
         // What is named is all that is in the way; where the gate would still refuse without it, no combination is there besides.
-        if (found.Count == 0 || (gate is Gate.Practitioner or Gate.RoomAndEquipment && _relief.Of(found) is { } relieved && passes?.Invoke(relieved, gate, start) == false))
+        if (
+            found.Count == 0
+            || (
+                gate is Gate.Practitioner or Gate.RoomAndEquipment
+                && _relief.Of(found) is { } relieved
+                && passes?.Invoke(relieved, gate, start) == false
+            )
+        )
             found.Add(new Reason(gate, ReasonCode.NoCombination));
         return found;
     }
 
     /// <summary>Visits that have to come first and have not.</summary>
     internal List<Reason> MissingBefore(int start) =>
-        [.. from service in frame.Services
+        [
+            .. from service in frame.Services
             where service.Prerequisite is { } before && !rules.Satisfying(before).Contains(start)
             select OfService(Gate.Service, ReasonCode.PrerequisiteMissing, service) with
             {
                 Value = _house.Services.GetValueOrDefault(service.Prerequisite!.ServiceId)?.Name,
                 Minutes = service.Prerequisite.AtLeastHours * 60,
-            }];
+            },
+        ];
 
     private List<Reason> Client()
     {
         List<Reason> found =
         [
-            .. rules.RefusesClient().Select(code => code switch
-            {
-                ReasonCode.BusinessNotOnline => new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Business },
-                ReasonCode.TooManyNoShows => OfLocation(Gate.Client, code) with { Value = Number(_house.Location.NoShowLimit!.Times) },
-                ReasonCode.ClientNotOnline => new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client },
-                _ => OfLocation(Gate.Client, code),
-            }),
+            .. rules
+                .RefusesClient()
+                .Select(code =>
+                    code switch
+                    {
+                        ReasonCode.BusinessNotOnline => new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Business },
+                        ReasonCode.TooManyNoShows => OfLocation(Gate.Client, code) with
+                        {
+                            Value = Number(_house.Location.NoShowLimit!.Times),
+                        },
+                        ReasonCode.ClientNotOnline => new Reason(Gate.Client, code) { OwnerKind = OwnerKind.Client },
+                        _ => OfLocation(Gate.Client, code),
+                    }
+                ),
         ];
         // Where the client may book at all, or nobody would take them, it is those who do not take them.
         foreach (int line in Enumerable.Range(0, frame.Lines))
         {
             int[] leads = frame.CandidatesOn(line, 0, day.Day.Date);
-            if (found.Count > 0 && leads.Any(who => rules.Accepts(line, who))) continue;
+            if (found.Count > 0 && leads.Any(who => rules.Accepts(line, who)))
+                continue;
             found.AddRange(leads.SelectMany(who => rules.RefusesLead(line, who), (who, code) => OfLead(line, who, code)));
         }
 
@@ -92,17 +109,17 @@ internal sealed class ReasonFinder(
     }
 
     private List<Reason> Service(int start) =>
-    [
-        .. from service in frame.Services
-           from code in rules.RefusesService(service)
-           select OfService(Gate.Service, code, service),
-        .. MissingBefore(start),
-    ];
+        [
+            .. from service in frame.Services from code in rules.RefusesService(service) select OfService(Gate.Service, code, service),
+            .. MissingBefore(start),
+        ];
 
     private List<Reason> Date(int start) =>
         [
             .. rules.HorizonsBefore().Select(far => OfRule(Gate.Date, ReasonCode.TooFarAhead, Number(far.Days), far.Source)),
-            .. rules.Stopped is { } stop ? [OfLocation(Gate.Date, ReasonCode.StoppedOnline) with { Value = stop.Reason }] : Array.Empty<Reason>(),
+            .. rules.Stopped is { } stop
+                ? [OfLocation(Gate.Date, ReasonCode.StoppedOnline) with { Value = stop.Reason }]
+                : Array.Empty<Reason>(),
             .. frame.Services.SelectMany(service => rules.RefusesDate(service), (service, code) => OfService(Gate.Date, code, service)),
             .. rules.LeadsAfter(start).Select(lead => OfRule(Gate.Date, ReasonCode.TooSoon, Number(lead.Minutes), lead.Source)),
         ];
@@ -115,9 +132,11 @@ internal sealed class ReasonFinder(
             .. day.ClosuresMet(start, start + _resources.UsualLength)
                 .Select(closure => OfLocation(Gate.OpeningHours, ReasonCode.LocationClosed) with { Value = closure.Reason }),
         ];
-        if (found.Count == 0) return [Hours(day, start)];
+        if (found.Count == 0)
+            return [Hours(day, start)];
         DayBook reopened = day.Reopened();
-        if (passes?.Invoke(reopened, Gate.OpeningHours, start) == false) found.Add(Hours(reopened, start));
+        if (passes?.Invoke(reopened, Gate.OpeningHours, start) == false)
+            found.Add(Hours(reopened, start));
         return found;
     }
 
@@ -125,7 +144,8 @@ internal sealed class ReasonFinder(
     {
         Reason reason = OfLocation(Gate.OpeningHours, ReasonCode.OutsideOpeningHours);
         Time.DaySet today = day.Opening & day.Day.Whole;
-        if (today.IsEmpty) return reason;
+        if (today.IsEmpty)
+            return reason;
         // The stretch that the visit would begin in, else the first one.
         (int from, int until) = day.Opening.Contains(start) ? day.Opening.RunAround(start) : today.Runs().First();
         if (!day.Opening.Contains(start))
@@ -154,17 +174,20 @@ internal sealed class ReasonFinder(
         List<Reason> found = [];
         foreach ((int who, int from, int until) in _resources.HeldBy(start))
         {
-            if (gaps.GapOf(who, from, until) is not { } gap) continue;
+            if (gaps.GapOf(who, from, until) is not { } gap)
+                continue;
             Practitioner practitioner = _house.Practitioners[who];
             Reason rule = OfRule(Gate.Gap, ReasonCode.LeavesGap, Number(gaps.Shortest(who) * Time.Grain.Minutes), rules.SourceOfGap);
-            found.Add(rule with
-            {
-                SubjectId = practitioner.Id,
-                Subject = practitioner.Name,
-                From = day.Day.At(gap.From),
-                Until = day.Day.At(gap.Until),
-                Minutes = (gap.Until - gap.From) * Time.Grain.Minutes,
-            });
+            found.Add(
+                rule with
+                {
+                    SubjectId = practitioner.Id,
+                    Subject = practitioner.Name,
+                    From = day.Day.At(gap.From),
+                    Until = day.Day.At(gap.Until),
+                    Minutes = (gap.Until - gap.From) * Time.Grain.Minutes,
+                }
+            );
         }
 
         return found;

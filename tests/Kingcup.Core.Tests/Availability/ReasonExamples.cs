@@ -25,26 +25,34 @@ public sealed class ReasonExamples
     private Service Sixty(int number = 40) => _house.Add(number, $"Sixty {number}", ExampleHouse.Attended(60));
 
     private IReadOnlyList<Reason> First(VisitWish wish, int hour, Audience? audience = null, Instant? now = null) =>
-        new StartFinder(_house.Build(), wish)
-            .WhyNotOffered(_house.Day(), _house.Grain(hour), audience ?? _new, now ?? _now)[0]
-            .Reasons;
+        new StartFinder(_house.Build(), wish).WhyNotOffered(_house.Day(), _house.Grain(hour), audience ?? _new, now ?? _now)[0].Reasons;
 
     private static ReasonCode[] Codes(IReadOnlyList<Reason> reasons) => [.. reasons.Select(reason => reason.Code)];
 
-    private void OpenAllDay() => _house.Location = _house.Location with
-    {
-        Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(0, 0, 24, 0)))],
-    };
+    private void OpenAllDay() =>
+        _house.Location = _house.Location with
+        {
+            Opening = [.. Enumerable.Range(1, 7).Select(day => new OpeningHours((IsoDayOfWeek)day, Stretch.Between(0, 0, 24, 0)))],
+        };
 
     [Fact]
     public void Everything_that_keeps_a_client_from_booking_is_named_at_once()
     {
         Service service = Sixty();
-        _house.Location = _house.Location with { BookableOnline = false, AcceptsNewClients = false, NoShowLimit = new NoShowLimit(1, 6, NoShowAction.Refuse) };
+        _house.Location = _house.Location with
+        {
+            BookableOnline = false,
+            AcceptsNewClients = false,
+            NoShowLimit = new NoShowLimit(1, 6, NoShowAction.Refuse),
+        };
         Audience audience = _new with { MayBookOnline = false, Missed = [_now - Duration.FromDays(3)] };
-        Codes(First(VisitWish.Of(service.Id), 10, audience)).ShouldBe([
-            ReasonCode.LocationNotOnline, ReasonCode.LocationNoNewClients, ReasonCode.ClientNotOnline, ReasonCode.TooManyNoShows,
-        ]);
+        Codes(First(VisitWish.Of(service.Id), 10, audience))
+            .ShouldBe([
+                ReasonCode.LocationNotOnline,
+                ReasonCode.LocationNoNewClients,
+                ReasonCode.ClientNotOnline,
+                ReasonCode.TooManyNoShows,
+            ]);
     }
 
     [Fact]
@@ -61,8 +69,22 @@ public sealed class ReasonExamples
     [Fact]
     public void Of_two_services_each_has_its_own_lead_time_and_its_own_horizon()
     {
-        Service soon = _house.Change(Sixty(), item => item with { Online = new OnlineRules { LeadMinutes = 4 * 24 * 60, HorizonDays = 1 } });
-        Service sooner = _house.Change(Sixty(41), item => item with { Online = new OnlineRules { LeadMinutes = 3 * 24 * 60, HorizonDays = 0 } });
+        Service soon = _house.Change(
+            Sixty(),
+            item =>
+                item with
+                {
+                    Online = new OnlineRules { LeadMinutes = 4 * 24 * 60, HorizonDays = 1 },
+                }
+        );
+        Service sooner = _house.Change(
+            Sixty(41),
+            item =>
+                item with
+                {
+                    Online = new OnlineRules { LeadMinutes = 3 * 24 * 60, HorizonDays = 0 },
+                }
+        );
         IReadOnlyList<Reason> reasons = First(new VisitWish([new LineWish(soon.Id), new LineWish(sooner.Id)]), 10);
         Codes(reasons).ShouldBe([ReasonCode.TooFarAhead, ReasonCode.TooFarAhead, ReasonCode.TooSoon, ReasonCode.TooSoon]);
         // The nearest horizon and the longest lead time first: they are the last to be kept.
@@ -73,14 +95,17 @@ public sealed class ReasonExamples
     [Fact]
     public void A_service_out_of_season_on_the_wrong_weekday_of_a_stopped_day_says_all_three()
     {
-        Service service = _house.Change(Sixty(), item => item with
-        {
-            Weekdays = new HashSet<IsoDayOfWeek> { ExampleHouse.Date.PlusDays(1).DayOfWeek },
-            Season = new Season(new AnnualDate(11, 1), new AnnualDate(12, 31)),
-        });
+        Service service = _house.Change(
+            Sixty(),
+            item =>
+                item with
+                {
+                    Weekdays = new HashSet<IsoDayOfWeek> { ExampleHouse.Date.PlusDays(1).DayOfWeek },
+                    Season = new Season(new AnnualDate(11, 1), new AnnualDate(12, 31)),
+                }
+        );
         _house.Stops.Add(new OnlineStop(ExampleHouse.Here, ExampleHouse.Date, "party"));
-        Codes(First(VisitWish.Of(service.Id), 10)).ShouldBe(
-            [ReasonCode.StoppedOnline, ReasonCode.NotThatWeekday, ReasonCode.OutOfSeason]);
+        Codes(First(VisitWish.Of(service.Id), 10)).ShouldBe([ReasonCode.StoppedOnline, ReasonCode.NotThatWeekday, ReasonCode.OutOfSeason]);
     }
 
     [Fact]
@@ -104,7 +129,8 @@ public sealed class ReasonExamples
         // Until midnight the client is there; only the buffer after reaches into the closed day.
         Reason reason = First(VisitWish.Of(service.Id), 23).ShouldHaveSingleItem();
         (reason.Gate, reason.Code, reason.OwnerKind, reason.Value).ShouldBe(
-            (Gate.Practitioner, ReasonCode.LocationClosed, OwnerKind.Location, "feast"));
+            (Gate.Practitioner, ReasonCode.LocationClosed, OwnerKind.Location, "feast")
+        );
     }
 
     [Fact]
@@ -119,22 +145,33 @@ public sealed class ReasonExamples
     [Fact]
     public void Somebody_chosen_who_may_not_do_it_is_also_said_to_be_off()
     {
-        Service service = _house.Change(Sixty(), item => item with { Roles = [new StaffRule { Excluded = new HashSet<Guid> { ExampleHouse.Ana } }] });
+        Service service = _house.Change(
+            Sixty(),
+            item => item with { Roles = [new StaffRule { Excluded = new HashSet<Guid> { ExampleHouse.Ana } }] }
+        );
         VisitWish wish = new([new LineWish(service.Id, ExampleHouse.Ana, 0)]);
         IReadOnlyList<Refusal> refusals = new StartFinder(_house.Build(), wish).WhyNotFeasible(_house.Day(), _house.Grain(22));
         Codes(refusals[0].Reasons).ShouldBe([ReasonCode.NotChosenForService, ReasonCode.OffShift]);
-        Codes(new StartFinder(_house.Build(), wish).WhyNotFeasible(_house.Day(), _house.Grain(10))[0].Reasons).ShouldBe(
-            [ReasonCode.NotChosenForService]);
+        Codes(new StartFinder(_house.Build(), wish).WhyNotFeasible(_house.Day(), _house.Grain(10))[0].Reasons)
+            .ShouldBe([ReasonCode.NotChosenForService]);
     }
 
     [Fact]
     public void Where_what_is_named_is_not_all_no_combination_is_said_besides()
     {
         // Two people at once want a room each, and there is one, which is taken as well.
-        _house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
+        _house.Practitioners.Add(
+            new Practitioner
+            {
+                Id = ExampleHouse.Ben,
+                Name = "Ben",
+                Order = 1,
+            }
+        );
         Service service = _house.Change(Sixty(), item => item with { Room = new RoomRule(new HashSet<string>()) });
         VisitWish together = new([new LineWish(service.Id), new LineWish(service.Id) { Person = 1 }]);
-        foreach (Room room in _house.Rooms.Skip(1).ToList()) _house.Rooms.Remove(room);
+        foreach (Room room in _house.Rooms.Skip(1).ToList())
+            _house.Rooms.Remove(room);
         _house.Book(_house.Rooms[0].Id, 10, 0, 11, 0);
         ReasonCode[] codes = Codes(First(together, 10));
         codes.ShouldContain(ReasonCode.RoomTaken);
@@ -150,6 +187,7 @@ public sealed class ReasonExamples
         StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
         DaySet offered = finder.Offered(_house.Day(), _new, _now);
         offered.IsEmpty.ShouldBeFalse();
-        foreach (int start in offered) finder.WhyNotOffered(_house.Day(), start, _new, _now).ShouldBeEmpty();
+        foreach (int start in offered)
+            finder.WhyNotOffered(_house.Day(), start, _new, _now).ShouldBeEmpty();
     }
 }

@@ -182,9 +182,11 @@ public sealed class StartFinderProperties
                     for (int grain = 0; grain < world.Day.Day.GrainCount; grain += 11)
                     {
                         IReadOnlyList<Refusal> refusals = explained.At(grain);
-                        if (refusals.Count == 0 || world.Day.Day.At(grain) < now) continue;
+                        if (refusals.Count == 0 || world.Day.Day.At(grain) < now)
+                            continue;
                         TakenAway without = new(world);
-                        if (!refusals[0].Reasons.All(without.Take)) continue;
+                        if (!refusals[0].Reasons.All(without.Take))
+                            continue;
                         IReadOnlyList<Refusal> left = Refusals(without.World, grain, now);
                         left.ShouldAllBe(
                             refusal => refusal.Gate != refusals[0].Gate,
@@ -199,5 +201,6 @@ public sealed class StartFinderProperties
     private static IReadOnlyList<Refusal> Refusals(World world, int grain, Instant now) =>
         new StartFinder(world.House, world.Wish).WhyNotOffered(world.Day, grain, world.Audience, now);
 
-    private static string Words(Reason reason) => $"{reason.Gate} {reason.Code} {reason.Subject} {reason.Value} {reason.From}-{reason.Until}";
+    private static string Words(Reason reason) =>
+        $"{reason.Gate} {reason.Code} {reason.Subject} {reason.Value} {reason.From}-{reason.Until}";
 }

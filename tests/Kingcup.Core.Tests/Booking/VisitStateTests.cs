@@ -40,7 +40,9 @@ public sealed class VisitStateTests
     [Fact]
     public void A_wrong_press_is_taken_back_everywhere_but_after_a_cancellation()
     {
-        foreach (VisitState from in Enum.GetValues<VisitState>().Where(state => state is not (VisitState.Requested or VisitState.Confirmed)))
+        foreach (
+            VisitState from in Enum.GetValues<VisitState>().Where(state => state is not (VisitState.Requested or VisitState.Confirmed))
+        )
         {
             bool leadsBack = After(from, 60).Length > 0;
             leadsBack.ShouldBe(from != VisitState.Cancelled, from.ToString());
@@ -61,6 +63,9 @@ public sealed class VisitStateTests
         drawn.ShouldAllBe(reference => reference.Length == VisitReference.Length);
         drawn.Distinct().Count().ShouldBe(drawn.Length);
         // Nothing that looks or sounds like something else, and no vowel to make a word with.
-        drawn.SelectMany(reference => reference).Distinct().ShouldAllBe(letter => !"AEIOUY015SZLNVQ".Contains(letter, StringComparison.Ordinal));
+        drawn
+            .SelectMany(reference => reference)
+            .Distinct()
+            .ShouldAllBe(letter => !"AEIOUY015SZLNVQ".Contains(letter, StringComparison.Ordinal));
     }
 }

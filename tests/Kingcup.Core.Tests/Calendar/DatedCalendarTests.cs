@@ -8,10 +8,14 @@ using Xunit;
 
 namespace Kingcup.Core.Tests.Calendar;
 
-/// <summary>When somebody works (rules, section 3): the rota and its cycle, the change that replaces a day, closures once and yearly.</summary>
+/// <summary>When somebody works (rules, section 3): the rota and its cycle, the change that replaces a day, closures once and
+/// yearly.</summary>
 public sealed class DatedCalendarTests
 {
-    private static readonly Guid _ana = Worlds.Id(10), _here = Worlds.Id(1), _there = Worlds.Id(2);
+    private static readonly Guid _ana = Worlds.Id(10),
+        _here = Worlds.Id(1),
+        _there = Worlds.Id(2);
+
     // A Wednesday, the anchor of a cycle that counts from the Monday before it.
     private static readonly LocalDate _anchor = new(2027, 3, 3);
 
@@ -24,12 +28,19 @@ public sealed class DatedCalendarTests
         new(what.OfType<ShiftChange>(), what.OfType<Closure>(), what.OfType<OnlineStop>(), BlockCalendar.Empty);
 
     private static string[] Words(IEnumerable<Shift> shifts) =>
-        [.. shifts.Select(shift => $"{shift.During.From.Hour}-{shift.During.UntilMinute / 60}{(shift.LocationId == _here ? "" : " there")}")];
+        [
+            .. shifts.Select(shift =>
+                $"{shift.During.From.Hour}-{shift.During.UntilMinute / 60}{(shift.LocationId == _here ? "" : " there")}"
+            ),
+        ];
 
     private static readonly RotaCalendar _twoWeeks = new([
-        new Rota(_ana, _anchor, 2, [
-            On(0, IsoDayOfWeek.Wednesday, 9, 17), On(0, IsoDayOfWeek.Monday, 8, 12), On(1, IsoDayOfWeek.Wednesday, 12, 20),
-        ]),
+        new Rota(
+            _ana,
+            _anchor,
+            2,
+            [On(0, IsoDayOfWeek.Wednesday, 9, 17), On(0, IsoDayOfWeek.Monday, 8, 12), On(1, IsoDayOfWeek.Wednesday, 12, 20)]
+        ),
     ]);
 
     [Theory]
@@ -88,7 +99,8 @@ public sealed class DatedCalendarTests
     public void Whoever_works_during_a_closure_does_and_whoever_only_changed_their_hours_does_not()
     {
         Closure closure = new(_here, _anchor, false, "painters");
-        ShiftChange stays = new(_ana, _anchor, [At(_here, 10, 11)], WorksDuringClosure: true), changed = stays with { WorksDuringClosure = false };
+        ShiftChange stays = new(_ana, _anchor, [At(_here, 10, 11)], WorksDuringClosure: true),
+            changed = stays with { WorksDuringClosure = false };
         Words(Dated(closure, stays).ShiftsOn(_twoWeeks, _ana, _anchor)).ShouldBe(["10-11"]);
         Words(Dated(closure, changed).ShiftsOn(_twoWeeks, _ana, _anchor)).ShouldBeEmpty();
     }
@@ -131,10 +143,11 @@ public sealed class DatedCalendarTests
     public void Reopened_it_keeps_all_but_the_closures()
     {
         DatedCalendar dated = Dated(
-            new Closure(_here, _anchor, false, "boiler"),
-            new OnlineStop(_here, _anchor, "party"),
-            new ShiftChange(_ana, _anchor, [At(_here, 10, 11)])
-        ).Reopened();
+                new Closure(_here, _anchor, false, "boiler"),
+                new OnlineStop(_here, _anchor, "party"),
+                new ShiftChange(_ana, _anchor, [At(_here, 10, 11)])
+            )
+            .Reopened();
         dated.ClosureOn(_here, _anchor).ShouldBeNull();
         dated.StopOn(_here, _anchor).ShouldNotBeNull();
         Words(dated.ShiftsOn(_twoWeeks, _ana, _anchor)).ShouldBe(["10-11"]);

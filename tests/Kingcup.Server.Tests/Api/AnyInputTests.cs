@@ -101,9 +101,34 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
 
     private static readonly string[] _queries =
     [
-        "", " ", "x", "-1", "0", "1", "62", "100000", "99999999999999999999", "1.5", "2027-03-10", "2027-02-30", "9999-12-31", "-9998-01-01",
-        "0001-01-01", "true", "null", "%00", "%", "'", "\"; DROP TABLE client; --", "<script>", "😀", "ada", "a b c d e f", "+353 20 910",
-        "00000000-0000-0000-0000-000000000000", "2027-03-10T10:00:00Z",
+        "",
+        " ",
+        "x",
+        "-1",
+        "0",
+        "1",
+        "62",
+        "100000",
+        "99999999999999999999",
+        "1.5",
+        "2027-03-10",
+        "2027-02-30",
+        "9999-12-31",
+        "-9998-01-01",
+        "0001-01-01",
+        "true",
+        "null",
+        "%00",
+        "%",
+        "'",
+        "\"; DROP TABLE client; --",
+        "<script>",
+        "😀",
+        "ada",
+        "a b c d e f",
+        "+353 20 910",
+        "00000000-0000-0000-0000-000000000000",
+        "2027-03-10T10:00:00Z",
     ];
 
     /// <summary>Everything that only reads, with every query it has said well, badly, twice and not at all.</summary>
@@ -125,7 +150,8 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
         Dictionary<int, int> answers = [];
         foreach ((string path, JsonNode? methods) in _document["paths"]!.AsObject())
         {
-            if (methods!["get"] is not { } operation) continue;
+            if (methods!["get"] is not { } operation)
+                continue;
             string[] queries =
             [
                 .. (operation["parameters"]?.AsArray() ?? [])
@@ -134,10 +160,7 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
             ];
             for (int i = 0; i < 6 + (10 * queries.Length); i++)
             {
-                string address = string.Join(
-                    '/',
-                    path.Split('/').Select(part => part.StartsWith('{') ? AnyPart(part, random, ids) : part)
-                );
+                string address = string.Join('/', path.Split('/').Select(part => part.StartsWith('{') ? AnyPart(part, random, ids) : part));
                 string query = string.Join(
                     '&',
                     queries
@@ -173,11 +196,12 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
     private static string AnyPart(string name, Random random, string[] ids) =>
         random.Next(3) == 0 ? Said(_queries[random.Next(3, _queries.Length)]) : Part(name, random, ids);
 
-    private static string Part(string name, Random random, string[] ids) => name switch
-    {
-        "{date}" or "{from}" => random.Next(3) == 0 ? "someday" : "2027-03-20",
-        _ => random.Next(3) == 0 ? Guid.Empty.ToString() : ids[random.Next(ids.Length)],
-    };
+    private static string Part(string name, Random random, string[] ids) =>
+        name switch
+        {
+            "{date}" or "{from}" => random.Next(3) == 0 ? "someday" : "2027-03-20",
+            _ => random.Next(3) == 0 ? Guid.Empty.ToString() : ids[random.Next(ids.Length)],
+        };
 
     private JsonNode? Any(JsonNode schema, Random random, string[] ids, int depth)
     {
@@ -203,14 +227,22 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
                 JsonObject made = [];
                 if (depth < 6)
                     foreach ((string name, JsonNode? property) in schema["properties"]?.AsObject() ?? [])
-                        if (random.Next(12) > 0) made[name] = Any(property!, random, ids, depth + 1);
+                        if (random.Next(12) > 0)
+                            made[name] = Any(property!, random, ids, depth + 1);
                 return made;
             case "array":
                 return new JsonArray([
                     .. Enumerable.Range(0, depth > 4 ? 0 : random.Next(3)).Select(_ => Any(schema["items"]!, random, ids, depth + 1)),
                 ]);
             case "integer" or "number":
-                return random.Next(6) switch { 0 => -5, 1 => int.MaxValue, 2 => 0, 3 => 7, _ => 5 * random.Next(1, 24) };
+                return random.Next(6) switch
+                {
+                    0 => -5,
+                    1 => int.MaxValue,
+                    2 => 0,
+                    3 => 7,
+                    _ => 5 * random.Next(1, 24),
+                };
             case "boolean":
                 return random.Next(2) == 0;
             default:
@@ -225,13 +257,14 @@ public sealed class AnyInputTests(SetupWorld world) : IClassFixture<SetupWorld>
         }
     }
 
-    private static JsonNode? Wrong(Random random) => random.Next(6) switch
-    {
-        0 => null,
-        1 => new JsonObject { ["no"] = "such" },
-        2 => new JsonArray(1, "two", null),
-        3 => 1.5e300,
-        4 => true,
-        _ => "neither",
-    };
+    private static JsonNode? Wrong(Random random) =>
+        random.Next(6) switch
+        {
+            0 => null,
+            1 => new JsonObject { ["no"] = "such" },
+            2 => new JsonArray(1, "two", null),
+            3 => 1.5e300,
+            4 => true,
+            _ => "neither",
+        };
 }

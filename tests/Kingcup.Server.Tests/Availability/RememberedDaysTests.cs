@@ -48,7 +48,8 @@ public sealed class RememberedDaysTests : IAsyncLifetime
 
     public async ValueTask DisposeAsync()
     {
-        foreach (Desk desk in _desks) desk.Book.Dispose();
+        foreach (Desk desk in _desks)
+            desk.Book.Dispose();
         await _test.DisposeAsync();
     }
 
@@ -60,7 +61,8 @@ public sealed class RememberedDaysTests : IAsyncLifetime
 
     private House House => _setup.HouseOf(_setup.Locations[0].Location.Id)!;
 
-    private StartFinder Finder(string service) => new(House, VisitWish.Of(_setup.Services.Single(listed => listed.Service.Name == service).Service.Id));
+    private StartFinder Finder(string service) =>
+        new(House, VisitWish.Of(_setup.Services.Single(listed => listed.Service.Name == service).Service.Id));
 
     /// <summary>All that a server says of the days: what is held, and which starts fit.</summary>
     private async Task<string> SaysAsync(BookReader book)
@@ -70,8 +72,11 @@ public sealed class RememberedDaysTests : IAsyncLifetime
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, _setup, House, _first, Days);
         return string.Join(
             '\n',
-            days.SelectMany(day => _services.Select(service =>
-                $"{day.Day.Date} {service} {day.Taken.Count} {day.Blocked.Count}: {string.Join(',', Finder(service).Feasible(day))}"))
+            days.SelectMany(day =>
+                _services.Select(service =>
+                    $"{day.Day.Date} {service} {day.Taken.Count} {day.Blocked.Count}: {string.Join(',', Finder(service).Feasible(day))}"
+                )
+            )
         );
     }
 
@@ -79,7 +84,8 @@ public sealed class RememberedDaysTests : IAsyncLifetime
     {
         using BookReader fresh = new(_clock);
         string present = await SaysAsync(fresh);
-        foreach (Desk desk in _desks) (await SaysAsync(desk.Book)).ShouldBe(present, after);
+        foreach (Desk desk in _desks)
+            (await SaysAsync(desk.Book)).ShouldBe(present, after);
     }
 
     private async Task<Instant?> FreeAsync(Desk desk, string service)
@@ -92,13 +98,24 @@ public sealed class RememberedDaysTests : IAsyncLifetime
 
     private BookingOrder Order(string service, Instant start)
     {
-        ClientRow client = new() { Id = Guid.CreateVersion7(), GivenName = "Ada", FamilyName = "Marsh", CreatedAt = TestDatabase.Now };
+        ClientRow client = new()
+        {
+            Id = Guid.CreateVersion7(),
+            GivenName = "Ada",
+            FamilyName = "Marsh",
+            CreatedAt = TestDatabase.Now,
+        };
         VisitWish wish = VisitWish.Of(_setup.Services.Single(listed => listed.Service.Name == service).Service.Id);
         return new BookingOrder
         {
             LocationId = House.Location.Id,
             Start = start,
-            Wanted = new WantedVisit(wish, [[]]),
+            Wanted = new WantedVisit(
+                wish,
+                [
+                    [],
+                ]
+            ),
             Client = new ClientAsked(client.Id),
             NewClient = client,
             Source = "Desk",
@@ -108,7 +125,8 @@ public sealed class RememberedDaysTests : IAsyncLifetime
     private async Task<string> BookAsync(Desk desk)
     {
         string service = _services[_random.Next(_services.Length)];
-        if (await FreeAsync(desk, service) is not { } start) return "nothing free";
+        if (await FreeAsync(desk, service) is not { } start)
+            return "nothing free";
         _visits.Add(await desk.Booking.BookAsync(Order(service, start), _actor));
         return $"{service} booked at {start}";
     }
@@ -116,18 +134,23 @@ public sealed class RememberedDaysTests : IAsyncLifetime
     private async Task<string> RefusedAsync(Desk desk)
     {
         // Ten at once for one time, on either server: whoever is refused has locked the day and counted it on before.
-        if (await FreeAsync(desk, "Podiatry 40") is not { } start) return "nothing free";
-        StoredVisit?[] booked = await Task.WhenAll(Enumerable.Range(0, 10).Select(async i =>
-        {
-            try
-            {
-                return await _desks[i % 2].Booking.BookAsync(Order("Podiatry 40", start), _actor);
-            }
-            catch (Refused)
-            {
-                return null;
-            }
-        }));
+        if (await FreeAsync(desk, "Podiatry 40") is not { } start)
+            return "nothing free";
+        StoredVisit?[] booked = await Task.WhenAll(
+            Enumerable
+                .Range(0, 10)
+                .Select(async i =>
+                {
+                    try
+                    {
+                        return await _desks[i % 2].Booking.BookAsync(Order("Podiatry 40", start), _actor);
+                    }
+                    catch (Refused)
+                    {
+                        return null;
+                    }
+                })
+        );
         _visits.AddRange(booked.OfType<StoredVisit>());
         booked.ShouldContain(visit => visit == null);
         return $"ten at once at {start}";
@@ -135,18 +158,21 @@ public sealed class RememberedDaysTests : IAsyncLifetime
 
     private async Task<string> MoveAsync(Desk desk)
     {
-        if (_visits.Count == 0) return "no visit";
+        if (_visits.Count == 0)
+            return "no visit";
         int which = _random.Next(_visits.Count);
         StoredVisit visit = _visits[which];
         string service = _setup.ServiceOf(visit.Lines[0].ServiceId)!.Name;
-        if (await FreeAsync(desk, service) is not { } start) return "nothing free";
+        if (await FreeAsync(desk, service) is not { } start)
+            return "nothing free";
         _visits[which] = await desk.Booking.MoveAsync(visit.Visit.Id, visit.Visit.Version, start, null, _actor);
         return $"{service} moved to {start}";
     }
 
     private async Task<string> CancelAsync(Desk desk)
     {
-        if (_visits.Count == 0) return "no visit";
+        if (_visits.Count == 0)
+            return "no visit";
         StoredVisit visit = _visits[_random.Next(_visits.Count)];
         _visits.Remove(visit);
         await desk.Booking.CancelAsync(visit.Visit.Id, visit.Visit.Version, CancelledBy.Client, "Ill", _actor);
@@ -164,13 +190,15 @@ public sealed class RememberedDaysTests : IAsyncLifetime
         Interval during = new(midnight - Duration.FromHours(_random.Next(1, 16)), midnight + Duration.FromHours(_random.Next(1, 16)));
         await transaction.Calendar.SaveBlockAsync(Guid.CreateVersion7(), new BlockedTime(resource, during, "Damp"));
         bool keeps = _random.Next(2) == 0;
-        if (keeps) await transaction.CommitAsync();
+        if (keeps)
+            await transaction.CommitAsync();
         return $"room blocked around {midnight} by {desk.GetHashCode()}, {(keeps ? "kept" : "rolled back")}";
     }
 
     private async Task<string> HoldAsync(Desk desk)
     {
-        if (await FreeAsync(desk, "Deep tissue 60") is not { } start) return "nothing free";
+        if (await FreeAsync(desk, "Deep tissue 60") is not { } start)
+            return "nothing free";
         LocalDate date = start.InZone(House.Location.Zone).Date;
         await using NpgsqlConnection connection = await _test.Database.OpenAsync();
         // Read before the transaction begins: a writing one fills no memory.
@@ -224,7 +252,8 @@ public sealed class RememberedDaysTests : IAsyncLifetime
         int buffer = 5 * _random.Next(1, 6);
         await transaction.Writer.SaveAsync(listed with { Service = listed.Service with { BufferAfterMinutes = buffer } }, TestDatabase.Now);
         bool keeps = _random.Next(3) > 0;
-        if (keeps) await transaction.CommitAsync();
+        if (keeps)
+            await transaction.CommitAsync();
         return $"buffer of {buffer} by {desk.GetHashCode()}, {(keeps ? "kept" : "rolled back")}";
     }
 
@@ -233,7 +262,15 @@ public sealed class RememberedDaysTests : IAsyncLifetime
     {
         Func<Desk, Task<string>>[] changes =
         [
-            BookAsync, BookAsync, BookAsync, RefusedAsync, MoveAsync, CancelAsync, BlockOverMidnightAsync, HoldAsync, WaitAsync,
+            BookAsync,
+            BookAsync,
+            BookAsync,
+            RefusedAsync,
+            MoveAsync,
+            CancelAsync,
+            BlockOverMidnightAsync,
+            HoldAsync,
+            WaitAsync,
             ChangeSetupAsync,
         ];
         await AgreesAsync("at first");
@@ -243,7 +280,8 @@ public sealed class RememberedDaysTests : IAsyncLifetime
             // Only one of them looks in between, so that the other has missed several changes.
             await SaysAsync(desk.Book);
             List<string> done = [];
-            for (int n = _random.Next(1, 4); n > 0; n--) done.Add(await changes[_random.Next(changes.Length)](_desks[_random.Next(2)]));
+            for (int n = _random.Next(1, 4); n > 0; n--)
+                done.Add(await changes[_random.Next(changes.Length)](_desks[_random.Next(2)]));
             await AgreesAsync(string.Join("; ", done));
         }
 

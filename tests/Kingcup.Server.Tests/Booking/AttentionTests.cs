@@ -9,22 +9,34 @@ namespace Kingcup.Server.Tests.Booking;
 /// <summary>Practitioners who look after several clients at once, services that take the whole of one, and shifts kept for some.</summary>
 public sealed class AttentionTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
-    private const string Review = "Nutrition review 30", First = "Nutrition first 60", Celia = "Celia Voss";
+    private const string Review = "Nutrition review 30",
+        First = "Nutrition first 60",
+        Celia = "Celia Voss";
 
-    private async Task<ApiAnswer> TryAsync(string service, string start, string family) => await world.Desk.PostAsync(
-        "/api/v1/visits",
-        new
-        {
-            locationId = await world.IdAsync("locations", "Mill Street"),
-            start,
-            lines = new[]
+    private async Task<ApiAnswer> TryAsync(string service, string start, string family) =>
+        await world.Desk.PostAsync(
+            "/api/v1/visits",
+            new
             {
-                new { serviceId = await world.IdAsync("services", service), practitionerId = await world.IdAsync("practitioners", Celia) },
+                locationId = await world.IdAsync("locations", "Mill Street"),
+                start,
+                lines = new[]
+                {
+                    new
+                    {
+                        serviceId = await world.IdAsync("services", service),
+                        practitionerId = await world.IdAsync("practitioners", Celia),
+                    },
+                },
+                newClient = new
+                {
+                    givenName = "Ada",
+                    familyName = family,
+                    phone = "020 910 0055",
+                },
             },
-            newClient = new { givenName = "Ada", familyName = family, phone = "020 910 0055" },
-        },
-        World.Key()
-    );
+            World.Key()
+        );
 
     private async Task SetAsync(string list, string name, string field, JsonNode value)
     {
@@ -34,16 +46,23 @@ public sealed class AttentionTests(SetupWorld world) : IClassFixture<SetupWorld>
 
     private async Task<string[]> CodesAsync(string service, string start)
     {
-        ApiAnswer answer = await world.Desk.PostAsync("/api/v1/starts/why-not", new
-        {
-            locationId = await world.IdAsync("locations", "Mill Street"),
-            lines = new[]
+        ApiAnswer answer = await world.Desk.PostAsync(
+            "/api/v1/starts/why-not",
+            new
             {
-                new { serviceId = await world.IdAsync("services", service), practitionerId = await world.IdAsync("practitioners", Celia) },
-            },
-            start,
-            asClient = false,
-        });
+                locationId = await world.IdAsync("locations", "Mill Street"),
+                lines = new[]
+                {
+                    new
+                    {
+                        serviceId = await world.IdAsync("services", service),
+                        practitionerId = await world.IdAsync("practitioners", Celia),
+                    },
+                },
+                start,
+                asClient = false,
+            }
+        );
         answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body?.ToJsonString());
         return [.. answer.Body!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>())];
     }
@@ -66,7 +85,9 @@ public sealed class AttentionTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await CodesAsync(Review, "2027-03-10T11:15:00Z")).ShouldContain("practitionerTaken");
 
         // The book shows both, side by side.
-        JsonNode day = (await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-09")).Body!;
+        JsonNode day = (
+            await world.Desk.GetAsync($"/api/v1/locations/{await world.IdAsync("locations", "Mill Street")}/days/2027-03-09")
+        ).Body!;
         string celia = await world.IdAsync("practitioners", Celia);
         day["visits"]!
             .AsArray()
@@ -103,7 +124,8 @@ public sealed class AttentionTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task A_shift_kept_for_one_service_is_none_for_the_others_and_why_not_says_so()
     {
-        string celia = await world.IdAsync("practitioners", Celia), mill = await world.IdAsync("locations", "Mill Street");
+        string celia = await world.IdAsync("practitioners", Celia),
+            mill = await world.IdAsync("locations", "Mill Street");
         string path = $"/api/v1/setup/practitioners/{celia}/shift-changes/2027-03-17";
         object kept = new
         {
@@ -129,7 +151,13 @@ public sealed class AttentionTests(SetupWorld world) : IClassFixture<SetupWorld>
         {
             shifts = new[]
             {
-                new { locationId = mill, from = "09:00:00", until = "17:00:00", categoryIds = new[] { service["categoryId"]!.GetValue<string>() } },
+                new
+                {
+                    locationId = mill,
+                    from = "09:00:00",
+                    until = "17:00:00",
+                    categoryIds = new[] { service["categoryId"]!.GetValue<string>() },
+                },
             },
         };
         (await world.Owner.PutAsync(path, wider, 1)).Status.ShouldBe(HttpStatusCode.OK);

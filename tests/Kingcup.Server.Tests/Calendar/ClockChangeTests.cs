@@ -13,14 +13,22 @@ namespace Kingcup.Server.Tests.Calendar;
 /// </summary>
 public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
-    private const string Spring = "2027-03-28", Autumn = "2027-10-31", Nutrition = "Nutrition review 30";
+    private const string Spring = "2027-03-28",
+        Autumn = "2027-10-31",
+        Nutrition = "Nutrition review 30";
 
     private Task<string> MillAsync() => world.IdAsync("locations", "Mill Street");
 
     private async Task<string> WhoAsync() => await world.IdAsync("practitioners", "Celia Voss");
 
     private static object Shift(string location, string from, string until, params object[] breaks) =>
-        new { locationId = location, from, until, breaks };
+        new
+        {
+            locationId = location,
+            from,
+            until,
+            breaks,
+        };
 
     /// <summary>Gives somebody a shift on one date.</summary>
     private async Task ShiftAsync(string date, string from, string until, params object[] breaks)
@@ -57,12 +65,7 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
             }
         );
         answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body?.ToJsonString());
-        return
-        [
-            .. answer.Body![0]!["starts"]!
-                .AsArray()
-                .Select(start => start!["start"]!.GetValue<string>()),
-        ];
+        return [.. answer.Body![0]!["starts"]!.AsArray().Select(start => start!["start"]!.GetValue<string>())];
     }
 
     private async Task DayIsWholeAsync(string date)
@@ -74,11 +77,13 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
     [Fact]
     public async Task A_shift_over_the_night_has_an_hour_less_in_spring_and_one_more_in_autumn()
     {
-        foreach ((string date, string from, string until) in new[]
-        {
-            (Spring, "2027-03-28T00:00:00Z", "2027-03-28T03:00:00Z"),
-            (Autumn, "2027-10-30T23:00:00Z", "2027-10-31T04:00:00Z"),
-        })
+        foreach (
+            (string date, string from, string until) in new[]
+            {
+                (Spring, "2027-03-28T00:00:00Z", "2027-03-28T03:00:00Z"),
+                (Autumn, "2027-10-30T23:00:00Z", "2027-10-31T04:00:00Z"),
+            }
+        )
         {
             await ShiftAsync(date, "00:00:00", "04:00:00");
             string[] fits = await FitsAsync(date);
@@ -107,7 +112,17 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
     [Fact]
     public async Task A_break_in_the_hour_that_comes_twice_is_held_once_the_first_time()
     {
-        await ShiftAsync(Autumn, "00:00:00", "05:00:00", new { from = "01:00:00", until = "02:00:00", reason = "soup" });
+        await ShiftAsync(
+            Autumn,
+            "00:00:00",
+            "05:00:00",
+            new
+            {
+                from = "01:00:00",
+                until = "02:00:00",
+                reason = "soup",
+            }
+        );
         string[] fits = await FitsAsync(Autumn);
         // From one to two by the clock: from the first one o'clock until the only two o'clock, two hours.
         fits.ShouldNotContain("2027-10-31T00:00:00Z");
@@ -148,7 +163,8 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
     [Fact]
     public async Task Blocked_time_that_comes_back_every_night_lies_where_the_clock_says_on_each_of_them()
     {
-        foreach (string date in new[] { "2027-03-27", Spring, "2027-03-29" }) await ShiftAsync(date, "00:00:00", "06:00:00");
+        foreach (string date in new[] { "2027-03-27", Spring, "2027-03-29" })
+            await ShiftAsync(date, "00:00:00", "06:00:00");
         JsonObject made = await world.Owner.MakeAsync(
             "/api/v1/setup/blocks",
             new
@@ -173,7 +189,8 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
         after.ShouldNotContain("2027-03-29T00:00:00Z");
         after.ShouldContain("2027-03-29T01:00:00Z");
         (await world.Owner.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", 1)).Status.ShouldBe(HttpStatusCode.NoContent);
-        foreach (string date in new[] { "2027-03-27", Spring, "2027-03-29" }) await TakeBackAsync(date);
+        foreach (string date in new[] { "2027-03-27", Spring, "2027-03-29" })
+            await TakeBackAsync(date);
     }
 
     [Fact]
@@ -182,28 +199,49 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
         JsonObject mill = await world.OneAsync("locations", "Mill Street");
         string path = $"/api/v1/setup/locations/{mill["id"]}";
         JsonNode usual = mill["opening"]!.DeepClone();
-        mill = await world.Owner.ChangeAsync(path, mill, location => location["opening"]!.AsArray().Add(
-            new JsonObject { ["weekday"] = "sunday", ["from"] = "00:30:00", ["until"] = "05:00:00" }));
+        mill = await world.Owner.ChangeAsync(
+            path,
+            mill,
+            location =>
+                location["opening"]!
+                    .AsArray()
+                    .Add(
+                        new JsonObject
+                        {
+                            ["weekday"] = "sunday",
+                            ["from"] = "00:30:00",
+                            ["until"] = "05:00:00",
+                        }
+                    )
+        );
         JsonObject service = await world.OneAsync("services", Nutrition);
         string servicePath = $"/api/v1/setup/services/{service["id"]}";
         JsonNode rules = service["online"]!.DeepClone();
-        service = await world.Owner.ChangeAsync(servicePath, service, document =>
-        {
-            document["online"]!["grid"] = "setTimes";
-            document["setTimes"] = new JsonArray(
-                [.. new[] { "01:15:00", "03:00:00" }.Select(at => new JsonObject { ["weekday"] = "sunday", ["at"] = at })]
-            );
-        });
+        service = await world.Owner.ChangeAsync(
+            servicePath,
+            service,
+            document =>
+            {
+                document["online"]!["grid"] = "setTimes";
+                document["setTimes"] = new JsonArray([
+                    .. new[] { "01:15:00", "03:00:00" }.Select(at => new JsonObject { ["weekday"] = "sunday", ["at"] = at }),
+                ]);
+            }
+        );
         await ShiftAsync(Spring, "00:00:00", "05:00:00");
         await ShiftAsync(Autumn, "00:00:00", "05:00:00");
-        async Task<string[]> OfferedAsync(string date) => (await world.OfferedAsync(
-            service["id"]!.GetValue<string>(), mill["id"]!.GetValue<string>(), date, 1))[date];
+        async Task<string[]> OfferedAsync(string date) =>
+            (await world.OfferedAsync(service["id"]!.GetValue<string>(), mill["id"]!.GetValue<string>(), date, 1))[date];
         // A quarter past one is a quarter past two that night.
         (await OfferedAsync(Spring)).ShouldBe(["02:15", "03:00"]);
         (await world.Owner.GetAsync($"{servicePath}")).Body!["setTimes"]!.AsArray().Count.ShouldBe(2);
         await DayIsWholeAsync(Autumn);
 
-        await world.Owner.ChangeAsync(servicePath, service, document => (document["online"], document["setTimes"]) = (rules, new JsonArray()));
+        await world.Owner.ChangeAsync(
+            servicePath,
+            service,
+            document => (document["online"], document["setTimes"]) = (rules, new JsonArray())
+        );
         await world.Owner.ChangeAsync(path, mill, location => location["opening"] = usual);
         await TakeBackAsync(Spring);
         await TakeBackAsync(Autumn);
@@ -225,7 +263,12 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
                 locationId = await MillAsync(),
                 start,
                 lines = new[] { new { serviceId = await world.IdAsync("services", Nutrition), practitionerId = await WhoAsync() } },
-                newClient = new { givenName = "Nia", familyName = "Night", phone = "020 910 0077" },
+                newClient = new
+                {
+                    givenName = "Nia",
+                    familyName = "Night",
+                    phone = "020 910 0077",
+                },
             },
             World.Key()
         );
@@ -233,7 +276,11 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
         made.Body!["start"]!.GetValue<string>().ShouldBe(start);
         (made.Body["end"]!.GetValue<DateTimeOffset>() - made.Body["start"]!.GetValue<DateTimeOffset>()).ShouldBe(TimeSpan.FromMinutes(30));
         await DayIsWholeAsync(date);
-        ApiAnswer cancelled = await world.Desk.PostAsync($"/api/v1/visits/{made.Body["id"]}/cancel", new { reason = "Slept" }, World.Match(made.Body));
+        ApiAnswer cancelled = await world.Desk.PostAsync(
+            $"/api/v1/visits/{made.Body["id"]}/cancel",
+            new { reason = "Slept" },
+            World.Match(made.Body)
+        );
         cancelled.Status.ShouldBe(HttpStatusCode.OK, cancelled.Body?.ToJsonString());
         await TakeBackAsync(date);
     }

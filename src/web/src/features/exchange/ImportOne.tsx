@@ -107,7 +107,8 @@ function Finished({ upload }: { upload: Import }) {
             ? `${counted(upload.added, upload.kind)} taken over.`
             : Number(upload.kept) === 0
               ? "Taken back. Nothing of it is left."
-              : `Taken back. ${counted(upload.kept, upload.kind)} stayed, because something rests on them since: a visit, a rota, a change.`}
+              : `Taken back. ${counted(upload.kept, upload.kind)} stayed, because something rests on them since: ` +
+                "a visit, a rota, a change."}
         </Box>
         {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
         {upload.error && <Box color="clay">{upload.error}</Box>}
