@@ -78,7 +78,8 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         setMoved(moved ? null : { from: visit.data!.start, by: visit.data!.lines[0]?.practitioners[0]?.id ?? null });
       queries.setQueryData(["visit", id], next);
       for (const key of ["day", "history", "starts"]) void queries.invalidateQueries({ queryKey: [key] });
-      setMode("look");
+      // What was opened while this was on its way stays open, with whatever was typed into it.
+      setMode((now) => (now === action.kind ? "look" : now));
       if (next.date !== date && action.kind === "move") onDay(next.date);
     },
     // Stale or taken: show how it stands now beside the sentence that says so.
