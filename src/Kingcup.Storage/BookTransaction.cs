@@ -1,5 +1,3 @@
-using System.Collections.Concurrent;
-using System.Reflection;
 using Dapper;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Clients;
@@ -39,6 +37,9 @@ public sealed record BookQuestion
     /// <summary>The days whose claims and dates are asked for, or null.</summary>
     public DaysAsked? Days { get; init; }
 
+    /// <summary>Of whom all is asked that is held in a longer time, such as the week, or null.</summary>
+    public HeldAsked? Held { get; init; }
+
     /// <summary>The visit that is changed, or null.</summary>
     public Guid? VisitId { get; init; }
 
@@ -54,6 +55,11 @@ public sealed record BookQuestion
 /// <param name="Until">The last.</param>
 /// <param name="During">The same as time of the location.</param>
 public sealed record DaysAsked(LocalDate From, LocalDate Until, Interval During);
+
+/// <summary>What some people, rooms or pools are held for.</summary>
+/// <param name="ResourceIds">Whose.</param>
+/// <param name="During">In which time.</param>
+public sealed record HeldAsked(IReadOnlyCollection<Guid> ResourceIds, Interval During);
 
 /// <summary>The client somebody asks about: by identity, or as whom a stranger says to be.</summary>
 /// <param name="Id">Identity, or null.</param>
@@ -79,6 +85,9 @@ public sealed record LockedBook
     /// <summary>What is held and what holds on the days asked for.</summary>
     public BookWindow Window { get; init; } = BookWindow.Empty;
 
+    /// <summary>What is held by those asked about for a longer time.</summary>
+    public IReadOnlyList<TakenTime> Held { get; init; } = [];
+
     /// <summary>The visit asked for, or null.</summary>
     public StoredVisit? Visit { get; init; }
 
@@ -99,6 +108,9 @@ public sealed record BookWindow(IReadOnlyList<TakenTime> Taken, CalendarWindow C
 {
     /// <summary>A window with nothing in it.</summary>
     public static BookWindow Empty { get; } = new([], CalendarWindow.Empty);
+
+    /// <summary>Whether something lay in it that has run out and that nothing has taken out of the way yet.</summary>
+    internal bool AnyRunOut { get; init; }
 }
 
 /// <summary>A row that was to be changed is no longer as it was seen.</summary>
@@ -116,10 +128,12 @@ public sealed class BookTransaction : IAsyncDisposable
         ON CONFLICT (date) DO UPDATE SET revision = book_day.revision + EXCLUDED.revision;
         """;
 
-    private static readonly ConcurrentDictionary<Type, PropertyInfo[]> _properties = new();
     private readonly NpgsqlTransaction _transaction;
     private readonly List<NpgsqlBatchCommand> _writes = [];
     private readonly HashSet<string> _notices = [];
+
+    // In which time nothing that has run out is in the way.
+    private Interval? _swept;
 
     private BookTransaction(NpgsqlConnection connection, NpgsqlTransaction transaction, Change change) =>
         (Connection, _transaction, Change, Calendar) = (connection, transaction, change, new CalendarWriter(connection));
@@ -145,14 +159,20 @@ public sealed class BookTransaction : IAsyncDisposable
     {
         ArgumentNullException.ThrowIfNull(locks);
         ArgumentNullException.ThrowIfNull(question);
-        (string sql, DynamicParameters values) = Statements(locks, question);
+        (string sql, Parameters values) = Statements(locks, question);
         await using SqlMapper.GridReader grid = await Connection.QueryMultipleAsync(sql, values);
         if (locks.Key is not null && await grid.ReadSingleAsync<int>() == 0) return new LockedBook { IsAnswered = true };
         await grid.ReadAsync<int>();
         if (locks.People.Count > 0) await grid.ReadAsync<int>();
         LockedBook book = new() { SetupRevision = await grid.ReadSingleOrDefaultAsync<long?>() };
-        if (question.Days is not null)
-            book = book with { Window = await BookStore.WindowAsync(grid) };
+        if (question.Days is { } days)
+        {
+            book = book with { Window = await BookStore.WindowAsync(grid, Change.At) };
+            if (!book.Window.AnyRunOut) _swept = days.During;
+        }
+
+        if (question.Held is not null)
+            book = book with { Held = (await BookStore.TakenAsync(grid, Change.At)).Taken };
         if (question.VisitId is not null)
             book = book with { Visit = await BookStore.OneAsync(grid) };
         if (question.Client is not null)
@@ -166,6 +186,10 @@ public sealed class BookTransaction : IAsyncDisposable
         return book;
     }
 
+    /// <summary>Whether something that has run out may still be in the way in a time that is to be held.</summary>
+    internal bool MayMeetRunOut(IEnumerable<Interval> held) =>
+        _swept is not { } swept || held.Any(during => during.Start < swept.Start || swept.End < during.End);
+
     /// <summary>Adds a statement to what leaves with the commit.</summary>
     /// <param name="sql">One statement with named parameters.</param>
     /// <param name="values">An object whose properties are the parameters.</param>
@@ -174,8 +198,7 @@ public sealed class BookTransaction : IAsyncDisposable
     {
         // Divides by nothing where nothing was changed, so that the whole batch fails and the commit at its end is never reached.
         NpgsqlBatchCommand command = new(oneRow ? $"WITH changed AS ({sql} RETURNING 1) SELECT 1 / count(*) FROM changed" : sql);
-        foreach (PropertyInfo property in _properties.GetOrAdd(values.GetType(), type => type.GetProperties()))
-            command.Parameters.Add(new NpgsqlParameter(property.Name, property.GetValue(values) ?? DBNull.Value));
+        foreach (NpgsqlParameter parameter in Parameters.Of(values)) command.Parameters.Add(parameter);
         _writes.Add(command);
     }
 
@@ -212,13 +235,13 @@ public sealed class BookTransaction : IAsyncDisposable
     /// <inheritdoc/>
     public ValueTask DisposeAsync() => _transaction.DisposeAsync();
 
-    private (string Sql, DynamicParameters Values) Statements(BookLocks locks, BookQuestion question)
+    private (string Sql, Parameters Values) Statements(BookLocks locks, BookQuestion question)
     {
         List<string> sql = [];
-        DynamicParameters values = new(new { SetupTransaction.SetupLock, Now = Change.At });
+        Parameters values = new(new { SetupTransaction.SetupLock, Now = Change.At });
         if (locks.Key is { } key)
         {
-            values.AddDynamicParams(key);
+            values.Add(key);
             sql.Add(
                 """
                 WITH taken AS (INSERT INTO idempotency (scope, key, fingerprint, created_at)
@@ -232,41 +255,45 @@ public sealed class BookTransaction : IAsyncDisposable
         Dictionary<LocalDate, int> days = locks.Beside.Distinct().ToDictionary(date => date, _ => 0);
         foreach (LocalDate date in locks.Days)
             days[date] = 1;
-        values.AddDynamicParams(
+        values.Add(
             new { LockedDays = days.Keys.Order().ToArray(), Counts = days.OrderBy(day => day.Key).Select(day => day.Value).ToArray() }
         );
         sql.Add(DaysSql);
         if (locks.People.Count > 0)
         {
-            values.AddDynamicParams(new { People = locks.People.Distinct().Order(StringComparer.Ordinal).ToArray() });
+            values.Add(new { People = locks.People.Distinct().Order(StringComparer.Ordinal).ToArray() });
             sql.Add("SELECT 1 FROM unnest(@People) WITH ORDINALITY AS asked(who, place), pg_advisory_xact_lock(7201906, hashtext(who));");
         }
 
-        sql.Add("SELECT setup_revision FROM business;");
+        sql.Add($"{SetupReader.RevisionSql};");
         if (question.Days is { } asked)
         {
-            values.AddDynamicParams(BookStore.WindowValues(asked, Change.At));
+            values.Add(BookStore.WindowValues(asked));
             sql.Add(BookStore.WindowSql);
+        }
+
+        if (question.Held is { } held)
+        {
+            values.Add(BookStore.HeldValues(held));
+            sql.Add(BookStore.HeldSql);
         }
 
         if (question.VisitId is { } visitId)
         {
-            values.AddDynamicParams(new { id = visitId });
+            values.Add(new { id = visitId });
             sql.Add(BookStore.OneSql);
         }
 
         if (question.Client is { } client)
         {
-            values.Add("ClientId", client.Id, System.Data.DbType.Guid);
-            values.Add("except", question.VisitId, System.Data.DbType.Guid);
-            values.AddDynamicParams(new { client.Stranger?.Email, client.Stranger?.GivenName, client.Stranger?.FamilyName });
-            sql.Add(ClientStore.AskedSql);
-            sql.Add(BookStore.ClientVisitsSql($"({ClientStore.AskedIdSql})"));
+            values.Add(ClientStore.AskedValues(client)).Add("except", question.VisitId);
+            sql.Add(ClientStore.AskedSql(client));
+            sql.Add(BookStore.ClientVisitsSql(ClientStore.AskedIdSql(client)));
         }
 
         if (question.Origin is { } origin)
         {
-            values.AddDynamicParams(new { AskedEmail = origin.Email, AskedPhone = origin.Phone, origin.Device, origin.Range });
+            values.Add(new { AskedEmail = origin.Email, AskedPhone = origin.Phone, origin.Device, origin.Range });
             sql.Add(BookStore.OpenOnlineSql);
         }
 

@@ -32,6 +32,8 @@ public sealed class Database : IAsyncDisposable
         builder.UseNodaTime();
         // The same few statements run all day long: have PostgreSQL plan each once a connection.
         if (builder.ConnectionStringBuilder.MaxAutoPrepare == 0) builder.ConnectionStringBuilder.MaxAutoPrepare = 80;
+        // Nothing here sets anything for a session: locks are those of transactions, and whoever listens keeps a connection of their own.
+        builder.ConnectionStringBuilder.NoResetOnClose = true;
         _source = builder.Build();
     }
 
@@ -49,17 +51,23 @@ public sealed class Database : IAsyncDisposable
         // Two servers may start at once: the second waits until the first has migrated.
         using NpgsqlConnection guard = _source.OpenConnection();
         guard.Execute("SELECT pg_advisory_lock(775101)");
-        DatabaseUpgradeResult result = DeployChanges.To.PostgresqlDatabase(ConnectionString)
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
-            .WithTransactionPerScript()
-            .WithVariablesDisabled()
-            .LogTo(new NoOpUpgradeLog())
-            .Build()
-            .PerformUpgrade();
-        if (result.Successful) also?.Invoke(guard);
-        guard.Execute("SELECT pg_advisory_unlock(775101)");
-        if (!result.Successful)
-            throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed: {result.Error.Message}", result.Error);
+        try
+        {
+            DatabaseUpgradeResult result = DeployChanges.To.PostgresqlDatabase(ConnectionString)
+                .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
+                .WithTransactionPerScript()
+                .WithVariablesDisabled()
+                .LogTo(new NoOpUpgradeLog())
+                .Build()
+                .PerformUpgrade();
+            if (!result.Successful)
+                throw new InvalidOperationException($"Migration {result.ErrorScript?.Name} failed: {result.Error.Message}", result.Error);
+            also?.Invoke(guard);
+        }
+        finally
+        {
+            guard.Execute("SELECT pg_advisory_unlock(775101)");
+        }
     }
 
     /// <inheritdoc/>

@@ -23,12 +23,24 @@ public sealed class RememberedAnswer
 /// <summary>First answers, kept in the same transaction as what they speak of (rules, section 7).</summary>
 public static class IdempotencyStore
 {
-    /// <summary>What is remembered of a key, or null.</summary>
-    public static Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection, string scope, string key) =>
-        connection.QuerySingleOrDefaultAsync<RememberedAnswer>(
-            "SELECT fingerprint, status, location, body FROM idempotency WHERE scope = @scope AND key = @key",
+    /// <summary>What is remembered of a key, or null, and the present revision of the setup, which most who bring a key need
+    /// next.</summary>
+    public static async Task<(RememberedAnswer? Answer, long? SetupRevision)> LookAsync(
+        NpgsqlConnection connection,
+        string scope,
+        string key
+    )
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
+            $"{FindSql}; {SetupReader.RevisionSql}",
             new { scope, key }
         );
+        return (await grid.ReadSingleOrDefaultAsync<RememberedAnswer>(), await grid.ReadSingleOrDefaultAsync<long?>());
+    }
+
+    /// <summary>What is remembered of a key, or null.</summary>
+    public static Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection, string scope, string key) =>
+        connection.QuerySingleOrDefaultAsync<RememberedAnswer>(FindSql, new { scope, key });
 
     /// <summary>Takes a key. A second request with it waits here until the first has ended.</summary>
     /// <returns>False when the first has been answered meanwhile.</returns>
@@ -53,6 +65,8 @@ public static class IdempotencyStore
     /// <summary>Keeps the answer with what else a transaction of the book writes.</summary>
     public static void Keep(BookTransaction transaction, KeyToTake key, int status, string? location, string body) =>
         transaction.Write(KeepSql, new { key.Scope, key.Key, status, location, body }, oneRow: true);
+
+    private const string FindSql = "SELECT fingerprint, status, location, body FROM idempotency WHERE scope = @scope AND key = @key";
 
     private const string KeepSql =
         "UPDATE idempotency SET status = @status, location = @location, body = @body WHERE scope = @Scope AND key = @Key";

@@ -25,6 +25,13 @@ public sealed record TakenTime(
 {
     /// <summary>When it runs out and counts for nobody any more; null when it does not.</summary>
     public Instant? ExpiresAt { get; init; }
+
+    internal bool BeginsIn(Interval window) => window.Start <= During.Start && During.Start < window.End;
+
+    /// <summary>For how many minutes the claims of a practitioner hold them; what takes all their units is there once.</summary>
+    internal static int Minutes(IEnumerable<TakenTime> own) =>
+        (int)own.DistinctBy(claim => claim.OccupationId is { } id ? (id, claim.During) : (object)claim)
+            .Sum(claim => claim.During.Duration.TotalMinutes);
 }
 
 /// <summary>
@@ -109,6 +116,9 @@ public sealed class DayBook
 
     /// <summary>What is held, of this house's resources.</summary>
     public IReadOnlyList<TakenTime> Taken { get; }
+
+    /// <summary>Of what is held, what begins on this local day.</summary>
+    internal IEnumerable<TakenTime> BegunHere => Taken.Where(claim => claim.BeginsIn(new Interval(Day.Start, Day.End)));
 
     /// <summary>Until when this is how things stand, if nothing is changed: the first of what is held may run out then. Null for
     /// always.</summary>
@@ -212,16 +222,10 @@ public sealed class DayBook
     /// <summary>What a practitioner has that begins on this local day, at all locations.</summary>
     public Load LoadOf(Guid practitionerId)
     {
-        // Something that takes all units of a person is there once.
-        List<TakenTime> own =
-        [
-            .. Taken
-                .Where(claim => claim.ResourceId == practitionerId && claim.During.Start >= Day.Start && claim.During.Start < Day.End)
-                .DistinctBy(claim => claim.OccupationId is { } id ? (id, claim.During) : (object)claim),
-        ];
+        List<TakenTime> own = [.. BegunHere.Where(claim => claim.ResourceId == practitionerId)];
         return new Load(
             own.DistinctBy(claim => claim.OccupationId ?? (object)claim).Count(),
-            (int)own.Sum(claim => claim.During.Duration.TotalMinutes),
+            TakenTime.Minutes(own),
             own.Where(claim => claim.ServiceId is { } service && House.Services.ContainsKey(service))
                 .DistinctBy(claim => claim.OccupationId ?? (object)claim)
                 .GroupBy(claim => House.Services[claim.ServiceId!.Value].CategoryId)

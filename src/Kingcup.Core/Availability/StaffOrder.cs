@@ -1,4 +1,5 @@
 using Kingcup.Core.Business;
+using NodaTime;
 
 namespace Kingcup.Core.Availability;
 
@@ -7,10 +8,15 @@ namespace Kingcup.Core.Availability;
 public sealed record WeekLoad(IReadOnlyDictionary<Guid, int> Minutes)
 {
     /// <summary>Adds up the days of a week.</summary>
-    public static WeekLoad Of(IEnumerable<DayBook> week) => new(week
-        .SelectMany(day => day.House.Practitioners.Select(practitioner => (practitioner.Id, day.LoadOf(practitioner.Id).Minutes)))
-        .GroupBy(pair => pair.Id)
-        .ToDictionary(group => group.Key, group => group.Sum(pair => pair.Minutes)));
+    public static WeekLoad Of(IEnumerable<DayBook> week) => Of(week.SelectMany(day => day.BegunHere));
+
+    /// <summary>Adds up what is held around a week and begins in it.</summary>
+    /// <param name="taken">What is held around the week, each once.</param>
+    /// <param name="week">From the beginning of its first day to the end of its last.</param>
+    public static WeekLoad Of(IEnumerable<TakenTime> taken, Interval week) => Of(taken.Where(claim => claim.BeginsIn(week)));
+
+    private static WeekLoad Of(IEnumerable<TakenTime> begun) =>
+        new(begun.GroupBy(claim => claim.ResourceId).ToDictionary(group => group.Key, TakenTime.Minutes));
 }
 
 /// <summary>Puts practitioners in the order in which they are taken when nobody was chosen (rules, section 6).</summary>

@@ -39,6 +39,21 @@ public sealed class StartFinder
     /// <summary>Whether the practitioner is assigned by load, so that plans want the load of the week.</summary>
     public bool AsksForLoad => _frame.House.RulesOf(_frame.Services[0]).Values.Assignment != Assignment.HouseOrder;
 
+    /// <summary>The practitioners among whom somebody is assigned by the load of their week on a date: none where the house assigns by its
+    /// order, or nobody is left to choose.</summary>
+    public IReadOnlyCollection<Guid> AssignedByLoadOn(LocalDate date) =>
+        !AsksForLoad
+            ? []
+            :
+            [
+                .. Enumerable.Range(0, _frame.Lines)
+                    .SelectMany(line => _frame.Services[line].Roles.Select((_, role) => _frame.CandidatesOn(line, role, date)))
+                    .Where(candidates => candidates.Length > 1)
+                    .SelectMany(candidates => candidates)
+                    .Distinct()
+                    .Select(who => _frame.House.Practitioners[who].Id),
+            ];
+
     /// <summary>Every start of the day that some assignment of practitioners, room and equipment serves; for staff.</summary>
     public DaySet Feasible(DayBook day) => new Asked(_frame, Question.OfStaff).Starts(day, _staffGates, noGap: false);
 

@@ -40,10 +40,16 @@ public sealed class RequestKey
         _fingerprint = SHA256.HashData(Encoding.UTF8.GetBytes(operation));
     }
 
+    /// <summary>The present revision of the setup, as it was read when the key was looked at.</summary>
+    internal long? SetupRevision { get; private set; }
+
     /// <summary>The first answer to this key, or null when it is new.</summary>
     /// <exception cref="Refused">The key was used for another request.</exception>
-    internal async Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection) =>
-        Same(await IdempotencyStore.FindAsync(connection, _scope, _key));
+    internal async Task<RememberedAnswer?> FindAsync(NpgsqlConnection connection)
+    {
+        (RememberedAnswer? first, SetupRevision) = await IdempotencyStore.LookAsync(connection, _scope, _key);
+        return Same(first);
+    }
 
     /// <summary>The key as a transaction takes it.</summary>
     internal KeyToTake ToTake => new(_scope, _key, _fingerprint);

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Time;
+using Kingcup.Server.Api;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -42,6 +43,14 @@ public sealed class BookReader(IClock clock) : IDisposable
         {
             _reading.Release();
         }
+    }
+
+    /// <summary>The present setup for a request that brings a key, with which its revision was read.</summary>
+    internal async Task<Setup> SetupAsync(Database database, RequestKey? key)
+    {
+        if (_setup is { } known && known.Revision == key?.SetupRevision) return known;
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return await SetupAsync(connection);
     }
 
     /// <summary>The setup as a transaction sees it that holds its lock. It may be its own writing, so nothing of it is
@@ -99,6 +108,13 @@ public sealed class BookReader(IClock clock) : IDisposable
 
     /// <summary>The Monday of a date's week.</summary>
     internal static LocalDate MondayOf(LocalDate date) => date.PlusDays(1 - (int)date.DayOfWeek);
+
+    /// <summary>The local week of a date, Monday to Sunday.</summary>
+    internal static Interval WeekOf(House house, LocalDate date)
+    {
+        LocalDate monday = MondayOf(date);
+        return new Interval(new BookDay(monday, house.Location.Zone).Start, new BookDay(monday.PlusDays(6), house.Location.Zone).End);
+    }
 
     /// <summary>What has to be read of the book to lay out the days from <paramref name="first"/> to <paramref name="last"/>: a day reaches
     /// over those beside it.</summary>

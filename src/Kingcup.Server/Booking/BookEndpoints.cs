@@ -198,9 +198,7 @@ internal static class BookEndpoints
         IClock clock
     )
     {
-        Setup setup;
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-            setup = await book.SetupAsync(connection);
+        Setup setup = await book.SetupAsync(database, http.Key());
         Checks checks = new();
         checks.Require((request.Note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
         checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");

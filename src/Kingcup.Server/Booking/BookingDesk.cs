@@ -58,7 +58,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         LockedBook locked = await transaction.LockAsync(
             new BookLocks { Key = key?.ToTake, Days = [date], People = order.Origin is { } origin ? origin.KnownBy() : [] },
-            new BookQuestion { Days = DaysOf(house, order.Wanted.Wish, date), Client = order.Client, Origin = order.Origin });
+            QuestionOf(house, order.Wanted.Wish, date) with { Client = order.Client, Origin = order.Origin });
         if (locked.IsAnswered) throw await key!.AnsweredBeforeAsync(connection);
         StandingBook standing = await StandingAsync(connection, setup, locked, order.LocationId, order.Wanted.Wish, date, change.At);
         (setup, house) = (standing.Setup, standing.House);
@@ -70,7 +70,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         DayBook day = standing.Day;
         StartFinder finder = new(house, order.Wanted.Wish);
         int start = day.Day.GrainOfStart(order.Start)!.Value;
-        WeekLoad? week = standing.WeekOf(finder);
+        WeekLoad week = standing.Week;
         VisitPlan? fits = order.IsOnline
             ? finder.PlanOffered(day, start, audience, change.At, week)
             : finder.PlanFeasible(day, start, week);
@@ -178,7 +178,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         LockedBook locked = await transaction.LockAsync(
             new BookLocks { Days = [visit.Visit.Date, date] },
-            new BookQuestion { Days = DaysOf(house, wish, date), VisitId = id, Client = new ClientAsked(visit.Visit.ClientId) });
+            QuestionOf(house, wish, date) with { VisitId = id, Client = new ClientAsked(visit.Visit.ClientId) });
         // Under the lock: nobody can have moved it in between.
         visit = BookingChecks.Present(locked.Visit, version);
         StandingBook standing = await StandingAsync(connection, setup, locked, visit.Visit.LocationId, wish, date, change.At);
@@ -188,7 +188,7 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         // The present practitioner goes with the visit where they can.
         StartFinder present = new(house, BookingChecks.PresentStaff(visit)), finder = new(house, wish);
         VisitPlan? plan = practitionerId is null ? present.PlanFeasible(day, grain) : null;
-        plan ??= finder.PlanFeasible(day, grain, standing.WeekOf(finder));
+        plan ??= finder.PlanFeasible(day, grain, standing.Week);
         KnowingPlan? over = plan is null
             ? await OverAsync(connection, warnings, practitionerId is null ? present : finder, day, grain, null)
             : new KnowingPlan(plan, Waivers.None, []);
@@ -279,20 +279,21 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         });
 
     /// <summary>The book as it stands under the lock, with the setup of that moment.</summary>
-    private sealed record StandingBook(Setup Setup, House House, DayBook Day, BookWindow Window)
-    {
-        /// <summary>The load of the day's week, where the practitioner is assigned by it.</summary>
-        internal WeekLoad? WeekOf(StartFinder finder) =>
-            finder.AsksForLoad ? WeekLoad.Of(BookReader.LayOut(Setup, House, BookReader.MondayOf(Day.Day.Date), 7, Window)) : null;
-    }
+    /// <param name="Setup">The setup.</param>
+    /// <param name="House">The location of the visit.</param>
+    /// <param name="Day">The day of the visit.</param>
+    /// <param name="Week">What those have in the day's week who are assigned by it.</param>
+    private sealed record StandingBook(Setup Setup, House House, DayBook Day, WeekLoad Week);
 
-    /// <summary>What has to be read to place a visit on a date: its day, and the whole week where the practitioner is assigned by
-    /// load.</summary>
-    private static DaysAsked DaysOf(House house, VisitWish wish, LocalDate date)
+    /// <summary>What has to be read to place a visit on a date: its day, and what those have in its week who are assigned by it.</summary>
+    private static BookQuestion QuestionOf(House house, VisitWish wish, LocalDate date)
     {
-        if (!new StartFinder(house, wish).AsksForLoad) return BookReader.Asked(house, date, date);
-        LocalDate monday = BookReader.MondayOf(date);
-        return BookReader.Asked(house, monday, monday.PlusDays(6));
+        IReadOnlyCollection<Guid> assigned = new StartFinder(house, wish).AssignedByLoadOn(date);
+        return new BookQuestion
+        {
+            Days = BookReader.Asked(house, date, date),
+            Held = assigned.Count == 0 ? null : new HeldAsked(assigned, BookReader.WeekOf(house, date)),
+        };
     }
 
     private async Task<StandingBook> StandingAsync(
@@ -306,16 +307,20 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
     )
     {
         Setup setup = seen;
-        BookWindow window = locked.Window;
+        House house = setup.HouseOf(locationId)!;
+        (BookWindow window, IReadOnlyList<TakenTime> held) = (locked.Window, locked.Held);
         if (locked.SetupRevision != seen.Revision)
         {
             // Changed between the first look and the lock: by its present state, and what that makes of the question.
             setup = await book.LockedSetupAsync(connection, locked.SetupRevision);
-            window = await BookStore.WindowAsync(connection, DaysOf(setup.HouseOf(locationId)!, wish, date), now);
+            house = setup.HouseOf(locationId)!;
+            BookQuestion question = QuestionOf(house, wish, date);
+            window = await BookStore.WindowAsync(connection, question.Days!, now);
+            held = question.Held is null ? [] : await BookStore.HeldAsync(connection, question.Held, now);
         }
 
-        House house = setup.HouseOf(locationId)!;
-        return new StandingBook(setup, house, BookReader.LayOut(setup, house, date, 1, window)[0], window);
+        WeekLoad week = WeekLoad.Of(held, BookReader.WeekOf(house, date));
+        return new StandingBook(setup, house, BookReader.LayOut(setup, house, date, 1, window)[0], week);
     }
 
     /// <summary>The plan over something that may be booked over, once it was read what; null where that is not possible.</summary>

@@ -9,7 +9,6 @@ using Kingcup.Server.Clients;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using Npgsql;
 
 namespace Kingcup.Server.Booking;
 
@@ -31,13 +30,8 @@ internal static class PublicBooking
         RequestKey key =
             http.Key()
             ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
-        Setup setup;
-        VisitTokens.Seal seal;
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-        {
-            setup = await book.SetupAsync(connection);
-            seal = await tokens.SealAsync(connection);
-        }
+        Setup setup = await book.SetupAsync(database, key);
+        VisitTokens.Seal seal = await tokens.SealAsync(database);
 
         Checks checks = new();
         ClientRow stranger = new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone).Check(
@@ -59,7 +53,8 @@ internal static class PublicBooking
 
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
-        StoredVisit visit = await desk.BookAsync(
+        PublicVisit? booked = null;
+        await desk.BookAsync(
             new BookingOrder
             {
                 LocationId = request.LocationId,
@@ -80,10 +75,10 @@ internal static class PublicBooking
             },
             new Actor("Booking page", "public"),
             key,
-            answer: (present, booked) => new Answered(null, Booked(present, booked, seal, clock.GetCurrentInstant())),
+            answer: (present, visit) => new Answered(null, booked = Booked(present, visit, seal, clock.GetCurrentInstant())),
             seen: setup
         );
-        return TypedResults.Created((string?)null, Booked(setup, visit, seal, clock.GetCurrentInstant()));
+        return TypedResults.Created((string?)null, booked!);
     }
 
     private static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)

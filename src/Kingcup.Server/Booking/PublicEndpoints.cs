@@ -266,8 +266,9 @@ internal static class PublicEndpoints
     /// <summary>The lines of a visit just booked, as what may have to come first.</summary>
     private static async Task<IReadOnlyList<EarlierVisit>> VisitAsync(Database database, VisitTokens tokens, string token)
     {
+        VisitTokens.Seal seal = await tokens.SealAsync(database);
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredVisit? visit = (await tokens.SealAsync(connection)).VisitOf(token) is { } id
+        StoredVisit? visit = seal.VisitOf(token) is { } id
             ? await BookStore.FindAsync(connection, id)
             : null;
         if (visit is null)

@@ -14,8 +14,12 @@ public sealed class VisitTokens
     private volatile Seal? _seal;
 
     /// <summary>The seal of this database.</summary>
-    internal async Task<Seal> SealAsync(NpgsqlConnection connection) =>
-        _seal ??= new Seal(await LimitStore.SecretAsync(connection, "visits", RandomNumberGenerator.GetBytes(32)));
+    internal async Task<Seal> SealAsync(Database database)
+    {
+        if (_seal is { } known) return known;
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return _seal = new Seal(await LimitStore.SecretAsync(connection, "visits", RandomNumberGenerator.GetBytes(32)));
+    }
 
     /// <summary>Seals identities of visits, and reads what it has sealed.</summary>
     internal sealed class Seal(byte[] key)

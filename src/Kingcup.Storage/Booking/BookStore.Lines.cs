@@ -72,17 +72,21 @@ public static partial class BookStore
 
     private static void AddClaims(BookTransaction transaction, StoredVisit visit)
     {
-        // A constraint cannot read the clock: what has run out there is taken out of the way first.
         Guid[] resources = [.. visit.Claims.Select(claim => claim.ResourceId)];
         Instant[] starts = [.. visit.Claims.Select(claim => claim.During.Start)],
             ends = [.. visit.Claims.Select(claim => claim.During.End)];
-        transaction.Write(
-            """
-            UPDATE claim k SET live = false FROM occupation o, unnest(@resources, @starts, @ends) AS wanted(resource, starts, ends)
-            WHERE o.expires_at <= @At AND k.occupation_id = o.id AND k.live AND k.resource_id = wanted.resource
-                AND k.during && tstzrange(wanted.starts, wanted.ends)
-            """,
-            new { transaction.Change.At, resources, starts, ends });
+        // A constraint cannot read the clock: what has run out there is taken out of the way first.
+        if (transaction.MayMeetRunOut(visit.Claims.Select(claim => claim.During)))
+        {
+            transaction.Write(
+                """
+                UPDATE claim k SET live = false FROM occupation o, unnest(@resources, @starts, @ends) AS wanted(resource, starts, ends)
+                WHERE o.expires_at <= @At AND k.occupation_id = o.id AND k.live AND k.resource_id = wanted.resource
+                    AND k.during && tstzrange(wanted.starts, wanted.ends)
+                """,
+                new { transaction.Change.At, resources, starts, ends });
+        }
+
         Dictionary<Guid, Guid> services = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
         transaction.Write(
             """

@@ -10,15 +10,20 @@ namespace Kingcup.Storage;
 /// <summary>What is read of the book.</summary>
 public static partial class BookStore
 {
-    // A claim whose occupation has run out counts for nobody, whether or not anything has swept it.
-    internal const string WindowSql =
-        $"""
+    private const string TakenSql =
+        """
         SELECT k.resource_id, k.unit, lower(k.during) AS starts_at, upper(k.during) AS ends_at, k.location_id, k.occupation_id,
             k.service_id, o.expires_at
-        FROM claim k JOIN occupation o ON o.id = k.occupation_id WHERE k.live AND k.during && @During AND (o.expires_at IS NULL
-            OR o.expires_at > @Now);
+        FROM claim k JOIN occupation o ON o.id = k.occupation_id
+        """;
+
+    internal const string WindowSql =
+        $"""
+        {TakenSql} WHERE k.live AND k.during && @During;
         {CalendarReader.WindowSql}
         """;
+
+    internal const string HeldSql = $"{TakenSql} WHERE k.live AND k.resource_id = ANY(@Holders) AND k.during && @HeldDuring;";
 
     internal const string OpenOnlineSql =
         """
@@ -66,19 +71,35 @@ public static partial class BookStore
     /// <param name="now">What has run out by then counts for nobody.</param>
     public static async Task<BookWindow> WindowAsync(NpgsqlConnection connection, DaysAsked days, Instant now)
     {
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(WindowSql, WindowValues(days, now));
-        return await WindowAsync(grid);
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(WindowSql, WindowValues(days));
+        return await WindowAsync(grid, now);
     }
 
-    internal static DynamicParameters WindowValues(DaysAsked days, Instant now)
+    internal static Parameters WindowValues(DaysAsked days) =>
+        CalendarReader.Values(days.From, days.Until, null).Add(new { days.During });
+
+    internal static async Task<BookWindow> WindowAsync(SqlMapper.GridReader grid, Instant now)
     {
-        DynamicParameters values = CalendarReader.Values(days.From, days.Until, null);
-        values.AddDynamicParams(new { days.During, Now = now });
-        return values;
+        (IReadOnlyList<TakenTime> taken, bool anyRunOut) = await TakenAsync(grid, now);
+        return new BookWindow(taken, await CalendarReader.ReadAsync(grid)) { AnyRunOut = anyRunOut };
     }
 
-    internal static async Task<BookWindow> WindowAsync(SqlMapper.GridReader grid) =>
-        new([.. (await grid.ReadAsync<TakenRow>()).Select(row => row.Taken())], await CalendarReader.ReadAsync(grid));
+    /// <summary>What is held, and whether anything lay in between that has run out: that counts for nobody, whether or not anything has
+    /// swept it.</summary>
+    internal static async Task<(IReadOnlyList<TakenTime> Taken, bool AnyRunOut)> TakenAsync(SqlMapper.GridReader grid, Instant now)
+    {
+        List<TakenTime> all = [.. (await grid.ReadAsync<TakenRow>()).Select(row => row.Taken())];
+        return (all, all.RemoveAll(claim => claim.ExpiresAt <= now) > 0);
+    }
+
+    /// <summary>Everything that some people, rooms or pools are held for in a time, at all locations.</summary>
+    public static async Task<IReadOnlyList<TakenTime>> HeldAsync(NpgsqlConnection connection, HeldAsked asked, Instant now)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(HeldSql, HeldValues(asked));
+        return (await TakenAsync(grid, now)).Taken;
+    }
+
+    internal static Parameters HeldValues(HeldAsked asked) => new(new { Holders = asked.ResourceIds.ToArray(), HeldDuring = asked.During });
 
     /// <summary>A visit, or null.</summary>
     public static async Task<StoredVisit?> FindAsync(NpgsqlConnection connection, Guid id)
@@ -179,9 +200,10 @@ public static partial class BookStore
     /// <summary>The lines of a client's visits, without those of <paramref name="except"/>: what the rules about clients look at.</summary>
     public static async Task<IReadOnlyList<ClientVisit>> OfClientAsync(NpgsqlConnection connection, Guid clientId, Guid? except)
     {
-        DynamicParameters values = new(new { clientId });
-        values.Add("except", except, System.Data.DbType.Guid);
-        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(ClientVisitsSql("@clientId"), values);
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
+            ClientVisitsSql("@clientId"),
+            new Parameters(new { clientId }).Add("except", except)
+        );
         return await ClientVisitsAsync(grid);
     }
 

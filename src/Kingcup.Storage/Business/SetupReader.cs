@@ -11,8 +11,9 @@ namespace Kingcup.Storage;
 public static class SetupReader
 {
     /// <summary>The present revision of the setup, or null when the database holds no business.</summary>
-    public static Task<long?> RevisionAsync(NpgsqlConnection connection) =>
-        connection.ExecuteScalarAsync<long?>("SELECT setup_revision FROM business");
+    public static Task<long?> RevisionAsync(NpgsqlConnection connection) => connection.ExecuteScalarAsync<long?>(RevisionSql);
+
+    internal const string RevisionSql = "SELECT setup_revision FROM business";
 
     /// <summary>Loads everything in one snapshot of the database.</summary>
     /// <exception cref="InvalidOperationException">The database holds no business.</exception>

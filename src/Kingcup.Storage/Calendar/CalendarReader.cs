@@ -75,13 +75,11 @@ public static class CalendarReader
     }
 
     /// <summary>The values of <see cref="WindowSql"/>.</summary>
-    internal static DynamicParameters Values(LocalDate from, LocalDate until, Guid? about)
+    internal static Parameters Values(LocalDate from, LocalDate until, Guid? about)
     {
         // A date begins up to fourteen hours before it does in UTC, and ends up to twelve hours later.
         Instant starts = from.PlusDays(-1).AtMidnight().InUtc().ToInstant(), ends = until.PlusDays(2).AtMidnight().InUtc().ToInstant();
-        DynamicParameters values = new(new { from, until, starts, ends });
-        values.Add("about", about, System.Data.DbType.Guid);
-        return values;
+        return new Parameters(new { from, until, starts, ends }).Add("about", about);
     }
 
     internal static async Task<CalendarWindow> ReadAsync(SqlMapper.GridReader grid)

@@ -3,6 +3,7 @@ using Kingcup.Core.Business;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
+using Kingcup.Core.Time;
 using Kingcup.Core.Tests.Reference;
 using NodaTime;
 using Shouldly;
@@ -93,6 +94,46 @@ public sealed class AssignmentRules
         _house.Book(ExampleHouse.Ana, 9, 0, 10, 0);
         List<DayBook> week = [.. Enumerable.Range(-2, 7).Select(offset => _house.Day(ExampleHouse.Date.PlusDays(offset)))];
         WeekLoad.Of(week).Minutes[ExampleHouse.Ana].ShouldBe(60);
+    }
+
+    [Fact]
+    public void The_load_of_a_week_is_the_same_from_its_days_and_from_what_is_held_around_it()
+    {
+        BookDay monday = new(new LocalDate(2027, 5, 31), _house.Location.Zone), sunday = new(monday.Date.PlusDays(6), monday.Zone);
+        Guid visit = Worlds.Id(90);
+        void Take(Guid? occupation, Instant from, int minutes, int unit = 0) =>
+            _house.Taken.Add(
+                new TakenTime(
+                    ExampleHouse.Ana,
+                    unit,
+                    new Interval(from, from + Duration.FromMinutes(minutes)),
+                    ExampleHouse.Here,
+                    occupation
+                )
+            );
+        // Over both ends of the week, at its first and last moment, with all units of a person, in two stretches of one line.
+        Take(visit, monday.Start - Duration.FromMinutes(30), 60);
+        Take(Worlds.Id(91), monday.Start, 25);
+        Take(Worlds.Id(92), monday.Start + Duration.FromHours(34), 40);
+        Take(Worlds.Id(92), monday.Start + Duration.FromHours(34), 40, unit: 1);
+        Take(Worlds.Id(92), monday.Start + Duration.FromHours(36), 10);
+        Take(Worlds.Id(93), sunday.End - Duration.FromMinutes(5), 300);
+        Take(Worlds.Id(94), sunday.End, 45);
+        WeekLoad held = WeekLoad.Of(_house.Taken, new Interval(monday.Start, sunday.End));
+        held.Minutes[ExampleHouse.Ana].ShouldBe(25 + 40 + 10 + 300);
+        WeekLoad.Of(Enumerable.Range(0, 7).Select(offset => _house.Day(monday.Date.PlusDays(offset)))).Minutes.ShouldBe(held.Minutes);
+    }
+
+    [Fact]
+    public void Nobody_is_assigned_by_load_where_the_house_has_an_order_or_nobody_is_left_to_choose()
+    {
+        VisitWish wish = Sixty(Assignment.EvenLoad);
+        IReadOnlyCollection<Guid> Assigned(VisitWish asked) =>
+            new StartFinder(_house.Build(), asked).AssignedByLoadOn(ExampleHouse.Date);
+        Assigned(wish).ShouldBe([ExampleHouse.Ana, ExampleHouse.Ben], ignoreOrder: true);
+        Assigned(wish with { Lines = [.. wish.Lines.Select(line => line with { PractitionerId = ExampleHouse.Ben })] }).ShouldBeEmpty();
+        _house.Location = _house.Location with { Online = _house.Location.Online with { Assignment = Assignment.HouseOrder } };
+        Assigned(wish).ShouldBeEmpty();
     }
 
     private string[] OfferedWith(DailyLimits limits)
