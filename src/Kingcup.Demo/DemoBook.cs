@@ -299,12 +299,13 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             if (sameHouse)
             {
                 // Who lives together books for one another; the one who was there first pays too.
-                await ClientStore.LinkAsync(
+                await LinkStore.SaveAsync(
                     connection,
                     new ClientLink(clients[^1].Id, client.Id, "household") { MayBook = true, MayPay = true },
+                    0,
                     change
                 );
-                await ClientStore.LinkAsync(connection, new ClientLink(client.Id, clients[^1].Id, "household") { MayBook = true }, change);
+                await LinkStore.SaveAsync(connection, new ClientLink(client.Id, clients[^1].Id, "household") { MayBook = true }, 0, change);
             }
 
             clients.Add(client);

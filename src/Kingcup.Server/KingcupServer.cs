@@ -216,6 +216,7 @@ public static class KingcupServer
         OwnAccountEndpoints.Map(own);
         BookEndpoints.Map(api);
         ClientEndpoints.Map(api);
+        LinkEndpoints.Map(api);
         BusinessEndpoints.Map(api);
         TeamEndpoints.Map(api);
         ShiftEndpoints.Map(api);

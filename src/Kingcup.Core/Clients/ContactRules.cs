@@ -9,6 +9,9 @@ public static class ContactRules
     /// <summary>Longest given or family name.</summary>
     public const int LongestName = 80;
 
+    /// <summary>Longest word for what two clients are to each other.</summary>
+    public const int LongestRelation = 40;
+
     /// <summary>Longest e-mail address (RFC 5321).</summary>
     public const int LongestEmail = 254;
 
@@ -20,6 +23,10 @@ public static class ContactRules
         string trimmed = (text ?? "").Trim();
         return trimmed.Length is > 0 and <= LongestName && !trimmed.Any(char.IsControl) ? trimmed : null;
     }
+
+    /// <summary>What two clients are to each other, or null when it is empty, longer than 40 characters or holds control
+    /// characters.</summary>
+    public static string? Relation(string? text) => Name(text) is { Length: <= LongestRelation } relation ? relation : null;
 
     /// <summary>An e-mail address in lower case, or null when it is not one.</summary>
     public static string? Email(string? text)

@@ -1,6 +1,5 @@
 using Dapper;
 using Kingcup.Core.Business;
-using Kingcup.Core.Clients;
 using NodaTime;
 using Npgsql;
 
@@ -115,13 +114,18 @@ public static class ClientStore
 
     // Whoever is asked for: by identity; or, of those who share an e-mail address, the one of that name. A name that fits nobody of the
     // address is another person.
-    internal const string AskedIdSql = """
-        SELECT id FROM client WHERE id = @ClientId OR (@ClientId IS NULL AND email = @Email AND lower(given_name) = lower(@GivenName)
-            AND lower(family_name) = lower(@FamilyName))
-        ORDER BY created_at LIMIT 1
+    internal static string AskedIdSql(ClientAsked asked) => asked.Id is not null
+        ? "@ClientId"
+        : """
+        (SELECT id FROM client WHERE email = @Email AND lower(given_name) = lower(@GivenName) AND lower(family_name) = lower(@FamilyName)
+        ORDER BY created_at LIMIT 1)
         """;
 
-    internal const string AskedSql = $"SELECT {Columns} FROM client c WHERE c.id = ({AskedIdSql});";
+    internal static string AskedSql(ClientAsked asked) => $"SELECT {Columns} FROM client c WHERE c.id = {AskedIdSql(asked)};";
+
+    internal static Parameters AskedValues(ClientAsked asked) => asked.Id is not null
+        ? new Parameters(new { ClientId = asked.Id })
+        : new Parameters(new { asked.Stranger!.Email, asked.Stranger.GivenName, asked.Stranger.FamilyName });
 
     /// <summary>Adds a client with an entry in the history.</summary>
     public static async Task AddAsync(NpgsqlConnection connection, ClientRow client, Change change)
@@ -173,66 +177,6 @@ public static class ClientStore
             return false;
         await History.RecordAsync(connection, new Subject("client", after.Id), "Changed", Describe(before), Describe(after), change);
         return true;
-    }
-
-    /// <summary>Whom a client is linked with, both ways.</summary>
-    public static async Task<IReadOnlyList<ClientLink>> LinksAsync(NpgsqlConnection connection, Guid clientId) =>
-        [
-            .. (
-                await connection.QueryAsync<LinkRow>(
-                    """
-                    SELECT from_client_id, to_client_id, relation, may_book, may_pay, may_see FROM client_link
-                    WHERE from_client_id = @clientId OR to_client_id = @clientId ORDER BY relation, from_client_id, to_client_id
-                    """,
-                    new { clientId }
-                )
-            ).Select(row => new ClientLink(row.FromClientId, row.ToClientId, row.Relation)
-            {
-                MayBook = row.MayBook,
-                MayPay = row.MayPay,
-                MaySee = row.MaySee,
-            }),
-        ];
-
-    /// <summary>Links two clients one way, in place of the link there was; both histories say so.</summary>
-    public static async Task LinkAsync(NpgsqlConnection connection, ClientLink link, Change change)
-    {
-        ClientLink? before = (await LinksAsync(connection, link.From)).SingleOrDefault(other =>
-            other.From == link.From && other.To == link.To
-        );
-        await connection.ExecuteAsync(
-            """
-            INSERT INTO client_link (from_client_id, to_client_id, relation, may_book, may_pay, may_see)
-                VALUES (@From, @To, @Relation, @MayBook, @MayPay, @MaySee)
-            ON CONFLICT (from_client_id, to_client_id) DO UPDATE
-                SET relation = @Relation, may_book = @MayBook, may_pay = @MayPay, may_see = @MaySee
-            """,
-            link
-        );
-        foreach (Guid id in new[] { link.From, link.To })
-            await History.RecordAsync(connection, new Subject("client", id), "Linked", before, link, change);
-    }
-
-    /// <summary>Takes a link one way back; both histories say so.</summary>
-    /// <returns>False when there was none.</returns>
-    public static async Task<bool> UnlinkAsync(NpgsqlConnection connection, Guid from, Guid to, Change change)
-    {
-        if ((await LinksAsync(connection, from)).SingleOrDefault(link => link.From == from && link.To == to) is not { } before)
-            return false;
-        await connection.ExecuteAsync("DELETE FROM client_link WHERE from_client_id = @from AND to_client_id = @to", new { from, to });
-        foreach (Guid id in new[] { from, to })
-            await History.RecordAsync(connection, new Subject("client", id), "Link taken back", before, null, change);
-        return true;
-    }
-
-    private sealed class LinkRow
-    {
-        public Guid FromClientId { get; init; }
-        public Guid ToClientId { get; init; }
-        public string Relation { get; init; } = "";
-        public bool MayBook { get; init; }
-        public bool MayPay { get; init; }
-        public bool MaySee { get; init; }
     }
 
     private static object Describe(ClientRow client) =>

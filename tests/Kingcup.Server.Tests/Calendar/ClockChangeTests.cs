@@ -110,6 +110,41 @@ public sealed class ClockChangeTests(SetupWorld world) : IClassFixture<SetupWorl
     }
 
     [Fact]
+    public async Task A_rota_whose_nights_lie_over_both_changes_holds_by_the_clock_on_each_of_them()
+    {
+        string path = $"/api/v1/setup/practitioners/{await WhoAsync()}/rotas/2027-03-22", mill = await MillAsync();
+        object OnSunday(string from, string until) => new { week = 0, weekday = "sunday", shift = Shift(mill, from, until) };
+        ApiAnswer set = await world.Owner.PutAsync(
+            path,
+            new
+            {
+                from = "2027-03-22",
+                weeks = 1,
+                shifts = new[] { OnSunday("00:00:00", "01:30:00"), OnSunday("02:00:00", "04:00:00") },
+            },
+            0
+        );
+        set.Status.ShouldBe(HttpStatusCode.OK, set.Body?.ToJsonString());
+        // In spring the first shift ends at half past one, which is half past two, in the midst of the second.
+        string[] spring = await FitsAsync(Spring), usual = await FitsAsync("2027-04-04"), autumn = await FitsAsync(Autumn);
+        spring[0].ShouldBe("2027-03-28T00:00:00Z");
+        spring.ShouldContain("2027-03-28T01:00:00Z");
+        // On any other Sunday there are thirty minutes between them, and nothing fits over these.
+        usual[0].ShouldBe("2027-04-03T23:00:00Z");
+        usual.ShouldNotContain("2027-04-04T00:05:00Z");
+        usual.ShouldContain("2027-04-04T01:00:00Z");
+        // In autumn the first ends at the first half past one; the second begins an hour and a half later.
+        autumn[0].ShouldBe("2027-10-30T23:00:00Z");
+        autumn.Where(start => string.CompareOrdinal(start, "2027-10-31T00:05:00Z") >= 0).First().ShouldBe("2027-10-31T02:00:00Z");
+        foreach (string date in new[] { Spring, Autumn }) await DayIsWholeAsync(date);
+        (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{await WhoAsync()}/calendar?from={Spring}&days=1")).Body![0]!["shifts"]!
+            .AsArray()
+            .Select(shift => shift!["from"]!.GetValue<string>())
+            .ShouldBe(["00:00:00", "02:00:00"]);
+        (await world.Owner.DeleteAsync(path, 1)).Status.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
     public async Task A_break_in_the_hour_that_comes_twice_is_held_once_the_first_time()
     {
         await ShiftAsync(

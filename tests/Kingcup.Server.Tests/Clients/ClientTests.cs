@@ -42,7 +42,7 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         [.. answer.Body!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>())];
 
     [Fact]
-    public async Task Lead_time_and_horizon_of_a_client_bind_her_alone()
+    public async Task Lead_time_and_horizon_of_a_client_bind_them_alone()
     {
         (string path, JsonObject client) = await EnteredAsync("lead@example.com", "Lead");
         client = await world.Desk.ChangeAsync(path, client, entry => (entry["leadMinutes"], entry["horizonDays"]) = (3 * 1440, 10));
@@ -116,5 +116,48 @@ public sealed class ClientTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await world.OfferedAsync(service, id, "2027-03-04", 1))["2027-03-04"].ShouldBeEmpty();
         (await world.OfferedAsync(service, id, "2027-03-04", 1, returning: true))["2027-03-04"].ShouldNotBeEmpty();
         await world.Owner.ChangeAsync($"/api/v1/setup/locations/{id}", boat, entry => entry["acceptsNewClients"] = true);
+    }
+
+    [Fact]
+    public async Task What_a_client_may_do_for_another_is_said_changed_and_taken_back_one_way_at_a_time()
+    {
+        (string parent, JsonObject ada) = await EnteredAsync("parent@example.com", "Parent");
+        (string child, JsonObject bea) = await EnteredAsync("child@example.com", "Child");
+        string link = $"{parent}/links/{bea["id"]}";
+        object Books(bool pays) => new { relation = " mother ", mayBook = true, mayPay = pays };
+
+        ApiAnswer made = await world.Desk.PutAsync(link, Books(true), 0);
+        made.Status.ShouldBe(HttpStatusCode.OK, made.Body?.ToJsonString());
+        (made.Body!["relation"]!.GetValue<string>(), made.Body["mayPay"]!.GetValue<bool>(), made.Body["maySee"]!.GetValue<bool>()).ShouldBe(
+            ("mother", true, false));
+        // Both see it, and who acts for whom.
+        foreach (string path in new[] { parent, child })
+        {
+            JsonNode seen = (await world.Desk.GetAsync($"{path}/links")).Body!.AsArray().ShouldHaveSingleItem()!;
+            (seen["from"]!["name"]!.GetValue<string>(), seen["to"]!["name"]!.GetValue<string>()).ShouldBe(("Ada Parent", "Ada Child"));
+        }
+
+        (await world.Desk.PutAsync(link, Books(false), null)).Status.ShouldBe((HttpStatusCode)428);
+        (await world.Desk.PutAsync(link, Books(false), 0)).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+        ApiAnswer changed = await world.Desk.PutAsync(link, Books(false), 1);
+        changed.Body!["mayPay"]!.GetValue<bool>().ShouldBeFalse();
+        (await world.Desk.DeleteAsync(link, made.Body["version"])).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await world.Desk.DeleteAsync(link, changed.Body["version"])).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await world.Desk.GetAsync($"{child}/links")).Body!.AsArray().ShouldBeEmpty();
+        ada["familyName"]!.GetValue<string>().ShouldBe("Parent");
+    }
+
+    [Fact]
+    public async Task A_link_needs_two_clients_and_a_word_for_what_they_are()
+    {
+        (string path, JsonObject client) = await EnteredAsync("alone@example.com", "Alone");
+        async Task<ApiAnswer> LinkAsync(string to, string? relation) =>
+            await world.Desk.PutAsync($"{path}/links/{to}", new { relation }, 0);
+        (await LinkAsync(client["id"]!.GetValue<string>(), "friend")).Field.ShouldBe("to");
+        (await LinkAsync("00000000-0000-0000-0000-000000000001", "friend")).Status.ShouldBe(HttpStatusCode.NotFound);
+        foreach (string? word in new[] { null, "  ", new string('x', 41), "a\tb" })
+            (await LinkAsync("00000000-0000-0000-0000-000000000001", word)).Field.ShouldBe("relation");
+        (await world.Desk.GetAsync($"{path}/links")).Body!.AsArray().ShouldBeEmpty();
+        (await world.Desk.GetAsync("/api/v1/clients/00000000-0000-0000-0000-000000000001/links")).Status.ShouldBe(HttpStatusCode.NotFound);
     }
 }

@@ -109,28 +109,41 @@ public sealed class ClientStoreTests : IAsyncLifetime
         (await FoundAsync("\\")).ShouldBeEmpty();
     }
 
+    private Task<IReadOnlyList<StoredLink>> LinksAsync(ClientRow client) => LinkStore.OfAsync(_connection, client.Id);
+
+    private Task<bool> LinkAsync(ClientLink link, long version) => LinkStore.SaveAsync(_connection, link, version, _change);
+
     [Fact]
     public async Task Links_say_what_one_may_do_for_the_other_each_way_for_itself()
     {
         ClientRow parent = await AddAsync("Ada", "Marsh"), child = await AddAsync("Bea", "Marsh"), friend = await AddAsync("Cal", "Reed");
         ClientLink books = new(parent.Id, child.Id, "parent") { MayBook = true, MayPay = true };
-        await ClientStore.LinkAsync(_connection, books, _change);
-        await ClientStore.LinkAsync(_connection, new ClientLink(friend.Id, parent.Id, "friend") { MaySee = true }, _change);
-        (await ClientStore.LinksAsync(_connection, parent.Id)).Count.ShouldBe(2);
-        ClientLink ofChild = (await ClientStore.LinksAsync(_connection, child.Id)).ShouldHaveSingleItem();
-        (ofChild.From, ofChild.MayBook, ofChild.MayPay, ofChild.MaySee).ShouldBe((parent.Id, true, true, false));
+        (await LinkAsync(books, 0)).ShouldBeTrue();
+        (await LinkAsync(new ClientLink(friend.Id, parent.Id, "friend") { MaySee = true }, 0)).ShouldBeTrue();
+        (await LinksAsync(parent)).Select(stored => (stored.FromName, stored.ToName)).ShouldBe(
+            [("Cal Reed", "Ada Marsh"), ("Ada Marsh", "Bea Marsh")]);
+        StoredLink ofChild = (await LinksAsync(child)).ShouldHaveSingleItem();
+        (ofChild.Link, ofChild.Version).ShouldBe((books, 1));
 
-        // Said again it takes the place of what was said before.
-        await ClientStore.LinkAsync(_connection, books with { MayPay = false, Relation = "guardian" }, _change);
-        ofChild = (await ClientStore.LinksAsync(_connection, child.Id)).ShouldHaveSingleItem();
-        (ofChild.Relation, ofChild.MayBook, ofChild.MayPay).ShouldBe(("guardian", true, false));
+        // Whoever has not seen it as it stands changes nothing.
+        ClientLink guardian = books with { MayPay = false, Relation = "guardian" };
+        (await LinkAsync(guardian, 0)).ShouldBeFalse();
+        (await LinkAsync(guardian, 2)).ShouldBeFalse();
+        (await LinksAsync(child)).ShouldHaveSingleItem().Link.ShouldBe(books);
+        (await LinkAsync(guardian, 1)).ShouldBeTrue();
+        ofChild = (await LinksAsync(child)).ShouldHaveSingleItem();
+        (ofChild.Link, ofChild.Version).ShouldBe((guardian, 2));
 
-        // One way taken back is only that way, and both histories know it.
-        (await ClientStore.UnlinkAsync(_connection, child.Id, parent.Id, _change)).ShouldBeFalse();
-        (await ClientStore.UnlinkAsync(_connection, parent.Id, child.Id, _change)).ShouldBeTrue();
-        (await ClientStore.LinksAsync(_connection, child.Id)).ShouldBeEmpty();
-        foreach (Guid id in new[] { parent.Id, child.Id })
-            (await HistoryAsync(id)).Select(entry => entry.Action).ShouldContain("Link taken back");
+        // One way taken back is only that way, and both histories know all of it.
+        (await LinkAsync(new ClientLink(child.Id, parent.Id, "child"), 0)).ShouldBeTrue();
+        (await LinkStore.RemoveAsync(_connection, guardian, 1, _change)).ShouldBeFalse();
+        (await LinkStore.RemoveAsync(_connection, guardian, 2, _change)).ShouldBeTrue();
+        (await LinksAsync(child)).ShouldHaveSingleItem().Link.From.ShouldBe(child.Id);
+        foreach (ClientRow client in new[] { parent, child })
+            (await HistoryAsync(client.Id)).Select(entry => entry.Action).Where(action => action != "Added").ShouldBe(
+                    client == parent
+                        ? ["Linked", "Linked", "Link changed", "Linked", "Link taken back"]
+                        : ["Linked", "Link changed", "Linked", "Link taken back"]);
     }
 
     [Fact]
@@ -138,8 +151,7 @@ public sealed class ClientStoreTests : IAsyncLifetime
     {
         ClientRow ada = await AddAsync("Ada", "Marsh");
         foreach (Guid other in new[] { ada.Id, Guid.NewGuid() })
-            await Should.ThrowAsync<PostgresException>(() =>
-                ClientStore.LinkAsync(_connection, new ClientLink(ada.Id, other, "friend"), _change));
-        (await ClientStore.LinksAsync(_connection, ada.Id)).ShouldBeEmpty();
+            await Should.ThrowAsync<PostgresException>(() => LinkAsync(new ClientLink(ada.Id, other, "friend"), 0));
+        (await LinksAsync(ada)).ShouldBeEmpty();
     }
 }
