@@ -8,8 +8,8 @@ using Xunit;
 
 namespace Kingcup.Server.Tests.Booking;
 
-/// <summary>What must not go wrong again, over HTTP. The clock stands on Monday 1 March 2027, 09:00.</summary>
-public sealed class StandingFirmTests(SetupWorld world) : IClassFixture<SetupWorld>
+/// <summary>The edges of what the book allows, over HTTP. The clock stands on Monday 1 March 2027, 09:00.</summary>
+public sealed class BookEdgeTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private const string Nutrition = "Nutrition review 30";
 
