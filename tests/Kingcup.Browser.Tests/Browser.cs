@@ -141,21 +141,52 @@ public sealed class Browser : IDisposable
     public void Upload(string label, string path) =>
         Find($"//input[@type='file' and @id=//label[normalize-space()={Quote(label)}]/@for]").SendKeys(path);
 
-    /// <summary>Sets a field that has pickers of its own, such as a date or a time, as the picker would.</summary>
+    /// <summary>Types over what a field says, such as a date or a time, and goes on to the next.</summary>
     public void Set(string label, string value, string within = "")
     {
-        string path =
-            $"{within}//*[(self::input or self::textarea or self::select) and (@id=//label[normalize-space()={Quote(label)}]/@for "
-            + $"or @aria-label={Quote(label)})]";
-        IWebElement field = Find(path);
-        _driver.ExecuteScript(
-            "const f = arguments[0]; const p = f.tagName === 'SELECT' ? HTMLSelectElement : HTMLInputElement;"
-                + "Object.getOwnPropertyDescriptor(p.prototype, 'value').set.call(f, arguments[1]); f.dispatchEvent(new "
-                + "Event('input', { bubbles: true })); f.dispatchEvent(new Event('change', { bubbles: true }));",
-            field,
-            value
-        );
-        Until(() => Find(path).GetDomProperty("value") == value, $"{label} to be {value}");
+        IWebElement field = Find(
+            $"{within}//input[@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)}]");
+        field.Click();
+        field.SendKeys(OpenQA.Selenium.Keys.Control + "a");
+        field.SendKeys(value + OpenQA.Selenium.Keys.Tab);
+    }
+
+    /// <summary>Opens an underlined part of a sentence and chooses from its list.</summary>
+    public void Part(string label, string choice)
+    {
+        Press($"//button[span[normalize-space()={Quote(label + ":")}]]");
+        Press($"//*[@role='option' and normalize-space()={Quote(choice)}]");
+        Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
+    }
+
+    /// <summary>Opens an underlined part of a sentence and takes a date from its month.</summary>
+    public void PartDate(string label, DateOnly date)
+    {
+        Press($"//button[span[normalize-space()={Quote(label + ":")}]]");
+        string day = $"//*[@role='dialog']//*[@data-part='table-cell-trigger' and @data-value='{date:yyyy-MM-dd}'"
+            + " and not(@data-outside-range)]";
+        Find("//*[@role='dialog']//*[@data-part='table-cell-trigger']");
+        // Now is in March 2027; so far no test looks at a month before it.
+        for (int months = 0; Count(day) == 0 && months < 24; months++)
+            Button("Month after");
+        Press(day);
+        Until(() => Count("//*[@role='dialog']//*[@data-part='table-cell-trigger']") == 0, "the month to close");
+    }
+
+    /// <summary>Drags with the mouse from a place in one element, given in parts of its width, to another.</summary>
+    public void Drag(string xpath, double from, double to)
+    {
+        IWebElement element = Find(xpath);
+        _driver.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", element);
+        int width = element.Size.Width;
+        int half = (int)(width * (to - from) / 2);
+        new OpenQA.Selenium.Interactions.Actions(_driver)
+            .MoveToElement(element, (int)(width * (from - 0.5)), 0)
+            .ClickAndHold()
+            .MoveByOffset(half, 0)
+            .MoveByOffset(half, 0)
+            .Release()
+            .Perform();
     }
 
     public void Choose(string label, string option)

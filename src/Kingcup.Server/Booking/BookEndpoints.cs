@@ -2,6 +2,7 @@ using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Business;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -107,7 +108,8 @@ internal static class BookEndpoints
                         location.Location.Id,
                         location.Location.Name,
                         location.Location.Zone.Id,
-                        now.InZone(location.Location.Zone).Date
+                        now.InZone(location.Location.Zone).Date,
+                        [.. location.Location.Opening.Select(HoursDocument.Of)]
                     )),
                 ],
                 Categories = [.. setup.Categories.Select(category => new NamedAnswer(category.Category.Id, category.Category.Name))],

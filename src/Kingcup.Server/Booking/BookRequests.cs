@@ -1,6 +1,7 @@
 using Kingcup.Core.Booking;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
 using Kingcup.Storage;
 using NodaTime;
@@ -128,7 +129,8 @@ public sealed record DeskPractitioner(Guid Id, string Name, bool HasLeft);
 /// <param name="Name">Name.</param>
 /// <param name="Zone">Zone.</param>
 /// <param name="Today">The local date by the server's clock.</param>
-public sealed record DeskLocation(Guid Id, string Name, string Zone, LocalDate Today);
+/// <param name="Opening">When clients may be there, weekday by weekday.</param>
+public sealed record DeskLocation(Guid Id, string Name, string Zone, LocalDate Today, IReadOnlyList<HoursDocument> Opening);
 
 /// <summary>A service as the desk chooses it.</summary>
 public sealed record DeskService

@@ -24,7 +24,10 @@ public sealed record StretchDocument(LocalTime From, LocalTime Until)
 /// <param name="Weekday">The day.</param>
 /// <param name="From">Beginning.</param>
 /// <param name="Until">End.</param>
-public sealed record HoursDocument(Weekday Weekday, LocalTime From, LocalTime Until);
+public sealed record HoursDocument(Weekday Weekday, LocalTime From, LocalTime Until)
+{
+    internal static HoursDocument Of(OpeningHours hours) => new((Weekday)hours.Weekday, hours.During.From, hours.During.Until);
+}
 
 /// <summary>Days of the week.</summary>
 public enum Weekday
@@ -124,10 +127,7 @@ public sealed record LocationDocument
             Zone = location.Zone.Id,
             Address = listed.Address,
             Phone = listed.Phone,
-            Opening =
-            [
-                .. location.Opening.Select(hours => new HoursDocument((Weekday)hours.Weekday, hours.During.From, hours.During.Until)),
-            ],
+            Opening = [.. location.Opening.Select(HoursDocument.Of)],
             BookableOnline = location.BookableOnline,
             LongestWaitMinutes = location.LongestWaitMinutes,
             NoShowLimit = location.NoShowLimit,

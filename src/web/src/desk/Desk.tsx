@@ -31,7 +31,7 @@ const AccountPage = lazy(() =>
   import("../features/signin/AccountPage").then((page) => ({ default: page.AccountPage })),
 );
 const WhyNotPage = lazy(() =>
-  import("../features/availability/WhyNotPage").then((page) => ({ default: page.WhyNotPage })),
+  import("../features/availability/whynot/WhyNotPage").then((page) => ({ default: page.WhyNotPage })),
 );
 
 /** Everything of the desk; only choosing a first password needs no sign-in. */

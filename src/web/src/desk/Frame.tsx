@@ -1,35 +1,18 @@
-import { Plain } from "../shared/Plain";
-import { chakra } from "@chakra-ui/react";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
-import { staff, type Session } from "../api/staff";
-import { answerOf } from "../shared/problem";
-import { staffHere } from "../shared/staffHere";
+import type { Session } from "../api/staff";
 import { GuideBar } from "../features/business/GuideBar";
+import { Box } from "../shared/layout";
+import { frame } from "../theme/recipes/frame";
+import { PersonMenu } from "./PersonMenu";
 
-const Box = chakra("div");
 const Anchor = chakra(Link);
-const Out = chakra("a");
-/** A telephone: the rail lies on top. */
-const narrow = "@media (max-width: 600px)";
-const railItem = {
-  display: "block",
-  py: "9px",
-  px: "11px",
-  whiteSpace: "nowrap",
-  borderLeftWidth: "3px",
-  borderColor: "transparent",
-  fontWeight: "600",
-  color: "onRail",
-} as const;
 
-/** The rail on the left and the page beside it. What a role may not use, and what is not built, is absent. */
-export function Frame({ session, children }: { session: Session; children: ReactNode }) {
-  const queries = useQueryClient();
-  const { pathname } = useLocation();
+/** The places a session may go to. What a role may not use, and what is not built, is absent. */
+function placesOf(session: Session): [path: string, name: string][] {
   const mayEdit = session.rights.includes("edit-setup");
-  const places: [path: string, name: string, shown: boolean][] = [
+  const all: [path: string, name: string, shown: boolean][] = [
     ["/", "Book", session.rights.includes("see-book")],
     ["/my-shifts", "My shifts", session.practitionerId != null && session.rights.includes("edit-shifts")],
     ["/team", "Team", mayEdit],
@@ -38,85 +21,33 @@ export function Frame({ session, children }: { session: Session; children: React
     ["/why-not", "Why not?", session.rights.includes("keep-book")],
     ["/setup", "Setup", mayEdit],
   ];
+  return all.filter(([, , shown]) => shown).map(([path, name]) => [path, name]);
+}
+
+/** The rail on the left and the page beside it. */
+export function Frame({ session, children }: { session: Session; children: ReactNode }) {
+  const { pathname } = useLocation();
+  const styles = useSlotRecipe({ recipe: frame })();
   const isHere = (path: string) =>
     path === "/"
       ? pathname === "/" || pathname.startsWith("/day")
       : pathname === path || pathname.startsWith(`${path}/`);
-  const signOut = useMutation({
-    mutationFn: () => answerOf(staff.DELETE("/api/v1/session")),
-    onSettled: () => {
-      queries.clear();
-      staffHere.forget();
-      location.assign("/");
-    },
-  });
   return (
-    <Box display="flex" h="100%" css={{ [narrow]: { flexDirection: "column" } }}>
-      <Box
-        as="nav"
-        aria-label="Kingcup"
-        w="104px"
-        flexShrink={0}
-        bg="rail"
-        color="onRail"
-        display="flex"
-        flexDirection="column"
-        css={{ [narrow]: { flexDirection: "row", flexWrap: "wrap", alignItems: "baseline", width: "100%" } }}
-      >
-        <Box fontFamily="heading" fontWeight="700" fontSize="18px" px="11px" whiteSpace="nowrap" pt="14px" pb="12px">
-          Kingcup
-        </Box>
-        {places
-          .filter(([, , shown]) => shown)
-          .map(([path, name]) => (
-            <Anchor
-              key={path}
-              to={path}
-              css={isHere(path) ? { ...railItem, borderColor: "kingcup", bg: "rgba(255,255,255,.09)" } : railItem}
-              aria-current={isHere(path) ? "page" : undefined}
-            >
+    <Box css={styles["root"]}>
+      <Box as="nav" aria-label="Kingcup" css={styles["rail"]}>
+        <Box css={styles["brand"]}>Kingcup</Box>
+        <Box css={styles["places"]}>
+          {placesOf(session).map(([path, name]) => (
+            <Anchor key={path} to={path} css={styles["place"]} aria-current={isHere(path) ? "page" : undefined}>
               {name}
             </Anchor>
           ))}
-        <Out
-          href="/book"
-          target="_blank"
-          rel="noreferrer"
-          css={{ ...railItem, fontWeight: "400", whiteSpace: "normal" }}
-        >
-          Booking page
-        </Out>
-        <Box
-          mt="auto"
-          px="14px"
-          pb="14px"
-          fontSize="14px"
-          css={{
-            [narrow]: { display: "flex", gap: "10px", alignItems: "baseline", marginTop: 0, paddingBottom: "6px" },
-          }}
-        >
-          <Box fontWeight="600">{session.name}</Box>
-          <Box mb="6px">{session.role}</Box>
-          <Anchor
-            to="/account"
-            display="block"
-            mb="6px"
-            minH="24px"
-            textDecoration="underline"
-            aria-current={isHere("/account") ? "page" : undefined}
-          >
-            Your account
-          </Anchor>
-          <Plain onClick={() => signOut.mutate()} textDecoration="underline" cursor="pointer" minH="24px">
-            Sign out
-          </Plain>
         </Box>
+        <PersonMenu session={session} />
       </Box>
-      <Box flex="1" minW="0" display="flex" flexDirection="column" position="relative">
-        {mayEdit && <GuideBar />}
-        <Box flex="1" minH="0" display="flex" flexDirection="column">
-          {children}
-        </Box>
+      <Box css={styles["page"]}>
+        {session.rights.includes("edit-setup") && <GuideBar />}
+        {children}
       </Box>
     </Box>
   );
@@ -124,7 +55,7 @@ export function Frame({ session, children }: { session: Session; children: React
 
 /** One sentence where a page would be. */
 export const Message = ({ children }: { children: ReactNode }) => (
-  <Box as="main" display="grid" placeItems="center" h="100%" p="24px" fontSize="17px" textAlign="center">
+  <Box as="main" display="grid" placeItems="center" h="100%" p="24px" fontSize="16px" textAlign="center">
     {children}
   </Box>
 );

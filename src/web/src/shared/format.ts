@@ -1,6 +1,7 @@
 /** Dates, times and money as people of the business read them; every instant is shown on the location's clock. */
 
-const locale = () => globalThis.document?.documentElement.lang || "en-IE";
+/** The business's locale. */
+export const locale = () => globalThis.document?.documentElement.lang || "en-IE";
 
 /** "10:15" on the clock of a zone. */
 export const clock = (instant: string, zone: string) =>
@@ -26,6 +27,12 @@ export const longDate = (date: string) =>
 /** "Tue 24 Nov". */
 export const shortDate = (date: string) =>
   dateFormat({ weekday: "short", day: "numeric", month: "short" }).format(dayOf(date)).replace(",", "");
+
+/** "Tue 24 Nov 2027". */
+export const shortDateWithYear = (date: string) =>
+  dateFormat({ weekday: "short", day: "numeric", month: "short", year: "numeric" })
+    .format(dayOf(date))
+    .replace(",", "");
 
 /** "Tue". */
 export const weekday = (date: string) => dateFormat({ weekday: "short" }).format(dayOf(date));

@@ -128,51 +128,6 @@ export function MoneyField({
   );
 }
 
-/** A time of the wall clock; the server writes seconds too. */
-export const TimeField = ({
-  label,
-  value,
-  onChange,
-  error,
-}: {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  error?: string | undefined;
-}) => (
-  <TextField
-    label={label}
-    type="time"
-    step={300}
-    value={value.slice(0, 5)}
-    error={error}
-    onChange={(e) => onChange(e.target.value ? `${e.target.value}:00` : value)}
-  />
-);
-
-export const DateField = ({
-  label,
-  value,
-  onChange,
-  error,
-  hint,
-}: {
-  label: string;
-  value: string | null | undefined;
-  onChange: (value: string | null) => void;
-  error?: string | undefined;
-  hint?: string;
-}) => (
-  <TextField
-    label={label}
-    type="date"
-    value={value ?? ""}
-    error={error}
-    hint={hint}
-    onChange={(e) => onChange(e.target.value || null)}
-  />
-);
-
 /** Words in a list that grows. */
 export function WordsField({
   label,

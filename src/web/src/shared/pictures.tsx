@@ -1,12 +1,11 @@
 import { chakra } from "@chakra-ui/react";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { pictureOf, send } from "../api/setup";
+import { FileField } from "./fields/FileField";
 import { Box, Row, Span } from "./layout";
 import { Press } from "./Press";
 import { Problem } from "./problem";
 
-const Label = chakra("label");
-const FileInput = chakra("input");
 const Img = chakra("img");
 
 /** A picture: shown, replaced, taken away. Checked and made smaller by the server. */
@@ -21,11 +20,9 @@ export function PictureField({
   onChange: (id: string | null) => void;
   round?: boolean;
 }) {
-  const field = useId();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const upload = async (file: File | undefined) => {
-    if (!file) return;
+  const upload = async (file: File) => {
     setBusy(true);
     setProblem(undefined);
     const form = new FormData();
@@ -40,9 +37,6 @@ export function PictureField({
   };
   return (
     <Box>
-      <Label htmlFor={field} fontWeight="600" fontSize="14px" display="block" mb="3px">
-        {label}
-      </Label>
       <Row flexWrap="nowrap">
         {id && (
           <Img
@@ -57,25 +51,19 @@ export function PictureField({
           />
         )}
         <Box minW="0">
-          <FileInput
-            id={field}
-            type="file"
+          <FileField
+            label={label}
+            choose={id ? "Another picture" : "Choose a picture"}
             accept="image/jpeg,image/png,image/webp,image/gif"
             disabled={busy}
-            onChange={(e) => void upload(e.target.files?.[0])}
-            maxW="100%"
-            fontSize="14px"
+            error={problem}
+            chosen={busy ? "Sending …" : undefined}
+            onFile={(file) => void upload(file)}
           />
           {id && (
             <Press size="small" look="quiet" onClick={() => onChange(null)}>
               Take it away
             </Press>
-          )}
-          {busy && <Box aria-live="polite">Sending …</Box>}
-          {problem && (
-            <Box role="alert" color="clay" fontSize="14px">
-              {problem}
-            </Box>
           )}
         </Box>
       </Row>

@@ -60,6 +60,7 @@ const config = defineConfig({
         body: { value: "'Atkinson Hyperlegible Next Variable', sans-serif" },
       },
       radii: { card: { value: "6px" } },
+      shadows: { floating: { value: "0 6px 20px rgba(0, 0, 0, .16)" } },
     },
     semanticTokens: {
       colors: {
@@ -72,13 +73,14 @@ const config = defineConfig({
         water: { value: { base: "#17594A", _osDark: "#7FC8B2" } },
         waterDeep: { value: { base: "#0F4438", _osDark: "#A3DCCB" } },
         onWater: { value: { base: "#FFFFFF", _osDark: "#10211C" } },
-        rail: { value: { base: "#18302A", _osDark: "#0E1815" } },
-        onRail: { value: "#F3F0E6" },
         kingcup: { value: "#F4B400" },
+        // The yellow of a line under words, which needs no ink edge.
+        kingcupLine: { value: "#F4B400" },
         // Dark on the yellow by day and by night.
         onKingcup: { value: "#1D2B26" },
         focus: { value: { base: "#A87800", _osDark: "#F4B400" } },
         glow: { value: { base: "#FFF3CC", _osDark: "#4A3B0A" } },
+        onClay: { value: { base: "#FFFFFF", _osDark: "#1D2B26" } },
         clay: { value: { base: "#B5412B", _osDark: "#F09A86" } },
         reed: { value: { base: "#4C7A34", _osDark: "#A5D08B" } },
         sky: { value: { base: "#2F6F8F", _osDark: "#93CBE6" } },

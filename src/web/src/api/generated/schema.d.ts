@@ -2364,6 +2364,8 @@ export interface components {
             zone: string;
             /** @description The local date by the server's clock. */
             today: components["schemas"]["LocalDate"];
+            /** @description When clients may be there, weekday by weekday. */
+            opening: components["schemas"]["HoursDocument"][];
         };
         /** @description A practitioner as the desk chooses one. */
         DeskPractitioner: {

@@ -7,7 +7,7 @@ import { staff, type Anyway as AnywayAnswer } from "../../api/staff";
 import { addDays, clock, dateIn, longDate, money, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
-import { TextField } from "../../shared/Field";
+import { TimeField } from "../../shared/fields/TimeField";
 import { instantOf, type Chosen, type Fit } from "./fits";
 
 const Box = chakra("div");
@@ -214,14 +214,12 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
         })}
       </Box>
       <Box mt="8px" maxW="150px">
-        <TextField
+        <TimeField
           label="Another time"
-          type="time"
-          step={300}
           value={asked?.date === date ? asked.time : ""}
-          hint={asked?.date === date && asked.time && !isAsked ? "whole 5 minutes" : undefined}
-          onChange={(e) => {
-            setAsked({ date, time: e.target.value });
+          hint={asked?.date === date && !isAsked ? "whole 5 minutes" : undefined}
+          onChange={(time) => {
+            setAsked({ date, time: time.slice(0, 5) });
             onChoose(null);
           }}
         />

@@ -1,14 +1,16 @@
-import { Plain } from "../../shared/Plain";
-import { chakra } from "@chakra-ui/react";
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { staff, type DeskSetup } from "../../api/staff";
+import { Floating } from "../../shared/Floating";
 import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/format";
+import { Month } from "../../shared/fields/Month";
+import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
+import { sentence } from "../../theme/recipes/sentence";
 import { ClientSearch } from "../clients/ClientSearch";
 
 const Box = chakra("div");
-const Input = chakra("input");
 const Select = chakra("select");
 
 type Props = {
@@ -22,6 +24,7 @@ type Props = {
 
 /** Location, date, the week at a glance, search, and the one button that starts a visit. */
 export function TopLine({ setup, location, date, mayKeep, onDay, onNew }: Props) {
+  const styles = useSlotRecipe({ recipe: sentence })();
   return (
     <Box
       as="header"
@@ -55,22 +58,28 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew }: Props)
       <Press aria-label="Day before" onClick={() => onDay(addDays(date, -1))} px="10px">
         ‹
       </Press>
-      <Box position="relative" minW="218px" textAlign="center">
-        <Box as="h1" fontSize="19px" whiteSpace="nowrap" aria-live="polite">
-          {longDate(date)}
-        </Box>
-        <Input
-          type="date"
-          aria-label="Choose a date"
-          value={date}
-          onChange={(e) => e.target.value && onDay(e.target.value)}
-          onClick={(e) => e.currentTarget.showPicker?.()}
-          position="absolute"
-          inset="0"
-          opacity="0"
-          cursor="pointer"
-          _focusVisible={{ opacity: 1, bg: "sheet" }}
-        />
+      <Box as="h1" minW="218px" textAlign="center" fontSize="20px" whiteSpace="nowrap" aria-live="polite">
+        <Floating
+          label="Choose a date"
+          trigger={
+            <Plain css={styles["part"]}>
+              <Box as="span" srOnly>
+                Choose a date:{" "}
+              </Box>
+              {longDate(date)}
+            </Plain>
+          }
+        >
+          {(close) => (
+            <Month
+              value={date}
+              onChange={(chosen) => {
+                close();
+                onDay(chosen);
+              }}
+            />
+          )}
+        </Floating>
       </Box>
       <Press aria-label="Day after" onClick={() => onDay(addDays(date, 1))} px="10px">
         ›

@@ -4,7 +4,8 @@ import { ifMatch, read, send, type Shift, type Work, type WorkDay } from "../../
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
-import { CheckField, DateField } from "../../shared/inputs";
+import { DateField } from "../../shared/fields/DateField";
+import { CheckField } from "../../shared/inputs";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";

@@ -3,7 +3,7 @@ import type { Session } from "../../api/staff";
 import { Empty, Page, Tabs } from "../../shared/layout";
 import { usePlaces } from "../../shared/today";
 import { CalendarTab } from "./CalendarTab";
-import { RotaTab } from "../team/RotaTab";
+import { RotaTab } from "../team/rota/RotaTab";
 
 /** A practitioner's own time: when they work, when they are away, and, where the owner allows it, changing that. */
 export function MyShiftsPage({ session }: { session: Session }) {

@@ -1,6 +1,6 @@
 import type { Shift } from "../../api/setup";
 import { SelectField, TextField } from "../../shared/Field";
-import { TimeField } from "../../shared/inputs";
+import { TimeField } from "../../shared/fields/TimeField";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 

@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { chakra } from "@chakra-ui/react";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { read, send, type Import } from "../../api/setup";
 import { SelectField } from "../../shared/Field";
+import { FileField } from "../../shared/fields/FileField";
 import { moment } from "../../shared/format";
 import { Box, Columns, Empty, Row, Section, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -11,7 +12,6 @@ import { Problem } from "../../shared/problem";
 import { ImportOne } from "./ImportOne";
 import { kinds, states, type Kind } from "./imports";
 
-const FileInput = chakra("input");
 const Out = chakra("a", { base: { textDecoration: "underline", fontWeight: "600" } });
 const mostBytes = 64 * 1024 * 1024;
 
@@ -87,7 +87,6 @@ function Overview() {
 function Upload() {
   const [, setSearch] = useSearchParams();
   const queries = useQueryClient();
-  const field = useId();
   const [kind, setKind] = useState<Kind>("clients");
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
@@ -133,30 +132,18 @@ function Upload() {
               </option>
             ))}
           </SelectField>
-          <Box>
-            <Box as="label" {...{ htmlFor: field }} fontWeight="600" fontSize="14px" display="block" mb="3px">
-              File
-            </Box>
-            <FileInput
-              id={field}
-              type="file"
-              accept=".csv,.tsv,.txt,text/csv"
-              disabled={busy}
-              aria-invalid={problem !== undefined}
-              aria-describedby={problem ? `${field}-note` : undefined}
-              onChange={(e) => {
-                setFile(e.target.files?.[0]);
-                setProblem(undefined);
-              }}
-              minH="38px"
-              maxW="100%"
-            />
-            {problem && (
-              <Box id={`${field}-note`} role="alert" color="clay" fontSize="14px" mt="3px">
-                {problem}
-              </Box>
-            )}
-          </Box>
+          <FileField
+            label="File"
+            choose={file ? "Another file" : "Choose a file"}
+            accept=".csv,.tsv,.txt,text/csv"
+            disabled={busy}
+            error={problem}
+            chosen={file?.name}
+            onFile={(chosen) => {
+              setFile(chosen);
+              setProblem(undefined);
+            }}
+          />
         </Columns>
         <Row>
           <Press type="submit" look="primary" disabled={busy}>

@@ -1,5 +1,6 @@
 import { SelectField } from "../../shared/Field";
-import { TimeField, weekdays } from "../../shared/inputs";
+import { TimeField } from "../../shared/fields/TimeField";
+import { weekdays } from "../../shared/inputs";
 import { Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { usePractitioners } from "../team/team";

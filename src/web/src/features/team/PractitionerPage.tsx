@@ -3,14 +3,15 @@ import { Link, useParams } from "react-router";
 import { read, type Category, type Practitioner } from "../../api/setup";
 import { Outcome } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
-import { CheckField, DateField, NumberField, WordsField } from "../../shared/inputs";
+import { DateField } from "../../shared/fields/DateField";
+import { CheckField, NumberField, WordsField } from "../../shared/inputs";
 import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
 import { Face, PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { Plain } from "../../shared/Plain";
 import { CalendarTab } from "../calendar/CalendarTab";
-import { RotaTab } from "./RotaTab";
+import { RotaTab } from "./rota/RotaTab";
 import { ServicesTab } from "./ServicesTab";
 import { usePractitioners } from "./team";
 

@@ -4,7 +4,9 @@ import { ifMatch, read, send, type HeldChange, type Practitioner, type Qualifica
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { shortDate } from "../../shared/format";
-import { DateField, NumberField } from "../../shared/inputs";
+import { DateField } from "../../shared/fields/DateField";
+import { FileField } from "../../shared/fields/FileField";
+import { NumberField } from "../../shared/inputs";
 import { Box, Empty, Page, Row, Section, Stack, Table, Tabs } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
@@ -290,25 +292,17 @@ function HeldForm({
       </Row>
       {only && (
         <Row mt="10px" alignItems="end">
-          <Box>
-            <label htmlFor="evidence">Evidence (PDF or picture)</label>
-            <br />
-            <input
-              id="evidence"
-              type="file"
-              accept="application/pdf,image/png,image/jpeg"
-              onChange={(e) => void upload(e.target.files?.[0])}
-            />
-          </Box>
+          <FileField
+            label="Evidence (PDF or picture)"
+            choose={evidenceId ? "Another file" : "Choose a file"}
+            accept="application/pdf,image/png,image/jpeg"
+            error={fault}
+            onFile={(file) => void upload(file)}
+          />
           {evidenceId && (
             <a href={`/api/v1/setup/evidence/${evidenceId}`} download>
               What is on file
             </a>
-          )}
-          {fault && (
-            <Box role="alert" color="clay">
-              {fault}
-            </Box>
           )}
           {kind && (
             <Box w="190px">

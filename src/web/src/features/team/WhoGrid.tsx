@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { ifMatch, send, type Practitioner, type Service } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
-import { DateField } from "../../shared/inputs";
+import { DateField } from "../../shared/fields/DateField";
 import { Box, Row, Section, Table } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";

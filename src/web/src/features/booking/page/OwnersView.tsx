@@ -25,7 +25,7 @@ export function OwnersView() {
   const staff = useStaff();
   if (!staff) return null;
   return (
-    <Box as="aside" aria-label="For the staff" bg="rail" color="onRail" px="14px" py="8px" fontSize="16px">
+    <Box as="aside" aria-label="For the staff" bg="ink" color="paper" px="14px" py="8px" fontSize="16px">
       You see this page as clients do, {staff.name}. Only you see this line and “Why not?” beside each day.
     </Box>
   );

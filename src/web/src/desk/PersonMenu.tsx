@@ -1,0 +1,51 @@
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { staff, type Session } from "../api/staff";
+import { Floating } from "../shared/Floating";
+import { Box } from "../shared/layout";
+import { Plain } from "../shared/Plain";
+import { answerOf } from "../shared/problem";
+import { staffHere } from "../shared/staffHere";
+import { frame } from "../theme/recipes/frame";
+
+const Anchor = chakra(Link);
+const Out = chakra("a");
+
+/** Who is signed in, at the foot of the rail: their account, the booking page as clients see it, and the way out. */
+export function PersonMenu({ session }: { session: Session }) {
+  const styles = useSlotRecipe({ recipe: frame })();
+  const queries = useQueryClient();
+  const signOut = useMutation({
+    mutationFn: () => answerOf(staff.DELETE("/api/v1/session")),
+    onSettled: () => {
+      queries.clear();
+      staffHere.forget();
+      location.assign("/");
+    },
+  });
+  return (
+    <Floating
+      label="You"
+      trigger={
+        <Plain css={styles["person"]}>
+          {session.name} · {session.role}
+        </Plain>
+      }
+    >
+      {(close) => (
+        <Box css={styles["menu"]}>
+          <Anchor to="/account" css={styles["menuItem"]} onClick={close}>
+            Your account
+          </Anchor>
+          <Out href="/book" target="_blank" rel="noreferrer" css={styles["menuItem"]} onClick={close}>
+            Booking page
+          </Out>
+          <Plain css={styles["menuItem"]} onClick={() => signOut.mutate()}>
+            Sign out
+          </Plain>
+        </Box>
+      )}
+    </Floating>
+  );
+}

@@ -1,0 +1,54 @@
+import { chakra } from "@chakra-ui/react";
+import { Link } from "react-router";
+import { Box, Panel, Row } from "../../../shared/layout";
+import { Press } from "../../../shared/Press";
+import { gatesInOrder, type Start } from "./dayRows";
+import { gateWords, ownerPath } from "./words";
+
+const Anchor = chakra(Link, { base: { textDecoration: "underline", minH: "24px" } });
+
+type Props = { start: Start; mayEdit: boolean; bookPath: string; onStep: (by: 1 | -1) => void };
+
+/** Why one start is not offered: every reason in everyday words, with links to the very setting or visit. */
+export function ReasonList({ start, mayEdit, bookPath, onStep }: Props) {
+  return (
+    <Panel as="section" aria-label={`Why not ${start.clock}`} aria-live="polite" mt="16px">
+      <Row justifyContent="space-between" mb="4px">
+        <Box as="h2" fontSize="20px">
+          {start.clock} is {start.offered ? "offered" : "not offered"}
+        </Box>
+        <Row gap="4px">
+          <Press size="small" aria-label="Earlier start" onClick={() => onStep(-1)}>
+            ‹
+          </Press>
+          <Press size="small" aria-label="Later start" onClick={() => onStep(1)}>
+            ›
+          </Press>
+        </Row>
+      </Row>
+      {start.offered && <Box>Nothing stands in its way.</Box>}
+      {gatesInOrder
+        .filter((gate) => start.reasons.some((reason) => reason.gate === gate))
+        .map((gate) => (
+          <Box key={gate} borderTopWidth="1px" borderColor="line" py="8px">
+            <Box fontWeight="700">{gateWords[gate]}</Box>
+            {start.reasons
+              .filter((reason) => reason.gate === gate)
+              .map((reason) => (
+                <Row key={reason.text} justifyContent="space-between" gap="2px 16px">
+                  <Box>{reason.text}</Box>
+                  <Row gap="14px">
+                    {reason.appointmentId && (
+                      <Anchor to={`${bookPath}?appointment=${reason.appointmentId}`}>Open that visit</Anchor>
+                    )}
+                    {mayEdit && !reason.appointmentId && ownerPath(reason) && (
+                      <Anchor to={ownerPath(reason)!}>Change it</Anchor>
+                    )}
+                  </Row>
+                </Row>
+              ))}
+          </Box>
+        ))}
+    </Panel>
+  );
+}

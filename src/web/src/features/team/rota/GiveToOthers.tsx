@@ -1,0 +1,50 @@
+import { useState } from "react";
+import { send, type Practitioner, type Work } from "../../../api/setup";
+import { Outcome, useChange } from "../../../shared/change";
+import { longDate } from "../../../shared/format";
+import { CheckField } from "../../../shared/inputs";
+import { Box, Row } from "../../../shared/layout";
+import { Press } from "../../../shared/Press";
+import type { Person } from "../../calendar/CalendarTab";
+
+type Props = { path: string; from: string; practitioner: Person; people: Practitioner[] };
+
+/** Gives a rota to others too. */
+export function GiveToOthers({ path, from, practitioner, people }: Props) {
+  const [open, setOpen] = useState(false);
+  const [to, setTo] = useState<string[]>([]);
+  const copy = useChange(
+    (ids: string[], headers) => send<Work>("POST", `${path}/rotas/${from}/copy`, { to: ids }, headers),
+    () => setTo([]),
+  );
+  const others = people.filter((person) => person.id !== practitioner.id && !person.retired);
+  if (others.length === 0) return null;
+  return (
+    <Box borderTopWidth="1px" borderColor="line" pt="10px">
+      <Press size="small" look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+        Give this rota to others too
+      </Press>
+      {open && (
+        <Box>
+          <Box fontSize="14px" color="quiet">
+            From {longDate(from)} on they work the same shifts.
+          </Box>
+          <Row>
+            {others.map((other) => (
+              <CheckField
+                key={other.id}
+                label={other.name}
+                checked={to.includes(other.id!)}
+                onChange={(on) => setTo(on ? [...to, other.id!] : to.filter((id) => id !== other.id))}
+              />
+            ))}
+          </Row>
+          <Press mt="6px" disabled={to.length === 0 || copy.pending} onClick={() => copy.run(to)}>
+            Give it to {to.length === 1 ? "one" : to.length}
+          </Press>
+          <Outcome change={copy} saved="They have it." />
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,137 @@
+import { useState } from "react";
+import { ifMatch, send, type Practitioner, type Rota, type Work } from "../../../api/setup";
+import { Outcome, useChange } from "../../../shared/change";
+import { Month } from "../../../shared/fields/Month";
+import { longDate } from "../../../shared/format";
+import { Box, Row } from "../../../shared/layout";
+import { Press } from "../../../shared/Press";
+import { ChoicePart, Part, Sentence } from "../../../shared/sentence/Sentence";
+import type { Person } from "../../calendar/CalendarTab";
+import { GiveToOthers } from "./GiveToOthers";
+import { RotaWeek } from "./RotaWeek";
+import { hoursWords, likeWeek, minutesOf, overWeeks } from "./rotaDraft";
+
+const weeksOffered = [1, 2, 3, 4, 5, 6, 8];
+const weekNames = ["First", "Second", "Third", "Fourth", "Fifth", "Sixth", "Seventh", "Eighth"];
+const counted = [
+  "no weeks",
+  "one week",
+  "two weeks",
+  "three weeks",
+  "four weeks",
+  "five weeks",
+  "six weeks",
+  "seven weeks",
+];
+const weeksWords = (weeks: number) => counted[weeks] ?? `${weeks} weeks`;
+
+type Props = {
+  path: string;
+  rota: Rota;
+  isNew: boolean;
+  practitioner: Person;
+  people: Practitioner[];
+  onDone: (from: string | null) => void;
+  onLeave: () => void;
+};
+
+/** A rota as a sentence and its weeks as ribbons. */
+export function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }: Props) {
+  const [draft, setDraft] = useState(rota);
+  const save = useChange(
+    (wanted: Rota, headers) =>
+      send<Work>("PUT", `${path}/rotas/${wanted.from}`, wanted, {
+        ...headers,
+        // Another first date is another rota.
+        ...ifMatch(!isNew && wanted.from === rota.from ? rota.version : 0),
+      }),
+    (_, wanted) => onDone(wanted.from),
+  );
+  const remove = useChange(
+    (_: null, headers) =>
+      send<Work>("DELETE", `${path}/rotas/${rota.from}`, undefined, { ...headers, ...ifMatch(rota.version) }),
+    () => onDone(null),
+  );
+  const shifts = draft.shifts ?? [];
+  const minutes = shifts.reduce((sum, item) => sum + minutesOf(item.shift), 0);
+  const isChanged = isNew || JSON.stringify(draft) !== JSON.stringify(rota);
+  const problemOf = (field: string) => save.errors[field];
+  return (
+    <Box>
+      <Row justifyContent="space-between" alignItems="start" flexWrap="nowrap" mb="12px">
+        <Sentence>
+          A rota of{" "}
+          <ChoicePart
+            label="Repeats after"
+            value={String(draft.weeks)}
+            options={weeksOffered.map((weeks) => ({ value: String(weeks), label: weeksWords(weeks) }))}
+            onChange={(weeks) => setDraft(overWeeks(draft, Number(weeks)))}
+          />
+          , from{" "}
+          <Part label="Holds from" words={longDate(draft.from)}>
+            {(close) => (
+              <Month
+                value={draft.from}
+                onChange={(from) => {
+                  setDraft({ ...draft, from });
+                  close();
+                }}
+              />
+            )}
+          </Part>{" "}
+          on. {minutes > 0 ? `${hoursWords(minutes)} in ${weeksWords(draft.weeks)}.` : "Nobody works in it yet."}
+        </Sentence>
+        <Row flexWrap="nowrap">
+          {isNew && <Press onClick={onLeave}>Leave it</Press>}
+          <Press look="primary" disabled={save.pending || !isChanged} onClick={() => save.run(draft)}>
+            Save the rota
+          </Press>
+        </Row>
+      </Row>
+      {["from", "weeks"].map(
+        (field) =>
+          problemOf(field) && (
+            <Box key={field} role="alert" color="clay">
+              {problemOf(field)}
+            </Box>
+          ),
+      )}
+      <Outcome change={save} fields={["from", "weeks"]} />
+      <Outcome change={remove} />
+      {Array.from({ length: draft.weeks }, (_, week) => (
+        <Box key={week}>
+          <RotaWeek
+            title={draft.weeks === 1 ? "Every week" : `${weekNames[week] ?? week + 1} week`}
+            week={week}
+            shifts={shifts}
+            errors={save.errors}
+            onChange={(next) => setDraft({ ...draft, shifts: next })}
+          />
+          {week > 0 && (
+            <Press
+              size="small"
+              look="quiet"
+              mt="-10px"
+              mb="12px"
+              onClick={() => setDraft({ ...draft, shifts: likeWeek(shifts, week, week - 1) })}
+            >
+              Make it like the week before
+            </Press>
+          )}
+        </Box>
+      ))}
+      <Box fontSize="14px" color="quiet" mb="12px">
+        Dashed: when clients may come. Drag a shift or its edges; arrow keys move it by a quarter of an hour, with Shift
+        by five minutes.
+      </Box>
+      {!isNew && people.length > 0 && (
+        <GiveToOthers path={path} from={rota.from} practitioner={practitioner} people={people} />
+      )}
+      {!isNew && (
+        <Press look="quiet" size="small" color="clay" onClick={() => remove.run(null)}>
+          Take this rota out
+        </Press>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,94 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { read, type Practitioner, type Rota, type Work } from "../../../api/setup";
+import { addDays, longDate, mondayOf } from "../../../shared/format";
+import { Box, Panel } from "../../../shared/layout";
+import { Press } from "../../../shared/Press";
+import { ChoicePart, Sentence } from "../../../shared/sentence/Sentence";
+import { usePlaces, useToday } from "../../../shared/today";
+import type { Person } from "../../calendar/CalendarTab";
+import { RotaEditor } from "./RotaEditor";
+
+const fresh = "new";
+
+/** The rotas of somebody: which holds, and what comes after it. */
+export function RotaTab({ practitioner, people }: { practitioner: Person; people: Practitioner[] }) {
+  const path = `/setup/practitioners/${practitioner.id}`;
+  const work = useQuery({ queryKey: ["work", practitioner.id], queryFn: () => read<Work>(`${path}/work`) });
+  const locations = usePlaces();
+  const today = useToday();
+  const [from, setFrom] = useState<string | null>(null);
+  const [draft, setDraft] = useState<Rota | null>(null);
+  const [said, setSaid] = useState("");
+  if (!work.data) return null;
+  if (!locations[0]) return <Panel>Say where clients come first: a shift is at a location.</Panel>;
+  const rotas = work.data.rotas;
+  const now = [...rotas].reverse().find((rota) => rota.from <= today) ?? rotas[0];
+  const kept = draft ?? rotas.find((rota) => rota.from === from) ?? now;
+  const start = (copy: Rota | undefined) => {
+    setSaid("");
+    setDraft({
+      from: copy ? addDays(mondayOf(today), 7) : today,
+      weeks: copy?.weeks ?? 1,
+      shifts: copy?.shifts ?? [],
+      version: 0,
+    });
+  };
+  if (!kept)
+    return (
+      <Panel>
+        <Box mb="10px">{practitioner.name} has no shifts yet, so nobody can book with them.</Box>
+        <Press look="primary" onClick={() => start(undefined)}>
+          Start the rota
+        </Press>
+      </Panel>
+    );
+  const name = (rota: Rota) => `from ${longDate(rota.from)}${rota === now ? ", which holds now" : ""}`;
+  return (
+    <Box pb="30px">
+      {(rotas.length > 1 || draft) && (
+        <Box mb="6px">
+          <Sentence size="text">
+            You see the rota{" "}
+            <ChoicePart
+              label="Rota"
+              value={draft ? fresh : kept.from}
+              options={[
+                ...rotas.map((rota) => ({ value: rota.from, label: name(rota) })),
+                ...(draft ? [{ value: fresh, label: "that is new" }] : []),
+              ]}
+              onChange={(chosen) => {
+                if (chosen === fresh) return;
+                setDraft(null);
+                setFrom(chosen);
+              }}
+            />
+            .
+          </Sentence>
+        </Box>
+      )}
+      <Box aria-live="polite" color="reed">
+        {said && `✓ ${said}`}
+      </Box>
+      <RotaEditor
+        key={draft ? fresh : `${kept.from} ${kept.version}`}
+        path={path}
+        rota={kept}
+        isNew={draft !== null}
+        practitioner={practitioner}
+        people={people}
+        onDone={(at) => {
+          setDraft(null);
+          setFrom(at);
+          setSaid(at ? `Saved. It holds from ${longDate(at)} on.` : "Taken out.");
+        }}
+        onLeave={() => setDraft(null)}
+      />
+      {!draft && (
+        <Press size="small" look="quiet" onClick={() => start(kept)}>
+          Change it from a date on
+        </Press>
+      )}
+    </Box>
+  );
+}

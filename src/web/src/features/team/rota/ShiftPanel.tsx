@@ -1,0 +1,121 @@
+import { stretchOf } from "../../../shared/week/stretchOf";
+import { type Shift, type Weekday } from "../../../api/setup";
+import { SelectField, TextField } from "../../../shared/Field";
+import { TimeField } from "../../../shared/fields/TimeField";
+import { timeAt } from "../../../shared/fields/clockText";
+import { weekdays } from "../../../shared/inputs";
+import { Box, Row, Stack } from "../../../shared/layout";
+import { Plain } from "../../../shared/Plain";
+import { Press } from "../../../shared/Press";
+import { snap } from "../../../shared/ribbon/stretch";
+import { useDeskSetup } from "../../../shared/today";
+import { KeptFor } from "./KeptFor";
+
+type Props = {
+  shift: Shift;
+  weekday: Weekday;
+  errors: Record<string, string>;
+  /** Path of the shift in what is sent, for its errors. */
+  path: string;
+  onChange: (shift: Shift) => void;
+  onRemove: () => void;
+  /** Makes other days of the week like this one. */
+  onCopy: (to: Weekday[]) => void;
+};
+
+/** One shift in figures: when, where, its breaks, what it is kept for, and which other days are like it. */
+export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, onCopy }: Props) {
+  const { locations } = useDeskSetup();
+  const breaks = shift.breaks ?? [];
+  const setBreak = (i: number, change: object) =>
+    onChange({ ...shift, breaks: breaks.map((rest, j) => (j === i ? { ...rest, ...change } : rest)) });
+  const addBreak = () => {
+    const { from, until } = stretchOf(shift);
+    const start = snap((from + until) / 2 - 15);
+    onChange({ ...shift, breaks: [...breaks, { from: timeAt(start), until: timeAt(start + 30), reason: "Lunch" }] });
+  };
+  const days = weekdays.slice(0, 5).map(([day]) => day);
+  return (
+    <Stack gap="10px" p="6px" w="min(400px, 90vw)">
+      <Box display="grid" gridTemplateColumns="84px 84px minmax(0, 1fr)" gap="8px" alignItems="start">
+        <TimeField
+          label="From"
+          value={shift.from}
+          error={errors[`${path}from`]}
+          onChange={(from) => onChange({ ...shift, from })}
+        />
+        <TimeField
+          label="Until"
+          value={shift.until}
+          error={errors[`${path}until`]}
+          onChange={(until) => onChange({ ...shift, until })}
+        />
+        {locations.length > 1 && (
+          <SelectField
+            label="At"
+            value={shift.locationId}
+            error={errors[`${path}locationId`]}
+            onChange={(e) => onChange({ ...shift, locationId: e.target.value })}
+          >
+            {locations.map((location) => (
+              <option key={location.id} value={location.id}>
+                {location.name}
+              </option>
+            ))}
+          </SelectField>
+        )}
+      </Box>
+      {breaks.map((rest, i) => (
+        <Row key={i} alignItems="end" gap="8px" flexWrap="nowrap">
+          <TimeField
+            label="Break from"
+            value={rest.from}
+            error={errors[`${path}breaks[${i}].from`]}
+            onChange={(from) => setBreak(i, { from })}
+          />
+          <TimeField label="Break until" value={rest.until} onChange={(until) => setBreak(i, { until })} />
+          <TextField
+            label="Called"
+            value={rest.reason ?? ""}
+            onChange={(e) => setBreak(i, { reason: e.target.value })}
+          />
+          <Plain
+            aria-label={`Take out the break at ${rest.from.slice(0, 5)}`}
+            cursor="pointer"
+            minW="32px"
+            minH="38px"
+            onClick={() => onChange({ ...shift, breaks: breaks.filter((_, j) => j !== i) })}
+          >
+            ✕
+          </Plain>
+        </Row>
+      ))}
+      <KeptFor shift={shift} onChange={onChange} />
+      <Box>
+        <Box fontSize="14px" color="quiet">
+          Make other days like this one
+        </Box>
+        <Row gap="2px">
+          {weekdays
+            .filter(([day]) => day !== weekday)
+            .map(([day, name]) => (
+              <Press key={day} size="small" look="quiet" onClick={() => onCopy([day])}>
+                {name}
+              </Press>
+            ))}
+          <Press size="small" look="quiet" onClick={() => onCopy(days)}>
+            Monday to Friday
+          </Press>
+        </Row>
+      </Box>
+      <Row>
+        <Press size="small" onClick={addBreak}>
+          Add a break
+        </Press>
+        <Press size="small" look="danger" onClick={onRemove}>
+          Take the shift out
+        </Press>
+      </Row>
+    </Stack>
+  );
+}

@@ -1,0 +1,67 @@
+import { chakra } from "@chakra-ui/react";
+import { Floating } from "../Floating";
+import { addDays, locale, shortDate, shortDateWithYear } from "../format";
+import { useToday } from "../today";
+import { readDate } from "./dateText";
+import { Month } from "./Month";
+import { TypedField, type FieldProps } from "./TypedField";
+
+const Button = chakra("button", {
+  base: {
+    position: "absolute",
+    insetInlineEnd: "3px",
+    top: "25px",
+    minW: "32px",
+    minH: "32px",
+    borderRadius: "card",
+    cursor: "pointer",
+    color: "quiet",
+  },
+});
+
+type Props = FieldProps & {
+  value: string | null | undefined;
+  onChange: (value: string | null) => void;
+  min?: string;
+  max?: string;
+};
+
+/** A date, typed in the way of the place or taken from a small month; arrows move it by a day, with Shift by a week. */
+export function DateField({ value, onChange, min, max, ...rest }: Props) {
+  const today = useToday();
+  const write = (date: string) => (date.slice(0, 4) === today.slice(0, 4) ? shortDate(date) : shortDateWithYear(date));
+  return (
+    <TypedField
+      {...rest}
+      value={value}
+      write={write}
+      read={(text) => readDate(text, today, locale())}
+      complaint="Write a date, like 14 Sep or 14/9."
+      onChange={onChange}
+      onEmpty={() => onChange(null)}
+      step={(date, by, large) => addDays(date ?? today, by * (large ? 7 : 1))}
+      end={
+        <Floating
+          label={`${rest.label}: a month`}
+          trigger={
+            <Button type="button" aria-label={`${rest.label}: from a month`} disabled={rest.disabled}>
+              ▾
+            </Button>
+          }
+        >
+          {(close) => (
+            <Month
+              value={value}
+              {...(min ? { min } : {})}
+              {...(max ? { max } : {})}
+              onChange={(date) => {
+                onChange(date);
+                close();
+              }}
+            />
+          )}
+        </Floating>
+      }
+    />
+  );
+}
