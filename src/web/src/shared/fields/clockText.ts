@@ -2,7 +2,10 @@
 
 const minutesOfDay = 24 * 60;
 
-/** Reads a time as people type it: "815", "8:15", "8.15", "8", "20h30", "8 pm"; midnight at the end of a day is "24". Null when it is none. */
+/**
+ * Reads a time as people type it: "815", "8:15", "8.15", "8", "20h30", "8 pm"; midnight at the end of a day is "24". Null when
+ * it is none.
+ */
 export function readTime(text: string): string | null {
   const match = /^(\d{1,2})(?:\s?[:.h ]?\s?(\d{2}))?\s*(am|pm|h)?$/i.exec(text.trim());
   if (!match) return null;
@@ -24,7 +27,7 @@ export function timeAt(minutes: number): string {
 /** Minutes after midnight. */
 export const minuteOf = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
 
-/** Minutes after midnight of the end of something that begins at <c>from</c>: midnight, and what lies before the beginning, is the next day's. */
+/** Minutes after midnight of an end: midnight, and what lies before the beginning, is the next day's. */
 export const endMinuteOf = (from: string, until: string) =>
   minuteOf(until) <= minuteOf(from) ? minuteOf(until) + minutesOfDay : minuteOf(until);
 
