@@ -16,11 +16,16 @@ public sealed class ServerProcess : IAsyncDisposable
     public static Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings) =>
         StartAsync(database.ConnectionString, settings);
 
-    public static async Task<ServerProcess> StartAsync(string database, params string[] settings)
+    public static Task<ServerProcess> StartAsync(string database, params string[] settings) =>
+        StartAsync(database, new Uri($"http://127.0.0.1:{FreePort()}"), settings);
+
+    /// <summary>Starts a server where this one was, as after a restart.</summary>
+    public Task<ServerProcess> AgainAsync(TestDatabase database) => StartAsync(database.ConnectionString, Address, []);
+
+    private static async Task<ServerProcess> StartAsync(string database, Uri address, string[] settings)
     {
         string root = Root();
         string kind = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
-        Uri address = new($"http://127.0.0.1:{FreePort()}");
         ProcessStartInfo start = new("dotnet")
         {
             ArgumentList =

@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, lazy, type ReactNode } from "react";
+import { lazy, type ReactNode } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { rememberToken, staff, type DeskSetup, type Session } from "../api/staff";
+import { Boundary } from "../shared/Boundary";
+import { Box } from "../shared/layout";
 import { answerOf, Problem } from "../shared/problem";
 import { SignIn } from "../features/signin/SignIn";
 import { Welcome } from "../features/signin/Welcome";
@@ -62,9 +64,9 @@ function Inside() {
   if (!session.data) return <Message>{session.error?.message}</Message>;
   const account = (
     <Frame session={session.data}>
-      <Suspense fallback={null}>
+      <Boundary>
         <AccountPage needsCode={session.data.needsCode === true} />
-      </Suspense>
+      </Boundary>
     </Frame>
   );
   if (pathname === "/account" || session.data.needsCode) return account;
@@ -87,38 +89,62 @@ function SignedIn({ session }: { session: Session }) {
       return answer;
     },
   });
-  useLive();
+  const isLive = useLive();
   if (setup.isPending) return null;
   if (!setup.data) return <Message>{setup.error?.message}</Message>;
   const framed = (page: ReactNode) => (
     <Frame session={session}>
-      <Suspense fallback={null}>{page}</Suspense>
+      <Boundary>{page}</Boundary>
     </Frame>
   );
   return (
-    <Routes>
-      <Route path="/day/:locationId/:date" element={<BookPage session={session} setup={setup.data} />} />
-      {session.rights.includes("keep-book") && (
-        <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
-      )}
-      {session.practitionerId && session.rights.includes("edit-shifts") && (
-        <Route path="/my-shifts/:tab?" element={framed(<MyShiftsPage session={session} />)} />
-      )}
-      {session.rights.includes("edit-setup") && (
-        <>
-          <Route path="/team" element={framed(<TeamPage />)} />
-          <Route path="/team/qualifications" element={framed(<QualificationsPage />)} />
-          <Route path="/team/:id/:tab?" element={framed(<PractitionerPage />)} />
-          <Route path="/rooms" element={framed(<RoomsPage />)} />
-          <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />
-          <Route path="/services/:id?" element={framed(<ServicesPage />)} />
-          <Route path="/setup/:part?" element={framed(<SetupPage />)} />
-        </>
-      )}
-      <Route path="*" element={<Today session={session} setup={setup.data} />} />
-    </Routes>
+    <>
+      {!isLive && <Down />}
+      <Routes>
+        <Route path="/day/:locationId/:date" element={<BookPage session={session} setup={setup.data} />} />
+        {session.rights.includes("keep-book") && (
+          <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
+        )}
+        {session.practitionerId && session.rights.includes("edit-shifts") && (
+          <Route path="/my-shifts/:tab?" element={framed(<MyShiftsPage session={session} />)} />
+        )}
+        {session.rights.includes("edit-setup") && (
+          <>
+            <Route path="/team" element={framed(<TeamPage />)} />
+            <Route path="/team/qualifications" element={framed(<QualificationsPage />)} />
+            <Route path="/team/:id/:tab?" element={framed(<PractitionerPage />)} />
+            <Route path="/rooms" element={framed(<RoomsPage />)} />
+            <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />
+            <Route path="/services/:id?" element={framed(<ServicesPage />)} />
+            <Route path="/setup/:part?" element={framed(<SetupPage />)} />
+          </>
+        )}
+        <Route path="*" element={<Today session={session} setup={setup.data} />} />
+      </Routes>
+    </>
   );
 }
+
+/** Said while this screen hears nothing of what others change. */
+const Down = () => (
+  <Box
+    role="status"
+    position="fixed"
+    bottom="10px"
+    insetInline="0"
+    mx="auto"
+    w="fit-content"
+    maxW="92vw"
+    zIndex={70}
+    px="14px"
+    py="8px"
+    bg="ink"
+    color="paper"
+    borderRadius="card"
+  >
+    The connection is down. What you see may be old; it is tried again by itself.
+  </Box>
+);
 
 function Today({ session, setup }: { session: Session; setup: DeskSetup }) {
   const first = setup.locations[0];

@@ -1,12 +1,16 @@
 import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 
 type DayChanged = { locationId: string | null; date: string | null };
 
-/** Hears which days have changed and has what is on screen asked for again. */
-export function useLive() {
+/** A connection that is back within this many milliseconds was never missed. */
+const patience = 4000;
+
+/** Hears which days have changed and has what is on screen asked for again. False while nothing is heard. */
+export function useLive(): boolean {
   const queries = useQueryClient();
+  const [isLive, setLive] = useState(true);
   useEffect(() => {
     const connection = new HubConnectionBuilder()
       .withUrl("/live")
@@ -24,13 +28,33 @@ export function useLive() {
       "setup",
       () => void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" }),
     );
-    connection.onreconnected(() => lookAgain({ locationId: null, date: null }));
     let stopped = false;
-    const start = () => connection.start().catch(() => !stopped && setTimeout(start, 1000));
+    let missing: ReturnType<typeof setTimeout> | undefined;
+    const miss = () => {
+      missing ??= setTimeout(() => setLive(false), patience);
+    };
+    const hear = () => {
+      clearTimeout(missing);
+      missing = undefined;
+      setLive(true);
+    };
+    connection.onreconnecting(miss);
+    connection.onreconnected(() => {
+      hear();
+      lookAgain({ locationId: null, date: null });
+    });
+    const start = () =>
+      connection.start().then(hear, () => {
+        if (stopped) return;
+        miss();
+        setTimeout(start, 1000);
+      });
     void start();
     return () => {
       stopped = true;
+      clearTimeout(missing);
       void connection.stop();
     };
   }, [queries]);
+  return isLive;
 }

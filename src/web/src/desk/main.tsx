@@ -1,5 +1,5 @@
 import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
@@ -8,7 +8,19 @@ import "../theme/fonts";
 import { system } from "../theme/system";
 import { Desk } from "./Desk";
 
-const queries = new QueryClient({
+// A session that has ended is asked about at once: the sign-in then stands where one was, and leads back there.
+const lookForSession = (error: Error) => {
+  if (error instanceof Problem && error.status === 401)
+    void queries.invalidateQueries({ queryKey: ["session"], exact: true });
+};
+
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, query) => {
+      if (query.queryKey[0] !== "session") lookForSession(error);
+    },
+  }),
+  mutationCache: new MutationCache({ onError: lookForSession }),
   defaultOptions: {
     queries: {
       staleTime: 30_000,

@@ -41,8 +41,8 @@ export function Sortable<T>({ items, idOf, nameOf, onOrder, children }: Props<T>
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-        {items.map((item) => (
-          <Line key={idOf(item)} id={idOf(item)} name={nameOf(item)}>
+        {items.map((item, place) => (
+          <Line key={idOf(item)} id={idOf(item)} name={nameOf(item)} place={place + 1}>
             {children(item)}
           </Line>
         ))}
@@ -51,7 +51,7 @@ export function Sortable<T>({ items, idOf, nameOf, onOrder, children }: Props<T>
   );
 }
 
-function Line({ id, name, children }: { id: string; name: string; children: ReactNode }) {
+function Line({ id, name, place, children }: { id: string; name: string; place: number; children: ReactNode }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id });
   return (
     <Row
@@ -63,7 +63,7 @@ function Line({ id, name, children }: { id: string; name: string; children: Reac
       <Plain
         {...attributes}
         {...listeners}
-        aria-label={`Move ${name}`}
+        aria-label={`${place}: move ${name}`}
         title="Drag to put in order"
         cursor="grab"
         w="24px"
@@ -72,7 +72,7 @@ function Line({ id, name, children }: { id: string; name: string; children: Reac
         flexShrink={0}
         touchAction="none"
       >
-        ⠿
+        {place}
       </Plain>
       <Box flex="1" minW="0">
         {children}

@@ -1,8 +1,8 @@
 import type { Weekday } from "../../api/setup";
 import { TimeField } from "../../shared/fields/TimeField";
-import { weekdays } from "../../shared/inputs";
 import { Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import { LikeDays } from "../../shared/week/LikeDays";
 import type { Hours } from "./hours";
 
 type Props = {
@@ -32,23 +32,7 @@ export const HoursPanel = ({ hours, errors, path, onChange, onCopy, onRemove }: 
         onChange={(until) => onChange({ until })}
       />
     </Box>
-    <Box>
-      <Box fontSize="14px" color="quiet">
-        Make other days like this one
-      </Box>
-      <Row gap="2px">
-        {weekdays
-          .filter(([day]) => day !== hours.weekday)
-          .map(([day, name]) => (
-            <Press key={day} size="small" look="quiet" onClick={() => onCopy([day])}>
-              {name}
-            </Press>
-          ))}
-        <Press size="small" look="quiet" onClick={() => onCopy(weekdays.slice(0, 5).map(([day]) => day))}>
-          Monday to Friday
-        </Press>
-      </Row>
-    </Box>
+    <LikeDays weekday={hours.weekday} onCopy={onCopy} />
     <Row>
       <Press size="small" look="danger" onClick={onRemove}>
         Take these hours out

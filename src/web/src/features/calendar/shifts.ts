@@ -5,7 +5,7 @@ import { addDays, mondayOf } from "../../shared/format";
 const short = (time: string) => time.slice(0, 5).replace(/^0/, "").replace(/:00$/, "");
 
 /** A shift as people say it: "9–17:30". */
-export const shiftWords = (shift: Shift) =>
+export const shiftWords = (shift: Pick<Shift, "from" | "until">) =>
   `${short(shift.from)}–${shift.until.startsWith("00:00") ? "24" : short(shift.until)}`;
 
 /** What a day of a rota holds, in order. */

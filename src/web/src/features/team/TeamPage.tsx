@@ -1,84 +1,58 @@
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { send, type Practitioner } from "../../api/setup";
-import { Outcome, useChange } from "../../shared/change";
-import { TextField } from "../../shared/Field";
-import { Box, Empty, Page, Panel, Row, Tabs } from "../../shared/layout";
-import { Face } from "../../shared/pictures";
+import { useChange } from "../../shared/change";
+import { longDate } from "../../shared/format";
+import { Month } from "../../shared/fields/Month";
+import { Box, Empty, Page, Stack, Tabs } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import { Hours } from "../../shared/ribbon/Ribbons";
+import { ScaleContext } from "../../shared/ribbon/scale";
+import { scaleOf } from "../../shared/ribbon/stretch";
+import { Part, Sentence } from "../../shared/sentence/Sentence";
 import { Sortable } from "../../shared/Sortable";
+import { usePlaces, useToday } from "../../shared/today";
+import { AddPerson } from "./AddPerson";
 import { teamTabs, useLocations, usePractitioners, useReadiness } from "./team";
+import { useTeamDay } from "./teamDay";
+import { TeamGrid, TeamRow } from "./TeamRow";
 
-/** A practitioner as they begin: bookable online, without limits. */
-const fresh = (name: string, tint: number) => ({
-  name,
-  bio: "",
-  phone: null,
-  email: null,
-  languages: [],
-  tint,
-  photoId: null,
-  bookableOnline: true,
-  acceptsNewClients: true,
-  mostAppointments: null,
-  mostMinutes: null,
-  mostPerCategory: [],
-  retired: null,
-});
+const counted = ["Nobody", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten"];
+const countWords = (count: number) => counted[count] ?? String(count);
+const hereWords = (here: number, all: number) =>
+  here === 0
+    ? "Nobody works"
+    : here === all && all > 1
+      ? `All ${countWords(all).toLowerCase()} work`
+      : `${countWords(here)} of ${countWords(all).toLowerCase()} ${here === 1 ? "works" : "work"}`;
 
-/** Everyone who treats clients, in house order. */
+/** Everyone who treats clients, in house order, with their day. */
 export function TeamPage() {
   const people = usePractitioners();
   const locations = useLocations();
   const readiness = useReadiness();
-  const navigate = useNavigate();
-  const [name, setName] = useState("");
+  const places = usePlaces();
+  const today = useToday();
+  const [date, setDate] = useState(today);
   const [adding, setAdding] = useState(false);
-  const add = useChange(
-    (wanted: string, headers) =>
-      send<Practitioner>("POST", "/setup/practitioners", fresh(wanted, (people.data?.length ?? 0) % 12), headers),
-    (made) => void navigate(`/team/${made.id}`),
-  );
+  const { isKnown, presences } = useTeamDay(places, date);
   const order = useChange((ids: string[], headers) =>
     send<void>("PUT", "/setup/practitioners/order", { ids }, headers),
   );
   const placeOf = (id: string) => locations.data?.find((location) => location.id === id)?.name;
-  const issueOf = (id: string | null | undefined) =>
-    readiness.data?.issues.find((issue) => issue.mendId === id && issue.serviceId === null);
-  const row = (item: Practitioner) => (
-    <Row flexWrap="nowrap" py="7px">
-      <Face name={item.name ?? ""} photoId={item.photoId} tint={item.tint} />
-      <Box flex="1" minW="0">
-        <Link to={`/team/${item.id}`}>
-          <Box
-            as="span"
-            fontWeight="700"
-            textDecoration="underline"
-            textDecorationColor="line"
-            textUnderlineOffset="3px"
-          >
-            {item.name}
-          </Box>
-        </Link>
-        <Box fontSize="14px" color="quiet" whiteSpace="nowrap" overflow="hidden" textOverflow="ellipsis">
-          {(item.locationIds ?? []).map(placeOf).filter(Boolean).join(", ") || "no shifts yet"}
-          {item.bio && ` · ${item.bio}`}
-        </Box>
-      </Box>
-      <Box fontSize="14px" textAlign="right" flexShrink={0}>
-        {item.retired && <Box>left from {item.retired}</Box>}
-        {!item.retired && issueOf(item.id) && (
-          <Box color="clay" fontWeight="600">
-            ! no rota yet
-          </Box>
-        )}
-        {!item.bookableOnline && <Box color="quiet">not online</Box>}
-        {item.bookableOnline && !item.acceptsNewClients && <Box color="quiet">returning clients only</Box>}
-      </Box>
-    </Row>
-  );
   const working = (people.data ?? []).filter((person) => !person.retired);
   const left = (people.data ?? []).filter((person) => person.retired);
+  const here = working.filter((person) => presences.has(person.id!)).length;
+  const scale = scaleOf([...presences.values()].flat().flatMap((presence) => presence.open));
+  const row = (person: Practitioner) => (
+    <TeamRow
+      person={person}
+      presences={isKnown ? (presences.get(person.id!) ?? []) : undefined}
+      places={(person.locationIds ?? []).flatMap((id) => placeOf(id) ?? [])}
+      issue={readiness.data?.issues.find((issue) => issue.mendId === person.id && issue.serviceId === null)}
+      severalPlaces={places.length > 1}
+    />
+  );
   return (
     <Page
       title="Team"
@@ -91,33 +65,8 @@ export function TeamPage() {
       }
     >
       <Tabs label="Team" items={teamTabs} />
-      <Box maxW="820px" display="grid" gap="14px">
-        {adding && (
-          <Panel
-            as="form"
-            onSubmit={(event) => {
-              event.preventDefault();
-              add.run(name);
-            }}
-          >
-            <Row alignItems="end">
-              <Box flex="1" minW="240px">
-                <TextField
-                  label="Name"
-                  autoFocus
-                  value={name}
-                  error={add.errors["name"]}
-                  onChange={(e) => setName(e.target.value)}
-                />
-              </Box>
-              <Press type="submit" look="primary" disabled={add.pending}>
-                Add
-              </Press>
-              <Press onClick={() => setAdding(false)}>Leave it</Press>
-            </Row>
-            <Outcome change={add} fields={["name"]} />
-          </Panel>
-        )}
+      <Stack>
+        {adding && <AddPerson tint={(people.data?.length ?? 0) % 12} onLeave={() => setAdding(false)} />}
         {people.data?.length === 0 && !adding && (
           <Empty>
             Nobody is here yet. Add the first practitioner; then say when they work and what they hold. If you have a
@@ -131,26 +80,59 @@ export function TeamPage() {
           </Empty>
         )}
         {working.length > 0 && (
-          <Panel aria-label="House order">
-            <Box fontSize="14px" color="quiet" mb="4px">
-              House order: who comes first when nothing else decides. Drag to change it.
+          <ScaleContext.Provider value={scale}>
+            <Sentence size="text">
+              {isKnown ? hereWords(here, working.length) : "Who works"}{" "}
+              <Part label="Day" words={date === today ? `today, ${longDate(date)}` : `on ${longDate(date)}`}>
+                {(close) => (
+                  <Month
+                    value={date}
+                    onChange={(chosen) => {
+                      setDate(chosen);
+                      close();
+                    }}
+                  />
+                )}
+              </Part>
+              . Their order decides who comes first when nothing else does; drag a number to change it.
+            </Sentence>
+            <Box>
+              <Box display="flex" ps="28px">
+                <TeamGrid>
+                  <Hours mark={undefined} />
+                </TeamGrid>
+              </Box>
+              <Box
+                role="group"
+                aria-label="House order"
+                css={{ "& > *": { borderTopWidth: "1px", borderColor: "line" } }}
+              >
+                <Sortable
+                  items={working}
+                  idOf={(item) => item.id!}
+                  nameOf={(item) => item.name ?? ""}
+                  onOrder={order.run}
+                >
+                  {row}
+                </Sortable>
+              </Box>
             </Box>
-            <Sortable items={working} idOf={(item) => item.id!} nameOf={(item) => item.name ?? ""} onOrder={order.run}>
-              {row}
-            </Sortable>
-          </Panel>
+            {left.length > 0 && (
+              <Box role="group" aria-label="Gone or leaving" ps="28px">
+                <Box as="h2" fontSize="16px">
+                  Gone or leaving
+                </Box>
+                <Box fontSize="14px" color="quiet">
+                  Their past visits keep them.
+                </Box>
+                {left.map((item) => (
+                  <Box key={item.id}>{row(item)}</Box>
+                ))}
+              </Box>
+            )}
+          </ScaleContext.Provider>
         )}
-        {left.length > 0 && (
-          <Panel aria-label="Gone or leaving">
-            <Box fontSize="14px" color="quiet" mb="4px">
-              Gone or leaving. Their past visits keep them.
-            </Box>
-            {left.map((item) => (
-              <Box key={item.id}>{row(item)}</Box>
-            ))}
-          </Panel>
-        )}
-      </Box>
+      </Stack>
     </Page>
   );
 }

@@ -19,6 +19,8 @@ type Props = {
   /** What it is called; the times are added. */
   label: string;
   text?: ReactNode;
+  /** How full it is, in per cent, drawn along its foot. */
+  fullness?: number | null;
   isChosen?: boolean;
   /** Called when it is pressed, with the minute under the pointer; without one when the keyboard did. */
   onPress?: ((at?: number) => void) | undefined;
@@ -36,6 +38,7 @@ export function Piece({
   look,
   label,
   text,
+  fullness = null,
   isChosen = false,
   isBehind = false,
   onPress,
@@ -50,7 +53,12 @@ export function Piece({
   if (until <= from) return null;
   const place = { left: percent(from, scale), right: `calc(100% - ${percent(until, scale)})` };
   const times = stretchWords(stretch);
-  const words = <Box css={styles["text"]}>{text}</Box>;
+  const words = (
+    <>
+      <Box css={styles["text"]}>{text}</Box>
+      {fullness !== null && <Box css={styles["fullness"]} style={{ width: `${Math.min(100, fullness)}%` }} />}
+    </>
+  );
   if (!isPressable)
     return (
       <Box

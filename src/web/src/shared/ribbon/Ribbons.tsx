@@ -27,7 +27,8 @@ export function Ribbons({ label, scale, mark, children }: Props) {
   );
 }
 
-function Hours({ mark }: { mark: number | null | undefined }) {
+/** The hours written over a scale, in the second column of whatever grid they stand in. */
+export function Hours({ mark }: { mark: number | null | undefined }) {
   const styles = useSlotRecipe({ recipe: ribbon })();
   const scale = useScale();
   const isNear = (minute: number) => mark != null && Math.abs(minute - mark) * 18 < scale.until - scale.from;

@@ -22,6 +22,7 @@ export const ribbon = defineSlotRecipe({
     "mark",
     "flag",
     "beside",
+    "fullness",
   ],
   base: {
     rows: {
@@ -88,6 +89,7 @@ export const ribbon = defineSlotRecipe({
       whiteSpace: "nowrap",
       pointerEvents: "none",
     },
+    fullness: { position: "absolute", insetInlineStart: 0, bottom: 0, h: "5px", bg: "full" },
     flag: {
       position: "absolute",
       transform: "translateX(-50%)",

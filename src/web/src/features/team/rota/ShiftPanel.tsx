@@ -3,10 +3,10 @@ import { type Shift, type Weekday } from "../../../api/setup";
 import { SelectField, TextField } from "../../../shared/Field";
 import { TimeField } from "../../../shared/fields/TimeField";
 import { timeAt } from "../../../shared/fields/clockText";
-import { weekdays } from "../../../shared/inputs";
 import { Box, Row, Stack } from "../../../shared/layout";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
+import { LikeDays } from "../../../shared/week/LikeDays";
 import { snap } from "../../../shared/ribbon/stretch";
 import { useDeskSetup } from "../../../shared/today";
 import { KeptFor } from "./KeptFor";
@@ -34,7 +34,6 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
     const start = snap((from + until) / 2 - 15);
     onChange({ ...shift, breaks: [...breaks, { from: timeAt(start), until: timeAt(start + 30), reason: "Lunch" }] });
   };
-  const days = weekdays.slice(0, 5).map(([day]) => day);
   return (
     <Stack gap="10px" p="6px" w="min(400px, 90vw)">
       <Box display="grid" gridTemplateColumns="84px 84px minmax(0, 1fr)" gap="8px" alignItems="start">
@@ -91,23 +90,7 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
         </Row>
       ))}
       <KeptFor shift={shift} onChange={onChange} />
-      <Box>
-        <Box fontSize="14px" color="quiet">
-          Make other days like this one
-        </Box>
-        <Row gap="2px">
-          {weekdays
-            .filter(([day]) => day !== weekday)
-            .map(([day, name]) => (
-              <Press key={day} size="small" look="quiet" onClick={() => onCopy([day])}>
-                {name}
-              </Press>
-            ))}
-          <Press size="small" look="quiet" onClick={() => onCopy(days)}>
-            Monday to Friday
-          </Press>
-        </Row>
-      </Box>
+      <LikeDays weekday={weekday} onCopy={onCopy} />
       <Row>
         <Press size="small" onClick={addBreak}>
           Add a break

@@ -1,0 +1,102 @@
+import { chakra } from "@chakra-ui/react";
+import { Link } from "react-router";
+import type { Issue, Practitioner } from "../../api/setup";
+import { timeAt } from "../../shared/fields/clockText";
+import { longDate } from "../../shared/format";
+import { Box, Row } from "../../shared/layout";
+import { Face } from "../../shared/pictures";
+import { Piece } from "../../shared/ribbon/Piece";
+import { Strip } from "../../shared/ribbon/Strip";
+import { shiftWords } from "../calendar/shifts";
+import type { Presence } from "./teamDay";
+
+const Anchor = chakra(Link, {
+  base: {
+    fontWeight: "700",
+    textDecoration: "underline",
+    textDecorationColor: "line",
+    textUnderlineOffset: "3px",
+    overflowWrap: "anywhere",
+  },
+});
+
+/** The columns of a row of the team, and of the hours over them; a telephone has one. */
+export const TeamGrid = chakra("div", {
+  base: {
+    display: "grid",
+    gridTemplateColumns: "minmax(150px, 250px) minmax(0, 1fr) minmax(110px, 220px)",
+    columnGap: "14px",
+    rowGap: "4px",
+    alignItems: "center",
+    flex: 1,
+    minW: 0,
+    "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)", "& > *": { gridColumn: "1 !important" } },
+  },
+});
+
+type Props = {
+  person: Practitioner;
+  /** Where they are on the day shown; undefined while that is asked. */
+  presences: Presence[] | undefined;
+  places: string[];
+  issue: Issue | undefined;
+  severalPlaces: boolean;
+};
+
+/** Somebody of the team: who they are, their day as a ribbon with how full it is, and what is special about them. */
+export function TeamRow({ person, presences, places, issue, severalPlaces }: Props) {
+  const words = (presence: Presence) =>
+    [severalPlaces ? presence.place : "", presence.fullness === null ? "" : `${presence.fullness} % full`]
+      .filter(Boolean)
+      .join(", ");
+  return (
+    <TeamGrid py="7px">
+      <Row flexWrap="nowrap" minW="0">
+        <Face name={person.name ?? ""} photoId={person.photoId} tint={person.tint} size={40} />
+        <Box minW="0">
+          <Anchor to={`/team/${person.id}`}>{person.name}</Anchor>
+          <Box fontSize="14px" color="quiet" overflowWrap="anywhere">
+            {person.bio || places.join(", ")}
+          </Box>
+        </Box>
+      </Row>
+      <Strip label={`${person.name}'s day`}>
+        {presences?.length === 0 && (
+          <Box position="absolute" insetStart="10px" top="8px" fontSize="14px" color="quiet">
+            not here
+          </Box>
+        )}
+        {presences?.flatMap((presence) =>
+          presence.open.map((open) => (
+            <Piece
+              key={`${presence.place} ${open.from}`}
+              stretch={open}
+              look="open"
+              label={`${person.name}, ${words(presence)}`}
+              text={shiftWords({ from: timeAt(open.from), until: timeAt(open.until) })}
+              fullness={presence.fullness}
+            />
+          )),
+        )}
+        {presences?.flatMap((presence) =>
+          presence.blocked.map((blocked) => (
+            <Piece key={`${presence.place} ${blocked.from}`} stretch={blocked} look="break" label="" isBehind />
+          )),
+        )}
+      </Strip>
+      <Box fontSize="14px" color="quiet" overflowWrap="anywhere">
+        {presences?.map((presence) => (
+          <Box key={presence.place}>{words(presence)}</Box>
+        ))}
+        {issue && !person.retired && (
+          <Box color="clay" fontWeight="700">
+            {issue.text}
+          </Box>
+        )}
+        {person.retired && <Box>left from {longDate(person.retired)}</Box>}
+        {!person.bookableOnline && <Box>not booked online</Box>}
+        {person.bookableOnline && !person.acceptsNewClients && <Box>no new clients</Box>}
+      </Box>
+    </TeamGrid>
+  );
+}

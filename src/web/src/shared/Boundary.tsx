@@ -1,0 +1,45 @@
+import { Suspense, type ReactNode } from "react";
+import { ErrorBoundary, type FallbackProps } from "react-error-boundary";
+import { useLocation } from "react-router";
+import { Box, Row } from "./layout";
+import { Press } from "./Press";
+import { Problem } from "./problem";
+
+/** Parts of the program that cannot be fetched say so in words of the browser's own. */
+const isFetching = (error: unknown) =>
+  error instanceof Error && /dynamically imported module|module script|Failed to fetch/i.test(error.message);
+
+/** Around each part of a screen: while it is fetched it says so, and where it fails it says what can be done; never white. */
+export function Boundary({ children }: { children: ReactNode }) {
+  const { pathname } = useLocation();
+  return (
+    <ErrorBoundary FallbackComponent={Failed} resetKeys={[pathname]}>
+      <Suspense fallback={<Opening />}>{children}</Suspense>
+    </ErrorBoundary>
+  );
+}
+
+const Opening = () => (
+  <Box as="main" aria-busy="true" p="24px" color="quiet">
+    Opening …
+  </Box>
+);
+
+function Failed({ error, resetErrorBoundary }: FallbackProps) {
+  const words = isFetching(error)
+    ? "This part of Kingcup could not be fetched: the connection is gone, or Kingcup has been brought up to date meanwhile."
+    : error instanceof Problem
+      ? error.message
+      : "Something on this page went wrong. What you saved before is safe.";
+  return (
+    <Box as="main" role="alert" p="24px">
+      <Box mb="12px">{words}</Box>
+      <Row>
+        {!isFetching(error) && <Press onClick={resetErrorBoundary}>Try again</Press>}
+        <Press look="primary" onClick={() => window.location.reload()}>
+          Load the page anew
+        </Press>
+      </Row>
+    </Box>
+  );
+}

@@ -1,0 +1,25 @@
+import type { Weekday } from "../../api/setup";
+import { weekdays } from "../inputs";
+import { Box, Row } from "../layout";
+import { Press } from "../Press";
+
+/** Makes other days of a week like one of them. */
+export const LikeDays = ({ weekday, onCopy }: { weekday: Weekday; onCopy: (to: Weekday[]) => void }) => (
+  <Box>
+    <Box fontSize="14px" color="quiet">
+      Make other days like this one
+    </Box>
+    <Row gap="2px">
+      {weekdays
+        .filter(([day]) => day !== weekday)
+        .map(([day, name]) => (
+          <Press key={day} size="small" look="quiet" onClick={() => onCopy([day])}>
+            {name}
+          </Press>
+        ))}
+      <Press size="small" look="quiet" onClick={() => onCopy(weekdays.slice(0, 5).map(([day]) => day))}>
+        Monday to Friday
+      </Press>
+    </Row>
+  </Box>
+);
