@@ -40,8 +40,8 @@ export function Page({
   children: ReactNode;
 }) {
   return (
-    // What has the focus is never under the bar with the buttons.
-    <Box as="main" h="100%" overflowY="auto" px="24px" py="18px" scrollPaddingBottom="200px">
+    // What has the focus is never under the bar with the buttons. What only screen readers see scrolls with the rest.
+    <Box as="main" position="relative" h="100%" overflowY="auto" px="24px" py="18px" scrollPaddingBottom="200px">
       <Row justifyContent="space-between" mb="4px" minH="40px">
         <Box as="h1" fontSize="24px">
           {title}

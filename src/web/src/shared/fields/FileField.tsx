@@ -6,6 +6,7 @@ const Label = chakra("label");
 const Hidden = chakra("input", { base: { srOnly: true } });
 const Drop = chakra("div", {
   base: {
+    position: "relative",
     display: "inline-flex",
     alignItems: "center",
     gap: "10px",
