@@ -65,4 +65,22 @@ public sealed class MigrationTests
         StaffRow owner = (await StaffStore.FindByEmailAsync(after, "owner@harrowmere.test"))!;
         (owner.Role, owner.TotpConfirmed, owner.PasswordHash.Length > 0).ShouldBe(("Owner", false, true));
     }
+
+    [Fact]
+    public async Task Every_place_that_names_a_client_is_found_by_an_index_so_that_a_client_can_go()
+    {
+        await using TestDatabase test = await TestDatabase.BareAsync();
+        test.Database.Migrate();
+        await using NpgsqlConnection connection = await test.Database.OpenAsync();
+        // A foreign key is looked through for each row that goes; an index has to begin with its column.
+        IEnumerable<(string Place, bool IsFound)> places = await connection.QueryAsync<(string, bool)>(
+            """
+            SELECT c.conrelid::regclass || '.' || a.attname, EXISTS (SELECT 1 FROM pg_index i
+                WHERE i.indrelid = c.conrelid AND i.indkey[0] = a.attnum)
+            FROM pg_constraint c JOIN pg_attribute a ON a.attrelid = c.conrelid AND a.attnum = c.conkey[1]
+            WHERE c.contype = 'f' AND c.confrelid = 'client'::regclass
+            """);
+        places.Count().ShouldBeGreaterThanOrEqualTo(5);
+        places.Where(place => !place.IsFound).Select(place => place.Place).ShouldBeEmpty();
+    }
 }

@@ -219,8 +219,12 @@ public static class ImportStore
         await connection.ExecuteAsync(
             """
             CREATE TEMP TABLE gone ON COMMIT DROP AS
-                SELECT r.subject_id FROM import_row r WHERE r.import_id = @id AND r.subject_kind = 'client' AND NOT EXISTS (SELECT 1
-                    FROM visit v WHERE v.client_id = r.subject_id);
+                SELECT r.subject_id FROM import_row r WHERE r.import_id = @id AND r.subject_kind = 'client'
+                    AND NOT EXISTS (SELECT 1 FROM visit v WHERE v.client_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM visit v WHERE v.payer_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM visit_person p WHERE p.client_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client_link l WHERE l.from_client_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client_link l WHERE l.to_client_id = r.subject_id);
             DELETE FROM client c USING gone g WHERE c.id = g.subject_id;
             DELETE FROM import_row r USING gone g WHERE r.import_id = @id AND r.subject_id = g.subject_id;
             """,

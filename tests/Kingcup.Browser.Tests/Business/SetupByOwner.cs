@@ -269,6 +269,62 @@ public sealed class SetupByOwner : IAsyncDisposable
     }
 
     [Fact]
+    public async Task A_shift_is_kept_for_some_services_and_then_serves_no_others()
+    {
+        using Browser owner = await OpenAsync();
+        Open(owner, "Celia Voss", "Rota");
+        string shift = "//button[starts-with(normalize-space(), 'Wednesday, shift')]";
+        owner.Press(shift);
+        owner.Press("//button[span[normalize-space()='Kept for:']]");
+        owner.Press("//*[@role='option' and normalize-space()='Nutrition review 30']");
+        owner.Find("//*[@role='option' and normalize-space()='✓ Nutrition review 30']");
+        // The list closes first, the shift after it.
+        owner.Keys(OpenQA.Selenium.Keys.Escape);
+        owner.Find("//button[span[normalize-space()='Kept for:'] and contains(., 'Nutrition review 30 only')]");
+        owner.Keys(OpenQA.Selenium.Keys.Escape);
+        owner.Until(() => owner.Count("//*[@role='dialog']") == 0, "the shift to close");
+        owner.Button("Save the rota");
+        owner.Says("Saved. It holds from");
+
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Why not?']");
+        owner.Part("Asked by", "the desk");
+        owner.Press("//button[span[normalize-space()='Service:']]");
+        // More than seven services are searched while typing.
+        owner.Fill("Service: search", "first 60");
+        owner.Press("//*[@role='option' and normalize-space()='Nutrition first 60']");
+        owner.PartDate("Day", new DateOnly(2027, 3, 10));
+        owner.Find("//*[@role='group' and @aria-label='Celia Voss']//button[contains(., 'kept for other services')]");
+        owner.AxeFindsNothing();
+    }
+
+    [Fact]
+    public async Task Opening_hours_are_drawn_made_like_another_day_and_taken_out()
+    {
+        using Browser owner = await OpenAsync();
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
+        owner.Press("//a[normalize-space()='Locations and hours']");
+        owner.Button("Boathouse");
+        string On(string day, string times = "") => $"//button[starts-with(normalize-space(), '{day}, open') and contains(., '{times}')]";
+        owner.Find("//h2[normalize-space()='Opening hours']");
+        int before = owner.Count(On("Sunday"));
+        owner.Button("Add hours on Sunday");
+        owner.Until(() => owner.Count(On("Sunday")) == before + 1, "hours on Sunday");
+        owner.Set("Opens", "10");
+        owner.Set("Closes", "2 pm");
+        owner.Find(On("Sunday", "10:00 – 14:00"));
+        owner.Press("//*[@role='dialog']//button[normalize-space()='Sat']");
+        owner.Find(On("Saturday", "10:00 – 14:00"));
+        owner.Keys(OpenQA.Selenium.Keys.Escape);
+        owner.Button("Save");
+        Saved(owner);
+        owner.Script("location.reload()");
+        owner.Button("Boathouse");
+        owner.Press(On("Saturday", "10:00 – 14:00"));
+        owner.Button("Take these hours out");
+        owner.Until(() => owner.Count(On("Saturday")) == 0, "Saturday to be closed");
+    }
+
+    [Fact]
     public async Task A_service_gets_an_unattended_phase_and_its_starts_follow_at_once()
     {
         using Browser owner = await OpenAsync();

@@ -157,6 +157,51 @@ public sealed class ImportTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
+    public async Task Whoever_pays_comes_along_or_is_linked_stays_when_an_import_is_taken_back_and_the_rest_goes()
+    {
+        JsonObject import = await UploadedAsync(
+            "clients",
+            "Given name,Family name,E-mail\nPia,Payer,pia@example.com\nCam,Companion,cam@example.com\nLin,Linked,lin@example.com\n"
+                + "Tom,Tied,tom@example.com\nNed,Nowhere,ned@example.com\n"
+        );
+        (await CheckedAsync(import))["good"]!.GetValue<int>().ShouldBe(5);
+        await StepAsync(import, "run", new { });
+        async Task<string> IdAsync(string family) =>
+            (await world.Owner.GetAsync($"/api/v1/clients?search={family}")).Body!.AsArray().Single()!["id"]!.GetValue<string>();
+        string review = await world.IdAsync("services", "Nutrition review 30");
+        ApiAnswer booked = await world.Desk.PostAsync(
+            "/api/v1/visits",
+            new
+            {
+                locationId = await world.IdAsync("locations", "Mill Street"),
+                start = "2027-03-10T11:00:00Z",
+                lines = new object[] { new { serviceId = review }, new { serviceId = review, person = 1, offsetMinutes = 60 } },
+                people = new[] { new { person = 1, clientId = await IdAsync("Companion") } },
+                payerId = await IdAsync("Payer"),
+                newClient = new
+                {
+                    givenName = "Una",
+                    familyName = "Usual",
+                    phone = "020 910 0099",
+                },
+            },
+            World.Key()
+        );
+        booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
+        (await world.Desk.PutAsync(
+            $"/api/v1/clients/{await IdAsync("Linked")}/links/{await IdAsync("Tied")}",
+            new { relation = "neighbour", mayBook = true },
+            0
+        )).Status.ShouldBe(HttpStatusCode.OK);
+
+        JsonObject undone = await StepAsync(import, "undo", new { });
+        (undone["state"]!.GetValue<string>(), undone["kept"]!.GetValue<int>()).ShouldBe(("undone", 4), undone.ToJsonString());
+        (await FoundAsync("Nowhere")).ShouldBe(0);
+        foreach (string family in new[] { "Payer", "Companion", "Linked", "Tied" })
+            (await FoundAsync(family)).ShouldBe(1, family);
+    }
+
+    [Fact]
     public async Task A_file_whose_letters_come_out_wrong_is_read_again_in_another_encoding()
     {
         JsonObject import = await UploadedAsync(

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Block, Rota, Shift } from "../../api/setup";
+import type { Block, Shift } from "../../api/setup";
 import { blockWords } from "./BlockList";
-import { mondayOfWeek, shiftsOn, shiftWords } from "./shifts";
+import { shiftWords } from "./shifts";
 
 const shift = (from: string, until: string): Shift => ({ locationId: "here", from, until, breaks: [] });
 
@@ -9,28 +9,6 @@ describe("shifts as people say them", () => {
   it("leaves out what goes without saying", () => {
     expect(shiftWords(shift("09:00:00", "17:30:00"))).toBe("9–17:30");
     expect(shiftWords(shift("18:05:00", "00:00:00"))).toBe("18:05–24");
-  });
-
-  it("finds the shifts of a day with their place in the rota", () => {
-    const rota = {
-      from: "2027-03-01",
-      weeks: 2,
-      shifts: [
-        { week: 0, weekday: "monday", shift: shift("09:00:00", "12:00:00") },
-        { week: 1, weekday: "monday", shift: shift("10:00:00", "12:00:00") },
-        { week: 0, weekday: "monday", shift: shift("13:00:00", "17:00:00") },
-      ],
-    } as Rota;
-    expect(shiftsOn(rota, 0, "monday").map((item) => item.index)).toEqual([0, 2]);
-    expect(shiftsOn(rota, 1, "tuesday")).toEqual([]);
-  });
-
-  it("names the Monday on which a week of the cycle holds now or next", () => {
-    const rota = { from: "2027-03-03", weeks: 2, shifts: [] } as unknown as Rota;
-    expect(mondayOfWeek(rota, 0, "2027-03-04")).toBe("2027-03-01");
-    expect(mondayOfWeek(rota, 1, "2027-03-04")).toBe("2027-03-08");
-    expect(mondayOfWeek(rota, 0, "2027-03-09")).toBe("2027-03-15");
-    expect(mondayOfWeek(rota, 1, "2027-01-05")).toBe("2027-01-11");
   });
 });
 
