@@ -10,7 +10,7 @@ fail() { printf '%s\n' "$*" >&2; exit 1; }
 
 need_sdk() {
   command -v dotnet >/dev/null || fail "The .NET 10 SDK is missing: install it and put 'dotnet' on the PATH."
-  dotnet --list-sdks | grep -q '^10\.' || fail "The .NET SDK is too old: install version 10."
+  [[ $'\n'$(dotnet --list-sdks) == *$'\n'10.* ]] || fail "The .NET SDK is too old: install version 10."
 }
 
 need_node() {

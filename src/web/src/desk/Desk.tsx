@@ -5,6 +5,7 @@ import { rememberToken, staff, type DeskSetup, type Session } from "../api/staff
 import { Boundary } from "../shared/Boundary";
 import { Box } from "../shared/layout";
 import { answerOf, Problem } from "../shared/problem";
+import { UnsavedGuard } from "../shared/unsaved";
 import { SignIn } from "../features/signin/SignIn";
 import { Welcome } from "../features/signin/Welcome";
 import { BookPage } from "../features/booking/BookPage";
@@ -100,6 +101,7 @@ function SignedIn({ session }: { session: Session }) {
   return (
     <>
       {!isLive && <Down />}
+      <UnsavedGuard />
       <Routes>
         <Route path="/day/:locationId/:date" element={<BookPage session={session} setup={setup.data} />} />
         {session.rights.includes("keep-book") && (

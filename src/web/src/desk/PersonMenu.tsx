@@ -7,6 +7,7 @@ import { Box } from "../shared/layout";
 import { Plain } from "../shared/Plain";
 import { answerOf } from "../shared/problem";
 import { staffHere } from "../shared/staffHere";
+import { visitDrafts } from "../features/booking/visitDrafts";
 import { frame } from "../theme/recipes/frame";
 
 const Anchor = chakra(Link);
@@ -21,6 +22,7 @@ export function PersonMenu({ session }: { session: Session }) {
     onSettled: () => {
       queries.clear();
       staffHere.forget();
+      visitDrafts.forget();
       location.assign("/");
     },
   });

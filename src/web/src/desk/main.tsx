@@ -2,7 +2,7 @@ import { ChakraProvider } from "@chakra-ui/react";
 import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
+import { createBrowserRouter, RouterProvider } from "react-router";
 import { Problem } from "../shared/problem";
 import "../theme/fonts";
 import { system } from "../theme/system";
@@ -30,13 +30,14 @@ const queries: QueryClient = new QueryClient({
   },
 });
 
+// The pages are routed inside; this one only lets leaving be asked about.
+const router = createBrowserRouter([{ path: "*", element: <Desk /> }]);
+
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <ChakraProvider value={system}>
       <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <Desk />
-        </BrowserRouter>
+        <RouterProvider router={router} />
       </QueryClientProvider>
     </ChakraProvider>
   </StrictMode>,

@@ -62,3 +62,7 @@ export const dateIn = (instant: string, zone: string) =>
   new Intl.DateTimeFormat("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(
     new Date(instant),
   );
+
+/** "1 visit", "4 visits": the number with the form of the word that goes with it. */
+export const counted = (count: number, one: string, other = `${one}s`) =>
+  `${new Intl.NumberFormat(locale()).format(count)} ${new Intl.PluralRules("en").select(count) === "one" ? one : other}`;

@@ -161,6 +161,8 @@ export function WordsField({
             error={error}
             hint={hint}
             onChange={(e) => setText(e.target.value)}
+            // What was typed counts, whatever is pressed next.
+            onBlur={() => add(text)}
             onKeyDown={(e: KeyboardEvent) => {
               if (e.key !== "Enter") return;
               e.preventDefault();

@@ -2,6 +2,7 @@ import type { FormEvent } from "react";
 import { ifMatch, send } from "../api/setup";
 import { useChange } from "./change";
 import { useDraft } from "./draft";
+import { useUnsaved } from "./unsaved";
 
 type Kept = { id?: string | null; version?: number | string | undefined };
 
@@ -12,6 +13,7 @@ type Kept = { id?: string | null; version?: number | string | undefined };
 export function useKept<T extends Kept>(stored: T, path: string, onMade?: (id: string) => void) {
   const { draft, base, dirty, set, undo, keep } = useDraft(stored);
   const isNew = stored.id === null;
+  const settled = useUnsaved(dirty);
   const save = useChange(
     (wanted: T, headers) =>
       isNew
@@ -19,6 +21,7 @@ export function useKept<T extends Kept>(stored: T, path: string, onMade?: (id: s
         : send<T>("PUT", stored.id ? `${path}/${stored.id}` : path, wanted, { ...headers, ...ifMatch(base.version) }),
     (made) => {
       keep(made);
+      settled();
       if (made.id) onMade?.(made.id);
     },
   );

@@ -117,6 +117,18 @@ export function Section({
   );
 }
 
+/** A list beside what is open in it; on a narrow screen one under the other. */
+export const Split = chakra("div", {
+  base: {
+    display: "grid",
+    gap: "16px",
+    alignItems: "start",
+    gridTemplateColumns: "minmax(0, 1fr)",
+    pb: "30px",
+    "@media (min-width: 900px)": { gridTemplateColumns: "minmax(260px, 360px) minmax(0, 1fr)" },
+  },
+});
+
 export const Columns = ({ children, least = 190 }: { children: ReactNode; least?: number }) => (
   <Box
     display="grid"

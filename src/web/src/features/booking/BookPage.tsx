@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { staff, type DeskSetup, type Session } from "../../api/staff";
+import { staff, type Client, type DeskSetup, type Session } from "../../api/staff";
 import { addDays } from "../../shared/format";
 import { answerOf } from "../../shared/problem";
 import { ClientSheet } from "../clients/ClientSheet";
@@ -14,6 +14,8 @@ import { TopLine } from "./TopLine";
 import { Tray } from "./Tray";
 import { VisitSheet } from "./VisitSheet";
 import type { Fit } from "./fits";
+import { underneath } from "./Sheet";
+import { visitDrafts } from "./visitDrafts";
 
 const Box = chakra("div");
 
@@ -26,7 +28,8 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const [showKeys, setShowKeys] = useState(false);
   const location = setup.locations.find((other) => other.id === locationId);
   const mayKeep = session.rights.includes("keep-book");
-  const isNew = search.has("new") && mayKeep;
+  const draftId = mayKeep ? search.get("new") : null;
+  const isNew = draftId !== null;
 
   const day = useQuery({
     queryKey: ["day", locationId, date],
@@ -46,7 +49,10 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const open = useMemo(
     () => ({
       visit: (id: string) => setSearch({ visit: id }),
-      fresh: (more: Record<string, string> = {}) => setSearch({ new: "1", ...more }),
+      // A new sheet goes on with what is open: another place pointed at keeps who and what.
+      fresh: (more: Record<string, string> = {}) =>
+        setSearch((before) => ({ new: before.get("new") ?? crypto.randomUUID(), ...more })),
+      draft: (id: string) => setSearch({ new: id }),
       client: (id: string) => setSearch({ client: id }),
       none: () => setSearch({}),
       day: (next: string, where = locationId) => navigate(`/day/${where}/${next}${window.location.search}`),
@@ -54,11 +60,25 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     [locationId, navigate, setSearch],
   );
 
+  // A client who was found: the visit that is open goes on with them, or their own is opened.
+  const forClient = (client: Client) => {
+    const id = visitDrafts.forClient(client, draftId, locationId);
+    if (id !== draftId) open.draft(id);
+  };
+  const pointAt = (practitionerId: string | null, at: string) => {
+    const id = draftId ?? crypto.randomUUID();
+    visitDrafts.set(id, locationId, { practitionerId: practitionerId ?? "" });
+    setSearch({ new: id, at, ...(practitionerId && { by: practitionerId }) });
+  };
+
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
+      if (event.defaultPrevented) return;
       if (event.key === "Escape") return open.none();
       if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName)) return;
+      // Keys pressed in a sheet or in something that floats belong there.
+      if (target.closest("aside, dialog, [role=dialog], [role=listbox], [role=menu]")) return;
       const keys: Record<string, () => void> = {
         n: () => mayKeep && open.fresh(),
         t: () => location && open.day(location.today),
@@ -79,20 +99,34 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   if (!location) return <Message>There is no such location.</Message>;
   return (
     <Frame session={session}>
-      <TopLine setup={setup} location={location} date={date} mayKeep={mayKeep} onDay={open.day} onNew={open.fresh} />
-      <Box display="flex" flex="1" minH="0">
-        <Box as="main" flex="1" minW="0" aria-label="Book">
+      <TopLine
+        setup={setup}
+        location={location}
+        date={date}
+        mayKeep={mayKeep}
+        onDay={open.day}
+        onNew={open.fresh}
+        onClient={forClient}
+      />
+      <Box display="flex" flex="1" minH="0" position="relative">
+        <Box
+          as="main"
+          id={underneath}
+          tabIndex={-1}
+          outline="none"
+          flex="1"
+          minW="0"
+          aria-label="Book"
+          // The day before stays in sight while the next is fetched, but nothing in it can be pressed.
+          {...(day.isPlaceholderData && { inert: true, "aria-busy": true, opacity: 0.35 })}
+        >
           {day.data ? (
             <Lanes
               day={day.data}
               chosen={visitId}
               fits={isNew || visitId ? fits : null}
               onVisit={open.visit}
-              onFree={
-                mayKeep
-                  ? (practitionerId, at) => open.fresh({ at, ...(practitionerId && { by: practitionerId }) })
-                  : undefined
-              }
+              onFree={mayKeep ? pointAt : undefined}
             />
           ) : (
             <Message>{day.error?.message ?? "Opening the day …"}</Message>
@@ -100,13 +134,13 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
         </Box>
         {isNew && (
           <NewVisitSheet
-            key={search.get("new")}
+            key={draftId}
+            id={draftId}
             setup={setup}
             location={location}
             date={date}
             at={search.get("at")}
             by={search.get("by")}
-            clientId={search.get("client")}
             onFits={setFits}
             onDay={(next) => open.day(next)}
             onDone={(id) => open.visit(id)}
@@ -114,14 +148,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             onClose={open.none}
           />
         )}
-        {clientId && (
-          <ClientSheet
-            key={clientId}
-            id={clientId}
-            onVisit={() => open.fresh({ client: clientId })}
-            onClose={open.none}
-          />
-        )}
+        {clientId && <ClientSheet key={clientId} id={clientId} onVisit={forClient} onClose={open.none} />}
         {visitId && !isNew && (
           <VisitSheet
             key={visitId}
@@ -136,7 +163,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
           />
         )}
       </Box>
-      <Tray />
+      <Tray open={draftId} onDraft={open.draft} />
       {showKeys && <Keys onClose={() => setShowKeys(false)} />}
     </Frame>
   );

@@ -1,29 +1,29 @@
 import { chakra } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState, type FormEvent } from "react";
-import { staff, type Client, type DeskSetup } from "../../api/staff";
-import { AreaField, SelectField, TextField } from "../../shared/Field";
+import { useCallback, useMemo, useState, type FormEvent } from "react";
+import type { DeskSetup } from "../../api/staff";
+import { AreaField, SelectField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { ChoiceField } from "../../shared/inputs";
+import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
-import { answerOf, Problem } from "../../shared/problem";
-import { ClientSearch } from "../clients/ClientSearch";
-import { acceptHeader, type Chosen, type Fit } from "./fits";
+import { ClientPart } from "./ClientPart";
+import type { Chosen, Fit } from "./fits";
 import { PractitionerField } from "./PractitionerField";
 import { Refusal, Sheet } from "./Sheet";
 import { StartList } from "./StartList";
+import { useBooking } from "./useBooking";
+import { blankDraft, isBegun, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
 
-const Box = chakra("div");
 const Form = chakra("form");
-type NewClient = { givenName: string; familyName: string; email: string; phone: string };
 
 type Props = {
+  /** Which of the half-written visits this is. */
+  id: string;
   setup: DeskSetup;
   location: DeskSetup["locations"][number];
   date: string;
   at: string | null;
   by: string | null;
-  clientId: string | null;
   onFits: (fits: Fit[] | null) => void;
   onDay: (date: string) => void;
   onDone: (visitId: string) => void;
@@ -31,50 +31,35 @@ type Props = {
   onClose: () => void;
 };
 
-/** Books a visit: who, what, with whom, and one of the starts that really fit. */
-export function NewVisitSheet({
-  setup,
-  location,
-  date,
-  at,
-  by,
-  clientId,
-  onFits,
-  onDay,
-  onDone,
-  onClient,
-  onClose,
-}: Props) {
-  const queries = useQueryClient();
-  const [client, setClient] = useState<Client | null>(null);
-  const [fresh, setFresh] = useState<NewClient | null>(null);
-  const [serviceId, setServiceId] = useState("");
-  const [practitionerId, setPractitionerId] = useState(by ?? "");
-  const [addOnIds, setAddOnIds] = useState<string[]>([]);
-  const [start, setStart] = useState<Chosen | null>(null);
-  // A start the server takes only over something, once its reasons were read.
-  const [over, setOver] = useState<Chosen | null>(null);
-  const [note, setNote] = useState("");
-  // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
-  const [key, setKey] = useState(() => crypto.randomUUID());
-
-  useQuery({
-    queryKey: ["client-in-address", clientId],
-    queryFn: async () => {
-      const file = await answerOf(staff.GET("/api/v1/clients/{id}", { params: { path: { id: clientId! } } }));
-      const found = { ...file, id: clientId! } as Client;
-      setClient(found);
-      return found;
-    },
-    enabled: clientId !== null && client === null,
+/** Books a visit: who, what, with whom, and one of the starts that really fit. What is written stays when the sheet is closed. */
+export function NewVisitSheet(props: Props) {
+  const { id, setup, location, date, at, by, onFits, onDay, onDone, onClient, onClose } = props;
+  const draft = useVisitDrafts().find((other) => other.id === id) ?? blankDraft(id, location.id);
+  // A start belongs to what was pointed at when it was chosen.
+  const here = `${at} ${by}`;
+  const [picked, setPicked] = useState<{ here: string; start: Chosen | null }>({ here, start: null });
+  const start = picked.here === here ? picked.start : null;
+  const setStart = useCallback((next: Chosen | null) => setPicked({ here, start: next }), [here]);
+  const { serviceId, practitionerId, addOnIds } = draft;
+  const set = (change: Partial<VisitDraft>) => visitDrafts.set(id, location.id, { locationId: location.id, ...change });
+  // What a start depends on makes the chosen one void.
+  const reset = (change: Partial<VisitDraft>) => {
+    setStart(null);
+    set(change);
+  };
+  const booking = useBooking((visit) => {
+    visitDrafts.drop(id);
+    onDone(visit.id);
   });
-
+  const { problem, errors, over } = booking;
   const services = useMemo(
     () =>
       setup.services.filter(
-        (service) => service.locationIds.includes(location.id) && (!by || service.practitionerIds.includes(by)),
+        (service) =>
+          service.locationIds.includes(location.id) &&
+          (!by || service.id === serviceId || service.practitionerIds.includes(by)),
       ),
-    [setup, location, by],
+    [setup, location, by, serviceId],
   );
   const extras = services.find((service) => service.id === serviceId)?.addOns ?? [];
   const question = useMemo(
@@ -84,148 +69,21 @@ export function NewVisitSheet({
         : null,
     [location, serviceId, practitionerId, addOnIds],
   );
-  const book = useMutation({
-    mutationFn: () =>
-      answerOf(
-        staff.POST("/api/v1/visits", {
-          params: { header: { "Idempotency-Key": key } },
-          headers: acceptHeader(start),
-          body: {
-            locationId: location.id,
-            start: start!.start,
-            lines: [
-              {
-                serviceId,
-                practitionerId: practitionerId || null,
-                addOns: addOnIds.map((addOnId) => ({ addOnId, count: 1 })),
-              },
-            ],
-            clientId: fresh ? null : (client?.id ?? null),
-            newClient: fresh,
-            note,
-          },
-        }),
-      ),
-    onSuccess: (visit) => {
-      queries.setQueryData(["visit", visit.id], visit);
-      void queries.invalidateQueries({ queryKey: ["day"] });
-      onDone(visit.id);
-    },
-    onError: (error) => {
-      // The request was answered, so the next one is another booking; a lost connection keeps its key.
-      if (error instanceof Problem && error.status > 0) setKey(crypto.randomUUID());
-      // What was read before is no longer how it stands.
-      if (error instanceof Problem && error.code === "would-go-over") {
-        setOver(start && typeof error.body["accept"] === "string" ? { ...start, accept: error.body["accept"] } : null);
-        setStart(null);
-      }
-      for (const key of ["starts", "why-not"]) void queries.invalidateQueries({ queryKey: [key] });
-    },
-  });
-  const problem = book.error instanceof Problem ? book.error : null;
-  const errors = problem?.errors ?? {};
+  // What would be gone over has changed: it is read again before it is taken.
+  const stands = start !== null && (over === null || start.start !== over.start || start.accept === over.accept);
+  const hasClient = draft.client !== null || draft.fresh !== null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!book.isPending && start) book.mutate();
+    if (!booking.pending && stands && hasClient) booking.run({ draft: { ...draft, locationId: location.id }, start });
   };
-  const change = (value: Partial<NewClient>) => setFresh({ ...fresh!, ...value });
   return (
     <Sheet title="New visit" onClose={onClose}>
       <Form onSubmit={submit} noValidate display="grid" gap="12px">
-        {client ? (
-          <Box
-            display="flex"
-            justifyContent="space-between"
-            alignItems="center"
-            bg="paper"
-            borderRadius="card"
-            px="10px"
-            py="7px"
-          >
-            <Box>
-              <Box fontWeight="700">
-                {client.givenName} {client.familyName}
-              </Box>
-              <Box fontSize="14px" color="quiet">
-                {client.visits === 0 ? "new client" : `${client.visits} visits`}
-                {client.noShows > 0 && ` · ${client.noShows} no-shows`}
-              </Box>
-              {client.alert && (
-                <Box color="clay" fontWeight="600">
-                  ! {client.alert}
-                </Box>
-              )}
-            </Box>
-            <Box display="flex" flexDirection="column">
-              <Press size="small" look="quiet" onClick={() => onClient(client.id)}>
-                Details
-              </Press>
-              <Press size="small" look="quiet" onClick={() => setClient(null)}>
-                Change
-              </Press>
-            </Box>
-          </Box>
-        ) : fresh ? (
-          <Box display="grid" gap="8px" role="group" aria-label="New client">
-            <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
-              <TextField
-                label="Given name"
-                autoFocus
-                value={fresh.givenName}
-                onChange={(e) => change({ givenName: e.target.value })}
-                error={errors["newClient.givenName"]}
-              />
-              <TextField
-                label="Family name"
-                value={fresh.familyName}
-                onChange={(e) => change({ familyName: e.target.value })}
-                error={errors["newClient.familyName"]}
-              />
-            </Box>
-            <TextField
-              label="Mobile"
-              type="tel"
-              value={fresh.phone}
-              onChange={(e) => change({ phone: e.target.value })}
-              error={errors["newClient.phone"]}
-            />
-            <TextField
-              label="E-mail"
-              type="email"
-              value={fresh.email}
-              onChange={(e) => change({ email: e.target.value })}
-              error={errors["newClient.email"]}
-            />
-            <Press size="small" look="quiet" onClick={() => setFresh(null)} justifySelf="start">
-              Find a known client instead
-            </Press>
-          </Box>
-        ) : (
-          <Box>
-            <Box fontWeight="600" fontSize="14px" mb="3px">
-              Client
-            </Box>
-            <Box display="flex" gap="8px">
-              <Box flex="1">
-                <ClientSearch
-                  label="Client"
-                  autoFocus
-                  onChoose={setClient}
-                  onNone={(typed) => setFresh(named(typed))}
-                />
-              </Box>
-              <Press onClick={() => setFresh(named(""))}>New</Press>
-            </Box>
-          </Box>
-        )}
+        <ClientPart draft={draft} errors={errors} onChange={set} onDetails={onClient} />
         <SelectField
           label="Service"
           value={serviceId}
-          onChange={(e) => {
-            setServiceId(e.target.value);
-            setAddOnIds([]);
-            setStart(null);
-          }}
+          onChange={(event) => reset({ serviceId: event.target.value, addOnIds: [] })}
         >
           <option value="">Choose a service</option>
           {setup.categories.map((category) => {
@@ -248,20 +106,14 @@ export function NewVisitSheet({
             label="With"
             options={extras.map((extra) => [extra.id, `${extra.name} · ${money(extra.price)}`] as const)}
             chosen={addOnIds}
-            onChange={(chosen) => {
-              setAddOnIds(chosen);
-              setStart(null);
-            }}
+            onChange={(chosen) => reset({ addOnIds: chosen })}
           />
         )}
         <PractitionerField
           setup={setup}
           serviceId={serviceId}
           value={practitionerId}
-          onChange={(next) => {
-            setPractitionerId(next);
-            setStart(null);
-          }}
+          onChange={(next) => reset({ practitionerId: next })}
         />
         {question ? (
           <StartList
@@ -277,23 +129,41 @@ export function NewVisitSheet({
         ) : (
           <Box color="quiet">Choose a service, and the times that fit light up in the book.</Box>
         )}
-        <AreaField label="Note" value={note} maxLength={2000} onChange={(e) => setNote(e.target.value)} />
+        <AreaField
+          label="Note"
+          value={draft.note}
+          maxLength={2000}
+          onChange={(event) => set({ note: event.target.value })}
+        />
         {problem && Object.keys(errors).every((field) => !field.startsWith("newClient")) && (
           <Refusal>
             {problem.message} <Reasons body={problem.body} />
-            {over && !start && problem.code === "would-go-over" && (
+            {over && (
               <Box mt="6px">
-                <Press size="small" onClick={() => setStart(over)}>
+                <Press size="small" aria-pressed={start?.accept === over.accept} onClick={() => setStart(over)}>
                   Take {over.clock} all the same
                 </Press>
               </Box>
             )}
           </Refusal>
         )}
-        <Press type="submit" look="primary" disabled={!start || (!client && !fresh) || book.isPending}>
-          {start ? `Book ${start.clock}${start.accept ? " all the same" : ""}` : "Book"}
-        </Press>
-        {start && !client && !fresh && (
+        <Row>
+          <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
+            {start ? `Book ${start.clock}${start.accept ? " all the same" : ""}` : "Book"}
+          </Press>
+          {isBegun(draft) && (
+            <Press
+              look="quiet"
+              onClick={() => {
+                visitDrafts.drop(id);
+                onClose();
+              }}
+            >
+              Drop it
+            </Press>
+          )}
+        </Row>
+        {start && !hasClient && (
           <Box fontSize="14px" color="quiet">
             Choose a client to book.
           </Box>
@@ -314,16 +184,4 @@ export function Reasons({ body }: { body: Record<string, unknown> }) {
         .join(" ")}
     </>
   );
-}
-
-function named(typed: string): NewClient {
-  const words = typed.split(/\s+/).filter(Boolean);
-  const isNumber = /^[+\d\s()-]+$/.test(typed);
-  const isAddress = typed.includes("@");
-  return {
-    givenName: isNumber || isAddress ? "" : (words[0] ?? ""),
-    familyName: isNumber || isAddress ? "" : words.slice(1).join(" "),
-    email: isAddress ? typed : "",
-    phone: isNumber ? typed : "",
-  };
 }

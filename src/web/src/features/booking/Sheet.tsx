@@ -4,7 +4,10 @@ import { Press } from "../../shared/Press";
 
 const Box = chakra("div");
 
-/** The side sheet on the right; the book stays in view. */
+/** Where the focus goes when what opened a sheet is no longer there. */
+export const underneath = "under-the-sheet";
+
+/** The side sheet on the right. It lies over the page, and nothing underneath moves. */
 export function Sheet({ title, children, onClose }: { title: string; children: ReactNode; onClose: () => void }) {
   const ref = useRef<HTMLDivElement>(null);
   // Whoever opens the sheet from the keyboard goes on inside it.
@@ -12,7 +15,8 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
     const before = document.activeElement as HTMLElement | null;
     if (!ref.current?.contains(before)) ref.current?.focus();
     return () => {
-      if (before?.isConnected) before.focus();
+      const back = before?.isConnected && before !== document.body ? before : document.getElementById(underneath);
+      back?.focus();
     };
   }, []);
   return (
@@ -21,9 +25,12 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
       ref={ref}
       tabIndex={-1}
       aria-label={title}
-      w="350px"
-      flexShrink={0}
-      h="100%"
+      position="absolute"
+      top="0"
+      bottom="0"
+      insetInlineEnd="0"
+      w="360px"
+      maxW="100%"
       overflowY="auto"
       bg="sheet"
       borderLeftWidth="1px"

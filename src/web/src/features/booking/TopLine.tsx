@@ -1,6 +1,6 @@
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { staff, type DeskSetup } from "../../api/staff";
+import { staff, type Client, type DeskSetup } from "../../api/staff";
 import { Floating } from "../../shared/Floating";
 import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/format";
 import { Month } from "../../shared/fields/Month";
@@ -19,11 +19,12 @@ type Props = {
   date: string;
   mayKeep: boolean;
   onDay: (date: string, locationId?: string) => void;
-  onNew: (more?: Record<string, string>) => void;
+  onNew: () => void;
+  onClient: (client: Client) => void;
 };
 
 /** Location, date, the week at a glance, search, and the one button that starts a visit. */
-export function TopLine({ setup, location, date, mayKeep, onDay, onNew }: Props) {
+export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient }: Props) {
   const styles = useSlotRecipe({ recipe: sentence })();
   return (
     <Box
@@ -91,9 +92,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew }: Props)
       )}
       <Week locationId={location.id} date={date} onDay={onDay} />
       <Box flex="1" minW="120px">
-        {mayKeep && (
-          <ClientSearch id="find" label="Find a client" slash onChoose={(client) => onNew({ client: client.id })} />
-        )}
+        {mayKeep && <ClientSearch id="find" label="Find a client" slash onChoose={onClient} />}
       </Box>
       {mayKeep && (
         <Press look="primary" onClick={() => onNew()} aria-keyshortcuts="n">

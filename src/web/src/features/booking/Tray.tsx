@@ -5,9 +5,55 @@ import { read, type NeedsPlace } from "../../api/setup";
 import { clock, shortDate } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { clientOf, isBegun, useVisitDrafts, visitDrafts } from "./visitDrafts";
 
 /** At the foot of the book: what still needs a place, and what waits for approval. */
-export function Tray() {
+export function Tray({ open: opened, onDraft }: { open: string | null; onDraft: (id: string) => void }) {
+  return (
+    <>
+      <HalfWritten open={opened} onDraft={onDraft} />
+      <Waiting />
+    </>
+  );
+}
+
+/** Visits that were begun and put aside. */
+function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: string) => void }) {
+  const drafts = useVisitDrafts().filter((draft) => draft.id !== open && isBegun(draft));
+  if (drafts.length === 0) return null;
+  return (
+    <Row
+      as="section"
+      aria-label="Half written"
+      borderTopWidth="1px"
+      borderColor="line"
+      bg="sheet"
+      px="14px"
+      py="4px"
+      gap="8px"
+    >
+      <Box fontWeight="700">Half written:</Box>
+      {drafts.map((draft) => (
+        <Row key={draft.id} gap="0">
+          <Press size="small" onClick={() => onDraft(draft.id)}>
+            {clientOf(draft) ?? "a visit without a client yet"}
+          </Press>
+          <Press
+            size="small"
+            look="quiet"
+            aria-label={`Drop the half-written visit of ${clientOf(draft) ?? "nobody yet"}`}
+            onClick={() => visitDrafts.drop(draft.id)}
+          >
+            ✕
+          </Press>
+        </Row>
+      ))}
+    </Row>
+  );
+}
+
+function Waiting() {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const waiting = useQuery({ queryKey: ["needs-place"], queryFn: () => read<NeedsPlace[]>("/needs-place") });

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { read, send, type BookingPage, type Question } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, WordsField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
+import { adding, useOpened } from "../../shared/opened";
+import { counted } from "../../shared/format";
 import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
@@ -31,7 +32,8 @@ export function BookingPageTab() {
 
 function Questions() {
   const questions = useQuery({ queryKey: ["questions"], queryFn: () => read<Question[]>("/setup/questions") });
-  const [chosen, setChosen] = useState<string | null>(null);
+  const opened = useOpened("question");
+  const chosen = opened.id;
   const order = useChange((ids: string[], headers) => send<void>("PUT", "/setup/questions/order", { ids }, headers));
   const fresh: Question = {
     id: null,
@@ -50,7 +52,7 @@ function Questions() {
       title="Questions to the client"
       hint="Asked after they have chosen a time. Their answers stand in the visit."
       actions={
-        <Press size="small" onClick={() => setChosen("new")}>
+        <Press size="small" onClick={() => opened.open(adding)}>
           Add a question
         </Press>
       }
@@ -76,21 +78,20 @@ function Questions() {
             borderRadius="4px"
             bg={item.id === chosen ? "glow" : "transparent"}
             aria-pressed={item.id === chosen}
-            onClick={() => setChosen(item.id)}
+            onClick={() => opened.open(item.id)}
           >
             <Box fontWeight="700">{item.text}</Box>
             <Box fontSize="14px" color="quiet">
               answered {kinds[item.kind]}
               {item.required && " · has to be answered"}
-              {(item.serviceIds ?? []).length > 0 &&
-                ` · for ${item.serviceIds!.length} ${item.serviceIds!.length === 1 ? "service" : "services"}`}
+              {(item.serviceIds ?? []).length > 0 && ` · for ${counted(item.serviceIds!.length, "service")}`}
               {item.isArchived && " · no longer asked"}
             </Box>
           </Plain>
         )}
       </Sortable>
       <Outcome change={order} saved="Order saved." />
-      {entry && <QuestionForm key={chosen} question={entry} onMade={setChosen} />}
+      {entry && <QuestionForm key={chosen} question={entry} onMade={opened.replace} />}
     </Section>
   );
 }

@@ -4,6 +4,7 @@ import { Outcome } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField, NumberField, weekdays } from "../../shared/inputs";
 import { Columns, Row, Section, Stack } from "../../shared/layout";
+import { adding, openedOf, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { useLocations } from "../team/team";
@@ -34,12 +35,9 @@ const fresh = (): Location => ({
 /** Where clients come: address, hours, closures, rules. */
 export function LocationsTab() {
   const locations = useLocations();
-  const [chosen, setChosen] = useState<string | null>(null);
+  const opened = useOpened();
   if (!locations.data) return null;
-  const item =
-    chosen === "new" || locations.data.length === 0
-      ? null
-      : (locations.data.find((other) => other.id === chosen) ?? locations.data[0]!);
+  const item = openedOf(locations.data, opened.id) ?? null;
   return (
     <Stack maxW="960px" pb="30px">
       {locations.data.length > 0 && (
@@ -49,12 +47,12 @@ export function LocationsTab() {
               key={other.id}
               look={other.id === item?.id ? "primary" : "plain"}
               aria-pressed={other.id === item?.id}
-              onClick={() => setChosen(other.id!)}
+              onClick={() => opened.open(other.id!)}
             >
               {other.name}
             </Press>
           ))}
-          <Press look="quiet" onClick={() => setChosen("new")}>
+          <Press look="quiet" onClick={() => opened.open(adding)}>
             Add a location
           </Press>
         </Row>
@@ -63,7 +61,7 @@ export function LocationsTab() {
         key={item?.id ?? "new"}
         location={item}
         others={locations.data.filter((other) => other.id !== item?.id)}
-        onMade={setChosen}
+        onMade={opened.replace}
       />
       {item && <Closures key={`closures-${item.id}`} location={item} all={locations.data} />}
     </Stack>

@@ -35,10 +35,18 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
     setText("");
     onChoose(client);
   };
+  // Below those found stands the way to enter somebody new.
+  const last = onNone ? clients.length : clients.length - 1;
+  const enter = () => {
+    setText("");
+    onNone?.(text.trim());
+  };
   const press = (event: KeyboardEvent) => {
-    if (event.key === "ArrowDown") setAt(Math.min(at + 1, clients.length - 1));
+    if (!open && event.key !== "Escape") return;
+    if (event.key === "ArrowDown") setAt(Math.min(at + 1, last));
     else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
     else if (event.key === "Enter" && clients[at]) choose(clients[at]);
+    else if (event.key === "Enter" && onNone && at === clients.length) enter();
     else if (event.key === "Escape" && text) setText("");
     else return;
     event.preventDefault();
@@ -52,7 +60,7 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
         aria-label={label}
         aria-expanded={open}
         aria-controls={`${inputId}-list`}
-        aria-activedescendant={open && clients[at] ? `${inputId}-${at}` : undefined}
+        aria-activedescendant={open && at <= last ? `${inputId}-${at}` : undefined}
         aria-autocomplete="list"
         autoComplete="off"
         autoFocus={autoFocus}
@@ -117,16 +125,26 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
             </Box>
           </Box>
         ))}
-        {open && clients.length === 0 && (
+        {open && clients.length === 0 && !onNone && (
+          <Box role="option" aria-selected={false} px="12px" py="8px">
+            Nobody of that name, number or address.
+          </Box>
+        )}
+        {open && onNone && (
           <Box
+            id={`${inputId}-${clients.length}`}
             role="option"
-            aria-selected={false}
+            aria-selected={at === clients.length}
+            onMouseDown={(event) => event.preventDefault()}
+            onClick={enter}
             px="12px"
             py="8px"
-            cursor={onNone ? "pointer" : undefined}
-            onClick={() => onNone?.(text.trim())}
+            cursor="pointer"
+            borderTopWidth={clients.length > 0 ? "1px" : undefined}
+            borderColor="line"
+            bg={at === clients.length ? "glow" : undefined}
           >
-            Nobody of that name, number or address{onNone ? ". Enter a new client" : "."}
+            {clients.length === 0 && "Nobody of that name, number or address. "}Enter a new client
           </Box>
         )}
       </Box>

@@ -1,8 +1,9 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { staff, type ClientFile } from "../../api/staff";
+import { staff, type Client, type ClientFile } from "../../api/staff";
 import { useDraft } from "../../shared/draft";
 import { TextField } from "../../shared/Field";
+import { counted } from "../../shared/format";
 import { CheckField, NumberField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
@@ -10,7 +11,7 @@ import { Fact, Refusal, Sheet } from "../booking/Sheet";
 
 const Box = chakra("div");
 const Form = chakra("form");
-type Props = { id: string; onVisit: () => void; onClose: () => void };
+type Props = { id: string; onVisit: (client: Client) => void; onClose: () => void };
 
 /** A client: how to reach them, what the desk has to know, and the rules of online booking set for them. */
 export function ClientSheet({ id, onVisit, onClose }: Props) {
@@ -67,8 +68,10 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
   return (
     <Sheet title={`${client.givenName} ${client.familyName}`} onClose={onClose}>
       <Fact label="Visits">{client.visits || "none yet"}</Fact>
-      {client.noShows > 0 && <Fact label="Did not come">{client.noShows} times</Fact>}
-      {client.lateCancellations > 0 && <Fact label="Cancelled too late">{client.lateCancellations} times</Fact>}
+      {client.noShows > 0 && <Fact label="Did not come">{counted(client.noShows, "time")}</Fact>}
+      {client.lateCancellations > 0 && (
+        <Fact label="Cancelled too late">{counted(client.lateCancellations, "time")}</Fact>
+      )}
       <Form
         noValidate
         display="grid"
@@ -108,7 +111,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
           <Press type="submit" look="primary" disabled={save.isPending}>
             Save
           </Press>
-          <Press onClick={onVisit}>New visit</Press>
+          <Press onClick={() => onVisit({ ...client, id: client.id! } as Client)}>New visit</Press>
           <Box aria-live="polite" color="reed" fontSize="14px">
             {save.isSuccess && "✓ Saved."}
           </Box>

@@ -1,11 +1,11 @@
-import type { ReactNode } from "react";
-import { ifMatch, send, type Equipment, type Room } from "../../api/setup";
-import { Outcome, useChange } from "../../shared/change";
-import { useDraft } from "../../shared/draft";
+import { useState, type ReactNode } from "react";
+import { type Equipment, type Room } from "../../api/setup";
+import { Outcome } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
 import { NumberField, WordsField } from "../../shared/inputs";
 import { Box, Row, Section, Stack } from "../../shared/layout";
+import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { useLocations } from "../team/team";
 import { useFeatures } from "./rooms";
@@ -27,28 +27,12 @@ type FormProps<T extends Thing> = {
 function ThingForm<T extends Thing>(props: FormProps<T>) {
   const { path, stored, fresh, words, countField, count, withCount, onMade, more } = props;
   const locations = useLocations();
-  const { draft, base, set, keep } = useDraft<T>(stored ?? fresh(locations.data![0]!.id!));
-  const save = useChange(
-    (wanted: T, headers) =>
-      stored
-        ? send<T>("PUT", `${path}/${stored.id}`, wanted, { ...headers, ...ifMatch(base.version) })
-        : send<T>("POST", path, wanted, headers),
-    (made) => {
-      keep(made);
-      onMade(made.id!);
-    },
-  );
-  const { errors } = save;
+  const [blank] = useState(() => fresh(locations.data![0]!.id!));
+  const { draft, set, save, errors, submit } = useKept<T>(stored ?? blank, path, onMade);
   const change = (part: Partial<Thing>) => set(part as Partial<T>);
   return (
     <Section title={words.title}>
-      <Stack
-        as="form"
-        onSubmit={(event: React.FormEvent) => {
-          event.preventDefault();
-          save.run(draft);
-        }}
-      >
+      <Stack as="form" onSubmit={submit}>
         <Row alignItems="start">
           <Box w="190px">
             <TextField

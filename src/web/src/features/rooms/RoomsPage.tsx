@@ -1,9 +1,10 @@
-import { useState } from "react";
 import { Link } from "react-router";
 import { send } from "../../api/setup";
 import { Outcome, useChange } from "../../shared/change";
+import { counted } from "../../shared/format";
 import { WordsField } from "../../shared/inputs";
-import { Box, Empty, Page, Panel, Row, Section, Stack } from "../../shared/layout";
+import { Box, Empty, Page, Panel, Row, Section, Split, Stack } from "../../shared/layout";
+import { adding, openedOf, useOpened } from "../../shared/opened";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
@@ -12,20 +13,25 @@ import { useLocations } from "../team/team";
 import { EquipmentForm, RoomForm } from "./RoomForms";
 import { useEquipment, useFeatures, useRooms } from "./rooms";
 
-type Chosen = { kind: "room" | "equipment"; id: string | null } | null;
+const addingPool = "new-equipment";
+
 /** Where visits happen, and what they need. */
 export function RoomsPage() {
   const rooms = useRooms();
   const pools = useEquipment();
   const locations = useLocations();
-  const [chosen, setChosen] = useState<Chosen>(null);
+  const opened = useOpened();
   const orderRooms = useChange((ids: string[], headers) => send<void>("PUT", "/setup/rooms/order", { ids }, headers));
   const orderPools = useChange((ids: string[], headers) =>
     send<void>("PUT", "/setup/equipment/order", { ids }, headers),
   );
+  const addsPool = opened.id === addingPool;
+  const pool = pools.data?.find((other) => other.id === opened.id);
+  const room = pool || addsPool ? undefined : openedOf(rooms.data ?? [], opened.id);
+  const here = room?.id ?? pool?.id ?? null;
   const placeOf = (id: string) =>
     (locations.data?.length ?? 0) > 1 ? locations.data?.find((location) => location.id === id)?.name : undefined;
-  const line = (kind: "room" | "equipment", id: string, name: string, says: (string | false | null | undefined)[]) => (
+  const line = (id: string, name: string, says: (string | false | null | undefined)[]) => (
     <Plain
       w="100%"
       textAlign="left"
@@ -33,9 +39,9 @@ export function RoomsPage() {
       px="8px"
       py="6px"
       borderRadius="4px"
-      aria-pressed={chosen?.kind === kind && chosen.id === id}
-      bg={chosen?.kind === kind && chosen.id === id ? "glow" : "transparent"}
-      onClick={() => setChosen({ kind, id })}
+      aria-pressed={id === here}
+      bg={id === here ? "glow" : "transparent"}
+      onClick={() => opened.open(id)}
     >
       <Box fontWeight="700">{name}</Box>
       <Box fontSize="14px" color="quiet">
@@ -43,8 +49,6 @@ export function RoomsPage() {
       </Box>
     </Plain>
   );
-  const room = chosen?.kind === "room" ? rooms.data?.find((other) => other.id === chosen.id) : undefined;
-  const pool = chosen?.kind === "equipment" ? pools.data?.find((other) => other.id === chosen.id) : undefined;
   if (!rooms.data || !pools.data || !locations.data) return null;
   if (locations.data.length === 0)
     return (
@@ -59,20 +63,14 @@ export function RoomsPage() {
       title="Rooms"
       lead="Rooms have features that services ask for. Equipment is a number of items that can be swapped for one another."
     >
-      <Box
-        display="grid"
-        gap="16px"
-        gridTemplateColumns="minmax(280px, 380px) minmax(0, 1fr)"
-        alignItems="start"
-        pb="30px"
-      >
+      <Split>
         <Stack>
           <Panel aria-label="Rooms">
             <Row justifyContent="space-between" mb="6px">
               <Box as="h2" fontSize="17px">
                 Rooms
               </Box>
-              <Press size="small" onClick={() => setChosen({ kind: "room", id: null })}>
+              <Press size="small" onClick={() => opened.open(adding)}>
                 Add a room
               </Press>
             </Row>
@@ -84,7 +82,7 @@ export function RoomsPage() {
               onOrder={orderRooms.run}
             >
               {(item) =>
-                line("room", item.id!, item.name ?? "", [
+                line(item.id!, item.name ?? "", [
                   placeOf(item.locationId),
                   (item.features ?? []).join(", ") || "no features",
                   item.capacity > 1 && `${item.capacity} at once`,
@@ -98,7 +96,7 @@ export function RoomsPage() {
               <Box as="h2" fontSize="17px">
                 Equipment
               </Box>
-              <Press size="small" onClick={() => setChosen({ kind: "equipment", id: null })}>
+              <Press size="small" onClick={() => opened.open(addingPool)}>
                 Add equipment
               </Press>
             </Row>
@@ -110,9 +108,9 @@ export function RoomsPage() {
               onOrder={orderPools.run}
             >
               {(item) =>
-                line("equipment", item.id!, item.name ?? "", [
+                line(item.id!, item.name ?? "", [
                   placeOf(item.locationId),
-                  `${item.quantity} ${item.quantity === 1 ? "item" : "items"}`,
+                  counted(item.quantity, "item"),
                   item.turnaroundMinutes > 0 && `${item.turnaroundMinutes} min cleaning`,
                   item.retired && `not used from ${item.retired}`,
                 ])
@@ -122,16 +120,14 @@ export function RoomsPage() {
           <FeatureList />
         </Stack>
         <Stack>
-          {chosen?.kind === "room" && (chosen.id === null || room) && (
-            <RoomForm key={chosen.id} room={room ?? null} onMade={(id) => setChosen({ kind: "room", id })} />
+          {addsPool || pool ? (
+            <EquipmentForm key={pool?.id ?? "new"} pool={pool ?? null} onMade={opened.replace} />
+          ) : (
+            <RoomForm key={room?.id ?? "new"} room={room ?? null} onMade={opened.replace} />
           )}
-          {chosen?.kind === "equipment" && (chosen.id === null || pool) && (
-            <EquipmentForm key={chosen.id} pool={pool ?? null} onMade={(id) => setChosen({ kind: "equipment", id })} />
-          )}
-          {chosen?.id && <BlockList key={chosen.id} resourceId={chosen.id} name={room?.name ?? pool?.name ?? ""} />}
-          {!chosen && <Empty>Choose a room or equipment to change it.</Empty>}
+          {here && <BlockList key={here} resourceId={here} name={room?.name ?? pool?.name ?? ""} />}
         </Stack>
-      </Box>
+      </Split>
     </Page>
   );
 }

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { read, type AddOn } from "../../api/setup";
 import { Outcome } from "../../shared/change";
 import { TextField } from "../../shared/Field";
-import { money } from "../../shared/format";
+import { counted, money } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
-import { Box, Columns, Empty, Page, Panel, Row, Section, Stack, Tabs } from "../../shared/layout";
+import { Box, Columns, Page, Panel, Row, Section, Split, Stack, Tabs } from "../../shared/layout";
+import { adding, openedOf, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
@@ -19,19 +19,19 @@ const fresh: AddOn = { id: null, name: "", minutes: 0, price: 0, most: 1, servic
 export function AddOnsPage() {
   const addOns = useQuery({ queryKey: ["add-ons"], queryFn: () => read<AddOn[]>("/setup/add-ons") });
   const setup = useDeskSetup();
-  const [chosen, setChosen] = useState<string | null>(null);
-  const item = chosen === "new" ? fresh : addOns.data?.find((other) => other.id === chosen);
+  const opened = useOpened();
+  const item = addOns.data && (openedOf(addOns.data, opened.id) ?? fresh);
   return (
     <Page
       title="Services"
       actions={
-        <Press look="primary" onClick={() => setChosen("new")}>
+        <Press look="primary" onClick={() => opened.open(adding)}>
           Add an add-on
         </Press>
       }
     >
       <Tabs label="Services" items={serviceTabs} />
-      <Box display="grid" gap="16px" gridTemplateColumns="330px minmax(0, 1fr)" alignItems="start">
+      <Split>
         <Panel aria-label="Add-ons">
           {addOns.data?.length === 0 && (
             <Box color="quiet">None yet. An add-on is an extra to a service, with its own minutes and price.</Box>
@@ -45,24 +45,21 @@ export function AddOnsPage() {
               p="6px 8px"
               cursor="pointer"
               borderRadius="4px"
-              bg={other.id === chosen ? "glow" : "transparent"}
-              aria-pressed={other.id === chosen}
-              onClick={() => setChosen(other.id!)}
+              bg={other.id === item?.id ? "glow" : "transparent"}
+              aria-pressed={other.id === item?.id}
+              onClick={() => opened.open(other.id!)}
             >
               <Box fontWeight="700">{other.name}</Box>
               <Box fontSize="14px" color="quiet">
                 +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
-                {(other.services ?? []).length} services{other.isArchived && " · archived"}
+                {counted((other.services ?? []).length, "service")}
+                {other.isArchived && " · archived"}
               </Box>
             </Plain>
           ))}
         </Panel>
-        {item ? (
-          <AddOnForm key={chosen} addOn={item} onMade={setChosen} />
-        ) : (
-          <Empty>Choose an add-on to change it.</Empty>
-        )}
-      </Box>
+        {item && <AddOnForm key={item.id ?? "new"} addOn={item} onMade={opened.replace} />}
+      </Split>
     </Page>
   );
 }

@@ -5,6 +5,7 @@ import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack, Table } from "../../shared/layout";
+import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { usePractitioners } from "../team/team";
@@ -15,7 +16,7 @@ const roles = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"];
 export function AccountsTab() {
   const accounts = useQuery({ queryKey: ["accounts"], queryFn: () => read<Account[]>("/setup/accounts") });
   const people = usePractitioners();
-  const [chosen, setChosen] = useState<string | null>(null);
+  const opened = useOpened();
   const fresh: Account = {
     id: null,
     email: "",
@@ -29,13 +30,13 @@ export function AccountsTab() {
     signedOff: false,
     version: 0,
   };
-  const item = chosen === "new" ? fresh : accounts.data?.find((other) => other.id === chosen);
+  const item = opened.id === adding ? fresh : accounts.data?.find((other) => other.id === opened.id);
   return (
     <Stack maxW="900px" pb="30px">
       <Section
         title="Who may sign in"
         actions={
-          <Press size="small" onClick={() => setChosen("new")}>
+          <Press size="small" onClick={() => opened.open(adding)}>
             Add somebody
           </Press>
         }
@@ -67,7 +68,7 @@ export function AccountsTab() {
                     size="small"
                     look="quiet"
                     aria-label={`Change ${other.name}`}
-                    onClick={() => setChosen(other.id!)}
+                    onClick={() => opened.open(other.id!)}
                   >
                     Change
                   </Press>
@@ -77,7 +78,7 @@ export function AccountsTab() {
           </tbody>
         </Table>
       </Section>
-      {item && <AccountForm key={chosen} account={item} onMade={setChosen} />}
+      {item && <AccountForm key={item.id ?? "new"} account={item} onMade={opened.replace} />}
     </Stack>
   );
 }

@@ -1,0 +1,42 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import type { Client } from "../../api/staff";
+import { clientOf, isBegun, visitDrafts } from "./visitDrafts";
+
+const client = (id: string, givenName: string) => ({ id, givenName, familyName: "Holt" }) as Client;
+const here = "mill-street";
+
+describe("visits half written", () => {
+  beforeEach(() => visitDrafts.forget());
+
+  it("give a client to the one that is open and has none, with what was written there", () => {
+    visitDrafts.set("a", here, { serviceId: "cut", note: "asks for the window" });
+    expect(visitDrafts.forClient(client("1", "Maren"), "a", here)).toBe("a");
+    expect(visitDrafts.find("a")).toMatchObject({ serviceId: "cut", note: "asks for the window", client: { id: "1" } });
+  });
+
+  it("never carry what was written for one client over to another", () => {
+    visitDrafts.forClient(client("1", "Maren"), "a", here);
+    visitDrafts.set("a", here, { note: "allergic to hazel" });
+    const other = visitDrafts.forClient(client("2", "Jonas"), "a", here);
+    expect(other).not.toBe("a");
+    expect(visitDrafts.find(other)).toMatchObject({ note: "", client: { id: "2" } });
+    expect(visitDrafts.find("a")).toMatchObject({ note: "allergic to hazel", client: { id: "1" } });
+  });
+
+  it("are found again for the same client", () => {
+    const first = visitDrafts.forClient(client("1", "Maren"), null, here);
+    visitDrafts.set(first, here, { serviceId: "cut" });
+    expect(visitDrafts.forClient(client("1", "Maren"), null, here)).toBe(first);
+    expect(visitDrafts.all()).toHaveLength(1);
+  });
+
+  it("are told by their client, and count only once something is written", () => {
+    visitDrafts.set("a", here, { practitionerId: "ines" });
+    expect(isBegun(visitDrafts.find("a")!)).toBe(false);
+    visitDrafts.set("a", here, { fresh: { givenName: "Suki", familyName: "", email: "", phone: "" } });
+    expect(isBegun(visitDrafts.find("a")!)).toBe(true);
+    expect(clientOf(visitDrafts.find("a")!)).toBe("Suki");
+    visitDrafts.drop("a");
+    expect(visitDrafts.all()).toEqual([]);
+  });
+});

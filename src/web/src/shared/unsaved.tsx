@@ -1,0 +1,80 @@
+import { useCallback, useEffect, useId, useRef } from "react";
+import { chakra } from "@chakra-ui/react";
+import { useBlocker } from "react-router";
+import { Box, Row } from "./layout";
+import { Press } from "./Press";
+
+const Dialog = chakra("dialog");
+const written = new Set<string>();
+
+/**
+ * Says that something was written here and not saved: leaving the page, or opening another entry, then asks first. What is
+ * given back is called once it was saved, before anything else is opened.
+ */
+export function useUnsaved(dirty: boolean): () => void {
+  const id = useId();
+  useEffect(() => {
+    if (dirty) written.add(id);
+    else written.delete(id);
+    return () => void written.delete(id);
+  }, [id, dirty]);
+  return useCallback(() => void written.delete(id), [id]);
+}
+
+/** Whether anything on the screen was written and not saved. */
+export const anythingUnsaved = () => written.size > 0;
+
+/** Asks before what is unsaved is left, whichever way: a link, Back, another entry, closing the window. */
+export function UnsavedGuard() {
+  const ref = useRef<HTMLDialogElement>(null);
+  const blocker = useBlocker(
+    ({ currentLocation: from, nextLocation: to }) =>
+      anythingUnsaved() && (from.pathname !== to.pathname || from.search !== to.search),
+  );
+  const blocked = blocker.state === "blocked";
+  useEffect(() => {
+    if (blocked) ref.current?.showModal();
+  }, [blocked]);
+  useEffect(() => {
+    const ask = (event: BeforeUnloadEvent) => {
+      if (anythingUnsaved()) event.preventDefault();
+    };
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, []);
+  if (!blocked) return null;
+  return (
+    <Dialog
+      ref={ref}
+      aria-label="Not saved yet"
+      onClose={() => blocker.reset()}
+      m="auto"
+      p="22px"
+      bg="sheet"
+      color="ink"
+      borderWidth="1px"
+      borderColor="line"
+      borderRadius="card"
+      maxW="460px"
+    >
+      <Box as="h2" fontSize="20px" mb="6px">
+        Not saved yet
+      </Box>
+      <Box mb="16px">What you changed here has not been saved. If you go on, it is gone.</Box>
+      <Row>
+        <Press look="primary" autoFocus onClick={() => blocker.reset()}>
+          Stay here
+        </Press>
+        <Press
+          look="danger"
+          onClick={() => {
+            written.clear();
+            blocker.proceed();
+          }}
+        >
+          Leave without saving
+        </Press>
+      </Row>
+    </Dialog>
+  );
+}
