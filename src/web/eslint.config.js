@@ -1,4 +1,5 @@
 import js from "@eslint/js";
+import imports from "eslint-plugin-import-x";
 import hooks from "eslint-plugin-react-hooks";
 import globals from "globals";
 import ts from "typescript-eslint";
@@ -8,4 +9,16 @@ export default ts.config(
   js.configs.recommended,
   ...ts.configs.recommended,
   { files: ["src/**/*.{ts,tsx}"], languageOptions: { globals: globals.browser }, ...hooks.configs.flat.recommended },
+  {
+    files: ["src/**/*.{ts,tsx}"],
+    plugins: { "import-x": imports },
+    settings: { "import-x/resolver": { typescript: true, node: true } },
+    rules: {
+      // What depends on each other in a circle cannot be understood apart.
+      "import-x/no-cycle": "error",
+      // A component that is longer is more than one.
+      "max-lines-per-function": ["error", { max: 200, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  { files: ["src/**/*.test.ts"], rules: { "max-lines-per-function": "off" } },
 );

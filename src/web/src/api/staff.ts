@@ -23,8 +23,6 @@ export const rememberToken = (next: string) => {
   staffHere.mark();
 };
 
-export const staffToken = () => token;
-
 export const staff = createClient<paths>({ baseUrl: "/" });
 
 staff.use({

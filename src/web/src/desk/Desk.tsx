@@ -1,3 +1,4 @@
+import { asks } from "../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
@@ -52,7 +53,7 @@ export function Desk() {
 function Inside() {
   const { pathname } = useLocation();
   const session = useQuery({
-    queryKey: ["session"],
+    queryKey: asks.session().queryKey,
     queryFn: async () => {
       const answer = await answerOf(staff.GET("/api/v1/session"));
       rememberToken(answer.token);
@@ -82,7 +83,7 @@ function Inside() {
 
 function SignedIn({ session }: { session: Session }) {
   const setup = useQuery({
-    queryKey: ["setup"],
+    queryKey: asks.desk().queryKey,
     queryFn: async () => {
       const answer = await answerOf(staff.GET("/api/v1/setup"));
       document.documentElement.lang = answer.locale;

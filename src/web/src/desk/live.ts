@@ -1,5 +1,6 @@
 import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import { useQueryClient } from "@tanstack/react-query";
+import { refreshBook, refreshSetup } from "../api/refresh";
 import { useEffect, useState } from "react";
 
 type DayChanged = { locationId: string | null; date: string | null };
@@ -18,16 +19,11 @@ export function useLive(): boolean {
       .configureLogging(LogLevel.None)
       .build();
     const lookAgain = ({ locationId, date }: DayChanged) => {
-      void queries.invalidateQueries({ queryKey: locationId ? ["day", locationId, date] : ["day"] });
-      for (const key of ["fullness", "starts", "visit", "history", "needs-place", "reasons"])
-        void queries.invalidateQueries({ queryKey: [key] });
+      refreshBook(queries, locationId, date);
     };
     connection.on("changed", lookAgain);
     // Whoever changes the setup is not alone at it.
-    connection.on(
-      "setup",
-      () => void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" }),
-    );
+    connection.on("setup", () => refreshSetup(queries));
     let stopped = false;
     let missing: ReturnType<typeof setTimeout> | undefined;
     const miss = () => {

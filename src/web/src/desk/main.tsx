@@ -1,3 +1,4 @@
+import { asks } from "../api/queries";
 import { ChakraProvider } from "@chakra-ui/react";
 import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
@@ -11,7 +12,7 @@ import { Desk } from "./Desk";
 // A session that has ended is asked about at once: the sign-in then stands where one was, and leads back there.
 const lookForSession = (error: Error) => {
   if (error instanceof Problem && error.status === 401)
-    void queries.invalidateQueries({ queryKey: ["session"], exact: true });
+    void queries.invalidateQueries({ queryKey: asks.session().queryKey, exact: true });
 };
 
 const queries: QueryClient = new QueryClient({

@@ -3,6 +3,8 @@ import { useEffect, useRef } from "react";
 import { chakra } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { Headers, NeedsPlace } from "../api/setup";
+import { asks } from "../api/queries";
+import { refreshSetup } from "../api/refresh";
 import { clock, shortDate } from "./format";
 import { Box, Row, Table } from "./layout";
 import { Press } from "./Press";
@@ -20,7 +22,8 @@ export function useChange<A, T>(call: (arg: A, headers: Headers) => Promise<T>, 
   const change = useMutation<T, Error, Sent<A>>({
     mutationFn: ({ arg, accept }) => call(arg, accept ? { "X-Accept-Hits": accept } : {}),
     onSuccess: (data, { arg }) => {
-      void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      refreshSetup(queries);
+      void queries.invalidateQueries({ queryKey: asks.imports().queryKey });
       done?.(data, arg);
     },
   });

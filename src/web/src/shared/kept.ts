@@ -1,5 +1,5 @@
 import type { FormEvent } from "react";
-import { ifMatch, send } from "../api/setup";
+import type { Keeper } from "../api/keepers";
 import { useChange } from "./change";
 import { useDraft } from "./draft";
 import { useUnsaved } from "./unsaved";
@@ -8,17 +8,15 @@ type Kept = { id?: string | null; version?: number | string | undefined };
 
 /**
  * A form over something the setup keeps: what is written over what is stored, and how it is saved. Without an identity it is
- * added at the path; with one it is changed at the path and its identity; where there is only one of it, at the path itself.
+ * added; with one, or where there is only one of it, it is changed. What is written and not saved is asked about.
  */
-export function useKept<T extends Kept>(stored: T, path: string, onMade?: (id: string) => void) {
+export function useKept<T extends Kept>(stored: T, keeper: Keeper<T>, onMade?: (id: string) => void) {
   const { draft, base, dirty, set, undo, keep } = useDraft(stored);
   const isNew = stored.id === null;
   const settled = useUnsaved(dirty);
   const save = useChange(
     (wanted: T, headers) =>
-      isNew
-        ? send<T>("POST", path, wanted, headers)
-        : send<T>("PUT", stored.id ? `${path}/${stored.id}` : path, wanted, { ...headers, ...ifMatch(base.version) }),
+      isNew ? keeper.add(wanted, headers) : keeper.put(wanted, Number(base.version ?? 0), headers),
     (made) => {
       keep(made);
       settled();

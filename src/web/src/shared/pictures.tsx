@@ -1,6 +1,9 @@
 import { chakra } from "@chakra-ui/react";
 import { useState } from "react";
-import { pictureOf, send } from "../api/setup";
+import { pictureOf } from "../api/setup";
+import { staff } from "../api/staff";
+import { answerOf } from "./problem";
+
 import { FileField } from "./fields/FileField";
 import { Box, Row, Span } from "./layout";
 import { Press } from "./Press";
@@ -28,7 +31,7 @@ export function PictureField({
     const form = new FormData();
     form.append("file", file);
     try {
-      onChange((await send<{ id: string }>("POST", "/setup/pictures", form)).id);
+      onChange((await answerOf(staff.POST("/api/v1/setup/pictures", { body: form as never }))).id);
     } catch (error) {
       setProblem(error instanceof Problem ? error.message : "The picture could not be sent. Try again.");
     } finally {

@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import type { DeskSetup } from "../api/staff";
+import { asks } from "../api/queries";
 
 /** The date by the server's clock at the first location; the setup is loaded before any page. */
 export function useToday(): string {
-  const setup = useQueryClient().getQueryData<DeskSetup>(["setup"]);
+  const setup = useQueryClient().getQueryData(asks.desk().queryKey);
   return setup?.locations[0]?.today ?? (setup?.now ?? new Date().toISOString()).slice(0, 10);
 }
 
@@ -11,4 +11,4 @@ export function useToday(): string {
 export const usePlaces = () => useDeskSetup().locations;
 
 /** What the desk knows of the business. */
-export const useDeskSetup = () => useQueryClient().getQueryData<DeskSetup>(["setup"])!;
+export const useDeskSetup = () => useQueryClient().getQueryData(asks.desk().queryKey)!;

@@ -1,10 +1,10 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import { staff, type Client, type DeskSetup, type Session } from "../../api/staff";
+import { type Client, type DeskSetup, type Session } from "../../api/staff";
 import { addDays } from "../../shared/format";
-import { answerOf } from "../../shared/problem";
 import { ClientSheet } from "../clients/ClientSheet";
 import { Frame, Message } from "../../desk/Frame";
 import { Keys } from "../../desk/Keys";
@@ -32,9 +32,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const isNew = draftId !== null;
 
   const day = useQuery({
-    queryKey: ["day", locationId, date],
-    queryFn: () =>
-      answerOf(staff.GET("/api/v1/locations/{locationId}/days/{date}", { params: { path: { locationId, date } } })),
+    ...asks.day(locationId, date),
     placeholderData: (before) => (before?.locationId === locationId ? before : undefined),
     refetchInterval: 120_000,
   });

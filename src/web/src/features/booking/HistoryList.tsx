@@ -1,9 +1,9 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { staff, type DeskSetup } from "../../api/staff";
+import { type DeskSetup } from "../../api/staff";
 import { clock, dateIn, moment, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
-import { answerOf } from "../../shared/problem";
 import { marks } from "./BlockMark";
 
 const Box = chakra("div");
@@ -27,10 +27,7 @@ export function HistoryList({
   zone: string;
   onStop: () => void;
 }) {
-  const history = useQuery({
-    queryKey: ["history", id],
-    queryFn: () => answerOf(staff.GET("/api/v1/visits/{id}/history", { params: { path: { id } } })),
-  });
+  const history = useQuery(asks.visitHistory(id));
   const standingOf = (text: string | null): Standing => (text ? JSON.parse(text) : {});
   const said = (text: string | null) => {
     const standing = standingOf(text);

@@ -1,12 +1,12 @@
+import { asks } from "../../api/queries";
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { staff, type Anyway as AnywayAnswer } from "../../api/staff";
+import { type Anyway as AnywayAnswer } from "../../api/staff";
 import { addDays, clock, dateIn, longDate, money, shortDate } from "../../shared/format";
 import { Press } from "../../shared/Press";
-import { answerOf } from "../../shared/problem";
 import { TimeField } from "../../shared/fields/TimeField";
 import { instantOf, type Chosen, type Fit } from "./fits";
 
@@ -50,13 +50,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
       })),
     [serviceIds, practitionerId, addOnIds],
   );
-  const found = useQuery({
-    queryKey: ["starts", question, date],
-    queryFn: () =>
-      answerOf(
-        staff.POST("/api/v1/starts", { body: { locationId, lines, from: date, days, visitId: visitId ?? null } }),
-      ),
-  });
+  const found = useQuery(asks.starts({ locationId, lines, from: date, days, visitId: visitId ?? null }));
   const today = found.data?.find((day) => day.date === date);
   const pointed = near
     ? today?.starts.find((start) => start.start === near || Date.parse(start.start) === Date.parse(near))
@@ -67,13 +61,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   );
   const misses = near !== null && today !== undefined && !pointed;
   const whyNot = useQuery({
-    queryKey: ["why-not", question, near],
-    queryFn: () =>
-      answerOf(
-        staff.POST("/api/v1/starts/why-not", {
-          body: { locationId, lines, start: near!, visitId: visitId ?? null, asClient: false },
-        }),
-      ),
+    ...asks.whyNot({ locationId, lines, start: near!, visitId: visitId ?? null, asClient: false }),
     enabled: misses,
   });
 

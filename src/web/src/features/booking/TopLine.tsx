@@ -1,12 +1,12 @@
+import { asks } from "../../api/queries";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { staff, type Client, type DeskSetup } from "../../api/staff";
+import { type Client, type DeskSetup } from "../../api/staff";
 import { Floating } from "../../shared/Floating";
 import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/format";
 import { Month } from "../../shared/fields/Month";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
-import { answerOf } from "../../shared/problem";
 import { sentence } from "../../theme/recipes/sentence";
 import { ClientSearch } from "../clients/ClientSearch";
 
@@ -110,13 +110,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
 function Week({ locationId, date, onDay }: { locationId: string; date: string; onDay: (date: string) => void }) {
   const monday = mondayOf(date);
   const week = useQuery({
-    queryKey: ["fullness", locationId, monday],
-    queryFn: () =>
-      answerOf(
-        staff.GET("/api/v1/locations/{locationId}/fullness", {
-          params: { path: { locationId }, query: { from: monday, days: 7 } },
-        }),
-      ),
+    ...asks.fullness(locationId, monday, 7),
     placeholderData: (before) => before,
   });
   return (

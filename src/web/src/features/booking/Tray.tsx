@@ -1,7 +1,8 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { read, type NeedsPlace } from "../../api/setup";
+
 import { clock, shortDate } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
@@ -56,7 +57,7 @@ function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: str
 function Waiting() {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
-  const waiting = useQuery({ queryKey: ["needs-place"], queryFn: () => read<NeedsPlace[]>("/needs-place") });
+  const waiting = useQuery(asks.needsPlace());
   if (!waiting.data || waiting.data.length === 0) return null;
   return (
     <Box as="section" aria-label="Needs a place" borderTopWidth="2px" borderColor="kingcup" bg="sheet" flexShrink={0}>

@@ -1,9 +1,11 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
 import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
 import { Press } from "../../shared/Press";
+import { refreshBook, refreshFits } from "../../api/refresh";
 import { answerOf, Problem } from "../../shared/problem";
 import { marks } from "./BlockMark";
 import { acceptHeader, type Chosen, type Fit } from "./fits";
@@ -51,10 +53,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
   const queries = useQueryClient();
   const [mode, setMode] = useState<"look" | "move" | "cancel" | "history">("look");
   const [moved, setMoved] = useState<{ from: string; by: string | null } | null>(null);
-  const visit = useQuery({
-    queryKey: ["visit", id],
-    queryFn: () => answerOf(staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
-  });
+  const visit = useQuery(asks.visit(id));
   const act = useMutation({
     mutationFn: (action: Action) => {
       const params = { path: { id }, header: { "If-Match": String(visit.data!.version) } };
@@ -76,15 +75,17 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
     onSuccess: (next, action) => {
       if (action.kind === "move")
         setMoved(moved ? null : { from: visit.data!.start, by: visit.data!.lines[0]?.practitioners[0]?.id ?? null });
-      queries.setQueryData(["visit", id], next);
-      for (const key of ["day", "history", "starts"]) void queries.invalidateQueries({ queryKey: [key] });
+      // A move may have been to another day; both are looked at again.
+      refreshBook(queries);
+      queries.setQueryData(asks.visit(id).queryKey, next);
       // What was opened while this was on its way stays open, with whatever was typed into it.
       setMode((now) => (now === action.kind ? "look" : now));
       if (next.date !== date && action.kind === "move") onDay(next.date);
     },
     // Stale or taken: show how it stands now beside the sentence that says so.
     onError: () => {
-      for (const key of [["visit", id], ["why-not"], ["starts"]]) void queries.invalidateQueries({ queryKey: key });
+      void queries.invalidateQueries({ queryKey: asks.visit(id).queryKey });
+      refreshFits(queries);
     },
   });
   if (!visit.data)

@@ -1,6 +1,8 @@
+import { asks } from "../../api/queries";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { staff, type Visit } from "../../api/staff";
+import { refreshBook, refreshFits } from "../../api/refresh";
 import { answerOf, Problem } from "../../shared/problem";
 import { acceptHeader, type Chosen } from "./fits";
 import type { VisitDraft } from "./visitDrafts";
@@ -34,8 +36,8 @@ export function useBooking(onBooked: (visit: Visit) => void) {
         }),
       ),
     onSuccess: (visit) => {
-      queries.setQueryData(["visit", visit.id], visit);
-      for (const key of ["day", "fullness", "starts"]) void queries.invalidateQueries({ queryKey: [key] });
+      refreshBook(queries, visit.locationId, visit.date);
+      queries.setQueryData(asks.visit(visit.id).queryKey, visit);
       onBooked(visit);
     },
     onError: (error, { start }) => {
@@ -44,7 +46,7 @@ export function useBooking(onBooked: (visit: Visit) => void) {
       // What was read before is no longer how it stands.
       if (error instanceof Problem && error.code === "would-go-over")
         setOver(typeof error.body["accept"] === "string" ? { ...start, accept: error.body["accept"] } : null);
-      for (const key of ["starts", "why-not"]) void queries.invalidateQueries({ queryKey: [key] });
+      refreshFits(queries);
     },
   });
   const problem = book.error instanceof Problem ? book.error : null;

@@ -1,5 +1,10 @@
+import { keepers } from "../../api/keepers";
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { read, send, type BookingPage, type Question } from "../../api/setup";
+import { type BookingPage, type Question } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, WordsField, NumberField } from "../../shared/inputs";
@@ -21,7 +26,7 @@ const kinds: Record<Question["kind"], string> = {
 
 /** What a client is asked and accepts when they book online, and where they are led then. */
 export function BookingPageTab() {
-  const page = useQuery({ queryKey: ["booking-page"], queryFn: () => read<BookingPage>("/setup/booking-page") });
+  const page = useQuery(asks.bookingPage());
   return (
     <Stack maxW="900px" pb="30px">
       {page.data && <PageForm page={page.data} />}
@@ -31,10 +36,12 @@ export function BookingPageTab() {
 }
 
 function Questions() {
-  const questions = useQuery({ queryKey: ["questions"], queryFn: () => read<Question[]>("/setup/questions") });
+  const questions = useQuery(asks.questions());
   const opened = useOpened("question");
   const chosen = opened.id;
-  const order = useChange((ids: string[], headers) => send<void>("PUT", "/setup/questions/order", { ids }, headers));
+  const order = useChange((ids: string[], headers) =>
+    answerOf(staff.PUT("/api/v1/setup/questions/order", { headers, body: { ids } })),
+  );
   const fresh: Question = {
     id: null,
     text: "",
@@ -97,7 +104,7 @@ function Questions() {
 }
 
 function QuestionForm({ question, onMade }: { question: Question; onMade: (id: string) => void }) {
-  const { draft, set, save, submit } = useKept(question, "/setup/questions", onMade);
+  const { draft, set, save, submit } = useKept(question, keepers.question, onMade);
   const services = useServices();
   return (
     <Stack as="form" borderTopWidth="1px" borderColor="line" mt="10px" pt="12px" onSubmit={submit}>
@@ -163,7 +170,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
 }
 
 function PageForm({ page }: { page: BookingPage }) {
-  const { draft, set, save, errors, submit } = useKept(page, "/setup/booking-page");
+  const { draft, set, save, errors, submit } = useKept(page, keepers.bookingPage);
   return (
     <Stack as="form" onSubmit={submit}>
       <Section title="Online booking">

@@ -1,5 +1,8 @@
+import { keepers } from "../../api/keepers";
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { read, type Business } from "../../api/setup";
+import { type Business } from "../../api/setup";
+
 import { Outcome } from "../../shared/change";
 import { AreaField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
@@ -10,12 +13,12 @@ import { Press } from "../../shared/Press";
 
 /** Name, look and taxes of the business. */
 export function BusinessTab() {
-  const business = useQuery({ queryKey: ["business"], queryFn: () => read<Business>("/setup/business") });
+  const business = useQuery(asks.business());
   return business.data ? <BusinessForm business={business.data} /> : null;
 }
 
 function BusinessForm({ business }: { business: Business }) {
-  const { draft, set, save, errors, submit } = useKept(business, "/setup/business");
+  const { draft, set, save, errors, submit } = useKept(business, keepers.business);
   const rates = draft.taxRates ?? [];
   return (
     <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="900px" pb="30px">

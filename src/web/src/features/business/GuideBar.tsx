@@ -1,6 +1,10 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useLocation } from "react-router";
-import { ifMatch, read, send, type Business, type Room, type Service } from "../../api/setup";
+import { ifMatch, type Business } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { useChange } from "../../shared/change";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -12,14 +16,19 @@ import { useLocations, usePractitioners, useReadiness } from "../team/team";
  */
 export function GuideBar() {
   const { pathname } = useLocation();
-  const business = useQuery({ queryKey: ["business"], queryFn: () => read<Business>("/setup/business") });
+  const business = useQuery(asks.business());
   const locations = useLocations();
   const people = usePractitioners();
-  const rooms = useQuery({ queryKey: ["rooms"], queryFn: () => read<Room[]>("/setup/rooms") });
-  const services = useQuery({ queryKey: ["services"], queryFn: () => read<Service[]>("/setup/services") });
+  const rooms = useQuery(asks.rooms());
+  const services = useQuery(asks.services());
   const readiness = useReadiness();
   const away = useChange((wanted: Business, headers) =>
-    send("PUT", "/setup/business", { ...wanted, guideFinished: true }, { ...headers, ...ifMatch(wanted.version) }),
+    answerOf(
+      staff.PUT("/api/v1/setup/business", {
+        headers: { ...headers, ...ifMatch(wanted.version) },
+        body: { ...wanted, guideFinished: true },
+      }),
+    ),
   );
   if (!business.data || business.data.guideFinished) return null;
   const noRota = (people.data ?? []).find((person) =>

@@ -1,18 +1,15 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, type HistoryRow } from "../../api/setup";
 import { moment } from "../../shared/format";
 import { Box, Empty, Panel, Row, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 
 /** Every change of the setup. */
 export function HistoryTab() {
-  const [before, setBefore] = useState<(number | string)[]>([]);
+  const [before, setBefore] = useState<number[]>([]);
   const at = before.at(-1);
-  const rows = useQuery({
-    queryKey: ["setup-history", at ?? null],
-    queryFn: () => read<HistoryRow[]>(`/setup/history${at ? `?before=${at}` : ""}`),
-  });
+  const rows = useQuery(asks.setupHistory(at ?? null));
   const [open, setOpen] = useState<number | string | null>(null);
   return (
     <Stack maxW="980px" pb="30px">
@@ -39,7 +36,7 @@ export function HistoryTab() {
               {rows.data.map((row) => (
                 <tr key={row.id}>
                   <td style={{ whiteSpace: "nowrap" }}>
-                    {moment(row.at, Intl.DateTimeFormat().resolvedOptions().timeZone)}
+                    {moment(row.at!, Intl.DateTimeFormat().resolvedOptions().timeZone)}
                   </td>
                   <td>{row.actor}</td>
                   <td>
@@ -49,7 +46,7 @@ export function HistoryTab() {
                     {open === row.id ? (
                       <Differences before={row.before} after={row.after} />
                     ) : (
-                      <Press size="small" look="quiet" onClick={() => setOpen(row.id)}>
+                      <Press size="small" look="quiet" onClick={() => setOpen(row.id!)}>
                         Show
                       </Press>
                     )}
@@ -61,7 +58,7 @@ export function HistoryTab() {
           <Row mt="10px">
             {before.length > 0 && <Press onClick={() => setBefore(before.slice(0, -1))}>Newer</Press>}
             {rows.data.length === 50 && (
-              <Press onClick={() => setBefore([...before, rows.data.at(-1)!.id])}>Older</Press>
+              <Press onClick={() => setBefore([...before, Number(rows.data!.at(-1)!.id)])}>Older</Press>
             )}
           </Row>
         </Panel>

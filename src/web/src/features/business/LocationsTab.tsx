@@ -1,3 +1,4 @@
+import { keepers } from "../../api/keepers";
 import { useState } from "react";
 import { type Location } from "../../api/setup";
 import { Outcome } from "../../shared/change";
@@ -78,7 +79,7 @@ function LocationForm({
   onMade: (id: string) => void;
 }) {
   const [blank] = useState(fresh);
-  const { draft, set, save, errors } = useKept(location ?? blank, "/setup/locations", onMade);
+  const { draft, set, save, errors } = useKept(location ?? blank, keepers.location, onMade);
   const hours = draft.opening ?? [];
   return (
     <>

@@ -1,6 +1,8 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, type Rules, type RulesAnswer } from "../../api/setup";
+import { type Rules } from "../../api/setup";
+
 import { SelectField } from "../../shared/Field";
 import { NumberField } from "../../shared/inputs";
 import { Box, Columns } from "../../shared/layout";
@@ -31,14 +33,11 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
   // What holds where this place says nothing: of a location what is usual, of a category its location's, of a service both.
   const [chosen, setChosen] = useState<string | null>(null);
   const locationId = (locations.find((location) => location.id === chosen) ?? locations[0])?.id;
-  const asked = new URLSearchParams({
+  const asked = {
     ...(place !== "location" && locationId ? { locationId } : {}),
     ...(place === "service" && categoryId ? { categoryId } : {}),
-  }).toString();
-  const wider = useQuery({
-    queryKey: ["rules", asked],
-    queryFn: () => read<RulesAnswer>(`/setup/rules?${asked}`),
-  });
+  };
+  const wider = useQuery(asks.rules(asked));
   const set = (change: Partial<Rules>) => onChange({ ...rules, ...change });
   const held = wider.data?.values ?? {};
   const from = (rule: keyof Rules) => {

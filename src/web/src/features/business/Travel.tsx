@@ -1,5 +1,8 @@
 import { useState } from "react";
-import { send, type Location } from "../../api/setup";
+import { type Location } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { NumberField } from "../../shared/inputs";
 import { Box, Row, Section } from "../../shared/layout";
@@ -13,7 +16,13 @@ export function Travel({ location, others }: { location: Location; others: Locat
   }));
   const [draft, setDraft] = useState(stored);
   const save = useChange((wanted: typeof stored, headers) =>
-    send<Location>("PUT", `/setup/locations/${location.id}/travel`, wanted, headers),
+    answerOf(
+      staff.PUT("/api/v1/setup/locations/{id}/travel", {
+        params: { path: { id: location.id! } },
+        headers,
+        body: wanted,
+      }),
+    ),
   );
   return (
     <Section title="On the way" hint="Minutes between locations. Who works at both on one day is kept free for them.">

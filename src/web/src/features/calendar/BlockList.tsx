@@ -1,6 +1,10 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ifMatch, read, send, type Block } from "../../api/setup";
+import { ifMatch, type Block } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { longDate, shortDate } from "../../shared/format";
@@ -78,13 +82,13 @@ export function BlockList({
 }) {
   const today = useToday();
   const [draft, setDraft] = useState<Draft | null>(null);
-  const blocks = useQuery({
-    queryKey: ["blocks", resourceId],
-    queryFn: () => read<Block[]>(`/setup/blocks?resourceId=${resourceId}`),
-  });
+  const blocks = useQuery(asks.blocks(resourceId));
   const save = useChange(
     (wanted: Draft, headers) => {
-      const body = {
+      const body: Block = {
+        id: wanted.id ?? null,
+        version: Number(wanted.version ?? 0),
+        locationId: null,
         resourceId,
         kind: "block",
         reason: wanted.reason,
@@ -105,13 +109,24 @@ export function BlockList({
             }),
       };
       return wanted.id
-        ? send("PUT", `/setup/blocks/${wanted.id}`, body, { ...headers, ...ifMatch(wanted.version) })
-        : send("POST", "/setup/blocks", body, headers);
+        ? answerOf(
+            staff.PUT("/api/v1/setup/blocks/{id}", {
+              params: { path: { id: wanted.id! } },
+              headers: { ...headers, ...ifMatch(wanted.version) },
+              body,
+            }),
+          )
+        : answerOf(staff.POST("/api/v1/setup/blocks", { headers, body }));
     },
     () => setDraft(null),
   );
   const remove = useChange((block: Block, headers) =>
-    send("DELETE", `/setup/blocks/${block.id}`, undefined, { ...headers, ...ifMatch(block.version) }),
+    answerOf(
+      staff.DELETE("/api/v1/setup/blocks/{id}", {
+        params: { path: { id: block.id! } },
+        headers: { ...headers, ...ifMatch(block.version) },
+      }),
+    ),
   );
   const edit = (block: Block) =>
     setDraft({

@@ -1,6 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ifMatch, read, send, type Shift, type Work, type WorkDay } from "../../api/setup";
+import { ifMatch, type Shift, type WorkDay } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
@@ -21,13 +24,17 @@ export type Person = { id?: string | null; name?: string | null };
 
 /** Each day as it really holds; one is chosen and changed beside it, by whoever may. */
 export function CalendarTab({ practitioner, mayChange = true }: { practitioner: Person; mayChange?: boolean }) {
-  const path = `/setup/practitioners/${practitioner.id}`;
   const today = useToday();
   const [first, setFirst] = useState(() => mondayOf(today));
   const [chosen, setChosen] = useState(today);
   const days = useQuery({
     queryKey: ["calendar", practitioner.id, first],
-    queryFn: () => read<WorkDay[]>(`${path}/calendar?from=${first}&days=${weeksShown * 7}`),
+    queryFn: () =>
+      answerOf(
+        staff.GET("/api/v1/setup/practitioners/{id}/calendar", {
+          params: { path: { id: practitioner.id! }, query: { from: first, days: weeksShown * 7 } },
+        }),
+      ),
     placeholderData: (before) => before,
   });
   const day = days.data?.find((other) => other.date === chosen);
@@ -114,7 +121,7 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
       </Stack>
       {mayChange && (
         <Stack>
-          {day && <DayEditor key={chosen} path={path} day={day} />}
+          {day && <DayEditor key={chosen} practitioner={practitioner} day={day} />}
           <TimeOff practitioner={practitioner} from={chosen} />
         </Stack>
       )}
@@ -122,7 +129,7 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
   );
 }
 
-function DayEditor({ path, day }: { path: string; day: WorkDay }) {
+function DayEditor({ practitioner, day }: { practitioner: Person; day: WorkDay }) {
   const locations = usePlaces();
   const [kind, setKind] = useState(day.isChange ? (day.shifts.length === 0 ? "off" : "other") : "rota");
   const [shifts, setShifts] = useState<Shift[]>(day.shifts);
@@ -131,13 +138,25 @@ function DayEditor({ path, day }: { path: string; day: WorkDay }) {
   const save = useChange((_: null, headers) =>
     kind === "rota"
       ? day.isChange
-        ? send<Work>("DELETE", `${path}/shift-changes/${day.date}`, undefined, { ...headers, ...ifMatch(day.version) })
+        ? answerOf(
+            staff.DELETE("/api/v1/setup/practitioners/{id}/shift-changes/{date}", {
+              params: { path: { id: practitioner.id!, date: day.date } },
+              headers: { ...headers, ...ifMatch(day.version) },
+            }),
+          )
         : Promise.resolve(null)
-      : send<Work>(
-          "PUT",
-          `${path}/shift-changes/${day.date}`,
-          { shifts: kind === "off" ? [] : shifts, worksDuringClosure: duringClosure, reason },
-          { ...headers, ...ifMatch(day.version) },
+      : answerOf(
+          staff.PUT("/api/v1/setup/practitioners/{id}/shift-changes/{date}", {
+            params: { path: { id: practitioner.id!, date: day.date } },
+            headers: { ...headers, ...ifMatch(day.version) },
+            body: {
+              date: day.date,
+              version: Number(day.version),
+              shifts: kind === "off" ? [] : shifts,
+              worksDuringClosure: duringClosure,
+              reason,
+            },
+          }),
         ),
   );
   const home = locations[0];
@@ -215,17 +234,20 @@ function TimeOff({ practitioner, from }: { practitioner: Person; from: string })
   const [draft, setDraft] = useState<{ from: string; until: string; reason: string } | null>(null);
   const save = useChange(
     (wanted: { from: string; until: string; reason: string }, headers) =>
-      send(
-        "POST",
-        "/setup/blocks",
-        {
-          resourceId: practitioner.id,
-          kind: "timeOff",
-          reason: wanted.reason,
-          start: `${wanted.from}T00:00:00`,
-          end: `${addDays(wanted.until, 1)}T00:00:00`,
-        },
-        headers,
+      answerOf(
+        staff.POST("/api/v1/setup/blocks", {
+          headers,
+          body: {
+            id: null,
+            version: 0,
+            locationId: null,
+            resourceId: practitioner.id!,
+            kind: "timeOff",
+            reason: wanted.reason,
+            start: `${wanted.from}T00:00:00`,
+            end: `${addDays(wanted.until, 1)}T00:00:00`,
+          },
+        }),
       ),
     () => setDraft(null),
   );

@@ -1,5 +1,8 @@
 import { useState } from "react";
-import { ifMatch, send, type Location } from "../../api/setup";
+import { ifMatch, type Location } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { longDate } from "../../shared/format";
@@ -21,25 +24,26 @@ export function Closures({ location, all }: { location: Location; all: Location[
   const [everywhere, setEverywhere] = useState(false);
   const save = useChange(
     (wanted: { date: string; reason: string; forClients: string; kind: string }, headers) =>
-      send(
-        "POST",
-        "/setup/closed-days",
-        {
-          locationIds: (everywhere ? all : [location]).map((item) => item.id),
-          ...(wanted.kind === "stop"
-            ? { stops: [{ date: wanted.date, reason: wanted.reason }] }
-            : {
-                closures: [
-                  {
-                    date: wanted.date,
-                    yearly: wanted.kind === "yearly",
-                    reason: wanted.reason,
-                    forClients: wanted.forClients,
-                  },
-                ],
-              }),
-        },
-        headers,
+      answerOf(
+        staff.POST("/api/v1/setup/closed-days", {
+          headers,
+          body: {
+            locationIds: (everywhere ? all : [location]).map((item) => item.id!),
+            ...(wanted.kind === "stop"
+              ? { stops: [{ date: wanted.date, reason: wanted.reason, version: 0 }] }
+              : {
+                  closures: [
+                    {
+                      date: wanted.date,
+                      yearly: wanted.kind === "yearly",
+                      reason: wanted.reason,
+                      forClients: wanted.forClients,
+                      version: 0,
+                    },
+                  ],
+                }),
+          },
+        }),
       ),
     () => {
       setDate(null);
@@ -47,15 +51,20 @@ export function Closures({ location, all }: { location: Location; all: Location[
       setForClients("");
     },
   );
-  const remove = useChange((day: { path: string; version?: number | string }, headers) =>
-    send("DELETE", `/setup/locations/${location.id}/${day.path}`, undefined, { ...headers, ...ifMatch(day.version) }),
+  const remove = useChange((day: { kind: "closures" | "stops"; date: string; version?: number | string }, headers) =>
+    answerOf(
+      staff.DELETE(`/api/v1/setup/locations/{id}/${day.kind}/{date}`, {
+        params: { path: { id: location.id!, date: day.date } },
+        headers: { ...headers, ...ifMatch(day.version) },
+      }),
+    ),
   );
   const ahead = [
     ...(location.closures ?? [])
       .filter((closure) => closure.yearly || closure.date >= today)
       .map((closure) => ({
         ...closure,
-        path: `closures/${closure.date}`,
+        kind: "closures" as const,
         words: closure.yearly
           ? `every year on ${longDate(closure.date).split(" ").slice(1).join(" ")}`
           : longDate(closure.date),
@@ -67,7 +76,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
         ...stop,
         yearly: false,
         forClients: null,
-        path: `stops/${stop.date}`,
+        kind: "stops" as const,
         words: longDate(stop.date),
         stop: true,
       })),
@@ -126,7 +135,13 @@ export function Closures({ location, all }: { location: Location; all: Location[
       <Outcome change={remove} saved="Taken back." />
       <Box mt="10px">
         {ahead.map((item) => (
-          <Row key={item.path} borderTopWidth="1px" borderColor="line" py="4px" justifyContent="space-between">
+          <Row
+            key={`${item.kind} ${item.date}`}
+            borderTopWidth="1px"
+            borderColor="line"
+            py="4px"
+            justifyContent="space-between"
+          >
             <Box>
               <b>{item.words}</b> {item.stop ? "no more online" : "closed"}: {item.reason}
               {item.forClients && <Box color="quiet">Clients read: {item.forClients}</Box>}

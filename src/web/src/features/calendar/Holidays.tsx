@@ -1,5 +1,8 @@
 import { useState } from "react";
-import { send, type Location } from "../../api/setup";
+import { type Location } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { longDate } from "../../shared/format";
 import { CheckField } from "../../shared/inputs";
@@ -35,18 +38,19 @@ export function Holidays({ location, all }: { location: Location; all: Location[
   };
   const save = useChange(
     (dates: string[], headers) =>
-      send(
-        "POST",
-        "/setup/closed-days",
-        {
-          locationIds: all.map((item) => item.id),
-          closures: dates.map((date) => ({
-            date,
-            yearly: false,
-            reason: found!.find((other) => other.date === date)!.name,
-          })),
-        },
-        headers,
+      answerOf(
+        staff.POST("/api/v1/setup/closed-days", {
+          headers,
+          body: {
+            locationIds: all.map((item) => item.id!),
+            closures: dates.map((date) => ({
+              date,
+              yearly: false,
+              reason: found!.find((other) => other.date === date)!.name,
+              version: 0,
+            })),
+          },
+        }),
       ),
     () => setFound(null),
   );

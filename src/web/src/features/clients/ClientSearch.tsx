@@ -1,8 +1,8 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useId, useState, type KeyboardEvent } from "react";
-import { staff, type Client } from "../../api/staff";
-import { answerOf } from "../../shared/problem";
+import { type Client } from "../../api/staff";
 
 const Box = chakra("div");
 const Input = chakra("input");
@@ -24,8 +24,7 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
   const [at, setAt] = useState(0);
   const search = useDeferredValue(text.trim());
   const found = useQuery({
-    queryKey: ["clients", search],
-    queryFn: () => answerOf(staff.GET("/api/v1/clients", { params: { query: { search } } })),
+    ...asks.clients(search),
     enabled: search.length >= 2,
     placeholderData: (before) => before,
   });

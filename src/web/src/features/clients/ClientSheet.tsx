@@ -1,3 +1,4 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { staff, type Client, type ClientFile } from "../../api/staff";
@@ -7,6 +8,8 @@ import { counted } from "../../shared/format";
 import { CheckField, NumberField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
+import { useUnsaved } from "../../shared/unsaved";
+import { refreshClient } from "../../api/refresh";
 import { Fact, Refusal, Sheet } from "../booking/Sheet";
 
 const Box = chakra("div");
@@ -15,10 +18,7 @@ type Props = { id: string; onVisit: (client: Client) => void; onClose: () => voi
 
 /** A client: how to reach them, what the desk has to know, and the rules of online booking set for them. */
 export function ClientSheet({ id, onVisit, onClose }: Props) {
-  const client = useQuery({
-    queryKey: ["client", id],
-    queryFn: () => answerOf(staff.GET("/api/v1/clients/{id}", { params: { path: { id } } })),
-  });
+  const client = useQuery(asks.client(id));
   return client.data ? (
     <ClientForm client={client.data} onVisit={onVisit} onClose={onClose} />
   ) : (
@@ -30,7 +30,8 @@ export function ClientSheet({ id, onVisit, onClose }: Props) {
 
 function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<Props, "id">) {
   const queries = useQueryClient();
-  const { draft, base, set, keep } = useDraft(client);
+  const { draft, base, dirty, set, keep } = useDraft(client);
+  const settled = useUnsaved(dirty);
   const save = useMutation({
     mutationFn: () =>
       answerOf(
@@ -41,8 +42,9 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
       ),
     onSuccess: (saved) => {
       keep(saved);
-      queries.setQueryData(["client", client.id], saved);
-      for (const key of ["day", "visit", "clients"]) void queries.invalidateQueries({ queryKey: [key] });
+      queries.setQueryData(asks.client(client.id!).queryKey, saved);
+      settled();
+      refreshClient(queries);
     },
   });
   const problem = save.error instanceof Problem ? save.error : null;

@@ -1,8 +1,12 @@
+import { asks } from "../../api/queries";
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { read, send, type Import, type ImportColumn, type ImportFault } from "../../api/setup";
+import { type Import, type ImportColumn } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { Box, Panel, Row, Section, Stack, Table } from "../../shared/layout";
@@ -30,8 +34,7 @@ const busy = (item: Import | undefined) => item !== undefined && /ing$/.test(ite
 export function ImportOne({ id }: { id: string }) {
   const queries = useQueryClient();
   const found = useQuery({
-    queryKey: ["import", id],
-    queryFn: () => read<Import>(`/imports/${id}`),
+    ...asks.import(id),
     refetchInterval: (query) => (busy(query.state.data) ? 300 : false),
   });
   const item = found.data;
@@ -95,7 +98,7 @@ function Working({ upload }: { upload: Import }) {
 function Finished({ upload }: { upload: Import }) {
   const queries = useQueryClient();
   const undo = useChange(
-    () => send<Import>("POST", `/imports/${upload.id}/undo`),
+    () => answerOf(staff.POST("/api/v1/imports/{id}/undo", { params: { path: { id: upload.id! } } })),
     (made) => queries.setQueryData(["import", upload.id], made),
   );
   const where = { clients: "/", services: "/services", practitioners: "/team" }[upload.kind];
@@ -138,11 +141,14 @@ function Open({ upload }: { upload: Import }) {
   const navigate = useNavigate();
   const keep = (made: Import) => queries.setQueryData(["import", upload.id], { ...upload, ...made });
   const run = useChange(
-    (goodRowsOnly: boolean) => send<Import>("POST", `/imports/${upload.id}/run`, { goodRowsOnly }),
+    (goodRowsOnly: boolean) =>
+      answerOf(
+        staff.POST("/api/v1/imports/{id}/run", { params: { path: { id: upload.id! } }, body: { goodRowsOnly } }),
+      ),
     keep,
   );
   const drop = useChange(
-    () => send("DELETE", `/imports/${upload.id}`),
+    () => answerOf(staff.DELETE("/api/v1/imports/{id}", { params: { path: { id: upload.id! } } })),
     () => void navigate("/setup/import"),
   );
   const [again, setAgain] = useState(false);
@@ -205,16 +211,24 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
   const [columns, setColumns] = useState<ImportColumn[]>(upload.mapping?.columns ?? []);
   const check = useChange(
     (wanted: ImportColumn[]) =>
-      send<Import>("POST", `/imports/${upload.id}/check`, {
-        columns: wanted.filter((column) => column.column != null || column.always),
-      }),
+      answerOf(
+        staff.POST("/api/v1/imports/{id}/check", {
+          params: { path: { id: upload.id! } },
+          body: {
+            columns: wanted.filter((column) => column.column != null || column.always),
+          },
+        }),
+      ),
     (made) => {
       queries.setQueryData(["import", upload.id], { ...upload, ...made });
       onChecked();
     },
   );
   const encode = useChange(
-    (encoding: string) => send<Import>("PUT", `/imports/${upload.id}/encoding`, { encoding }),
+    (encoding: string) =>
+      answerOf(
+        staff.PUT("/api/v1/imports/{id}/encoding", { params: { path: { id: upload.id! } }, body: { encoding } }),
+      ),
     (made) => {
       queries.setQueryData(["import", upload.id], made);
       setColumns(made.mapping?.columns ?? []);
@@ -338,8 +352,11 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
 function Faults({ upload }: { upload: Import }) {
   const some = Number(upload.bad) + Number(upload.known) > 0;
   const pages = useInfiniteQuery({
-    queryKey: ["import", upload.id, "faults", upload.state],
-    queryFn: ({ pageParam }) => read<ImportFault[]>(`/imports/${upload.id}/faults?after=${pageParam}`),
+    queryKey: [...asks.import(upload.id!).queryKey, "faults", upload.state],
+    queryFn: ({ pageParam }) =>
+      answerOf(
+        staff.GET("/api/v1/imports/{id}/faults", { params: { path: { id: upload.id! }, query: { after: pageParam } } }),
+      ),
     initialPageParam: 0,
     getNextPageParam: (last) => (last.length === 200 ? Number(last.at(-1)!.place) : undefined),
     enabled: some,

@@ -1,8 +1,11 @@
+import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { read, send, type Import } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { SelectField } from "../../shared/Field";
 import { FileField } from "../../shared/fields/FileField";
 import { moment } from "../../shared/format";
@@ -23,7 +26,7 @@ export function ImportTab() {
 }
 
 function Overview() {
-  const imports = useQuery({ queryKey: ["imports"], queryFn: () => read<Import[]>("/imports") });
+  const imports = useQuery(asks.imports());
   return (
     <Stack maxW="980px" pb="30px">
       <Upload />
@@ -100,7 +103,7 @@ function Upload() {
     const form = new FormData();
     form.append("file", file);
     try {
-      const made = await send<Import>("POST", `/imports?kind=${kind}`, form);
+      const made = await answerOf(staff.POST("/api/v1/imports", { params: { query: { kind } }, body: form as never }));
       queries.setQueryData(["import", made.id], made);
       setSearch({ import: made.id });
     } catch (error) {

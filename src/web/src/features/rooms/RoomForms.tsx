@@ -1,3 +1,4 @@
+import { keepers, type Keeper } from "../../api/keepers";
 import { useState, type ReactNode } from "react";
 import { type Equipment, type Room } from "../../api/setup";
 import { Outcome } from "../../shared/change";
@@ -13,7 +14,7 @@ import { useFeatures } from "./rooms";
 /** What rooms and equipment have in common. */
 type Thing = Pick<Equipment, "id" | "name" | "locationId" | "turnaroundMinutes" | "retired" | "version">;
 type FormProps<T extends Thing> = {
-  path: string;
+  keeper: Keeper<T>;
   stored: T | null;
   fresh: (locationId: string) => T;
   words: { title: string; name: string; count: string; cleaning: string; add: string };
@@ -25,10 +26,10 @@ type FormProps<T extends Thing> = {
 };
 
 function ThingForm<T extends Thing>(props: FormProps<T>) {
-  const { path, stored, fresh, words, countField, count, withCount, onMade, more } = props;
+  const { keeper, stored, fresh, words, countField, count, withCount, onMade, more } = props;
   const locations = useLocations();
   const [blank] = useState(() => fresh(locations.data![0]!.id!));
-  const { draft, set, save, errors, submit } = useKept<T>(stored ?? blank, path, onMade);
+  const { draft, set, save, errors, submit } = useKept<T>(stored ?? blank, keeper, onMade);
   const change = (part: Partial<Thing>) => set(part as Partial<T>);
   return (
     <Section title={words.title}>
@@ -110,7 +111,7 @@ export function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: str
   const features = useFeatures();
   return (
     <ThingForm<Room>
-      path="/setup/rooms"
+      keeper={keepers.room}
       stored={room}
       fresh={(locationId) => ({
         id: null,
@@ -150,7 +151,7 @@ export function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: str
 /** A pool of items that can be swapped for one another. */
 export const EquipmentForm = ({ pool, onMade }: { pool: Equipment | null; onMade: (id: string) => void }) => (
   <ThingForm<Equipment>
-    path="/setup/equipment"
+    keeper={keepers.equipment}
     stored={pool}
     fresh={(locationId) => ({
       id: null,

@@ -1,5 +1,7 @@
 import { Link } from "react-router";
-import { send } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { counted } from "../../shared/format";
 import { WordsField } from "../../shared/inputs";
@@ -21,9 +23,11 @@ export function RoomsPage() {
   const pools = useEquipment();
   const locations = useLocations();
   const opened = useOpened();
-  const orderRooms = useChange((ids: string[], headers) => send<void>("PUT", "/setup/rooms/order", { ids }, headers));
+  const orderRooms = useChange((ids: string[], headers) =>
+    answerOf(staff.PUT("/api/v1/setup/rooms/order", { headers, body: { ids } })),
+  );
   const orderPools = useChange((ids: string[], headers) =>
-    send<void>("PUT", "/setup/equipment/order", { ids }, headers),
+    answerOf(staff.PUT("/api/v1/setup/equipment/order", { headers, body: { ids } })),
   );
   const addsPool = opened.id === addingPool;
   const pool = pools.data?.find((other) => other.id === opened.id);
@@ -135,9 +139,11 @@ export function RoomsPage() {
 function FeatureList() {
   const features = useFeatures();
   const remove = useChange((name: string, headers) =>
-    send<void>("DELETE", `/setup/features/${encodeURIComponent(name)}`, undefined, headers),
+    answerOf(staff.DELETE("/api/v1/setup/features/{name}", { params: { path: { name } }, headers })),
   );
-  const add = useChange((name: string, headers) => send<void>("POST", "/setup/features", { name }, headers));
+  const add = useChange((name: string, headers) =>
+    answerOf(staff.POST("/api/v1/setup/features", { headers, body: { name } })),
+  );
   return (
     <Section title="Features" hint="What rooms may have and services may ask for.">
       <WordsField

@@ -1,5 +1,8 @@
+import { keepers } from "../../api/keepers";
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { read, type AddOn } from "../../api/setup";
+import { type AddOn } from "../../api/setup";
+
 import { Outcome } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { counted, money } from "../../shared/format";
@@ -17,7 +20,7 @@ const fresh: AddOn = { id: null, name: "", minutes: 0, price: 0, most: 1, servic
 
 /** Extras to services. */
 export function AddOnsPage() {
-  const addOns = useQuery({ queryKey: ["add-ons"], queryFn: () => read<AddOn[]>("/setup/add-ons") });
+  const addOns = useQuery(asks.addOns());
   const setup = useDeskSetup();
   const opened = useOpened();
   const item = addOns.data && (openedOf(addOns.data, opened.id) ?? fresh);
@@ -65,7 +68,7 @@ export function AddOnsPage() {
 }
 
 function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => void }) {
-  const { draft, set, save, submit } = useKept(addOn, "/setup/add-ons", onMade);
+  const { draft, set, save, submit } = useKept(addOn, keepers.addOn, onMade);
   const services = useServices();
   const setup = useDeskSetup();
   const options = (services.data ?? [])

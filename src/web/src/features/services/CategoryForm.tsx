@@ -1,4 +1,8 @@
-import { send, type Category } from "../../api/setup";
+import { keepers } from "../../api/keepers";
+import { type Category } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { useKept } from "../../shared/kept";
@@ -12,9 +16,10 @@ type Props = { category: Category; isEmpty: boolean; onGone: () => void };
 /** A category: its name and the rules of online booking it sets for its services. */
 export function CategoryForm({ category, isEmpty, onGone }: Props) {
   const locations = useLocations();
-  const { draft, set, save, submit } = useKept(category, "/setup/categories");
+  const { draft, set, save, submit } = useKept(category, keepers.category);
   const remove = useChange(
-    (_: null, headers) => send<void>("DELETE", `/setup/categories/${category.id}`, undefined, headers),
+    (_: null, headers) =>
+      answerOf(staff.DELETE("/api/v1/setup/categories/{id}", { params: { path: { id: category.id! } }, headers })),
     onGone,
   );
   return (

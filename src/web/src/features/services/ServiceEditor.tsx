@@ -1,7 +1,12 @@
+import { keepers } from "../../api/keepers";
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { read, send, type Business, type Service } from "../../api/setup";
+import { type Service } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
@@ -22,16 +27,17 @@ type Props = { service: Service; isNew: boolean; onMade: (id: string) => void };
 
 /** Everything about one service, with its real starts under it while it is being changed. */
 export function ServiceEditor({ service, isNew, onMade }: Props) {
-  const { draft, dirty, set, undo, save } = useKept(service, "/setup/services", onMade);
+  const { draft, dirty, set, undo, save } = useKept(service, keepers.service, onMade);
   const [phase, setPhase] = useState(0);
   const setup = useDeskSetup();
   const categories = useCategories();
   const locations = useLocations();
   const pools = useEquipment();
   const readiness = useReadiness();
-  const business = useQuery({ queryKey: ["business"], queryFn: () => read<Business>("/setup/business") });
+  const business = useQuery(asks.business());
   const copy = useChange(
-    (_: null, headers) => send<Service>("POST", `/setup/services/${service.id}/copy`, {}, headers),
+    (_: null, headers) =>
+      answerOf(staff.POST("/api/v1/setup/services/{id}/copy", { params: { path: { id: service.id! } }, headers })),
     (made) => onMade(made.id!),
   );
   const { errors } = save;

@@ -1,7 +1,11 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { read, send, type Category, type Service } from "../../api/setup";
+import { type Category, type Service } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
@@ -21,8 +25,7 @@ export const serviceTabs: [string, string][] = [
   ["/services", "Services"],
   ["/services/add-ons", "Add-ons"],
 ];
-export const useCategories = () =>
-  useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
+export const useCategories = () => useQuery(asks.categories());
 
 /** Categories and services in order, and the one that is open. */
 export function ServicesPage() {
@@ -35,14 +38,23 @@ export function ServicesPage() {
   const [search] = useSearchParams();
   const [name, setName] = useState<string | null>(null);
   const addCategory = useChange(
-    (wanted: string, headers) => send<Category>("POST", "/setup/categories", { name: wanted, online: {} }, headers),
+    (wanted: string, headers) =>
+      answerOf(
+        staff.POST("/api/v1/setup/categories", { headers, body: { id: null, name: wanted, online: {}, version: 0 } }),
+      ),
     () => setName(null),
   );
   const orderCategories = useChange((ids: string[], headers) =>
-    send<void>("PUT", "/setup/categories/order", { ids }, headers),
+    answerOf(staff.PUT("/api/v1/setup/categories/order", { headers, body: { ids } })),
   );
   const order = useChange(({ category, ids }: { category: string; ids: string[] }, headers) =>
-    send<void>("PUT", `/setup/categories/${category}/services/order`, { ids }, headers),
+    answerOf(
+      staff.PUT("/api/v1/setup/categories/{id}/services/order", {
+        params: { path: { id: category } },
+        headers,
+        body: { ids },
+      }),
+    ),
   );
   if (!services.data || !categories.data) return null;
   const item = services.data.find((service) => service.id === id);
@@ -247,7 +259,12 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
   const [value, setValue] = useState<string | number | null>("everyone");
   const save = useChange(
     (_: null, headers) =>
-      send("POST", "/setup/services/many", { ids, [what]: what === "isArchived" ? value === "true" : value }, headers),
+      answerOf(
+        staff.POST("/api/v1/setup/services/many", {
+          headers,
+          body: { ids, [what]: what === "isArchived" ? value === "true" : value },
+        }),
+      ),
     onDone,
   );
   const choose = (next: string) => {

@@ -1,6 +1,8 @@
+import { asks } from "../../api/queries";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { send, type Service, type TryDay } from "../../api/setup";
+import { type Service } from "../../api/setup";
+
 import { SelectField } from "../../shared/Field";
 import { shortDate } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
@@ -22,8 +24,7 @@ export function TryStrip({ service }: { service: Service }) {
   }, [service]);
   const named = { ...settled, name: settled.name || "…" };
   const days = useQuery({
-    queryKey: ["try", locationId, named],
-    queryFn: () => send<TryDay[]>("POST", "/setup/services/try", { service: named, locationId, days: 6 }),
+    ...asks.tried({ service: named, locationId: locationId!, days: 6 }),
     enabled: Boolean(locationId),
     placeholderData: keepPreviousData,
     retry: false,

@@ -1,5 +1,6 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { read, type Qualification } from "../../api/setup";
+
 import { TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, NumberField, WordsField } from "../../shared/inputs";
 import { Box, Row, Section, Stack } from "../../shared/layout";
@@ -10,10 +11,7 @@ import type { Part } from "./words";
 
 /** Who may take each role of a service, and the room it needs. */
 export function WhoAndWhere({ draft, set, errors }: Part) {
-  const qualifications = useQuery({
-    queryKey: ["qualifications"],
-    queryFn: () => read<Qualification[]>("/setup/qualifications"),
-  });
+  const qualifications = useQuery(asks.qualifications());
   const people = usePractitioners();
   const features = useFeatures();
   const roles = draft.roles ?? [];

@@ -1,14 +1,14 @@
+import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, send } from "../../api/setup";
-import type { components } from "../../api/generated/schema";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { moment } from "../../shared/format";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
-
-type OwnSession = components["schemas"]["OwnSession"];
 
 /** What everybody sees to themselves: password, second factor, and where they are signed in. */
 export function AccountPage({ needsCode }: { needsCode: boolean }) {
@@ -35,7 +35,8 @@ function Password() {
   const [present, setPresent] = useState("");
   const [password, setPassword] = useState("");
   const save = useChange(
-    (wanted: { present: string; password: string }, headers) => send("PUT", "/session/password", wanted, headers),
+    (wanted: { present: string; password: string }, headers) =>
+      answerOf(staff.PUT("/api/v1/session/password", { headers, body: wanted })),
     () => {
       setPresent("");
       setPassword("");
@@ -80,10 +81,7 @@ function Password() {
 
 function SecondFactor() {
   const queries = useQueryClient();
-  const state = useQuery({
-    queryKey: ["second-factor"],
-    queryFn: () => read<{ isOn: boolean }>("/session/second-factor"),
-  });
+  const state = useQuery(asks.secondFactor());
   const [made, setMade] = useState<{ secret: string; picture: string } | null>(null);
   const [code, setCode] = useState("");
   const [password, setPassword] = useState("");
@@ -91,20 +89,21 @@ function SecondFactor() {
     setMade(null);
     setCode("");
     setPassword("");
-    void queries.invalidateQueries({ queryKey: ["second-factor"] });
-    void queries.invalidateQueries({ queryKey: ["session"] });
+    void queries.invalidateQueries({ queryKey: asks.secondFactor().queryKey });
+    void queries.invalidateQueries({ queryKey: asks.session().queryKey });
   };
   const begin = useChange(
-    (_: null, headers) =>
-      send<{ secret: string; picture: string }>("POST", "/session/second-factor", undefined, headers),
+    (_: null, headers) => answerOf(staff.POST("/api/v1/session/second-factor", { headers })),
     setMade,
   );
   const confirm = useChange(
-    (wanted: string, headers) => send("PUT", "/session/second-factor", { code: wanted }, headers),
+    (wanted: string, headers) =>
+      answerOf(staff.PUT("/api/v1/session/second-factor", { headers, body: { code: wanted } })),
     fresh,
   );
   const end = useChange(
-    (wanted: string, headers) => send("POST", "/session/second-factor/off", { password: wanted }, headers),
+    (wanted: string, headers) =>
+      answerOf(staff.POST("/api/v1/session/second-factor/off", { headers, body: { password: wanted } })),
     fresh,
   );
   return (
@@ -187,10 +186,10 @@ function SecondFactor() {
 
 function Sessions() {
   const queries = useQueryClient();
-  const all = useQuery({ queryKey: ["own-sessions"], queryFn: () => read<OwnSession[]>("/session/all") });
+  const all = useQuery(asks.ownSessions());
   const end = useChange(
-    (_: null, headers) => send("DELETE", "/session/others", undefined, headers),
-    () => void queries.invalidateQueries({ queryKey: ["own-sessions"] }),
+    (_: null, headers) => answerOf(staff.DELETE("/api/v1/session/others", { headers })),
+    () => void queries.invalidateQueries({ queryKey: asks.ownSessions().queryKey }),
   );
   // Where this device is, not where a location is.
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;

@@ -1,6 +1,11 @@
+import { keepers } from "../../api/keepers";
+import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, send, type Account } from "../../api/setup";
+import { type Account } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
@@ -14,7 +19,7 @@ const roles = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"];
 
 /** Who may sign in, and as what. */
 export function AccountsTab() {
-  const accounts = useQuery({ queryKey: ["accounts"], queryFn: () => read<Account[]>("/setup/accounts") });
+  const accounts = useQuery(asks.accounts());
   const people = usePractitioners();
   const opened = useOpened();
   const fresh: Account = {
@@ -85,17 +90,20 @@ export function AccountsTab() {
 
 function AccountForm({ account, onMade }: { account: Account; onMade: (id: string) => void }) {
   const people = usePractitioners();
-  const { draft, set, save, submit } = useKept(account, "/setup/accounts", onMade);
+  const { draft, set, save, submit } = useKept(account, keepers.account, onMade);
   const [made, setMade] = useState<string | null>(null);
   const link = useChange(
     (_: null, headers) =>
-      send<{ path: string; expiresAt: string }>("POST", `/setup/accounts/${account.id}/link`, {}, headers),
+      answerOf(staff.POST("/api/v1/setup/accounts/{id}/link", { params: { path: { id: account.id! } }, headers })),
     (made) => setMade(made.path),
   );
   const queries = useQueryClient();
   const forget = useChange(
-    (_: null, headers) => send("DELETE", `/setup/accounts/${account.id}/second-factor`, undefined, headers),
-    () => void queries.invalidateQueries({ queryKey: ["accounts"] }),
+    (_: null, headers) =>
+      answerOf(
+        staff.DELETE("/api/v1/setup/accounts/{id}/second-factor", { params: { path: { id: account.id! } }, headers }),
+      ),
+    () => void queries.invalidateQueries({ queryKey: asks.accounts().queryKey }),
   );
   return (
     <Section title={account.name || "Somebody new"}>

@@ -1,3 +1,4 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -18,7 +19,7 @@ export function FirstOwner() {
     // Whether it was made or somebody else was first, the door is another one now.
     onSettled: (_, error) => {
       if (!(error instanceof Problem) || error.code === "not-first") {
-        void queries.invalidateQueries({ queryKey: ["session"] });
+        void queries.invalidateQueries({ queryKey: asks.session().queryKey });
       }
     },
   });

@@ -1,3 +1,4 @@
+import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -13,8 +14,7 @@ const Box = chakra("div");
 /** The door of the desk; a business without an account asks for its first owner instead. */
 export function SignIn() {
   const first = useQuery({
-    queryKey: ["session", "first"],
-    queryFn: () => answerOf(staff.GET("/api/v1/session/first")),
+    ...asks.firstOwner(),
     staleTime: Infinity,
     retry: false,
   });
@@ -34,7 +34,7 @@ function WithPassword() {
     onSuccess: (session) => {
       rememberToken(session.token);
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      queries.setQueryData(["session"], session);
+      queries.setQueryData(asks.session().queryKey, session);
     },
     onError: (error) => {
       if (error instanceof Problem && error.code === "code-needed") setAsksCode(true);

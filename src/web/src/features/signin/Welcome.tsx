@@ -1,7 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
-import { send } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { TextField } from "../../shared/Field";
 import { Box, Panel, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -11,7 +13,9 @@ import { Problem } from "../../shared/problem";
 export function Welcome() {
   const { token } = useParams();
   const [password, setPassword] = useState("");
-  const choose = useMutation({ mutationFn: () => send("POST", "/session/password", { token, password }) });
+  const choose = useMutation({
+    mutationFn: () => answerOf(staff.POST("/api/v1/session/password", { body: { token: token ?? null, password } })),
+  });
   const problem = choose.error instanceof Problem ? choose.error : null;
   return (
     <Box as="main" minH="100%" display="grid" placeItems="center" p="20px">

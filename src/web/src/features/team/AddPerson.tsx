@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { send, type Practitioner } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { Box, Panel, Row } from "../../shared/layout";
@@ -21,6 +23,9 @@ const fresh = (name: string, tint: number) => ({
   mostMinutes: null,
   mostPerCategory: [],
   retired: null,
+  id: null,
+  version: 0,
+  attention: 1,
 });
 
 /** Adds somebody to the team, and goes on to them. */
@@ -28,7 +33,8 @@ export function AddPerson({ tint, onLeave }: { tint: number; onLeave: () => void
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const add = useChange(
-    (wanted: string, headers) => send<Practitioner>("POST", "/setup/practitioners", fresh(wanted, tint), headers),
+    (wanted: string, headers) =>
+      answerOf(staff.POST("/api/v1/setup/practitioners", { headers, body: fresh(wanted, tint) })),
     (made) => void navigate(`/team/${made.id}`),
   );
   return (

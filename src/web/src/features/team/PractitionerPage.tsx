@@ -1,6 +1,9 @@
+import { keepers } from "../../api/keepers";
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { read, type Category, type Practitioner } from "../../api/setup";
+import { type Practitioner } from "../../api/setup";
+
 import { Outcome } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
@@ -61,8 +64,8 @@ export function PractitionerPage() {
 }
 
 function AboutTab({ person }: { person: Practitioner }) {
-  const { draft, set, save, errors, submit } = useKept(person, "/setup/practitioners");
-  const categories = useQuery({ queryKey: ["categories"], queryFn: () => read<Category[]>("/setup/categories") });
+  const { draft, set, save, errors, submit } = useKept(person, keepers.practitioner);
+  const categories = useQuery(asks.categories());
   const limits = draft.mostPerCategory ?? [];
   return (
     <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="880px" pb="30px">

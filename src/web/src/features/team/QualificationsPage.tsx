@@ -1,6 +1,10 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState, type KeyboardEvent } from "react";
-import { ifMatch, read, send, type HeldChange, type Practitioner, type Qualification } from "../../api/setup";
+import { ifMatch, type HeldChange, type Practitioner, type Qualification } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { shortDate } from "../../shared/format";
@@ -22,14 +26,16 @@ const keyOf = (practitionerId: string, qualificationId: string): Cell => `${prac
 /** Who holds what, from when until when; beside it, what follows for the services. */
 export function QualificationsPage() {
   const people = usePractitioners();
-  const kinds = useQuery({
-    queryKey: ["qualifications"],
-    queryFn: () => read<Qualification[]>("/setup/qualifications"),
-  });
+  const kinds = useQuery(asks.qualifications());
   const [name, setName] = useState("");
   const add = useChange(
     (wanted: string, headers) =>
-      send<Qualification>("POST", "/setup/qualifications", { name: wanted, warnDays: 30 }, headers),
+      answerOf(
+        staff.POST("/api/v1/setup/qualifications", {
+          headers,
+          body: { id: null, name: wanted, warnDays: 30, version: 0 },
+        }),
+      ),
     () => setName(""),
   );
   return (
@@ -233,17 +239,27 @@ function HeldForm({
   const [fault, setFault] = useState<string>();
   const save = useChange(
     (held: HeldChange["held"], headers) =>
-      send(
-        "PUT",
-        "/setup/held-qualifications",
-        cells.map((cell) => ({ practitionerId: cell.split("|")[0], qualificationId: cell.split("|")[1], held })),
-        headers,
+      answerOf(
+        staff.PUT("/api/v1/setup/held-qualifications", {
+          headers,
+          body: cells.map((cell) => ({
+            practitionerId: cell.split("|")[0]!,
+            qualificationId: cell.split("|")[1]!,
+            held,
+          })),
+        }),
       ),
     onLeave,
   );
   const kind = only ? kinds.find((other) => other.id === only[1]) : undefined;
   const rename = useChange((wanted: Qualification, headers) =>
-    send("PUT", `/setup/qualifications/${wanted.id}`, wanted, { ...headers, ...ifMatch(wanted.version) }),
+    answerOf(
+      staff.PUT("/api/v1/setup/qualifications/{id}", {
+        params: { path: { id: wanted.id! } },
+        headers: { ...headers, ...ifMatch(wanted.version) },
+        body: wanted,
+      }),
+    ),
   );
   const upload = async (file: File | undefined) => {
     if (!file) return;
@@ -251,7 +267,7 @@ function HeldForm({
     const form = new FormData();
     form.append("file", file);
     try {
-      setEvidence((await send<{ id: string }>("POST", "/setup/evidence", form)).id);
+      setEvidence((await answerOf(staff.POST("/api/v1/setup/evidence", { body: form as never }))).id);
     } catch (error) {
       setFault(error instanceof Problem ? error.message : "The file could not be sent.");
     }

@@ -1,7 +1,11 @@
+import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ifMatch, read, send, type Practitioner, type Service, type WhoDoesWhat } from "../../api/setup";
+import { ifMatch, type Practitioner, type Service } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { MoneyField, NumberField, CheckField } from "../../shared/inputs";
 import { money } from "../../shared/format";
@@ -9,10 +13,8 @@ import { Box, Row, Section, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { useDeskSetup, useToday } from "../../shared/today";
 
-export const useServices = () =>
-  useQuery({ queryKey: ["services"], queryFn: () => read<Service[]>("/setup/services") });
-export const useWho = (date: string) =>
-  useQuery({ queryKey: ["who", date], queryFn: () => read<WhoDoesWhat>(`/setup/who-does-what?date=${date}`) });
+export const useServices = () => useQuery(asks.services());
+export const useWho = (date: string) => useQuery(asks.whoDoesWhat(date));
 
 /** Adds somebody to a role by hand, excludes them, or lets the rule decide. */
 export function byHand(
@@ -48,7 +50,13 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
   const setup = useDeskSetup();
   const [open, setOpen] = useState<string | null>(null);
   const save = useChange((wanted: Service, headers) =>
-    send<Service>("PUT", `/setup/services/${wanted.id}`, wanted, { ...headers, ...ifMatch(wanted.version) }),
+    answerOf(
+      staff.PUT("/api/v1/setup/services/{id}", {
+        params: { path: { id: wanted.id! } },
+        headers: { ...headers, ...ifMatch(wanted.version) },
+        body: wanted,
+      }),
+    ),
   );
   if (!services.data || !who.data) return null;
   const cells = who.data.cells.filter((cell) => cell.practitionerId === practitioner.id);

@@ -1,6 +1,9 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { send, type Practitioner } from "../../api/setup";
+import { type Practitioner } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { useChange } from "../../shared/change";
 import { longDate } from "../../shared/format";
 import { Month } from "../../shared/fields/Month";
@@ -37,7 +40,7 @@ export function TeamPage() {
   const [adding, setAdding] = useState(false);
   const { isKnown, presences } = useTeamDay(places, date);
   const order = useChange((ids: string[], headers) =>
-    send<void>("PUT", "/setup/practitioners/order", { ids }, headers),
+    answerOf(staff.PUT("/api/v1/setup/practitioners/order", { headers, body: { ids } })),
   );
   const placeOf = (id: string) => locations.data?.find((location) => location.id === id)?.name;
   const working = (people.data ?? []).filter((person) => !person.retired);

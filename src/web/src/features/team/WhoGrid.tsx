@@ -1,5 +1,8 @@
 import { useState } from "react";
-import { ifMatch, send, type Practitioner, type Service } from "../../api/setup";
+import { ifMatch, type Practitioner, type Service } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { answerOf } from "../../shared/problem";
+
 import { Outcome, useChange } from "../../shared/change";
 import { DateField } from "../../shared/fields/DateField";
 import { Box, Row, Section, Table } from "../../shared/layout";
@@ -17,7 +20,13 @@ export function WhoGrid({ people }: { people: Practitioner[] }) {
   const services = useServices();
   const [chosen, setChosen] = useState<{ serviceId: string; role: number; practitionerId: string } | null>(null);
   const save = useChange((wanted: Service, headers) =>
-    send<Service>("PUT", `/setup/services/${wanted.id}`, wanted, { ...headers, ...ifMatch(wanted.version) }),
+    answerOf(
+      staff.PUT("/api/v1/setup/services/{id}", {
+        params: { path: { id: wanted.id! } },
+        headers: { ...headers, ...ifMatch(wanted.version) },
+        body: wanted,
+      }),
+    ),
   );
   if (!who.data || !services.data || who.data.cells.length === 0 || people.length === 0) return null;
   const cell = who.data.cells.find(

@@ -1,8 +1,8 @@
+import { asks } from "../../api/queries";
 import { useQueries } from "@tanstack/react-query";
-import { staff, type Day } from "../../api/staff";
+import { type Day } from "../../api/staff";
 import { minuteOf } from "../../shared/fields/clockText";
 import { clock } from "../../shared/format";
-import { answerOf } from "../../shared/problem";
 import type { Stretch } from "../../shared/ribbon/stretch";
 
 /** Where and when somebody is on a day, and what is taken out of it. */
@@ -33,13 +33,7 @@ export function presencesOf(days: { day: Day; place: string }[]): Map<string, Pr
 /** Who works on a date, at all locations. */
 export function useTeamDay(locations: { id: string; name: string }[], date: string) {
   const days = useQueries({
-    queries: locations.map(({ id }) => ({
-      queryKey: ["day", id, date],
-      queryFn: () =>
-        answerOf(
-          staff.GET("/api/v1/locations/{locationId}/days/{date}", { params: { path: { locationId: id, date } } }),
-        ),
-    })),
+    queries: locations.map(({ id }) => asks.day(id, date)),
   });
   const isKnown = days.every((day) => day.data);
   const presences = presencesOf(days.flatMap(({ data }, i) => (data ? { day: data, place: locations[i]!.name } : [])));

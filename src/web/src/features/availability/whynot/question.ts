@@ -1,6 +1,7 @@
+import { asks } from "../../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
-import { send, type DayReasons } from "../../../api/setup";
+
 import { useDeskSetup } from "../../../shared/today";
 
 /** Most services of one visit, as the booking page takes them. */
@@ -44,21 +45,19 @@ export type Question = ReturnType<typeof useQuestion>;
 /** The reasons of a day, and how many starts the days from it on have. */
 export function useReasons({ serviceIds, practitionerId, location, date, who }: Question) {
   const ask = (from: string, days: number) =>
-    send<DayReasons[]>("POST", "/starts/days", {
-      locationId: location?.id,
+    asks.dayReasons({
+      locationId: location?.id ?? "",
       lines: serviceIds.map((id, i) => ({ serviceId: id, practitionerId: i === 0 ? practitionerId : null })),
       from,
       days,
       asClient: who !== "desk",
       newClient: who === "new",
     });
-  const key = [location?.id, serviceIds, practitionerId, who];
   const enabled = Boolean(location && serviceIds[0]);
-  const day = useQuery({ queryKey: ["reasons", ...key, date], queryFn: () => ask(date, 1), enabled });
+  const day = useQuery({ ...ask(date, 1), enabled });
   const from = location && date >= location.today ? runFrom(date, location.today) : date;
   const run = useQuery({
-    queryKey: ["reasons-run", ...key, from],
-    queryFn: () => ask(from, daysCounted),
+    ...ask(from, daysCounted),
     enabled,
     placeholderData: (before) => before,
   });

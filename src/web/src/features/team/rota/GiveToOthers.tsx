@@ -1,5 +1,7 @@
+import { staff } from "../../../api/staff";
+import { answerOf } from "../../../shared/problem";
 import { useState } from "react";
-import { send, type Practitioner, type Work } from "../../../api/setup";
+import { type Practitioner } from "../../../api/setup";
 import { Outcome, useChange } from "../../../shared/change";
 import { longDate } from "../../../shared/format";
 import { CheckField } from "../../../shared/inputs";
@@ -7,14 +9,21 @@ import { Box, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import type { Person } from "../../calendar/CalendarTab";
 
-type Props = { path: string; from: string; practitioner: Person; people: Practitioner[] };
+type Props = { from: string; practitioner: Person; people: Practitioner[] };
 
 /** Gives a rota to others too. */
-export function GiveToOthers({ path, from, practitioner, people }: Props) {
+export function GiveToOthers({ from, practitioner, people }: Props) {
   const [open, setOpen] = useState(false);
   const [to, setTo] = useState<string[]>([]);
   const copy = useChange(
-    (ids: string[], headers) => send<Work>("POST", `${path}/rotas/${from}/copy`, { to: ids }, headers),
+    (ids: string[], headers) =>
+      answerOf(
+        staff.POST("/api/v1/setup/practitioners/{id}/rotas/{from}/copy", {
+          params: { path: { id: practitioner.id!, from } },
+          headers,
+          body: { to: ids },
+        }),
+      ),
     () => setTo([]),
   );
   const others = people.filter((person) => person.id !== practitioner.id && !person.retired);

@@ -1,5 +1,7 @@
+import { staff } from "../../../api/staff";
+import { answerOf } from "../../../shared/problem";
 import { useState } from "react";
-import { ifMatch, send, type Practitioner, type Rota, type Work } from "../../../api/setup";
+import { ifMatch, type Practitioner, type Rota } from "../../../api/setup";
 import { Outcome, useChange } from "../../../shared/change";
 import { Month } from "../../../shared/fields/Month";
 import { longDate } from "../../../shared/format";
@@ -26,7 +28,6 @@ const counted = [
 const weeksWords = (weeks: number) => counted[weeks] ?? `${weeks} weeks`;
 
 type Props = {
-  path: string;
   rota: Rota;
   isNew: boolean;
   practitioner: Person;
@@ -36,20 +37,31 @@ type Props = {
 };
 
 /** A rota as a sentence and its weeks as ribbons. */
-export function RotaEditor({ path, rota, isNew, practitioner, people, onDone, onLeave }: Props) {
+export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave }: Props) {
   const [draft, setDraft] = useState(rota);
   const save = useChange(
     (wanted: Rota, headers) =>
-      send<Work>("PUT", `${path}/rotas/${wanted.from}`, wanted, {
-        ...headers,
-        // Another first date is another rota.
-        ...ifMatch(!isNew && wanted.from === rota.from ? rota.version : 0),
-      }),
+      answerOf(
+        staff.PUT("/api/v1/setup/practitioners/{id}/rotas/{from}", {
+          params: { path: { id: practitioner.id!, from: wanted.from } },
+          headers: {
+            ...headers,
+            // Another first date is another rota.
+            ...ifMatch(!isNew && wanted.from === rota.from ? rota.version : 0),
+          },
+          body: wanted,
+        }),
+      ),
     (_, wanted) => onDone(wanted.from),
   );
   const remove = useChange(
     (_: null, headers) =>
-      send<Work>("DELETE", `${path}/rotas/${rota.from}`, undefined, { ...headers, ...ifMatch(rota.version) }),
+      answerOf(
+        staff.DELETE("/api/v1/setup/practitioners/{id}/rotas/{from}", {
+          params: { path: { id: practitioner.id!, from: rota.from } },
+          headers: { ...headers, ...ifMatch(rota.version) },
+        }),
+      ),
     () => onDone(null),
   );
   const shifts = draft.shifts ?? [];
@@ -124,9 +136,7 @@ export function RotaEditor({ path, rota, isNew, practitioner, people, onDone, on
         Dashed: when clients may come. Drag a shift or its edges; arrow keys move it by a quarter of an hour, with Shift
         by five minutes.
       </Box>
-      {!isNew && people.length > 0 && (
-        <GiveToOthers path={path} from={rota.from} practitioner={practitioner} people={people} />
-      )}
+      {!isNew && people.length > 0 && <GiveToOthers from={rota.from} practitioner={practitioner} people={people} />}
       {!isNew && (
         <Press look="quiet" size="small" color="clay" onClick={() => remove.run(null)}>
           Take this rota out

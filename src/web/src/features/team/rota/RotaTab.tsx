@@ -1,6 +1,8 @@
+import { asks } from "../../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { read, type Practitioner, type Rota, type Work } from "../../../api/setup";
+import { type Practitioner, type Rota } from "../../../api/setup";
+
 import { addDays, longDate, mondayOf } from "../../../shared/format";
 import { Box, Panel } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
@@ -13,8 +15,7 @@ const fresh = "new";
 
 /** The rotas of somebody: which holds, and what comes after it. */
 export function RotaTab({ practitioner, people }: { practitioner: Person; people: Practitioner[] }) {
-  const path = `/setup/practitioners/${practitioner.id}`;
-  const work = useQuery({ queryKey: ["work", practitioner.id], queryFn: () => read<Work>(`${path}/work`) });
+  const work = useQuery(asks.work(practitioner.id!));
   const locations = usePlaces();
   const today = useToday();
   const [from, setFrom] = useState<string | null>(null);
@@ -72,7 +73,6 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
       </Box>
       <RotaEditor
         key={draft ? fresh : `${kept.from} ${kept.version}`}
-        path={path}
         rota={kept}
         isNew={draft !== null}
         practitioner={practitioner}

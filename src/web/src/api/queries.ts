@@ -1,0 +1,80 @@
+import { queryOptions } from "@tanstack/react-query";
+import { answerOf } from "../shared/problem";
+import type { components } from "./generated/schema";
+import { staff } from "./staff";
+
+type Schemas = components["schemas"];
+type Call<T> = () => Promise<{ data?: T; error?: unknown; response: Response }>;
+
+const ask = <T>(queryKey: readonly unknown[], call: Call<T>) =>
+  queryOptions({ queryKey, queryFn: () => answerOf<T>(call()) });
+
+/** Everything the desk asks the server, each with the key it is remembered under. No key stands anywhere else. */
+export const asks = {
+  session: () => ask(["session"], () => staff.GET("/api/v1/session")),
+  firstOwner: () => ask(["session", "first"], () => staff.GET("/api/v1/session/first")),
+  ownSessions: () => ask(["own-sessions"], () => staff.GET("/api/v1/session/all")),
+  secondFactor: () => ask(["second-factor"], () => staff.GET("/api/v1/session/second-factor")),
+
+  /** What every screen of the desk needs to know of the setup. */
+  desk: () => ask(["desk"], () => staff.GET("/api/v1/setup")),
+  business: () => ask(["setup", "business"], () => staff.GET("/api/v1/setup/business")),
+  locations: () => ask(["setup", "locations"], () => staff.GET("/api/v1/setup/locations")),
+  bookingPage: () => ask(["setup", "booking-page"], () => staff.GET("/api/v1/setup/booking-page")),
+  questions: () => ask(["setup", "questions"], () => staff.GET("/api/v1/setup/questions")),
+  rules: (query: { locationId?: string; categoryId?: string }) =>
+    ask(["setup", "rules", query], () => staff.GET("/api/v1/setup/rules", { params: { query } })),
+  practitioners: () => ask(["setup", "practitioners"], () => staff.GET("/api/v1/setup/practitioners")),
+  qualifications: () => ask(["setup", "qualifications"], () => staff.GET("/api/v1/setup/qualifications")),
+  work: (id: string) =>
+    ask(["setup", "work", id], () => staff.GET("/api/v1/setup/practitioners/{id}/work", { params: { path: { id } } })),
+  calendar: (id: string, from: string, days: number) =>
+    ask(["setup", "calendar", id, from, days], () =>
+      staff.GET("/api/v1/setup/practitioners/{id}/calendar", { params: { path: { id }, query: { from, days } } }),
+    ),
+  blocks: (resourceId: string) =>
+    ask(["setup", "blocks", resourceId], () =>
+      staff.GET("/api/v1/setup/blocks", { params: { query: { resourceId } } }),
+    ),
+  rooms: () => ask(["setup", "rooms"], () => staff.GET("/api/v1/setup/rooms")),
+  equipment: () => ask(["setup", "equipment"], () => staff.GET("/api/v1/setup/equipment")),
+  features: () => ask(["setup", "features"], () => staff.GET("/api/v1/setup/features")),
+  categories: () => ask(["setup", "categories"], () => staff.GET("/api/v1/setup/categories")),
+  services: () => ask(["setup", "services"], () => staff.GET("/api/v1/setup/services")),
+  addOns: () => ask(["setup", "add-ons"], () => staff.GET("/api/v1/setup/add-ons")),
+  whoDoesWhat: (date: string) =>
+    ask(["setup", "who", date], () => staff.GET("/api/v1/setup/who-does-what", { params: { query: { date } } })),
+  readiness: () => ask(["setup", "readiness"], () => staff.GET("/api/v1/setup/readiness")),
+  accounts: () => ask(["setup", "accounts"], () => staff.GET("/api/v1/setup/accounts")),
+  setupHistory: (before: number | null) =>
+    ask(["setup", "history", before], () =>
+      staff.GET("/api/v1/setup/history", { params: { query: before === null ? {} : { before } } }),
+    ),
+  tried: (body: Schemas["TryRequest"]) =>
+    ask(["setup", "try", body], () => staff.POST("/api/v1/setup/services/try", { body })),
+
+  imports: () => ask(["imports"], () => staff.GET("/api/v1/imports")),
+  import: (id: string) => ask(["imports", id], () => staff.GET("/api/v1/imports/{id}", { params: { path: { id } } })),
+
+  day: (locationId: string, date: string) =>
+    ask(["day", locationId, date], () =>
+      staff.GET("/api/v1/locations/{locationId}/days/{date}", { params: { path: { locationId, date } } }),
+    ),
+  fullness: (locationId: string, from: string, days: number) =>
+    ask(["fullness", locationId, from, days], () =>
+      staff.GET("/api/v1/locations/{locationId}/fullness", { params: { path: { locationId }, query: { from, days } } }),
+    ),
+  needsPlace: () => ask(["needs-place"], () => staff.GET("/api/v1/needs-place")),
+  visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
+  visitHistory: (id: string) =>
+    ask(["history", id], () => staff.GET("/api/v1/visits/{id}/history", { params: { path: { id } } })),
+  starts: (body: Schemas["StartsRequest"]) => ask(["starts", body], () => staff.POST("/api/v1/starts", { body })),
+  whyNot: (body: Schemas["WhyNotRequest"]) =>
+    ask(["why-not", body], () => staff.POST("/api/v1/starts/why-not", { body })),
+  dayReasons: (body: Schemas["DayReasonsRequest"]) =>
+    ask(["reasons", body], () => staff.POST("/api/v1/starts/days", { body })),
+
+  clients: (search: string) =>
+    ask(["clients", search], () => staff.GET("/api/v1/clients", { params: { query: { search } } })),
+  client: (id: string) => ask(["client", id], () => staff.GET("/api/v1/clients/{id}", { params: { path: { id } } })),
+};
