@@ -134,6 +134,7 @@ public static class KingcupServer
             .Services.AddSignalR()
             .AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
         builder.Services.AddHostedService<NoticeListener>();
+        builder.Services.AddSingleton<Pages>();
         builder.Services.AddHostedService<Housekeeping>();
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();
@@ -191,7 +192,6 @@ public static class KingcupServer
             : Task.CompletedTask);
         app.Use(SecureAsync);
         app.UseResponseCompression();
-        app.UseDefaultFiles();
         app.UseStaticFiles(new StaticFileOptions
         {
             // Built files carry a hash in their name; the pages themselves are asked for anew each time.
@@ -249,9 +249,7 @@ public static class KingcupServer
             .Produces<string>(200, "text/plain")
             .Produces<string>(503, "text/plain")
             .ProducesProblem(400);
-        app.MapFallbackToFile("/book/{**rest}", "book.html");
-        // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
-        app.MapFallbackToFile("{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}", "index.html");
+        Pages.Map(app);
     }
 
     /// <summary>A change asked for with a session cookie has to carry the session's token; signing in has no session yet.</summary>

@@ -12,8 +12,9 @@ internal static class Limits
     internal const string SignIn = "sign-in";
     internal const string PublicRead = "public-read";
     internal const string PublicBook = "public-book";
+    internal const string Page = "page";
 
-    private static readonly Dictionary<string, int> _usual = new() { [SignIn] = 20, [PublicRead] = 240, [PublicBook] = 30 };
+    private static readonly Dictionary<string, int> _usual = new() { [SignIn] = 20, [PublicRead] = 240, [PublicBook] = 30, [Page] = 240 };
 
     /// <summary>Says which limit an endpoint falls under.</summary>
     internal sealed record LimitedBy(string Policy);
@@ -48,7 +49,7 @@ internal sealed class RequestLimits(Database database, Addresses addresses, Warm
     internal async Task CheckAsync(HttpContext http, RequestDelegate next)
     {
         Limits.LimitedBy? limited = http.GetEndpoint()?.Metadata.GetMetadata<Limits.LimitedBy>();
-        if (limited is not null && !warmUp.Asks(http) && !await TakeAsync(http, limited.Policy))
+        if (limited is not null && !await AllowsAsync(http, limited.Policy))
         {
             http.Response.Headers.RetryAfter = "60";
             throw new Refused(
@@ -60,6 +61,9 @@ internal sealed class RequestLimits(Database database, Addresses addresses, Warm
 
         await next(http);
     }
+
+    /// <summary>Takes a request of a policy; false when there were too many of it.</summary>
+    internal async Task<bool> AllowsAsync(HttpContext http, string policy) => warmUp.Asks(http) || await TakeAsync(http, policy);
 
     private async Task<bool> TakeAsync(HttpContext http, string policy)
     {

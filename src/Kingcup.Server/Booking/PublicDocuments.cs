@@ -101,7 +101,8 @@ public sealed record PublicPerson(
 /// <param name="Name">Name.</param>
 /// <param name="Address">Address.</param>
 /// <param name="Zone">Zone.</param>
-public sealed record PublicLocation(Guid Id, string Name, string Address, string Zone);
+/// <param name="Today">The date there now.</param>
+public sealed record PublicLocation(Guid Id, string Name, string Address, string Zone, LocalDate Today);
 
 /// <summary>A category.</summary>
 /// <param name="Id">Identity.</param>

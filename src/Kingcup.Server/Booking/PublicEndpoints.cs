@@ -39,11 +39,16 @@ internal static class PublicEndpoints
     private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
+        return TypedResults.Ok(await ShownAsync(link, connection, book, clock));
+    }
+
+    /// <summary>The business as anyone may read it, with what a direct link opens besides.</summary>
+    internal static async Task<PublicBusiness> ShownAsync(string? link, NpgsqlConnection connection, BookReader book, IClock clock)
+    {
         Setup setup = await book.SetupAsync(connection);
         LocalDate today = Yesterday(clock);
         ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
-        return TypedResults.Ok(
-            new PublicBusiness
+        return new PublicBusiness
             {
                 Name = setup.Business.Name,
                 Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
@@ -56,7 +61,8 @@ internal static class PublicEndpoints
                             location.Location.Id,
                             location.Location.Name,
                             location.Address,
-                            location.Location.Zone.Id
+                            location.Location.Zone.Id,
+                            clock.GetCurrentInstant().InZone(location.Location.Zone).Date
                         )),
                 ],
                 Categories =
@@ -110,8 +116,7 @@ internal static class PublicEndpoints
                 Terms = setup.Parts.BookingPage.TermsId is { } terms
                     ? new PublicTerms(terms, TextForClients.Html(setup.Parts.BookingPage.Terms))
                     : null,
-            }
-        );
+            };
     }
 
     /// <summary>A date on which, in every zone, what ends today still holds.</summary>

@@ -34,6 +34,13 @@ export const shortDateWithYear = (date: string) =>
     .format(dayOf(date))
     .replace(",", "");
 
+/** "November", and of another year "January 2028". */
+export const monthName = (date: string) =>
+  dateFormat({
+    month: "long",
+    ...(date.slice(0, 4) === new Date().toISOString().slice(0, 4) ? {} : { year: "numeric" }),
+  }).format(dayOf(date));
+
 /** "Tue". */
 export const weekday = (date: string) => dateFormat({ weekday: "short" }).format(dayOf(date));
 

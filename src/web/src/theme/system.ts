@@ -73,6 +73,7 @@ const config = defineConfig({
         water: { value: { base: "#17594A", _osDark: "#7FC8B2" } },
         waterDeep: { value: { base: "#0F4438", _osDark: "#A3DCCB" } },
         onWater: { value: { base: "#FFFFFF", _osDark: "#10211C" } },
+        onWaterLine: { value: { base: "#FFFFFF66", _osDark: "#10211C66" } },
         kingcup: { value: "#F4B400" },
         // The yellow of a line under words, which needs no ink edge.
         kingcupLine: { value: "#F4B400" },

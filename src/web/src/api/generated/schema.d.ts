@@ -4,13079 +4,13033 @@
  */
 
 export interface paths {
-  "/api/v1/setup": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Locations, services and practitioners as the desk chooses among them. */
-    get: operations["getSetup"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/locations/{locationId}/days/{date}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One day of the book. */
-    get: operations["getLocationsByLocationIdDaysByDate"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/locations/{locationId}/fullness": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How full each day of a run of days is. */
-    get: operations["getLocationsByLocationIdFullness"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/starts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** The starts at which a visit fits, with who would do it and where. */
-    post: operations["postStarts"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/starts/why-not": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Every reason why a start does not fit, in order, and how it may be booked all the same. */
-    post: operations["postStartsWhyNot"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/visits": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Books a visit. Accepts an Idempotency-Key. A time that fits only over something needs the X-Accept-Over of the refusal that says over what. */
-    post: operations["postVisits"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/visits/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A visit. */
-    get: operations["getVisitsById"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/visits/{id}/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What happened to a visit, oldest first. */
-    get: operations["getVisitsByIdHistory"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/visits/{id}/move": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what. */
-    post: operations["postVisitsByIdMove"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/visits/{id}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Cancels a visit; it is kept with its reason. Needs If-Match. */
-    post: operations["postVisitsByIdCancel"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/visits/{id}/state": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match. */
-    post: operations["postVisitsByIdState"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clients": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Clients whose name, number or address holds every word of the search, best first, twelve at the most. */
-    get: operations["getClients"];
-    put?: never;
-    /** Enters a client. */
-    post: operations["postClients"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clients/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A client with what is set at them. */
-    get: operations["getClientsById"];
-    /** Changes a client. Needs If-Match. */
-    put: operations["putClientsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session/password": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes one's own password; other sessions end. */
-    put: operations["putSessionPassword"];
-    /** Chooses a password with a sign-in link. */
-    post: operations["postSessionPassword"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/demo/clock": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Moves the clock of a demo business forward. */
-    post: operations["postDemoClock"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clients/{id}/links": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Whom a client is linked with: what they may do for others, and others for them. */
-    get: operations["getClientsByIdLinks"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clients/{id}/links/{to}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Says what a client may do for another. Needs If-Match, 0 where they are not linked so yet. */
-    put: operations["putClientsByIdLinksByTo"];
-    post?: never;
-    /** Takes back what a client may do for another. Needs If-Match. */
-    delete: operations["deleteClientsByIdLinksByTo"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/business": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The business. */
-    get: operations["getSetupBusiness"];
-    /** Changes the business. Needs If-Match. */
-    put: operations["putSetupBusiness"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/locations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All locations with hours, closures, stops and travel. */
-    get: operations["getSetupLocations"];
-    put?: never;
-    /** Adds a location. */
-    post: operations["postSetupLocations"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/locations/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes a location. Needs If-Match. */
-    put: operations["putSetupLocationsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/locations/{id}/travel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the minutes between this location and others, in both directions. */
-    put: operations["putSetupLocationsByIdTravel"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Everyone, in house order. */
-    get: operations["getSetupPractitioners"];
-    put?: never;
-    /** Adds a practitioner. */
-    post: operations["postSetupPractitioners"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes a practitioner; a date as 'retired' lets them go without losing history. Needs If-Match. */
-    put: operations["putSetupPractitionersById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the house order. */
-    put: operations["putSetupPractitionersOrder"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/qualifications": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Qualifications people may hold. */
-    get: operations["getSetupQualifications"];
-    put?: never;
-    /** Adds a qualification. */
-    post: operations["postSetupQualifications"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/qualifications/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes a qualification. Needs If-Match. */
-    put: operations["putSetupQualificationsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/held-qualifications": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets who holds what, for any number of people and qualifications at once. */
-    put: operations["putSetupHeldQualifications"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/{id}/work": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Rotas, shift changes and blocked time of a practitioner. */
-    get: operations["getSetupPractitionersByIdWork"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/{id}/calendar": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Each day of a run of days as it holds. */
-    get: operations["getSetupPractitionersByIdCalendar"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/{id}/rotas/{from}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the rota from a date on. Needs If-Match, 0 where none begins then. */
-    put: operations["putSetupPractitionersByIdRotasByFrom"];
-    post?: never;
-    /** Takes a rota out; the one before it holds again. Needs If-Match. */
-    delete: operations["deleteSetupPractitionersByIdRotasByFrom"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/{id}/rotas/{from}/copy": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Gives a rota to others too. */
-    post: operations["postSetupPractitionersByIdRotasByFromCopy"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/practitioners/{id}/shift-changes/{date}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Replaces the rota on one date. Needs If-Match, 0 where the rota holds. */
-    put: operations["putSetupPractitionersByIdShiftChangesByDate"];
-    post?: never;
-    /** Takes a shift change back; the rota holds again. Needs If-Match. */
-    delete: operations["deleteSetupPractitionersByIdShiftChangesByDate"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/blocks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Blocked time of a practitioner, room or pool, from the day before yesterday on. */
-    get: operations["getSetupBlocks"];
-    put?: never;
-    /** Takes time out of a practitioner, room or pool, once or repeating. */
-    post: operations["postSetupBlocks"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/blocks/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes blocked time; single dates of a repeating one can be left out or moved. Needs If-Match. */
-    put: operations["putSetupBlocksById"];
-    post?: never;
-    /** Gives blocked time back. Needs If-Match. */
-    delete: operations["deleteSetupBlocksById"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/closed-days": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Closes locations on dates, or stops online booking for them, all at once. Where one is closed or stopped then already, that stays as it is. */
-    post: operations["postSetupClosedDays"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/locations/{id}/closures/{date}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Closes a location on a date, once or every year. Needs If-Match, 0 for a new one. */
-    put: operations["putSetupLocationsByIdClosuresByDate"];
-    post?: never;
-    /** Takes a closure back. Needs If-Match. */
-    delete: operations["deleteSetupLocationsByIdClosuresByDate"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/locations/{id}/stops/{date}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Stops online booking for a date. Needs If-Match, 0 for a new one. */
-    put: operations["putSetupLocationsByIdStopsByDate"];
-    post?: never;
-    /** Lets a date be booked online again. Needs If-Match. */
-    delete: operations["deleteSetupLocationsByIdStopsByDate"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/rooms": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All rooms, retired ones too. */
-    get: operations["getSetupRooms"];
-    put?: never;
-    /** Adds a room. */
-    post: operations["postSetupRooms"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/rooms/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes a room; a date as 'retired' takes it out of use without losing history. Needs If-Match. */
-    put: operations["putSetupRoomsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/rooms/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the house order. */
-    put: operations["putSetupRoomsOrder"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/equipment": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All equipment, retired too. */
-    get: operations["getSetupEquipment"];
-    put?: never;
-    /** Adds equipment. */
-    post: operations["postSetupEquipment"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/equipment/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes equipment. Needs If-Match. */
-    put: operations["putSetupEquipmentById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/equipment/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the house order. */
-    put: operations["putSetupEquipmentOrder"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/features": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Features rooms may have. */
-    get: operations["getSetupFeatures"];
-    put?: never;
-    /** Adds a feature to the list. */
-    post: operations["postSetupFeatures"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/features/{name}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Takes a feature off the list; refused while a room has it or a service needs it. */
-    delete: operations["deleteSetupFeaturesByName"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/categories": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Categories in order. */
-    get: operations["getSetupCategories"];
-    put?: never;
-    /** Adds a category. */
-    post: operations["postSetupCategories"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/categories/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes a category and the rules of online booking it sets. Needs If-Match. */
-    put: operations["putSetupCategoriesById"];
-    post?: never;
-    /** Removes a category without services. */
-    delete: operations["deleteSetupCategoriesById"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/categories/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the order of categories. */
-    put: operations["putSetupCategoriesOrder"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/categories/{id}/services/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the order of the services of a category, and moves them into it. */
-    put: operations["putSetupCategoriesByIdServicesOrder"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/services": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All services, archived ones too. */
-    get: operations["getSetupServices"];
-    put?: never;
-    /** Adds a service. */
-    post: operations["postSetupServices"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/services/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A service. */
-    get: operations["getSetupServicesById"];
-    /** Changes a service. Needs If-Match. */
-    put: operations["putSetupServicesById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/services/{id}/copy": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Makes another service like this one, hidden until it is shown. */
-    post: operations["postSetupServicesByIdCopy"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/services/many": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Sets one thing on many services at once. */
-    post: operations["postSetupServicesMany"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/who-does-what": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Who may take which role of which service on a date, and why or why not. */
-    get: operations["getSetupWhoDoesWhat"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/add-ons": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Add-ons, archived ones too. */
-    get: operations["getSetupAddOns"];
-    put?: never;
-    /** Adds an add-on. */
-    post: operations["postSetupAddOns"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/add-ons/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes an add-on. Needs If-Match. */
-    put: operations["putSetupAddOnsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/booking-page": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Terms, and where a client is led who has booked. */
-    get: operations["getSetupBookingPage"];
-    /** Changes terms, and where a client is led who has booked. Needs If-Match. */
-    put: operations["putSetupBookingPage"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/questions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Questions in order, those no longer asked too. */
-    get: operations["getSetupQuestions"];
-    put?: never;
-    /** Adds a question. */
-    post: operations["postSetupQuestions"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/questions/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes a question. Needs If-Match. */
-    put: operations["putSetupQuestionsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/questions/order": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Sets the order of the questions. */
-    put: operations["putSetupQuestionsOrder"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/starts/days": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Days explained: what each gate removed, and for one day every start with its reasons. */
-    post: operations["postStartsDays"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/needs-place": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Visits that have lost their place or wait for approval. */
-    get: operations["getNeedsPlace"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/readiness": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What stops the business or a service from being booked. */
-    get: operations["getSetupReadiness"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/services/try": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** The starts a service would have if it were saved so. */
-    post: operations["postSetupServicesTry"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/rules": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The rules of online booking that hold for a location, category or service, and where each comes from; without any of them, what is usual. */
-    get: operations["getSetupRules"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/history": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Changes of the setup, newest first, by pages of 50. */
-    get: operations["getSetupHistory"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The latest imports, newest first. */
-    get: operations["getImports"];
-    put?: never;
-    /** Uploads a CSV file of clients, services or practitioners: 64 MB at the most. Nothing is taken over yet. */
-    post: operations["postImports"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** An import with its fields, its mapping and its first rows; ask again to see how far it is. */
-    get: operations["getImportsById"];
-    put?: never;
-    post?: never;
-    /** Gives up an import that has brought nothing, with its file. */
-    delete: operations["deleteImportsById"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}/encoding": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Reads the file again in another encoding, where letters come out wrong. */
-    put: operations["putImportsByIdEncoding"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}/check": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Checks every row against the mapping, keeping nothing. Answers at once; the check goes on beside. */
-    post: operations["postImportsByIdCheck"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}/run": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Takes the rows over: all or none, or the good ones only. Answers at once; the import goes on beside. */
-    post: operations["postImportsByIdRun"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Takes an import back, except for what something rests on since. */
-    post: operations["postImportsByIdUndo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}/faults": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Rows that are not taken and why, in order, 200 at a time. */
-    get: operations["getImportsByIdFaults"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/imports/{id}/faults.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The same rows as a CSV file, with what is wrong, to be mended and uploaded again. */
-    get: operations["getImportsByIdFaultsCsv"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/export/clients.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All clients as CSV. */
-    get: operations["getExportClientsCsv"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/export/clients.vcf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All clients as vCard 4.0 (RFC 6350). */
-    get: operations["getExportClientsVcf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/export/services.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All services that are done, as CSV. Equipment and further roles have no column. */
-    get: operations["getExportServicesCsv"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/export/practitioners.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Everyone who works here, as CSV. */
-    get: operations["getExportPractitionersCsv"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Uploads a picture: JPEG, PNG, WebP or GIF, 10 MB at the most. It is made smaller, and nothing but the picture is kept of it. */
-    post: operations["postSetupPictures"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/evidence": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Uploads evidence of a qualification: PDF, JPEG or PNG, 10 MB at the most. */
-    post: operations["postSetupEvidence"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/evidence/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Evidence as it was uploaded. */
-    get: operations["getSetupEvidenceById"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/accounts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Everyone who may sign in. */
-    get: operations["getSetupAccounts"];
-    put?: never;
-    /** Adds an account; it has no password until somebody uses its link. */
-    post: operations["postSetupAccounts"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/accounts/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Changes an account; signs its sessions out when role or state change. Needs If-Match. */
-    put: operations["putSetupAccountsById"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/accounts/{id}/link": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Makes a link with which the person chooses a password, good once and for seven days. Links made before are void. */
-    post: operations["postSetupAccountsByIdLink"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/setup/accounts/{id}/second-factor": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Takes the second factor off an account whose owner has lost it. */
-    delete: operations["deleteSetupAccountsByIdSecondFactor"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Who is signed in. */
-    get: operations["getSession"];
-    put?: never;
-    /** Signs in; the cookie of the answer is the session. */
-    post: operations["postSession"];
-    /** Signs out: the session is over on every server. */
-    delete: operations["deleteSession"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session/first": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Whether the business has no account yet. */
-    get: operations["getSessionFirst"];
-    put?: never;
-    /** Makes the first owner of a business that has no account yet, and signs in. */
-    post: operations["postSessionFirst"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session/all": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Where the person signed in is signed in. */
-    get: operations["getSessionAll"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session/others": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Ends all other sessions of the person signed in. */
-    delete: operations["deleteSessionOthers"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session/second-factor": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Whether the person signed in has a second factor. */
-    get: operations["getSessionSecondFactor"];
-    /** Shows with a code that the second factor works; from then on it is asked for. */
-    put: operations["putSessionSecondFactor"];
-    /** Makes a second factor; it is asked for once a code has shown that it works. */
-    post: operations["postSessionSecondFactor"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/session/second-factor/off": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Takes the second factor off again; needs the password. */
-    post: operations["postSessionSecondFactorOff"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/public/v1/business": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The business, its locations and services. */
-    get: operations["getPublicBusiness"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/public/v1/price": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What a visit costs and how long it lasts. */
-    post: operations["postPublicPrice"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/public/v1/starts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** The starts offered, day by day. */
-    post: operations["postPublicStarts"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/public/v1/visits": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Books a visit. Needs an Idempotency-Key. */
-    post: operations["postPublicVisits"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/public/v1/pictures/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A picture of the business. */
-    get: operations["getPublicPicturesById"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/health/live": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Whether the server runs. */
-    get: operations["getHealthLive"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/health/ready": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Whether the server can answer: the database does. */
-    get: operations["getHealthReady"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/v1/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Locations, services and practitioners as the desk chooses among them. */
+        get: operations["getSetup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/locations/{locationId}/days/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One day of the book. */
+        get: operations["getLocationsByLocationIdDaysByDate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/locations/{locationId}/fullness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How full each day of a run of days is. */
+        get: operations["getLocationsByLocationIdFullness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The starts at which a visit fits, with who would do it and where. */
+        post: operations["postStarts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/starts/why-not": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every reason why a start does not fit, in order, and how it may be booked all the same. */
+        post: operations["postStartsWhyNot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Books a visit. Accepts an Idempotency-Key. A time that fits only over something needs the X-Accept-Over of the refusal that says over what. */
+        post: operations["postVisits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A visit. */
+        get: operations["getVisitsById"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to a visit, oldest first. */
+        get: operations["getVisitsByIdHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what. */
+        post: operations["postVisitsByIdMove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancels a visit; it is kept with its reason. Needs If-Match. */
+        post: operations["postVisitsByIdCancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match. */
+        post: operations["postVisitsByIdState"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Clients whose name, number or address holds every word of the search, best first, twelve at the most. */
+        get: operations["getClients"];
+        put?: never;
+        /** Enters a client. */
+        post: operations["postClients"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A client with what is set at them. */
+        get: operations["getClientsById"];
+        /** Changes a client. Needs If-Match. */
+        put: operations["putClientsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's own password; other sessions end. */
+        put: operations["putSessionPassword"];
+        /** Chooses a password with a sign-in link. */
+        post: operations["postSessionPassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/demo/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves the clock of a demo business forward. */
+        post: operations["postDemoClock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whom a client is linked with: what they may do for others, and others for them. */
+        get: operations["getClientsByIdLinks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/links/{to}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says what a client may do for another. Needs If-Match, 0 where they are not linked so yet. */
+        put: operations["putClientsByIdLinksByTo"];
+        post?: never;
+        /** Takes back what a client may do for another. Needs If-Match. */
+        delete: operations["deleteClientsByIdLinksByTo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/business": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The business. */
+        get: operations["getSetupBusiness"];
+        /** Changes the business. Needs If-Match. */
+        put: operations["putSetupBusiness"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All locations with hours, closures, stops and travel. */
+        get: operations["getSetupLocations"];
+        put?: never;
+        /** Adds a location. */
+        post: operations["postSetupLocations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a location. Needs If-Match. */
+        put: operations["putSetupLocationsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}/travel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the minutes between this location and others, in both directions. */
+        put: operations["putSetupLocationsByIdTravel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everyone, in house order. */
+        get: operations["getSetupPractitioners"];
+        put?: never;
+        /** Adds a practitioner. */
+        post: operations["postSetupPractitioners"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a practitioner; a date as 'retired' lets them go without losing history. Needs If-Match. */
+        put: operations["putSetupPractitionersById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the house order. */
+        put: operations["putSetupPractitionersOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/qualifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Qualifications people may hold. */
+        get: operations["getSetupQualifications"];
+        put?: never;
+        /** Adds a qualification. */
+        post: operations["postSetupQualifications"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/qualifications/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a qualification. Needs If-Match. */
+        put: operations["putSetupQualificationsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/held-qualifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets who holds what, for any number of people and qualifications at once. */
+        put: operations["putSetupHeldQualifications"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rotas, shift changes and blocked time of a practitioner. */
+        get: operations["getSetupPractitionersByIdWork"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each day of a run of days as it holds. */
+        get: operations["getSetupPractitionersByIdCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}/rotas/{from}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the rota from a date on. Needs If-Match, 0 where none begins then. */
+        put: operations["putSetupPractitionersByIdRotasByFrom"];
+        post?: never;
+        /** Takes a rota out; the one before it holds again. Needs If-Match. */
+        delete: operations["deleteSetupPractitionersByIdRotasByFrom"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}/rotas/{from}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives a rota to others too. */
+        post: operations["postSetupPractitionersByIdRotasByFromCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}/shift-changes/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Replaces the rota on one date. Needs If-Match, 0 where the rota holds. */
+        put: operations["putSetupPractitionersByIdShiftChangesByDate"];
+        post?: never;
+        /** Takes a shift change back; the rota holds again. Needs If-Match. */
+        delete: operations["deleteSetupPractitionersByIdShiftChangesByDate"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Blocked time of a practitioner, room or pool, from the day before yesterday on. */
+        get: operations["getSetupBlocks"];
+        put?: never;
+        /** Takes time out of a practitioner, room or pool, once or repeating. */
+        post: operations["postSetupBlocks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/blocks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes blocked time; single dates of a repeating one can be left out or moved. Needs If-Match. */
+        put: operations["putSetupBlocksById"];
+        post?: never;
+        /** Gives blocked time back. Needs If-Match. */
+        delete: operations["deleteSetupBlocksById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/closed-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes locations on dates, or stops online booking for them, all at once. Where one is closed or stopped then already, that stays as it is. */
+        post: operations["postSetupClosedDays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}/closures/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Closes a location on a date, once or every year. Needs If-Match, 0 for a new one. */
+        put: operations["putSetupLocationsByIdClosuresByDate"];
+        post?: never;
+        /** Takes a closure back. Needs If-Match. */
+        delete: operations["deleteSetupLocationsByIdClosuresByDate"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}/stops/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Stops online booking for a date. Needs If-Match, 0 for a new one. */
+        put: operations["putSetupLocationsByIdStopsByDate"];
+        post?: never;
+        /** Lets a date be booked online again. Needs If-Match. */
+        delete: operations["deleteSetupLocationsByIdStopsByDate"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All rooms, retired ones too. */
+        get: operations["getSetupRooms"];
+        put?: never;
+        /** Adds a room. */
+        post: operations["postSetupRooms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/rooms/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a room; a date as 'retired' takes it out of use without losing history. Needs If-Match. */
+        put: operations["putSetupRoomsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/rooms/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the house order. */
+        put: operations["putSetupRoomsOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All equipment, retired too. */
+        get: operations["getSetupEquipment"];
+        put?: never;
+        /** Adds equipment. */
+        post: operations["postSetupEquipment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/equipment/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes equipment. Needs If-Match. */
+        put: operations["putSetupEquipmentById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/equipment/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the house order. */
+        put: operations["putSetupEquipmentOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Features rooms may have. */
+        get: operations["getSetupFeatures"];
+        put?: never;
+        /** Adds a feature to the list. */
+        post: operations["postSetupFeatures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/features/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a feature off the list; refused while a room has it or a service needs it. */
+        delete: operations["deleteSetupFeaturesByName"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/categories": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Categories in order. */
+        get: operations["getSetupCategories"];
+        put?: never;
+        /** Adds a category. */
+        post: operations["postSetupCategories"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/categories/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a category and the rules of online booking it sets. Needs If-Match. */
+        put: operations["putSetupCategoriesById"];
+        post?: never;
+        /** Removes a category without services. */
+        delete: operations["deleteSetupCategoriesById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/categories/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the order of categories. */
+        put: operations["putSetupCategoriesOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/categories/{id}/services/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the order of the services of a category, and moves them into it. */
+        put: operations["putSetupCategoriesByIdServicesOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/services": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All services, archived ones too. */
+        get: operations["getSetupServices"];
+        put?: never;
+        /** Adds a service. */
+        post: operations["postSetupServices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/services/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A service. */
+        get: operations["getSetupServicesById"];
+        /** Changes a service. Needs If-Match. */
+        put: operations["putSetupServicesById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/services/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes another service like this one, hidden until it is shown. */
+        post: operations["postSetupServicesByIdCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/services/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets one thing on many services at once. */
+        post: operations["postSetupServicesMany"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/who-does-what": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may take which role of which service on a date, and why or why not. */
+        get: operations["getSetupWhoDoesWhat"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/add-ons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Add-ons, archived ones too. */
+        get: operations["getSetupAddOns"];
+        put?: never;
+        /** Adds an add-on. */
+        post: operations["postSetupAddOns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/add-ons/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes an add-on. Needs If-Match. */
+        put: operations["putSetupAddOnsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/booking-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Terms, and where a client is led who has booked. */
+        get: operations["getSetupBookingPage"];
+        /** Changes terms, and where a client is led who has booked. Needs If-Match. */
+        put: operations["putSetupBookingPage"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Questions in order, those no longer asked too. */
+        get: operations["getSetupQuestions"];
+        put?: never;
+        /** Adds a question. */
+        post: operations["postSetupQuestions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/questions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a question. Needs If-Match. */
+        put: operations["putSetupQuestionsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/questions/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets the order of the questions. */
+        put: operations["putSetupQuestionsOrder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/starts/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Days explained: what each gate removed, and for one day every start with its reasons. */
+        post: operations["postStartsDays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/needs-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Visits that have lost their place or wait for approval. */
+        get: operations["getNeedsPlace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stops the business or a service from being booked. */
+        get: operations["getSetupReadiness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/services/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The starts a service would have if it were saved so. */
+        post: operations["postSetupServicesTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules of online booking that hold for a location, category or service, and where each comes from; without any of them, what is usual. */
+        get: operations["getSetupRules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Changes of the setup, newest first, by pages of 50. */
+        get: operations["getSetupHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest imports, newest first. */
+        get: operations["getImports"];
+        put?: never;
+        /** Uploads a CSV file of clients, services or practitioners: 64 MB at the most. Nothing is taken over yet. */
+        post: operations["postImports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An import with its fields, its mapping and its first rows; ask again to see how far it is. */
+        get: operations["getImportsById"];
+        put?: never;
+        post?: never;
+        /** Gives up an import that has brought nothing, with its file. */
+        delete: operations["deleteImportsById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/encoding": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Reads the file again in another encoding, where letters come out wrong. */
+        put: operations["putImportsByIdEncoding"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Checks every row against the mapping, keeping nothing. Answers at once; the check goes on beside. */
+        post: operations["postImportsByIdCheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the rows over: all or none, or the good ones only. Answers at once; the import goes on beside. */
+        post: operations["postImportsByIdRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes an import back, except for what something rests on since. */
+        post: operations["postImportsByIdUndo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rows that are not taken and why, in order, 200 at a time. */
+        get: operations["getImportsByIdFaults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/faults.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same rows as a CSV file, with what is wrong, to be mended and uploaded again. */
+        get: operations["getImportsByIdFaultsCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/export/clients.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All clients as CSV. */
+        get: operations["getExportClientsCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/export/clients.vcf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All clients as vCard 4.0 (RFC 6350). */
+        get: operations["getExportClientsVcf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/export/services.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All services that are done, as CSV. Equipment and further roles have no column. */
+        get: operations["getExportServicesCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/export/practitioners.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everyone who works here, as CSV. */
+        get: operations["getExportPractitionersCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Uploads a picture: JPEG, PNG, WebP or GIF, 10 MB at the most. It is made smaller, and nothing but the picture is kept of it. */
+        post: operations["postSetupPictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/evidence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Uploads evidence of a qualification: PDF, JPEG or PNG, 10 MB at the most. */
+        post: operations["postSetupEvidence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/evidence/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Evidence as it was uploaded. */
+        get: operations["getSetupEvidenceById"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everyone who may sign in. */
+        get: operations["getSetupAccounts"];
+        put?: never;
+        /** Adds an account; it has no password until somebody uses its link. */
+        post: operations["postSetupAccounts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes an account; signs its sessions out when role or state change. Needs If-Match. */
+        put: operations["putSetupAccountsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/accounts/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a link with which the person chooses a password, good once and for seven days. Links made before are void. */
+        post: operations["postSetupAccountsByIdLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/accounts/{id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes the second factor off an account whose owner has lost it. */
+        delete: operations["deleteSetupAccountsByIdSecondFactor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in. */
+        get: operations["getSession"];
+        put?: never;
+        /** Signs in; the cookie of the answer is the session. */
+        post: operations["postSession"];
+        /** Signs out: the session is over on every server. */
+        delete: operations["deleteSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the business has no account yet. */
+        get: operations["getSessionFirst"];
+        put?: never;
+        /** Makes the first owner of a business that has no account yet, and signs in. */
+        post: operations["postSessionFirst"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the person signed in is signed in. */
+        get: operations["getSessionAll"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends all other sessions of the person signed in. */
+        delete: operations["deleteSessionOthers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the person signed in has a second factor. */
+        get: operations["getSessionSecondFactor"];
+        /** Shows with a code that the second factor works; from then on it is asked for. */
+        put: operations["putSessionSecondFactor"];
+        /** Makes a second factor; it is asked for once a code has shown that it works. */
+        post: operations["postSessionSecondFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/second-factor/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the second factor off again; needs the password. */
+        post: operations["postSessionSecondFactorOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/business": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The business, its locations and services. */
+        get: operations["getPublicBusiness"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a visit costs and how long it lasts. */
+        post: operations["postPublicPrice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The starts offered, day by day. */
+        post: operations["postPublicStarts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Books a visit. Needs an Idempotency-Key. */
+        post: operations["postPublicVisits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of the business. */
+        get: operations["getPublicPicturesById"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the server runs. */
+        get: operations["getHealthLive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the server can answer: the database does. */
+        get: operations["getHealthReady"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description Somebody who may sign in. */
-    AccountDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description Name. */
-      name: null | string;
-      /** @description Owner, Manager, Desk, Practitioner or Bookkeeper. */
-      role: null | string;
-      /**
-       * Format: uuid
-       * @description The practitioner this person is, or null.
-       */
-      practitionerId: null | string;
-      /**
-       * @description Whether a practitioner may change their own shifts and blocked time.
-       * @default false
-       */
-      editsOwnShifts: boolean;
-      /**
-       * @description Whether the account was closed.
-       * @default false
-       */
-      signedOff: boolean;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-      /**
-       * @description Whether somebody at the desk may book over another visit; owners and managers always may.
-       * @default false
-       */
-      mayOverbook: boolean;
-      /**
-       * @description Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.
-       * @default false
-       */
-      seesContacts: boolean;
-      /**
-       * @description Whether a second factor is asked for; only told.
-       * @default false
-       */
-      hasCode: boolean;
-    };
-    /** @description An add-on. */
-    AddOnDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name. */
-      name: null | string;
-      /**
-       * Format: int32
-       * @description Minutes it adds.
-       */
-      minutes: number;
-      /**
-       * Format: int64
-       * @description Price of one, in minor units.
-       */
-      price: number;
-      /**
-       * Format: int32
-       * @description Most of it on one line.
-       */
-      most: number;
-      /** @description Services it goes with. */
-      services: null | components["schemas"]["AddOnServiceDocument"][];
-      /**
-       * @description Whether it is no longer sold.
-       * @default false
-       */
-      isArchived: boolean;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description An add-on of a line. */
-    AddOnRequest: {
-      /**
-       * Format: uuid
-       * @description The add-on.
-       */
-      addOnId: string;
-      /**
-       * Format: int32
-       * @description How many; 1 when missing.
-       * @default 1
-       */
-      count: number;
-    };
-    /** @description A service an add-on goes with. */
-    AddOnServiceDocument: {
-      /**
-       * Format: uuid
-       * @description The service.
-       */
-      serviceId: string;
-      /**
-       * @description Whether it is suggested there.
-       * @default false
-       */
-      suggested: boolean;
-    };
-    /** @description What a client answered when they booked. */
-    AnswerGiven: {
-      /** @description The question as it was asked. */
-      question: string;
-      /** @description The answer. */
-      answer: string;
-    };
-    /** @description How a start that does not fit may be booked all the same. */
-    AnywayAnswer: {
-      /** @description When the visit would end. */
-      end: components["schemas"]["Instant"];
-      /**
-       * Format: uuid
-       * @description Who would do the first line.
-       */
-      practitionerId: string;
-      /** @description Their name, and those of the others. */
-      practitioner: string;
-      /** @description Rooms that would be used. */
-      rooms: string[];
-      /** @description What it would cost. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description What it would go over, to be read before. */
-      warnings: components["schemas"]["ReasonText"][];
-      /** @description Whether it goes over another visit. */
-      overbooks: boolean;
-      /** @description To be sent as X-Accept-Over with the booking. */
-      accept: string;
-    };
-    /** @enum {unknown} */
-    Approval: "nobody" | "newClients" | "everyone" | null;
-    /** @enum {unknown} */
-    Assignment: "houseOrder" | "evenLoad" | "tightFit" | null;
-    /** @description Time taken out of a practitioner, a room or equipment, once or repeating. */
-    BlockDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /**
-       * Format: uuid
-       * @description The practitioner, room or pool.
-       */
-      resourceId: string;
-      /**
-       * Format: uuid
-       * @description The location in whose wall time it is told; where it stands or they first work, when nothing is said.
-       */
-      locationId: null | string;
-      /** @description Blocked time, or a practitioner away. */
-      kind: components["schemas"]["BlockKind"];
-      /** @description Why. */
-      reason: null | string;
-      start?: null | components["schemas"]["LocalDateTime"];
-      end?: null | components["schemas"]["LocalDateTime"];
-      repeat?: null | components["schemas"]["RepeatDocument"];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change; 0 for a new one.
-       * @default 0
-       */
-      version: number;
-    };
-    /**
-     * @description Why time is taken out of a resource.
-     * @enum {unknown}
-     */
-    BlockKind: "block" | "timeOff";
-    /** @description What clients accept when they book online, and where they are led. */
-    BookingPageDocument: {
-      /** @description Whether the business takes bookings online at all. */
-      bookableOnline: boolean;
-      /** @description The terms (Markdown); empty for none. Changed terms are accepted anew. */
-      terms: null | string;
-      /** @description Where a client is led who has booked (https), or null. */
-      afterAddress: null | string;
-      /** @description What the button there says. */
-      afterWords: null | string;
-      /** @description Whether they are led there at once. */
-      afterAtOnce: boolean;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-      /**
-       * Format: int32
-       * @description How many visits booked online one person may have open at once.
-       * @default 5
-       */
-      mostOpenOnline: number;
-    };
-    /**
-     * @description A visit to be booked at the desk.
-     * @example {
-     *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
-     *       "start": "2027-03-01T09:15:00Z",
-     *       "lines": [
-     *         {
-     *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
-     *           "practitionerId": null
-     *         }
-     *       ],
-     *       "newClient": {
-     *         "givenName": "Ada",
-     *         "familyName": "Marsh",
-     *         "phone": "020 910 0001"
-     *       },
-     *       "note": ""
-     *     }
-     */
-    BookRequest: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description When. */
-      start: components["schemas"]["Instant"];
-      /** @description What, in order. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /**
-       * Format: uuid
-       * @description A known client; or NewClient.
-       */
-      clientId?: null | string;
-      newClient?: null | components["schemas"]["NewClientRequest"];
-      /** @description A note for the desk. */
-      note?: null | string;
-      /** @description Who comes besides the client: person 1 of the lines, 2 and so on. */
-      people?: null | components["schemas"]["PersonRequest"][];
-      /**
-       * Format: uuid
-       * @description Who pays, a known client; the client when missing.
-       */
-      payerId?: null | string;
-    };
-    /** @description A pause in a shift. */
-    BreakDocument: {
-      /** @description Beginning. */
-      from: components["schemas"]["LocalTime"];
-      /** @description End. */
-      until: components["schemas"]["LocalTime"];
-      /** @description What the book writes on it. */
-      reason: null | string;
-    };
-    /** @description The business. */
-    BusinessDocument: {
-      /** @description Name clients read. */
-      name: null | string;
-      /** @description A few words for clients. */
-      about: null | string;
-      /** @description Currency (ISO 4217). */
-      currency: null | string;
-      /** @description Locale (BCP 47). */
-      locale: null | string;
-      /** @description Country of telephone numbers typed without one (ISO 3166-1 alpha-2). */
-      region: null | string;
-      /** @description The number clients call. */
-      phone: null | string;
-      /** @description Colour of buttons on the booking page; white text on it has to be readable. */
-      colourMain: null | string;
-      /** @description Colour of what is chosen there; dark text on it has to be readable. */
-      colourAccent: null | string;
-      /**
-       * Format: uuid
-       * @description A picture uploaded before, or null.
-       */
-      logoId: null | string;
-      /** @description Whether the first-run guide was put away. */
-      guideFinished: boolean;
-      /**
-       * @description Whether owners sign in with a second factor; those without one set it up first.
-       * @default false
-       */
-      ownersNeedCode: boolean;
-      /** @description Tax rates in order. */
-      taxRates: null | components["schemas"]["TaxRateDocument"][];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @enum {unknown} */
-    CancelledBy: "client" | "business" | null;
-    /**
-     * @description Why a visit is cancelled.
-     * @example {
-     *       "reason": "Client is ill"
-     *     }
-     */
-    CancelRequest: {
-      /** @description The reason, kept with the visit. */
-      reason: null | string;
-      /** @description On whose account: the client's, when nothing is said. */
-      by?: components["schemas"]["CancelledBy"];
-    };
-    /** @description A category. */
-    CategoryDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name. */
-      name: null | string;
-      online?: null | components["schemas"]["OnlineRules"];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A limit on a category a day. */
-    CategoryLimitDocument: {
-      /**
-       * Format: uuid
-       * @description The category.
-       */
-      categoryId: string;
-      /**
-       * Format: int32
-       * @description Most appointments.
-       */
-      most: number;
-    };
-    /** @description A date of a repeating block that is different. */
-    ChangedDateDocument: {
-      /** @description The date. */
-      date: components["schemas"]["LocalDate"];
-      /**
-       * Format: time
-       * @description A local time of the location, as 09:00:00.
-       */
-      from?: null | string;
-      /**
-       * Format: time
-       * @description A local time of the location, as 09:00:00.
-       */
-      until?: null | string;
-    };
-    /** @description A claim as it is drawn. */
-    ClaimAnswer: {
-      /**
-       * Format: int32
-       * @description Index of the line.
-       */
-      line: number;
-      /**
-       * Format: uuid
-       * @description The lane.
-       */
-      resourceId: string;
-      /**
-       * Format: int32
-       * @description The unit within it.
-       */
-      unit: number;
-      /** @description Beginning, buffer included. */
-      from: components["schemas"]["Instant"];
-      /** @description End, buffer or turnaround included. */
-      until: components["schemas"]["Instant"];
-      /** @description Beginning without buffer. */
-      coreFrom: components["schemas"]["Instant"];
-      /** @description End without buffer and turnaround. */
-      coreUntil: components["schemas"]["Instant"];
-      /** @description Whether it was knowingly booked over another visit. */
-      overbooked: boolean;
-    };
-    /** @description A client as the desk sees one in a list. */
-    ClientAnswer: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Given name. */
-      givenName: string;
-      /** @description Family name. */
-      familyName: string;
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description Telephone number (E.164). */
-      phone: null | string;
-      /** @description What the desk has to know. */
-      alert: null | string;
-      /**
-       * Format: int32
-       * @description Visits that count.
-       */
-      visits: number;
-      /**
-       * Format: int32
-       * @description Times the client did not come.
-       */
-      noShows: number;
-      /**
-       * Format: int32
-       * @description Times the client cancelled too late.
-       */
-      lateCancellations: number;
-    };
-    /** @description A client with what is set at them. */
-    ClientDocument: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: null | string;
-      /** @description Given name. */
-      givenName: null | string;
-      /** @description Family name. */
-      familyName: null | string;
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description Telephone number (E.164). */
-      phone: null | string;
-      /** @description What the desk has to know. */
-      alert: null | string;
-      /** @description Whether they may book online. */
-      mayBookOnline: boolean;
-      /**
-       * Format: int32
-       * @description Least minutes between booking online and the start; null for what holds for everyone.
-       */
-      leadMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description How many days ahead they may book online; null for what holds for everyone.
-       */
-      horizonDays?: null | number;
-      /**
-       * Format: int32
-       * @description Least hours before the start at which they may still move a visit; null for what holds for everyone.
-       */
-      moveNoticeHours?: null | number;
-      /**
-       * Format: int32
-       * @description Least hours before the start at which they may still cancel; null for what holds for everyone.
-       */
-      cancelNoticeHours?: null | number;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-      /**
-       * Format: int32
-       * @description Visits that count; only told.
-       * @default 0
-       */
-      visits: number;
-      /**
-       * Format: int32
-       * @description Times they did not come; only told.
-       * @default 0
-       */
-      noShows: number;
-      /**
-       * Format: int32
-       * @description Times they cancelled too late; only told.
-       * @default 0
-       */
-      lateCancellations: number;
-      /**
-       * @description Whether the business knew them before the book did: they are then never new.
-       * @default false
-       */
-      knownBefore: boolean;
-    };
-    /**
-     * @description Which clients a service is for.
-     * @enum {unknown}
-     */
-    ClientKind: "everyone" | "newOnly" | "returningOnly";
-    /** @description What the clock shows. */
-    ClockAnswer: {
-      /** @description The present. */
-      now: components["schemas"]["Instant"];
-    };
-    /**
-     * @description Where the clock of a demo business is to be moved.
-     * @example {
-     *       "to": "2027-03-02T08:00:00Z"
-     *     }
-     */
-    ClockRequest: {
-      /** @description An instant not before the clock's present one. */
-      to: components["schemas"]["Instant"];
-    };
-    /** @description Days on which locations are closed, or stopped for online booking: all of them, or none where one cannot be. */
-    ClosedDaysRequest: {
-      /** @description The locations. */
-      locationIds: null | string[];
-      /** @description Days on which they are closed. */
-      closures?: null | components["schemas"]["ClosureDocument"][];
-      /** @description Days on which nothing more is booked online. */
-      stops?: null | components["schemas"]["StopDocument"][];
-    };
-    /** @description A closure. */
-    ClosureDocument: {
-      /** @description The date, or the first of the yearly ones. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Whether it comes back every year. */
-      yearly: boolean;
-      /** @description Why, for the people who read the book; clients never read it. */
-      reason: null | string;
-      /** @description What clients read of it, or null for nothing. */
-      forClients?: null | string;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change; 0 where there is none yet.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A code of the second factor. */
-    CodeRequest: {
-      /** @description The six digits shown now. */
-      code: null | string;
-    };
-    /** @description A rota to be given to others too. */
-    CopyRotaRequest: {
-      /** @description Practitioners who get the same shifts from the same date on. */
-      to: null | string[];
-    };
-    /** @description One day of the book at one location. */
-    DayAnswer: {
-      /**
-       * Format: uuid
-       * @description The location.
-       */
-      locationId: string;
-      /** @description The local date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description The zone of the location. */
-      zone: string;
-      /** @description The present, by the server's clock. */
-      now: components["schemas"]["Instant"];
-      /** @description Where the picture of the day begins. */
-      from: components["schemas"]["Instant"];
-      /** @description Where it ends. */
-      until: components["schemas"]["Instant"];
-      /** @description The hours on its scale. */
-      hours: components["schemas"]["HourAnswer"][];
-      /** @description When clients may be there. */
-      opening: components["schemas"]["StretchAnswer"][];
-      /** @description Why the location is closed that day, or null. */
-      closed: null | string;
-      /** @description Practitioners, rooms, equipment. */
-      lanes: components["schemas"]["LaneAnswer"][];
-      /** @description The visits that hold time. */
-      visits: components["schemas"]["VisitAnswer"][];
-    };
-    /** @description How full a day is. */
-    DayFullness: {
-      /** @description The local date. */
-      date: components["schemas"]["LocalDate"];
-      /**
-       * Format: int32
-       * @description Share of the practitioners' time that is held, in percent; null when nobody works.
-       */
-      fullness: null | number;
-    };
-    /** @description A day explained. */
-    DayReasonsAnswer: {
-      /** @description The local date. */
-      date: components["schemas"]["LocalDate"];
-      /**
-       * Format: int32
-       * @description How many starts of the grid are offered.
-       */
-      offered: number;
-      /** @description How many each gate removed first, in order. */
-      removed: components["schemas"]["GateCount"][];
-      /** @description Every start of the day, when one day was asked for. */
-      strip: components["schemas"]["StripStart"][];
-      /** @description Zone of the location. */
-      zone: string;
-    };
-    /** @description A question why a day looks as it does. */
-    DayReasonsRequest: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description What is wanted. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /** @description The first local date. */
-      from: components["schemas"]["LocalDate"];
-      /**
-       * Format: int32
-       * @description How many days, 1 to 62. For one day every start is told.
-       */
-      days?: null | number;
-      /**
-       * @description Whether to ask as a client would book online; otherwise as staff.
-       * @default true
-       */
-      asClient: boolean;
-      /**
-       * @description Whether that client has never been here.
-       * @default true
-       */
-      newClient: boolean;
-    };
-    /** @description An extra as the desk chooses it. */
-    DeskAddOn: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /**
-       * Format: int32
-       * @description Minutes it adds.
-       */
-      minutes: number;
-      /** @description What it costs. */
-      price: components["schemas"]["MoneyAnswer"];
-    };
-    /** @description A location. */
-    DeskLocation: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description Zone. */
-      zone: string;
-      /** @description The local date by the server's clock. */
-      today: components["schemas"]["LocalDate"];
-      /** @description When clients may be there, weekday by weekday. */
-      opening: components["schemas"]["HoursDocument"][];
-    };
-    /** @description A practitioner as the desk chooses one. */
-    DeskPractitioner: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description Whether they no longer work here; their visits keep their name. */
-      hasLeft: boolean;
-    };
-    /** @description A service as the desk chooses it. */
-    DeskService: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /**
-       * Format: uuid
-       * @description Category.
-       */
-      categoryId: string;
-      /**
-       * Format: int32
-       * @description Usual length.
-       */
-      minutes: number;
-      /** @description List price. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description Where it is done. */
-      locationIds: string[];
-      /** @description Who may do it. */
-      practitionerIds: string[];
-      /** @description Extras, the suggested ones first. */
-      addOns: components["schemas"]["DeskAddOn"][];
-    };
-    /** @description The setup as the desk needs it. */
-    DeskSetup: {
-      /** @description Name of the business. */
-      business: string;
-      /** @description Currency. */
-      currency: string;
-      /** @description Locale. */
-      locale: string;
-      /** @description Whether this is the demo business. */
-      isDemo: boolean;
-      /** @description The present, by the server's clock. */
-      now: components["schemas"]["Instant"];
-      /** @description Locations in house order. */
-      locations: components["schemas"]["DeskLocation"][];
-      /** @description Categories in house order. */
-      categories: components["schemas"]["NamedAnswer"][];
-      /** @description Services in order. */
-      services: components["schemas"]["DeskService"][];
-      /** @description Practitioners in house order. */
-      practitioners: components["schemas"]["DeskPractitioner"][];
-    };
-    /** @description A pool of interchangeable items. */
-    EquipmentDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description What the items are. */
-      name: null | string;
-      /**
-       * Format: uuid
-       * @description Where they are.
-       */
-      locationId: string;
-      /**
-       * Format: int32
-       * @description How many.
-       */
-      quantity: number;
-      /**
-       * Format: int32
-       * @description Cleaning minutes after each use.
-       */
-      turnaroundMinutes: number;
-      /**
-       * Format: date
-       * @description A local date of the location, as 2027-03-01.
-       */
-      retired?: null | string;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A feature rooms may have. */
-    FeatureRequest: {
-      /** @description Its name. */
-      name: null | string;
-    };
-    /** @description The first owner of a business that has no account yet. */
-    FirstOwnerRequest: {
-      /** @description Name. */
-      name: null | string;
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description The password, 10 characters or more. */
-      password: null | string;
-    };
-    /** @description Whether a business has no account yet. */
-    FirstOwnerState: {
-      /** @description Whether its first owner may be made. */
-      isOpen: boolean;
-    };
-    /** @enum {unknown} */
-    GapRule: "off" | "prefer" | "strict" | null;
-    /**
-     * @description What a start has to pass to be offered, in this order (rules, section 5).
-     * @enum {unknown}
-     */
-    Gate: "client" | "service" | "date" | "openingHours" | "startGrid" | "practitioner" | "roomAndEquipment" | "gap";
-    /** @description What a gate removed. */
-    GateCount: {
-      /** @description The gate. */
-      gate: components["schemas"]["Gate"];
-      /**
-       * Format: int32
-       * @description Starts it removed first.
-       */
-      starts: number;
-    };
-    /** @description What one practitioner holds of one qualification; no stretch means they do not hold it. */
-    HeldChange: {
-      /**
-       * Format: uuid
-       * @description Who.
-       */
-      practitionerId: string;
-      /**
-       * Format: uuid
-       * @description Which.
-       */
-      qualificationId: string;
-      /** @description From when until when; stretches do not overlap. */
-      held: null | components["schemas"]["HeldStretch"][];
-    };
-    /** @description A qualification as somebody holds it. */
-    HeldDocument: {
-      /**
-       * Format: uuid
-       * @description Which.
-       */
-      qualificationId: string;
-      /** @description First local date on which it counts. */
-      from: components["schemas"]["LocalDate"];
-      until: null | components["schemas"]["LocalDate"];
-      /**
-       * Format: uuid
-       * @description A file uploaded before, or null.
-       */
-      evidenceId?: null | string;
-    };
-    /** @description A stretch in which a qualification counts. */
-    HeldStretch: {
-      /** @description First local date. */
-      from: components["schemas"]["LocalDate"];
-      /**
-       * Format: date
-       * @description A local date of the location, as 2027-03-01.
-       */
-      until?: null | string;
-      /**
-       * Format: uuid
-       * @description A file uploaded before, or null.
-       */
-      evidenceId?: null | string;
-    };
-    /** @description One thing that happened to a visit. */
-    HistoryAnswer: {
-      /** @description When. */
-      at: components["schemas"]["Instant"];
-      /** @description Who. */
-      actor: string;
-      /** @description What. */
-      action: string;
-      /** @description How it stood before, as JSON. */
-      before: null | string;
-      /** @description How it stands after, as JSON. */
-      after: null | string;
-    };
-    /** @description An hour of the wall clock on the scale of the day. */
-    HourAnswer: {
-      /** @description When it begins. */
-      at: components["schemas"]["Instant"];
-      /** @description What the clock shows. */
-      label: string;
-    };
-    /** @description Opening hours of a weekday. */
-    HoursDocument: {
-      /** @description The day. */
-      weekday: components["schemas"]["Weekday"];
-      /** @description Beginning. */
-      from: components["schemas"]["LocalTime"];
-      /** @description End. */
-      until: components["schemas"]["LocalTime"];
-    };
-    /** Format: binary */
-    IFormFile: string;
-    /** @description An import. */
-    ImportAnswer: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description What its rows are. */
-      kind: components["schemas"]["ImportKind"];
-      /** @description How far it has come. */
-      state: components["schemas"]["ImportState"];
-      /** @description Name of the file. */
-      fileName: string;
-      /** @description Who uploaded it. */
-      by: string;
-      /** @description When. */
-      at: components["schemas"]["Instant"];
-      /** @description Its encoding, as found or said. */
-      encoding: string;
-      /** @description Heads of its columns. */
-      heads: string[];
-      /**
-       * Format: int32
-       * @description Rows below them.
-       */
-      rows: number;
-      /**
-       * Format: int32
-       * @description Rows looked at so far, while it is checked or taken over.
-       */
-      rowsDone: number;
-      /**
-       * Format: int32
-       * @description Rows that can be taken.
-       */
-      good: number;
-      /**
-       * Format: int32
-       * @description Rows that cannot.
-       */
-      bad: number;
-      /**
-       * Format: int32
-       * @description Rows whose subject is there already; they are passed over.
-       */
-      known: number;
-      /**
-       * Format: int32
-       * @description Rows taken over.
-       */
-      added: number;
-      /** @description Names of what is made beside the rows, such as categories. */
-      made: string[];
-      /**
-       * Format: int32
-       * @description Rows that stayed when it was undone, because something rests on them.
-       */
-      kept: number;
-      /** @description Why it failed, or null. */
-      error: null | string;
-      /** @description Whether it can be taken back. */
-      canUndo: boolean;
-      /** @description Whether the file is still kept, so that it can be checked again. */
-      hasFile: boolean;
-      mapping?: null | components["schemas"]["ImportMapping"];
-      /** @description The fields there are; only when one import is asked for. */
-      fields?: null | components["schemas"]["ImportFieldAnswer"][];
-      /** @description The first rows; only when one import is asked for and the file is still kept. */
-      sample?: null | string[][];
-    };
-    /** @description Where the value of a field comes from: a column of the file, or the same words for every row. */
-    ImportColumn: {
-      /** @description Name of the field. */
-      field: string;
-      /**
-       * Format: int32
-       * @description Index of the column, from 0; null for none.
-       */
-      column?: null | number;
-      /** @description What every row says where it has no column, or its cell is empty. */
-      always?: null | string;
-    };
-    /** @description How the letters of a file are to be read. */
-    ImportEncodingRequest: {
-      /** @description Name of the encoding (IANA), such as "utf-8" or "windows-1252". */
-      encoding: null | string;
-    };
-    /** @description A row that is not taken. */
-    ImportFaultAnswer: {
-      /**
-       * Format: int32
-       * @description Counts them, from 1; ask for what comes after the last one seen.
-       */
-      place: number;
-      /**
-       * Format: int32
-       * @description Line of the file it begins on, from 1.
-       */
-      line: number;
-      /** @description Whether it is passed over because its subject is there already, not because anything is wrong. */
-      isKnown: boolean;
-      /** @description The field at fault, as people call it, or null for the row. */
-      field: null | string;
-      /** @description What the file says there. */
-      value: null | string;
-      /** @description What is wrong, and what to do. */
-      message: string;
-    };
-    /** @description A field a row may say something about. */
-    ImportFieldAnswer: {
-      /** @description Its name, for the mapping. */
-      name: string;
-      /** @description What people call it. */
-      label: string;
-      /** @description How it is to be written. */
-      about: string;
-      /** @description Whether no row can do without it. */
-      isNeeded: boolean;
-    };
-    /**
-     * @description What a file of rows may describe.
-     * @enum {unknown}
-     */
-    ImportKind: "clients" | "services" | "practitioners";
-    /** @description Which column says what. */
-    ImportMapping: {
-      /** @description One for each field that is said. */
-      columns: null | components["schemas"]["ImportColumn"][];
-    };
-    /** @description How an import is to be made. */
-    ImportRunRequest: {
-      /**
-       * @description Whether rows that cannot be taken are passed over; otherwise one such row stops all.
-       * @default false
-       */
-      goodRowsOnly: boolean;
-    };
-    /**
-     * @description How far an import has come.
-     * @enum {unknown}
-     */
-    ImportState: "uploaded" | "checking" | "checked" | "importing" | "imported" | "undoing" | "undone" | "failed";
-    /**
-     * Format: date-time
-     * @description An instant in UTC (ISO 8601), as 2027-03-01T09:00:00Z.
-     */
-    Instant: string;
-    /** @description A lane of the book. */
-    LaneAnswer: {
-      /**
-       * Format: uuid
-       * @description The resource.
-       */
-      id: string;
-      /** @description "practitioner", "room" or "equipment". */
-      kind: string;
-      /** @description Its name. */
-      name: string;
-      /** @description What the lane head says beside the name. */
-      detail: string;
-      /**
-       * Format: int32
-       * @description How many units can be held at once.
-       */
-      units: number;
-      /** @description When it is open. */
-      open: components["schemas"]["StretchAnswer"][];
-      /** @description Breaks and blocked time, with their reasons. */
-      blocked: components["schemas"]["StretchAnswer"][];
-      /**
-       * Format: int32
-       * @description Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.
-       */
-      fullness: null | number;
-    };
-    /** @description An add-on of a line. */
-    LineAddOnAnswer: {
-      /**
-       * Format: uuid
-       * @description The add-on.
-       */
-      addOnId: string;
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: int32
-       * @description How many.
-       */
-      count: number;
-      /**
-       * Format: int32
-       * @description Minutes all of them add.
-       */
-      minutes: number;
-      /** @description What all of them cost. */
-      price: components["schemas"]["MoneyAnswer"];
-    };
-    /** @description A line of a visit. */
-    LineAnswer: {
-      /**
-       * Format: uuid
-       * @description The appointment.
-       */
-      id: string;
-      /**
-       * Format: uuid
-       * @description The service.
-       */
-      serviceId: string;
-      /** @description Its name. */
-      service: string;
-      /**
-       * Format: uuid
-       * @description Its category.
-       */
-      categoryId: string;
-      /** @description When it begins. */
-      start: components["schemas"]["Instant"];
-      /** @description When it ends. */
-      end: components["schemas"]["Instant"];
-      /** @description What it costs. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description Who takes each role. */
-      practitioners: components["schemas"]["NamedAnswer"][];
-      /** @description Names of the rooms held. */
-      rooms: string[];
-      /** @description Names of the equipment held. */
-      equipment: string[];
-      /** @description What is added to it. */
-      addOns: components["schemas"]["LineAddOnAnswer"][];
-      /**
-       * Format: int32
-       * @description Who of those who come it is for: 0 for the client, or the place among IReadOnlyList&lt;PersonAnswer&gt; VisitAnswer.People from 1 on.
-       * @default 0
-       */
-      person: number;
-      /** @description What the price is made of, in order; the parts add up to what the line and its add-ons cost. */
-      priceParts?: components["schemas"]["PricePartAnswer"][];
-    };
-    /** @description A line of a visit somebody asks about. */
-    LineRequest: {
-      /**
-       * Format: uuid
-       * @description The service.
-       */
-      serviceId: string;
-      /**
-       * Format: uuid
-       * @description Who is to do it, or null for no preference.
-       */
-      practitionerId?: null | string;
-      /** @description What is added to it. */
-      addOns?: null | components["schemas"]["AddOnRequest"][];
-      /**
-       * Format: int32
-       * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.
-       */
-      person?: null | number;
-      /**
-       * Format: int32
-       * @description For the first line of a person: minutes after the start of the visit at which it begins.
-       */
-      offsetMinutes?: null | number;
-    };
-    /** @description What one client may do for another. */
-    LinkAnswer: {
-      /** @description Who acts. */
-      from: components["schemas"]["LinkedClient"];
-      /** @description For whom. */
-      to: components["schemas"]["LinkedClient"];
-      /** @description What they are to each other, in a word: mother, carer, same household. */
-      relation: string;
-      /**
-       * @description Whether they may book, move and cancel for the other.
-       * @default false
-       */
-      mayBook: boolean;
-      /**
-       * @description Whether visits of the other may be charged to them.
-       * @default false
-       */
-      mayPay: boolean;
-      /**
-       * @description Whether they may see what the other has booked.
-       * @default false
-       */
-      maySee: boolean;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description One of two linked clients. */
-    LinkedClient: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Given and family name. */
-      name: string;
-    };
-    /** @description What one client is to be allowed for another. */
-    LinkRequest: {
-      /** @description What they are to each other, in a word: mother, carer, same household. */
-      relation: null | string;
-      /**
-       * @description Whether they may book, move and cancel for the other.
-       * @default false
-       */
-      mayBook: boolean;
-      /**
-       * @description Whether visits of the other may be charged to them.
-       * @default false
-       */
-      mayPay: boolean;
-      /**
-       * @description Whether they may see what the other has booked.
-       * @default false
-       */
-      maySee: boolean;
-    };
-    /**
-     * Format: date
-     * @description A local date of the location, as 2027-03-01.
-     */
-    LocalDate: string;
-    /**
-     * Format: local-date-time
-     * @description A local date and time of the location, as 2027-03-01T09:00:00.
-     */
-    LocalDateTime: string;
-    /**
-     * Format: time
-     * @description A local time of the location, as 09:00:00.
-     */
-    LocalTime: string;
-    /** @description A location. */
-    LocationDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name. */
-      name: null | string;
-      /** @description Time zone (IANA), as Europe/Dublin. */
-      zone: null | string;
-      /** @description Postal address. */
-      address: null | string;
-      /** @description Its own number. */
-      phone: null | string;
-      /** @description When clients may be there. It bounds clients, not staff. */
-      opening: null | components["schemas"]["HoursDocument"][];
-      /** @description Whether it takes bookings online. */
-      bookableOnline: boolean;
-      /**
-       * Format: int32
-       * @description How long a client may be asked to wait between two services.
-       */
-      longestWaitMinutes: number;
-      noShowLimit: null | components["schemas"]["NoShowLimit"];
-      online: null | components["schemas"]["OnlineRules"];
-      /** @description Closures; changed at their own address. */
-      closures?: null | components["schemas"]["ClosureDocument"][];
-      /** @description Dates stopped for online booking; changed at their own address. */
-      stops?: null | components["schemas"]["StopDocument"][];
-      /** @description Minutes to other locations. */
-      travel?: null | components["schemas"]["TravelDocument"][];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-      /**
-       * @description Whether new clients may book here online.
-       * @default true
-       */
-      acceptsNewClients: boolean;
-    };
-    /** @description Something made. */
-    MadeAnswer: {
-      /**
-       * Format: uuid
-       * @description Its identity.
-       */
-      id: string;
-    };
-    /** @description One thing set on many services at once; what is null stays as it is. */
-    ManyServicesRequest: {
-      /** @description The services. */
-      ids: null | string[];
-      /**
-       * Format: uuid
-       * @description The category.
-       */
-      categoryId?: null | string;
-      visibility?: null | components["schemas"]["Visibility"];
-      /**
-       * Format: int32
-       * @description Minutes kept before.
-       */
-      bufferBeforeMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description Minutes kept after.
-       */
-      bufferAfterMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description Own lead time.
-       */
-      leadMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description Own horizon.
-       */
-      horizonDays?: null | number;
-      /**
-       * Format: int32
-       * @description Prices up (or down) by so many percent, rounded half up.
-       */
-      pricePercent?: null | number;
-      /**
-       * Format: uuid
-       * @description The tax rate.
-       */
-      taxRateId?: null | string;
-      /** @description Whether they are no longer done. */
-      isArchived?: null | boolean;
-    };
-    /** @description Money in integer minor units. */
-    MoneyAnswer: {
-      /**
-       * Format: int64
-       * @description Minor units, such as cents.
-       */
-      amount: number;
-      /** @description Currency (ISO 4217). */
-      currency: string;
-    };
-    /**
-     * @description Where a visit is to be moved.
-     * @example {
-     *       "start": "2027-03-01T11:00:00Z",
-     *       "practitionerId": null
-     *     }
-     */
-    MoveRequest: {
-      /** @description The new start. */
-      start: components["schemas"]["Instant"];
-      /**
-       * Format: uuid
-       * @description Who is to do it; null keeps whoever does it now where they can.
-       */
-      practitionerId?: null | string;
-    };
-    /** @description Something with a name. */
-    NamedAnswer: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-    };
-    /** @description Equipment a phase needs. */
-    NeedDocument: {
-      /**
-       * Format: uuid
-       * @description The pool.
-       */
-      poolId: string;
-      /**
-       * Format: int32
-       * @description How many.
-       * @default 1
-       */
-      units: number;
-    };
-    /** @description A visit that needs a place, for the tray. */
-    NeedsPlaceAnswer: {
-      /**
-       * Format: uuid
-       * @description The visit.
-       */
-      visitId: string;
-      /** @description What the client reads out. */
-      reference: string;
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description Local date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description When the client comes. */
-      start: components["schemas"]["Instant"];
-      /** @description Zone of the location. */
-      zone: string;
-      /** @description Who comes. */
-      client: string;
-      /** @description What for. */
-      service: string;
-      /** @description Where it stands. */
-      state: components["schemas"]["VisitState"];
-      /** @description What it has lost; empty for a request that waits for approval. */
-      reasons: components["schemas"]["ReasonText"][];
-    };
-    /**
-     * @description A client to be entered.
-     * @example {
-     *       "givenName": "Ada",
-     *       "familyName": "Marsh",
-     *       "email": "ada@example.com",
-     *       "phone": "020 910 0001"
-     *     }
-     */
-    NewClientRequest: {
-      /** @description Given name. */
-      givenName: null | string;
-      /** @description Family name. */
-      familyName: null | string;
-      /** @description E-mail address, if known. */
-      email?: null | string;
-      /** @description Telephone number, if known. */
-      phone?: null | string;
-    };
-    /** @description A new password for oneself. */
-    NewPasswordRequest: {
-      /** @description The present password. */
-      present: null | string;
-      /** @description The new one, 10 characters or more. */
-      password: null | string;
-    };
-    /**
-     * @description What happens to a client who did not come too often.
-     * @enum {unknown}
-     */
-    NoShowAction: "refuse" | "approve";
-    /** @description A limit on clients who did not come (rules, section 5, gate 1). */
-    NoShowLimit: {
-      /**
-       * Format: int32
-       * @description So many no-shows or late cancellations, 1 or more.
-       */
-      times: number;
-      /**
-       * Format: int32
-       * @description Within so many months before now, 1 or more.
-       */
-      months: number;
-      /** @description What then happens. */
-      action: components["schemas"]["NoShowAction"];
-    };
-    /** @description Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place: client, service, category, location, and last what is usual (rules, section 5). */
-    OnlineRules: {
-      grid?: null | components["schemas"]["StartGrid"];
-      /**
-       * Format: int32
-       * @description Minutes between starts for StartGrid.EveryMinutes; whole grains.
-       */
-      everyMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description Least minutes between booking and the start.
-       */
-      leadMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description The same for new clients, where it differs.
-       */
-      newLeadMinutes?: null | number;
-      /**
-       * Format: int32
-       * @description How many days ahead of today may be booked; 0 is today only.
-       */
-      horizonDays?: null | number;
-      /**
-       * Format: int32
-       * @description The same for new clients, where it differs.
-       */
-      newHorizonDays?: null | number;
-      gap?: null | components["schemas"]["GapRule"];
-      /**
-       * Format: int32
-       * @description The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner performs.
-       */
-      shortestGapMinutes?: null | number;
-      assignment?: null | components["schemas"]["Assignment"];
-      choice?: null | components["schemas"]["PractitionerChoice"];
-      approval?: null | components["schemas"]["Approval"];
-      /**
-       * Format: int32
-       * @description Least hours before the start at which a client may still move the visit.
-       */
-      moveNoticeHours?: null | number;
-      /**
-       * Format: int32
-       * @description The same for new clients, where it differs.
-       */
-      newMoveNoticeHours?: null | number;
-      /**
-       * Format: int32
-       * @description Least hours before the start at which a client may still cancel the visit.
-       */
-      cancelNoticeHours?: null | number;
-      /**
-       * Format: int32
-       * @description The same for new clients, where it differs.
-       */
-      newCancelNoticeHours?: null | number;
-    };
-    /** @description An order of things, as dragged. */
-    OrderRequest: {
-      /** @description All of them, first to last. */
-      ids: null | string[];
-    };
-    /** @enum {unknown} */
-    OwnerKind:
-      "location" | "business" | "category" | "service" | "practitioner" | "room" | "equipment" | "client" | null;
-    /** @description A session of the person signed in. */
-    OwnSession: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description What device it is on. */
-      device: string;
-      /** @description When it began. */
-      since: components["schemas"]["Instant"];
-      /** @description When it was last used, to within a few minutes. */
-      seen: components["schemas"]["Instant"];
-      /** @description Whether it is the one that asks. */
-      isThis: boolean;
-    };
-    /** @description A password chosen with a sign-in link. */
-    PasswordRequest: {
-      /** @description The end of the link. */
-      token: null | string;
-      /** @description The password, 10 characters or more. */
-      password: null | string;
-    };
-    /** @description Somebody who comes besides the client. */
-    PersonAnswer: {
-      /**
-       * Format: uuid
-       * @description A known client, or null.
-       */
-      clientId: null | string;
-      /** @description Their name. */
-      name: string;
-    };
-    /** @description Somebody who comes besides the client: a known client, or only a name. */
-    PersonRequest: {
-      /**
-       * Format: uuid
-       * @description The client, or null.
-       */
-      clientId?: null | string;
-      /** @description The name, or null. */
-      name?: null | string;
-    };
-    /** @description A stretch of a service with its own needs. */
-    PhaseDocument: {
-      /**
-       * Format: int32
-       * @description How long.
-       */
-      minutes: number;
-      /** @description Indexes of the roles that are with the client; none for an unattended phase. */
-      attendedBy: null | number[];
-      /** @description Equipment in use. */
-      equipment?: null | components["schemas"]["NeedDocument"][];
-    };
-    /** @enum {unknown} */
-    PractitionerChoice: "clientMay" | "clientMust" | "house" | null;
-    /** @description A practitioner. */
-    PractitionerDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name as clients and colleagues read it. */
-      name: null | string;
-      /** @description A few words for clients. */
-      bio: null | string;
-      /** @description Own number. */
-      phone: null | string;
-      /** @description Own e-mail address. */
-      email: null | string;
-      /** @description Languages spoken. */
-      languages: null | string[];
-      /**
-       * Format: int32
-       * @description Which tint of the family, 0 to 11.
-       */
-      tint: number;
-      /**
-       * Format: uuid
-       * @description A picture uploaded before, or null for initials.
-       */
-      photoId: null | string;
-      /** @description Whether clients may book this person online. */
-      bookableOnline: boolean;
-      /** @description Whether new clients may. */
-      acceptsNewClients: boolean;
-      /**
-       * Format: int32
-       * @description Most appointments clients may book of a day, or null.
-       */
-      mostAppointments: null | number;
-      /**
-       * Format: int32
-       * @description Most minutes held of a day, or null.
-       */
-      mostMinutes: null | number;
-      /** @description Most appointments of a category a day. */
-      mostPerCategory: null | components["schemas"]["CategoryLimitDocument"][];
-      retired: null | components["schemas"]["LocalDate"];
-      /** @description What the person holds; changed at its own address. */
-      qualifications?: null | components["schemas"]["HeldDocument"][];
-      /** @description Where the rota has shifts; follows from the rotas. */
-      locationIds?: null | string[];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-      /**
-       * Format: int32
-       * @description How many clients they look after at once in services that allow it.
-       * @default 1
-       */
-      attention: number;
-    };
-    /** @description A visit that has to have come before. */
-    PrerequisiteDocument: {
-      /**
-       * Format: uuid
-       * @description For which service.
-       */
-      serviceId: string;
-      /**
-       * Format: int32
-       * @description Least hours between.
-       */
-      atLeastHours: number;
-      /**
-       * Format: int32
-       * @description Most days between.
-       */
-      atMostDays: number;
-    };
-    /** @description The present password, to confirm. */
-    PresentPasswordRequest: {
-      /** @description The password. */
-      password: null | string;
-    };
-    /**
-     * @description How the price of a service is formed.
-     * @enum {unknown}
-     */
-    PriceForm: "fixed" | "from" | "hourly" | "free" | "onRequest";
-    /** @description A part of the price of a line. */
-    PricePartAnswer: {
-      /** @description What it comes from. */
-      kind: components["schemas"]["PricePartKind"];
-      /** @description The amount; what takes off is negative. */
-      amount: components["schemas"]["MoneyAnswer"];
-      /**
-       * Format: uuid
-       * @description The add-on, where it is one's.
-       */
-      addOnId: null | string;
-    };
-    /**
-     * @description What a part of a price comes from (rules, section 8).
-     * @enum {unknown}
-     */
-    PricePartKind: "list" | "own" | "form" | "addOn";
-    ProblemDetails: {
-      type?: null | string;
-      title?: null | string;
-      /** Format: int32 */
-      status?: null | number;
-      detail?: null | string;
-      instance?: null | string;
-    };
-    /** @description An extra to a service. */
-    PublicAddOn: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /**
-       * Format: int32
-       * @description Minutes it adds.
-       */
-      minutes: number;
-      /** @description What one costs. */
-      price: components["schemas"]["MoneyAnswer"];
-      /**
-       * Format: int32
-       * @description Most of it.
-       */
-      most: number;
-      /** @description Whether it is suggested. */
-      suggested: boolean;
-    };
-    /** @description Where a client is led who has booked. */
-    PublicAfter: {
-      /** @description The address. */
-      address: string;
-      /** @description What the button says, or null. */
-      words: null | string;
-      /** @description Whether they are led there at once. */
-      atOnce: boolean;
-    };
-    /** @description An answer to a question. */
-    PublicAnswer: {
-      /**
-       * Format: uuid
-       * @description The question.
-       */
-      questionId: string;
-      /** @description The answer. */
-      answer: null | string;
-    };
-    /**
-     * @description A visit to be booked online.
-     * @example {
-     *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
-     *       "start": "2027-03-01T09:15:00Z",
-     *       "lines": [
-     *         {
-     *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
-     *           "practitionerId": null
-     *         }
-     *       ],
-     *       "givenName": "Ada",
-     *       "familyName": "Marsh",
-     *       "email": "ada@example.com",
-     *       "phone": "020 910 0001"
-     *     }
-     */
-    PublicBookRequest: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description When. */
-      start: components["schemas"]["Instant"];
-      /** @description What. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /** @description Given name. */
-      givenName: null | string;
-      /** @description Family name. */
-      familyName: null | string;
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description Mobile number. */
-      phone: null | string;
-      /** @description The direct link the client came with. */
-      link?: null | string;
-      /**
-       * Format: int64
-       * @description The terms the client has accepted.
-       */
-      acceptedTerms?: null | number;
-      /** @description What they answered. */
-      answers?: null | components["schemas"]["PublicAnswer"][];
-    };
-    /** @description The business as strangers see it. */
-    PublicBusiness: {
-      /** @description Name. */
-      name: string;
-      /** @description Number to call. */
-      phone: null | string;
-      /** @description Locale. */
-      locale: string;
-      /** @description Locations that take bookings online. */
-      locations: components["schemas"]["PublicLocation"][];
-      /** @description Categories with the services shown. */
-      categories: components["schemas"]["PublicCategory"][];
-      /** @description A few words about it. */
-      about: string;
-      /** @description Colour of buttons. */
-      colourMain: string;
-      /** @description Colour of what is chosen. */
-      colourAccent: string;
-      /**
-       * Format: uuid
-       * @description Its logo, or null.
-       */
-      logoId: null | string;
-      /** @description Who can be booked, in house order. */
-      practitioners: components["schemas"]["PublicPerson"][];
-      /** @description What a client is asked, in order. */
-      questions: components["schemas"]["PublicQuestion"][];
-      terms: null | components["schemas"]["PublicTerms"];
-    };
-    /** @description A category. */
-    PublicCategory: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description Its services. */
-      services: components["schemas"]["PublicService"][];
-    };
-    /** @description Who chooses the practitioner at a location. */
-    PublicChoice: {
-      /**
-       * Format: uuid
-       * @description The location.
-       */
-      locationId: string;
-      /** @description Who chooses. */
-      choice: components["schemas"]["PractitionerChoice"];
-    };
-    /** @description A day with its starts. */
-    PublicDay: {
-      /** @description The local date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description "closed", "full", "few" or "plenty". */
-      left: string;
-      /** @description When clients may first be there, HH:mm; null when closed. */
-      opens: null | string;
-      /** @description When the last has left, HH:mm (24:00 for midnight); null when closed. */
-      closes: null | string;
-      /** @description What clients read of a closure, or null. */
-      closed: null | string;
-      /** @description Starts by time. */
-      starts: components["schemas"]["PublicStart"][];
-    };
-    /** @description A location. */
-    PublicLocation: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description Address. */
-      address: string;
-      /** @description Zone. */
-      zone: string;
-    };
-    /** @description A service that has to come before another. */
-    PublicNeed: {
-      /**
-       * Format: uuid
-       * @description The service.
-       */
-      serviceId: string;
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: int32
-       * @description Least hours between its end and the start of the other.
-       */
-      atLeastHours: number;
-      /**
-       * Format: int32
-       * @description Most days between them.
-       */
-      atMostDays: number;
-    };
-    /** @description A service that may be had after a visit. */
-    PublicOpened: {
-      /**
-       * Format: uuid
-       * @description The service.
-       */
-      serviceId: string;
-      /** @description Its name. */
-      name: string;
-      /** @description From when. */
-      from: components["schemas"]["Instant"];
-    };
-    /** @description Somebody who can be booked. */
-    PublicPerson: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description A few words for clients. */
-      about: string;
-      /** @description Languages spoken. */
-      languages: string[];
-      /**
-       * Format: uuid
-       * @description A photo, or null for initials.
-       */
-      photoId: null | string;
-      /** @description Where they work. */
-      locationIds: string[];
-    };
-    /** @description A practitioner for a service. */
-    PublicPractitioner: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /**
-       * Format: int32
-       * @description How long it takes with them.
-       */
-      minutes: number;
-      /** @description What it costs with them. */
-      price: components["schemas"]["MoneyAnswer"];
-    };
-    /** @description What a visit costs and how long it lasts, as far as it is chosen. */
-    PublicPrice: {
-      /**
-       * Format: int32
-       * @description How long.
-       */
-      minutes: number;
-      /** @description What it costs, extras and all. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description Whether it may cost more, with somebody who asks more or by its price form. */
-      isFrom: boolean;
-    };
-    /** @description A visit whose price is asked for. */
-    PublicPriceRequest: {
-      /** @description What is wanted, in order. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /** @description The direct link the client came with. */
-      link?: null | string;
-    };
-    /** @description A question a client is asked. */
-    PublicQuestion: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description What is asked. */
-      text: string;
-      /** @description What helps to answer it. */
-      hint: string;
-      /** @description How it is answered; yes and no are sent as "Yes" and "No". */
-      kind: components["schemas"]["QuestionKind"];
-      /** @description The choices, where one of them is the answer. */
-      choices: string[];
-      /** @description Whether nobody books without an answer. */
-      required: boolean;
-      /** @description The services it is asked for; empty for all. */
-      serviceIds: string[];
-    };
-    /** @description What a visit just booked makes bookable. */
-    PublicSequel: {
-      /** @description To be sent as "after" with a question for its starts. */
-      token: string;
-      /** @description The services, and from when. */
-      services: components["schemas"]["PublicOpened"][];
-    };
-    /** @description A service. */
-    PublicService: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description Text. */
-      description: string;
-      /**
-       * Format: int32
-       * @description Usual length.
-       */
-      minutes: number;
-      /** @description The least it costs. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description Whether some practitioners ask more. */
-      priceVaries: boolean;
-      /** @description Whether it can be booked here, or by phone only. */
-      bookableOnline: boolean;
-      needs: null | components["schemas"]["PublicNeed"];
-      /** @description Where it is done. */
-      locationIds: string[];
-      /** @description Who does it. */
-      practitioners: components["schemas"]["PublicPractitioner"][];
-      /** @description The text as safe HTML. */
-      html: string;
-      /**
-       * Format: uuid
-       * @description A picture, or null.
-       */
-      pictureId: null | string;
-      /** @description How the price is formed. */
-      priceForm: components["schemas"]["PriceForm"];
-      /** @description Who chooses the practitioner, location by location. */
-      choices: components["schemas"]["PublicChoice"][];
-      /** @description Extras, the suggested ones first. */
-      addOns: components["schemas"]["PublicAddOn"][];
-    };
-    /** @description A start. */
-    PublicStart: {
-      /** @description The instant. */
-      start: components["schemas"]["Instant"];
-      /** @description Local time, HH:mm. */
-      clock: string;
-      /** @description Whether the house would rather give another: shown after the others. */
-      last: boolean;
-    };
-    /** @description The starts offered. */
-    PublicStarts: {
-      /** @description Zone of the location. */
-      zone: string;
-      /** @description The days asked for. */
-      days: components["schemas"]["PublicDay"][];
-      next: null | components["schemas"]["LocalDate"];
-      /** @description Nothing is offered because whoever does this accepts no new clients. */
-      onlyReturning: boolean;
-    };
-    /** @description A question for the starts offered. */
-    PublicStartsRequest: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description What is wanted, in order. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /**
-       * Format: date
-       * @description A local date of the location, as 2027-03-01.
-       */
-      from?: null | string;
-      /**
-       * Format: int32
-       * @description How many days, 1 to 62; 1 when missing.
-       */
-      days?: null | number;
-      /** @description The client says to have been here before. */
-      returning?: null | boolean;
-      /** @description The direct link the client came with. */
-      link?: null | string;
-      /** @description The token of a visit just booked that has to come first. */
-      after?: null | string;
-    };
-    /** @description What a client has to accept. */
-    PublicTerms: {
-      /**
-       * Format: int64
-       * @description To be sent with the booking.
-       */
-      id: number;
-      /** @description The text as safe HTML. */
-      html: string;
-    };
-    /** @description A visit booked online. */
-    PublicVisit: {
-      /** @description What to say on the telephone. */
-      reference: string;
-      /** @description When. */
-      start: components["schemas"]["Instant"];
-      /** @description Until when. */
-      end: components["schemas"]["Instant"];
-      /** @description Zone of the location. */
-      zone: string;
-      /** @description Where. */
-      location: string;
-      /** @description Its address. */
-      address: string;
-      /** @description What and with whom. */
-      lines: string[];
-      /** @description What it costs. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description Whether it waits for the desk to approve it. */
-      isRequest: boolean;
-      after: null | components["schemas"]["PublicAfter"];
-      sequel: null | components["schemas"]["PublicSequel"];
-    };
-    /** @description A qualification. */
-    QualificationDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name. */
-      name: null | string;
-      /**
-       * Format: int32
-       * @description Days before it runs out from which a warning is shown.
-       * @default 30
-       */
-      warnDays: number;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A question a client is asked who books online. */
-    QuestionDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description What is asked. */
-      text: null | string;
-      /** @description What helps to answer it. */
-      hint: null | string;
-      /** @description How it is answered. */
-      kind: components["schemas"]["QuestionKind"];
-      /** @description The choices, where one of them is the answer. */
-      choices: null | string[];
-      /** @description Whether nobody books without an answer. */
-      required: boolean;
-      /** @description The services it is asked for; empty for all. */
-      serviceIds: null | string[];
-      /**
-       * @description Whether it is no longer asked.
-       * @default false
-       */
-      isArchived: boolean;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /**
-     * @description How a question is answered.
-     * @enum {unknown}
-     */
-    QuestionKind: "line" | "text" | "yesNo" | "oneOf";
-    /** @description Something that stops the business or a service from being booked. */
-    ReadinessAnswer: {
-      /** @description A sentence. */
-      text: string;
-      /** @description Whether nothing can be booked at all; otherwise nothing from a date on. */
-      stops: boolean;
-      from: null | components["schemas"]["LocalDate"];
-      /**
-       * Format: uuid
-       * @description The service, or null for the whole business.
-       */
-      serviceId: null | string;
-      /**
-       * Format: uuid
-       * @description The location.
-       */
-      locationId: null | string;
-      /** @description The reasons of the engine. */
-      reasons: components["schemas"]["ReasonText"][];
-      /** @description Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the owner. */
-      mend: string;
-      /**
-       * Format: uuid
-       * @description The object to mend.
-       */
-      mendId: null | string;
-    };
-    /** @description How ready the business is. */
-    ReadinessReport: {
-      /**
-       * Format: int32
-       * @description Services that clients can book online now.
-       */
-      bookable: number;
-      /** @description What stands in the way. */
-      issues: components["schemas"]["ReadinessAnswer"][];
-      /** @description Whether the booking page offers anything. */
-      pageOpen: boolean;
-    };
-    /**
-     * @description Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.
-     * @enum {unknown}
-     */
-    ReasonCode:
-      | "businessNotOnline"
-      | "locationNotOnline"
-      | "locationNoNewClients"
-      | "clientNotOnline"
-      | "tooManyNoShows"
-      | "practitionerNotOnline"
-      | "noNewClients"
-      | "serviceNotOnline"
-      | "serviceArchived"
-      | "serviceForGroups"
-      | "onlyNewClients"
-      | "onlyReturningClients"
-      | "serviceNotHere"
-      | "prerequisiteMissing"
-      | "tooSoon"
-      | "tooFarAhead"
-      | "notThatWeekday"
-      | "outOfSeason"
-      | "stoppedOnline"
-      | "locationClosed"
-      | "outsideOpeningHours"
-      | "offGrid"
-      | "nobodyQualified"
-      | "notQualified"
-      | "notChosenForService"
-      | "qualificationEnded"
-      | "ownLength"
-      | "offShift"
-      | "shiftKept"
-      | "practitionerElsewhere"
-      | "onBreak"
-      | "practitionerRetired"
-      | "practitionerAway"
-      | "practitionerBlocked"
-      | "dailyLimit"
-      | "practitionerTaken"
-      | "travelTooShort"
-      | "noSuchRoom"
-      | "roomRetired"
-      | "roomBlocked"
-      | "roomTaken"
-      | "equipmentTaken"
-      | "noSuchEquipment"
-      | "equipmentRetired"
-      | "leavesGap"
-      | "noCombination"
-      | "ownVisit";
-    /** @description A reason in words, with what a program needs to link it. */
-    ReasonText: {
-      /** @description The gate that refuses. */
-      gate: components["schemas"]["Gate"];
-      /** @description Stable code of the reason. */
-      code: components["schemas"]["ReasonCode"];
-      /** @description A sentence for people. */
-      text: string;
-      /**
-       * Format: uuid
-       * @description What it speaks of, or null.
-       */
-      subjectId: null | string;
-      /**
-       * Format: uuid
-       * @description The appointment in the way, or null.
-       */
-      appointmentId: null | string;
-      ownerKind?: null | components["schemas"]["OwnerKind"];
-      /**
-       * Format: uuid
-       * @description That object.
-       */
-      ownerId?: null | string;
-    };
-    /** @description How blocked time repeats. */
-    RepeatDocument: {
-      /** @description The date it is counted from. */
-      first: components["schemas"]["LocalDate"];
-      /** @description The rule (RFC 5545), as FREQ=WEEKLY;BYDAY=MO. */
-      rule: null | string;
-      /** @description From when on each date. */
-      from: components["schemas"]["LocalTime"];
-      /** @description Until when. */
-      until: components["schemas"]["LocalTime"];
-      /** @description Dates left out (no times) or at another time. */
-      changed?: null | components["schemas"]["ChangedDateDocument"][];
-    };
-    /** @description Who may take a role. */
-    RoleDocument: {
-      /** @description What the role is called. */
-      name: null | string;
-      /** @description Qualifications required, all of them. */
-      qualifications: null | string[];
-      /** @description Practitioners added by hand. */
-      added?: null | string[];
-      /** @description Practitioners excluded by hand. */
-      excluded?: null | string[];
-    };
-    /** @description A room. */
-    RoomDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name on the door. */
-      name: null | string;
-      /**
-       * Format: uuid
-       * @description Where it is.
-       */
-      locationId: string;
-      /**
-       * Format: int32
-       * @description How many units can be held at once.
-       */
-      capacity: number;
-      /**
-       * Format: int32
-       * @description Cleaning minutes after each visit.
-       */
-      turnaroundMinutes: number;
-      /** @description What it has; a new one joins the list of features. */
-      features: null | string[];
-      retired?: null | components["schemas"]["LocalDate"];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description The room a service needs. */
-    RoomRuleDocument: {
-      /** @description Features it must have, all of them. */
-      features: null | string[];
-      /**
-       * Format: int32
-       * @description Units of its capacity that are held.
-       * @default 1
-       */
-      units: number;
-    };
-    /** @description A rota from a date on. */
-    RotaDocument: {
-      /** @description The first date on which it holds; weeks are counted from the Monday of its week. */
-      from: components["schemas"]["LocalDate"];
-      /**
-       * Format: int32
-       * @description Length of the cycle in weeks.
-       */
-      weeks: number;
-      /** @description Shifts of the cycle. */
-      shifts: null | components["schemas"]["RotaShiftDocument"][];
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change; 0 where there is none yet.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A shift of a rota. */
-    RotaShiftDocument: {
-      /**
-       * Format: int32
-       * @description Week of the cycle, 0 for the first.
-       */
-      week: number;
-      /** @description Day of the week. */
-      weekday: components["schemas"]["Weekday"];
-      /** @description The shift. */
-      shift: components["schemas"]["ShiftDocument"];
-    };
-    /**
-     * @description A place that may set a rule of online booking, the most specific last.
-     * @enum {unknown}
-     */
-    RulePlace: "usual" | "location" | "category" | "service" | "client";
-    /** @description The rules of online booking that hold at a place. */
-    RulesAnswer: {
-      /** @description The values. */
-      values: components["schemas"]["OnlineRules"];
-      /** @description For each rule the place it comes from. */
-      sources: {
-        [key: string]: components["schemas"]["RuleSource"];
-      };
-    };
-    /** @description Where a rule comes from. */
-    RuleSource: {
-      /** @description The kind of place. */
-      place: components["schemas"]["RulePlace"];
-      /**
-       * Format: uuid
-       * @description Its identity, or null for what is usual.
-       */
-      id: null | string;
-      /** @description Its name. */
-      name: string;
-    };
-    /** @description A part of every year. */
-    SeasonDocument: {
-      /** @description First day, MM-DD. */
-      from: null | string;
-      /** @description Last day, MM-DD; before the first it reaches over the new year. */
-      until: null | string;
-    };
-    /** @description The secret of a second factor, shown once. */
-    SecondFactorAnswer: {
-      /** @description To be typed into an application for codes. */
-      secret: string;
-      /** @description The same as a picture to point at (SVG). */
-      picture: string;
-    };
-    /** @description Whether the person signed in has a second factor. */
-    SecondFactorState: {
-      /** @description Whether codes are asked for. */
-      isOn: boolean;
-    };
-    /** @description A service. */
-    ServiceDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; given by the server.
-       */
-      id: null | string;
-      /** @description Name. */
-      name: null | string;
-      /**
-       * Format: uuid
-       * @description The category it stands in.
-       */
-      categoryId: string;
-      /** @description For one client, or for a group. */
-      kind: components["schemas"]["ServiceKind"];
-      /**
-       * Format: int32
-       * @description Seats of a session of a group.
-       */
-      seats: number;
-      /** @description Its phases in order. */
-      phases: null | components["schemas"]["PhaseDocument"][];
-      /** @description Its roles, the lead first. */
-      roles: null | components["schemas"]["RoleDocument"][];
-      room: null | components["schemas"]["RoomRuleDocument"];
-      /**
-       * Format: int32
-       * @description Minutes kept before.
-       */
-      bufferBeforeMinutes: number;
-      /**
-       * Format: int32
-       * @description Minutes kept after.
-       */
-      bufferAfterMinutes: number;
-      /** @description Whether buffers stay between two services of one visit. */
-      bufferAlways: boolean;
-      /** @description How the price is formed. */
-      priceForm: components["schemas"]["PriceForm"];
-      /**
-       * Format: int64
-       * @description Price in minor units; of an hour when hourly.
-       */
-      price: number;
-      /**
-       * Format: uuid
-       * @description Its tax rate, or null.
-       */
-      taxRateId: null | string;
-      /** @description What practitioners do differently. */
-      terms: null | components["schemas"]["TermsDocument"][];
-      /** @description Who sees it online. */
-      visibility: components["schemas"]["Visibility"];
-      /** @description Which clients may book it online. */
-      for: components["schemas"]["ClientKind"];
-      online: null | components["schemas"]["OnlineRules"];
-      /** @description Wall times for the grid of set times. */
-      setTimes: null | components["schemas"]["SetTimeDocument"][];
-      prerequisite: null | components["schemas"]["PrerequisiteDocument"];
-      /** @description Weekdays it is offered on; none means all. */
-      weekdays: null | components["schemas"]["Weekday"][];
-      season: null | components["schemas"]["SeasonDocument"];
-      /** @description Where it is done; none means everywhere. */
-      locationIds: null | string[];
-      /** @description Text for clients (Markdown). */
-      description: null | string;
-      /** @description Name clients read, where it differs. */
-      onlineName: null | string;
-      /**
-       * Format: int32
-       * @description Minutes clients read, where they differ.
-       */
-      onlineMinutes: null | number;
-      /**
-       * Format: uuid
-       * @description A picture uploaded before, or null.
-       */
-      pictureId: null | string;
-      /**
-       * Format: int32
-       * @description Days after which clients are advised to come back, or null.
-       */
-      returnDays: null | number;
-      /**
-       * @description Whether it is no longer done.
-       * @default false
-       */
-      isArchived: boolean;
-      /** @description Its direct link's token; given by the server. */
-      link?: null | string;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change.
-       * @default 0
-       */
-      version: number;
-      /**
-       * @description Whether whoever does it may look after others meanwhile.
-       * @default false
-       */
-      besideOthers: boolean;
-    };
-    /**
-     * @description Whether a service is for one client at a time or for a group with seats.
-     * @enum {unknown}
-     */
-    ServiceKind: "oneToOne" | "group";
-    /** @description Who is signed in. */
-    SessionAnswer: {
-      /** @description Name. */
-      name: string;
-      /** @description Role. */
-      role: string;
-      /** @description What this role may do. */
-      rights: string[];
-      /**
-       * Format: uuid
-       * @description The practitioner this person is, or null.
-       */
-      practitionerId: null | string;
-      /** @description Whether this person may change when they work themselves. */
-      editsOwnShifts: boolean;
-      /** @description To be sent as X-Kingcup-Token with every request that changes something. */
-      token: string;
-      /**
-       * @description Whether nothing else is open until a second factor was set up: the owner wants one from owners.
-       * @default false
-       */
-      needsCode: boolean;
-    };
-    /** @description A wall time at which a service may begin. */
-    SetTimeDocument: {
-      /**
-       * Format: uuid
-       * @description With whom, or null for everyone.
-       */
-      practitionerId: null | string;
-      /** @description On which day. */
-      weekday: components["schemas"]["Weekday"];
-      /** @description When. */
-      at: components["schemas"]["LocalTime"];
-    };
-    /** @description One change of the setup. */
-    SetupHistoryRow: {
-      /**
-       * Format: int64
-       * @description Grows with every entry.
-       */
-      id?: number;
-      /** @description When. */
-      at?: components["schemas"]["Instant"];
-      /** @description Who. */
-      actor?: string;
-      /** @description What was done. */
-      action?: string;
-      /** @description To what kind of thing. */
-      subjectKind?: string;
-      /**
-       * Format: uuid
-       * @description To which.
-       */
-      subjectId?: string;
-      /** @description How it stood before, as JSON, or null. */
-      before?: null | string;
-      /** @description How it stands after, as JSON, or null. */
-      after?: null | string;
-    };
-    /** @description A dated replacement of the rota. */
-    ShiftChangeDocument: {
-      date: null | components["schemas"]["LocalDate"];
-      /** @description The shifts of the day; none means off. */
-      shifts: null | components["schemas"]["ShiftDocument"][];
-      /**
-       * @description Whether they stand although the location is closed.
-       * @default false
-       */
-      worksDuringClosure: boolean;
-      /** @description Why. */
-      reason?: null | string;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change; 0 where there is none yet.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A shift of a day. */
-    ShiftDocument: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description Beginning. */
-      from: components["schemas"]["LocalTime"];
-      /** @description End; 00:00:00 is the end of the day. */
-      until: components["schemas"]["LocalTime"];
-      /** @description Pauses. */
-      breaks?: null | components["schemas"]["BreakDocument"][];
-      /** @description Services it is kept for; none, with no category either, for all. */
-      serviceIds?: null | string[];
-      /** @description Categories it is kept for. */
-      categoryIds?: null | string[];
-    };
-    /** @description A link with which somebody chooses a password, once. */
-    SignInLink: {
-      /** @description The address on this server. It is shown once and kept nowhere. */
-      path: string;
-      /** @description Until when it is good. */
-      expiresAt: components["schemas"]["Instant"];
-    };
-    /**
-     * @description What a person signs in with.
-     * @example {
-     *       "email": "desk@harrowmere.test",
-     *       "password": "…"
-     *     }
-     */
-    SignInRequest: {
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description Password. */
-      password: null | string;
-      /** @description The six digits of the second factor, where the account has one. */
-      code?: null | string;
-    };
-    /**
-     * @description Why somebody may or may not take a role.
-     * @enum {unknown}
-     */
-    Standing: "holds" | "added" | "lacks" | "excluded" | "notAdded" | "retired";
-    /** @description A start that fits. */
-    StartAnswer: {
-      /** @description The instant. */
-      start: components["schemas"]["Instant"];
-      /** @description When the visit would end. */
-      end: components["schemas"]["Instant"];
-      /** @description Local time of the start, HH:mm. */
-      clock: string;
-      /**
-       * Format: uuid
-       * @description Who would do the first line.
-       */
-      practitionerId: string;
-      /** @description Their name. */
-      practitioner: string;
-      /** @description Rooms that would be used. */
-      rooms: string[];
-      /** @description What it would cost. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description Whether it lies on the start grid clients are offered. */
-      onGrid: boolean;
-      /** @description Whether it lies outside the opening hours. */
-      outsideOpening: boolean;
-    };
-    /** @description The starts of a day. */
-    StartDay: {
-      /** @description The local date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Those that fit, by time. */
-      starts: components["schemas"]["StartAnswer"][];
-    };
-    /** @enum {unknown} */
-    StartGrid: "everyMinutes" | "backToBack" | "setTimes" | null;
-    /**
-     * @description A question for starts.
-     * @example {
-     *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
-     *       "lines": [
-     *         {
-     *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
-     *           "practitionerId": null
-     *         }
-     *       ],
-     *       "from": "2027-03-01",
-     *       "days": 14
-     *     }
-     */
-    StartsRequest: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description What is wanted, in order. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /**
-       * Format: date
-       * @description A local date of the location, as 2027-03-01.
-       */
-      from?: null | string;
-      /**
-       * Format: int32
-       * @description How many days, 1 to 62; 1 when missing.
-       */
-      days?: null | number;
-      /**
-       * Format: uuid
-       * @description A visit that would be moved: its own time counts as free.
-       */
-      visitId?: null | string;
-    };
-    /**
-     * @description Where a visit is to stand.
-     * @example {
-     *       "state": "arrived"
-     *     }
-     */
-    StateRequest: {
-      /** @description The new state; cancelling has an address of its own. */
-      state: components["schemas"]["VisitState"];
-    };
-    /** @description A date stopped for online booking. */
-    StopDocument: {
-      /** @description The date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Why. */
-      reason: null | string;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with a change; 0 where there is none yet.
-       * @default 0
-       */
-      version: number;
-    };
-    /** @description A stretch of time. */
-    StretchAnswer: {
-      /** @description Beginning. */
-      from: components["schemas"]["Instant"];
-      /** @description End, not included. */
-      until: components["schemas"]["Instant"];
-      /** @description Why, for breaks and blocked time. */
-      reason?: null | string;
-    };
-    /** @description One start of a day. */
-    StripStart: {
-      /** @description The instant. */
-      start: components["schemas"]["Instant"];
-      /** @description Local time, HH:mm. */
-      clock: string;
-      /** @description Whether it is offered. */
-      offered: boolean;
-      gate: null | components["schemas"]["Gate"];
-      /** @description Every reason, in the order of the gates. */
-      reasons: components["schemas"]["ReasonText"][];
-    };
-    /** @description A tax rate. */
-    TaxRateDocument: {
-      /**
-       * Format: uuid
-       * @description Identity; null for a new one.
-       */
-      id: null | string;
-      /** @description Name. */
-      name: null | string;
-      /**
-       * Format: int32
-       * @description Hundredths of a percent: 13.5 % is 1350.
-       */
-      basisPoints: number;
-    };
-    /** @description How one practitioner does a service. */
-    TermsDocument: {
-      /**
-       * Format: uuid
-       * @description Who.
-       */
-      practitionerId: string;
-      /**
-       * Format: int32
-       * @description Own length, or null.
-       */
-      minutes?: null | number;
-      /**
-       * Format: int64
-       * @description Own price in minor units, or null.
-       */
-      price?: null | number;
-      /**
-       * @description Whether new clients may book it with this person.
-       * @default true
-       */
-      acceptsNewClients: boolean;
-    };
-    /** @description Minutes to another location. */
-    TravelDocument: {
-      /**
-       * Format: uuid
-       * @description The other location.
-       */
-      locationId: string;
-      /**
-       * Format: int32
-       * @description Minutes, a multiple of 5.
-       */
-      minutes: number;
-    };
-    /** @description A day of a service being tried. */
-    TryDay: {
-      /** @description The local date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Starts that would be offered, HH:mm. */
-      starts: string[];
-      /** @description Why there are none: the reasons of the start that comes closest. */
-      reasons: components["schemas"]["ReasonText"][];
-    };
-    /** @description A service as it is being edited, to be tried before it is saved. */
-    TryRequest: {
-      /** @description The service. */
-      service: components["schemas"]["ServiceDocument"];
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /**
-       * Format: date
-       * @description A local date of the location, as 2027-03-01.
-       */
-      from?: null | string;
-      /**
-       * Format: int32
-       * @description How many days, 1 to 14; 5 when missing.
-       */
-      days?: null | number;
-    };
-    /** @description A stretch of a line in which a practitioner is free while the client stays. */
-    UnattendedAnswer: {
-      /**
-       * Format: int32
-       * @description Index of the line.
-       */
-      line: number;
-      /**
-       * Format: uuid
-       * @description The practitioner.
-       */
-      resourceId: string;
-      /** @description Beginning. */
-      from: components["schemas"]["Instant"];
-      /** @description End. */
-      until: components["schemas"]["Instant"];
-    };
-    /**
-     * @description Who can see and book a service on the public page.
-     * @enum {unknown}
-     */
-    Visibility: "everyone" | "withLink" | "byPhone" | "hidden";
-    /** @description A visit in the book. */
-    VisitAnswer: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description What the client reads out. */
-      reference: string;
-      /**
-       * Format: int64
-       * @description To be sent as If-Match with every change.
-       */
-      version: number;
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description Where it stands. */
-      state: components["schemas"]["VisitState"];
-      /** @description States that may follow. */
-      next: components["schemas"]["VisitState"][];
-      /** @description Whether it may be moved. */
-      canMove: boolean;
-      /** @description "Desk" or "Online". */
-      source: string;
-      /** @description Whether it is the client's first. */
-      isFirst: boolean;
-      /** @description Who comes. */
-      client: components["schemas"]["VisitClientAnswer"];
-      /** @description Local date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Zone of the location. */
-      zone: string;
-      /** @description When the client comes. */
-      start: components["schemas"]["Instant"];
-      /** @description When the client leaves. */
-      end: components["schemas"]["Instant"];
-      /** @description What it costs altogether. */
-      price: components["schemas"]["MoneyAnswer"];
-      /** @description A note for the desk. */
-      note: string;
-      /** @description Why it was cancelled. */
-      cancelReason: null | string;
-      cancelledBy: null | components["schemas"]["CancelledBy"];
-      /** @description Whether the client cancelled too late. */
-      cancelledLate: boolean;
-      /** @description The last instant at which the client still cancels in time. */
-      cancelUntil: components["schemas"]["Instant"];
-      /** @description Its lines. */
-      lines: components["schemas"]["LineAnswer"][];
-      /** @description What it holds. */
-      claims: components["schemas"]["ClaimAnswer"][];
-      /** @description Where practitioners are free meanwhile. */
-      unattended: components["schemas"]["UnattendedAnswer"][];
-      /** @description What the client answered when they booked; told with the single visit only. */
-      answers: components["schemas"]["AnswerGiven"][];
-      /** @description Who comes besides the client. */
-      people?: components["schemas"]["PersonAnswer"][];
-      /**
-       * Format: uuid
-       * @description The client who pays.
-       */
-      payerId?: string;
-    };
-    /** @description The client of a visit. */
-    VisitClientAnswer: {
-      /**
-       * Format: uuid
-       * @description Identity.
-       */
-      id: string;
-      /** @description Given name. */
-      givenName: string;
-      /** @description Family name. */
-      familyName: string;
-      /** @description Telephone number. */
-      phone: null | string;
-      /** @description E-mail address. */
-      email: null | string;
-      /** @description What the desk has to know. */
-      alert: null | string;
-    };
-    /**
-     * @description Where a visit stands. Cancelled visits hold nothing; no-shows keep their time until its planned end.
-     * @enum {unknown}
-     */
-    VisitState: "requested" | "confirmed" | "arrived" | "inTreatment" | "done" | "noShow" | "cancelled";
-    /**
-     * @description Days of the week.
-     * @enum {unknown}
-     */
-    Weekday: "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
-    /** @description One practitioner for one role of one service. */
-    WhoCell: {
-      /**
-       * Format: uuid
-       * @description The service.
-       */
-      serviceId: string;
-      /**
-       * Format: int32
-       * @description Index of the role.
-       */
-      role: number;
-      /**
-       * Format: uuid
-       * @description The practitioner.
-       */
-      practitionerId: string;
-      /** @description Whether they may take it. */
-      may: boolean;
-      /** @description Why. */
-      standing: components["schemas"]["Standing"];
-      /** @description The same in words. */
-      text: string;
-      until: null | components["schemas"]["LocalDate"];
-    };
-    /** @description Who does what, and why. */
-    WhoDoesWhat: {
-      /** @description The date it is asked for. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Each practitioner for each service and role. */
-      cells: components["schemas"]["WhoCell"][];
-    };
-    /** @description Why a start does not fit. */
-    WhyNotAnswer: {
-      /** @description Whether it does after all. */
-      fits: boolean;
-      /** @description Every reason, in the order of the gates. */
-      reasons: components["schemas"]["ReasonText"][];
-      anyway?: null | components["schemas"]["AnywayAnswer"];
-    };
-    /**
-     * @description A question why a start does not fit.
-     * @example {
-     *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
-     *       "lines": [
-     *         {
-     *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
-     *           "practitionerId": null
-     *         }
-     *       ],
-     *       "start": "2027-03-01T09:20:00Z",
-     *       "asClient": true
-     *     }
-     */
-    WhyNotRequest: {
-      /**
-       * Format: uuid
-       * @description Where.
-       */
-      locationId: string;
-      /** @description What is wanted. */
-      lines: null | components["schemas"]["LineRequest"][];
-      /** @description The start. */
-      start: components["schemas"]["Instant"];
-      /**
-       * Format: uuid
-       * @description A visit that would be moved.
-       */
-      visitId?: null | string;
-      /**
-       * @description Whether to ask as a client would book online; otherwise as staff.
-       * @default false
-       */
-      asClient: boolean;
-      /**
-       * Format: uuid
-       * @description Whom it is for, so that staff are told of what this client lacks; null when that is open.
-       */
-      clientId?: null | string;
-    };
-    /** @description When somebody works, and when not. */
-    WorkAnswer: {
-      /**
-       * Format: uuid
-       * @description Who.
-       */
-      practitionerId: string;
-      /** @description Rotas by their first date. */
-      rotas: components["schemas"]["RotaDocument"][];
-      /** @description Shift changes by date, from the day before yesterday on. */
-      changes: components["schemas"]["ShiftChangeDocument"][];
-      /** @description Blocked time and time off, from the day before yesterday on, repeating and once. */
-      blocks: components["schemas"]["BlockDocument"][];
-    };
-    /** @description Blocked time on a day. */
-    WorkBlock: {
-      /**
-       * Format: uuid
-       * @description The block.
-       */
-      blockId: string;
-      /** @description From when, local. */
-      from: components["schemas"]["LocalDateTime"];
-      /** @description Until when, local. */
-      until: components["schemas"]["LocalDateTime"];
-      /** @description Why. */
-      reason: string;
-      /** @description Blocked, or away. */
-      kind: components["schemas"]["BlockKind"];
-      /** @description Whether it repeats. */
-      repeats: boolean;
-    };
-    /** @description One day of somebody's calendar. */
-    WorkDay: {
-      /** @description The date. */
-      date: components["schemas"]["LocalDate"];
-      /** @description Shifts as they hold that day. */
-      shifts: components["schemas"]["ShiftDocument"][];
-      /** @description Whether a shift change replaces the rota. */
-      isChange: boolean;
-      /** @description Why it does. */
-      reason: null | string;
-      /** @description Why locations are closed that day. */
-      closures: string[];
-      /** @description What is blocked, in words of time and reason. */
-      blocks: components["schemas"]["WorkBlock"][];
-      /**
-       * Format: int64
-       * @description Version of the shift change, to be sent as If-Match with one; 0 where the rota holds.
-       */
-      version: number;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** @description Somebody who may sign in. */
+        AccountDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Name. */
+            name: null | string;
+            /** @description Owner, Manager, Desk, Practitioner or Bookkeeper. */
+            role: null | string;
+            /**
+             * Format: uuid
+             * @description The practitioner this person is, or null.
+             */
+            practitionerId: null | string;
+            /**
+             * @description Whether a practitioner may change their own shifts and blocked time.
+             * @default false
+             */
+            editsOwnShifts: boolean;
+            /**
+             * @description Whether the account was closed.
+             * @default false
+             */
+            signedOff: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * @description Whether somebody at the desk may book over another visit; owners and managers always may.
+             * @default false
+             */
+            mayOverbook: boolean;
+            /**
+             * @description Whether a practitioner reads numbers and addresses of clients who come to colleagues; everybody else does.
+             * @default false
+             */
+            seesContacts: boolean;
+            /**
+             * @description Whether a second factor is asked for; only told.
+             * @default false
+             */
+            hasCode: boolean;
+        };
+        /** @description An add-on. */
+        AddOnDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name. */
+            name: null | string;
+            /**
+             * Format: int32
+             * @description Minutes it adds.
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description Price of one, in minor units.
+             */
+            price: number;
+            /**
+             * Format: int32
+             * @description Most of it on one line.
+             */
+            most: number;
+            /** @description Services it goes with. */
+            services: null | components["schemas"]["AddOnServiceDocument"][];
+            /**
+             * @description Whether it is no longer sold.
+             * @default false
+             */
+            isArchived: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description An add-on of a line. */
+        AddOnRequest: {
+            /**
+             * Format: uuid
+             * @description The add-on.
+             */
+            addOnId: string;
+            /**
+             * Format: int32
+             * @description How many; 1 when missing.
+             * @default 1
+             */
+            count: number;
+        };
+        /** @description A service an add-on goes with. */
+        AddOnServiceDocument: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /**
+             * @description Whether it is suggested there.
+             * @default false
+             */
+            suggested: boolean;
+        };
+        /** @description What a client answered when they booked. */
+        AnswerGiven: {
+            /** @description The question as it was asked. */
+            question: string;
+            /** @description The answer. */
+            answer: string;
+        };
+        /** @description How a start that does not fit may be booked all the same. */
+        AnywayAnswer: {
+            /** @description When the visit would end. */
+            end: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who would do the first line.
+             */
+            practitionerId: string;
+            /** @description Their name, and those of the others. */
+            practitioner: string;
+            /** @description Rooms that would be used. */
+            rooms: string[];
+            /** @description What it would cost. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description What it would go over, to be read before. */
+            warnings: components["schemas"]["ReasonText"][];
+            /** @description Whether it goes over another visit. */
+            overbooks: boolean;
+            /** @description To be sent as X-Accept-Over with the booking. */
+            accept: string;
+        };
+        /** @enum {unknown} */
+        Approval: "nobody" | "newClients" | "everyone" | null;
+        /** @enum {unknown} */
+        Assignment: "houseOrder" | "evenLoad" | "tightFit" | null;
+        /** @description Time taken out of a practitioner, a room or equipment, once or repeating. */
+        BlockDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /**
+             * Format: uuid
+             * @description The practitioner, room or pool.
+             */
+            resourceId: string;
+            /**
+             * Format: uuid
+             * @description The location in whose wall time it is told; where it stands or they first work, when nothing is said.
+             */
+            locationId: null | string;
+            /** @description Blocked time, or a practitioner away. */
+            kind: components["schemas"]["BlockKind"];
+            /** @description Why. */
+            reason: null | string;
+            start?: null | components["schemas"]["LocalDateTime"];
+            end?: null | components["schemas"]["LocalDateTime"];
+            repeat?: null | components["schemas"]["RepeatDocument"];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 for a new one.
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * @description Why time is taken out of a resource.
+         * @enum {unknown}
+         */
+        BlockKind: "block" | "timeOff";
+        /** @description What clients accept when they book online, and where they are led. */
+        BookingPageDocument: {
+            /** @description Whether the business takes bookings online at all. */
+            bookableOnline: boolean;
+            /** @description The terms (Markdown); empty for none. Changed terms are accepted anew. */
+            terms: null | string;
+            /** @description Where a client is led who has booked (https), or null. */
+            afterAddress: null | string;
+            /** @description What the button there says. */
+            afterWords: null | string;
+            /** @description Whether they are led there at once. */
+            afterAtOnce: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * Format: int32
+             * @description How many visits booked online one person may have open at once.
+             * @default 5
+             */
+            mostOpenOnline: number;
+        };
+        /**
+         * @description A visit to be booked at the desk.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "start": "2027-03-01T09:15:00Z",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "newClient": {
+         *         "givenName": "Ada",
+         *         "familyName": "Marsh",
+         *         "phone": "020 910 0001"
+         *       },
+         *       "note": ""
+         *     }
+         */
+        BookRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description When. */
+            start: components["schemas"]["Instant"];
+            /** @description What, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /**
+             * Format: uuid
+             * @description A known client; or NewClient.
+             */
+            clientId?: null | string;
+            newClient?: null | components["schemas"]["NewClientRequest"];
+            /** @description A note for the desk. */
+            note?: null | string;
+            /** @description Who comes besides the client: person 1 of the lines, 2 and so on. */
+            people?: null | components["schemas"]["PersonRequest"][];
+            /**
+             * Format: uuid
+             * @description Who pays, a known client; the client when missing.
+             */
+            payerId?: null | string;
+        };
+        /** @description A pause in a shift. */
+        BreakDocument: {
+            /** @description Beginning. */
+            from: components["schemas"]["LocalTime"];
+            /** @description End. */
+            until: components["schemas"]["LocalTime"];
+            /** @description What the book writes on it. */
+            reason: null | string;
+        };
+        /** @description The business. */
+        BusinessDocument: {
+            /** @description Name clients read. */
+            name: null | string;
+            /** @description A few words for clients. */
+            about: null | string;
+            /** @description Currency (ISO 4217). */
+            currency: null | string;
+            /** @description Locale (BCP 47). */
+            locale: null | string;
+            /** @description Country of telephone numbers typed without one (ISO 3166-1 alpha-2). */
+            region: null | string;
+            /** @description The number clients call. */
+            phone: null | string;
+            /** @description Colour of buttons on the booking page; white text on it has to be readable. */
+            colourMain: null | string;
+            /** @description Colour of what is chosen there; dark text on it has to be readable. */
+            colourAccent: null | string;
+            /**
+             * Format: uuid
+             * @description A picture uploaded before, or null.
+             */
+            logoId: null | string;
+            /** @description Whether the first-run guide was put away. */
+            guideFinished: boolean;
+            /**
+             * @description Whether owners sign in with a second factor; those without one set it up first.
+             * @default false
+             */
+            ownersNeedCode: boolean;
+            /** @description Tax rates in order. */
+            taxRates: null | components["schemas"]["TaxRateDocument"][];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @enum {unknown} */
+        CancelledBy: "client" | "business" | null;
+        /**
+         * @description Why a visit is cancelled.
+         * @example {
+         *       "reason": "Client is ill"
+         *     }
+         */
+        CancelRequest: {
+            /** @description The reason, kept with the visit. */
+            reason: null | string;
+            /** @description On whose account: the client's, when nothing is said. */
+            by?: components["schemas"]["CancelledBy"];
+        };
+        /** @description A category. */
+        CategoryDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name. */
+            name: null | string;
+            online?: null | components["schemas"]["OnlineRules"];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A limit on a category a day. */
+        CategoryLimitDocument: {
+            /**
+             * Format: uuid
+             * @description The category.
+             */
+            categoryId: string;
+            /**
+             * Format: int32
+             * @description Most appointments.
+             */
+            most: number;
+        };
+        /** @description A date of a repeating block that is different. */
+        ChangedDateDocument: {
+            /** @description The date. */
+            date: components["schemas"]["LocalDate"];
+            /**
+             * Format: time
+             * @description A local time of the location, as 09:00:00.
+             */
+            from?: null | string;
+            /**
+             * Format: time
+             * @description A local time of the location, as 09:00:00.
+             */
+            until?: null | string;
+        };
+        /** @description A claim as it is drawn. */
+        ClaimAnswer: {
+            /**
+             * Format: int32
+             * @description Index of the line.
+             */
+            line: number;
+            /**
+             * Format: uuid
+             * @description The lane.
+             */
+            resourceId: string;
+            /**
+             * Format: int32
+             * @description The unit within it.
+             */
+            unit: number;
+            /** @description Beginning, buffer included. */
+            from: components["schemas"]["Instant"];
+            /** @description End, buffer or turnaround included. */
+            until: components["schemas"]["Instant"];
+            /** @description Beginning without buffer. */
+            coreFrom: components["schemas"]["Instant"];
+            /** @description End without buffer and turnaround. */
+            coreUntil: components["schemas"]["Instant"];
+            /** @description Whether it was knowingly booked over another visit. */
+            overbooked: boolean;
+        };
+        /** @description A client as the desk sees one in a list. */
+        ClientAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Given name. */
+            givenName: string;
+            /** @description Family name. */
+            familyName: string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Telephone number (E.164). */
+            phone: null | string;
+            /** @description What the desk has to know. */
+            alert: null | string;
+            /**
+             * Format: int32
+             * @description Visits that count.
+             */
+            visits: number;
+            /**
+             * Format: int32
+             * @description Times the client did not come.
+             */
+            noShows: number;
+            /**
+             * Format: int32
+             * @description Times the client cancelled too late.
+             */
+            lateCancellations: number;
+        };
+        /** @description A client with what is set at them. */
+        ClientDocument: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: null | string;
+            /** @description Given name. */
+            givenName: null | string;
+            /** @description Family name. */
+            familyName: null | string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Telephone number (E.164). */
+            phone: null | string;
+            /** @description What the desk has to know. */
+            alert: null | string;
+            /** @description Whether they may book online. */
+            mayBookOnline: boolean;
+            /**
+             * Format: int32
+             * @description Least minutes between booking online and the start; null for what holds for everyone.
+             */
+            leadMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description How many days ahead they may book online; null for what holds for everyone.
+             */
+            horizonDays?: null | number;
+            /**
+             * Format: int32
+             * @description Least hours before the start at which they may still move a visit; null for what holds for everyone.
+             */
+            moveNoticeHours?: null | number;
+            /**
+             * Format: int32
+             * @description Least hours before the start at which they may still cancel; null for what holds for everyone.
+             */
+            cancelNoticeHours?: null | number;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * Format: int32
+             * @description Visits that count; only told.
+             * @default 0
+             */
+            visits: number;
+            /**
+             * Format: int32
+             * @description Times they did not come; only told.
+             * @default 0
+             */
+            noShows: number;
+            /**
+             * Format: int32
+             * @description Times they cancelled too late; only told.
+             * @default 0
+             */
+            lateCancellations: number;
+            /**
+             * @description Whether the business knew them before the book did: they are then never new.
+             * @default false
+             */
+            knownBefore: boolean;
+        };
+        /**
+         * @description Which clients a service is for.
+         * @enum {unknown}
+         */
+        ClientKind: "everyone" | "newOnly" | "returningOnly";
+        /** @description What the clock shows. */
+        ClockAnswer: {
+            /** @description The present. */
+            now: components["schemas"]["Instant"];
+        };
+        /**
+         * @description Where the clock of a demo business is to be moved.
+         * @example {
+         *       "to": "2027-03-02T08:00:00Z"
+         *     }
+         */
+        ClockRequest: {
+            /** @description An instant not before the clock's present one. */
+            to: components["schemas"]["Instant"];
+        };
+        /** @description Days on which locations are closed, or stopped for online booking: all of them, or none where one cannot be. */
+        ClosedDaysRequest: {
+            /** @description The locations. */
+            locationIds: null | string[];
+            /** @description Days on which they are closed. */
+            closures?: null | components["schemas"]["ClosureDocument"][];
+            /** @description Days on which nothing more is booked online. */
+            stops?: null | components["schemas"]["StopDocument"][];
+        };
+        /** @description A closure. */
+        ClosureDocument: {
+            /** @description The date, or the first of the yearly ones. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Whether it comes back every year. */
+            yearly: boolean;
+            /** @description Why, for the people who read the book; clients never read it. */
+            reason: null | string;
+            /** @description What clients read of it, or null for nothing. */
+            forClients?: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A code of the second factor. */
+        CodeRequest: {
+            /** @description The six digits shown now. */
+            code: null | string;
+        };
+        /** @description A rota to be given to others too. */
+        CopyRotaRequest: {
+            /** @description Practitioners who get the same shifts from the same date on. */
+            to: null | string[];
+        };
+        /** @description One day of the book at one location. */
+        DayAnswer: {
+            /**
+             * Format: uuid
+             * @description The location.
+             */
+            locationId: string;
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description The zone of the location. */
+            zone: string;
+            /** @description The present, by the server's clock. */
+            now: components["schemas"]["Instant"];
+            /** @description Where the picture of the day begins. */
+            from: components["schemas"]["Instant"];
+            /** @description Where it ends. */
+            until: components["schemas"]["Instant"];
+            /** @description The hours on its scale. */
+            hours: components["schemas"]["HourAnswer"][];
+            /** @description When clients may be there. */
+            opening: components["schemas"]["StretchAnswer"][];
+            /** @description Why the location is closed that day, or null. */
+            closed: null | string;
+            /** @description Practitioners, rooms, equipment. */
+            lanes: components["schemas"]["LaneAnswer"][];
+            /** @description The visits that hold time. */
+            visits: components["schemas"]["VisitAnswer"][];
+        };
+        /** @description How full a day is. */
+        DayFullness: {
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /**
+             * Format: int32
+             * @description Share of the practitioners' time that is held, in percent; null when nobody works.
+             */
+            fullness: null | number;
+        };
+        /** @description A day explained. */
+        DayReasonsAnswer: {
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /**
+             * Format: int32
+             * @description How many starts of the grid are offered.
+             */
+            offered: number;
+            /** @description How many each gate removed first, in order. */
+            removed: components["schemas"]["GateCount"][];
+            /** @description Every start of the day, when one day was asked for. */
+            strip: components["schemas"]["StripStart"][];
+            /** @description Zone of the location. */
+            zone: string;
+        };
+        /** @description A question why a day looks as it does. */
+        DayReasonsRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is wanted. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /** @description The first local date. */
+            from: components["schemas"]["LocalDate"];
+            /**
+             * Format: int32
+             * @description How many days, 1 to 62. For one day every start is told.
+             */
+            days?: null | number;
+            /**
+             * @description Whether to ask as a client would book online; otherwise as staff.
+             * @default true
+             */
+            asClient: boolean;
+            /**
+             * @description Whether that client has never been here.
+             * @default true
+             */
+            newClient: boolean;
+        };
+        /** @description An extra as the desk chooses it. */
+        DeskAddOn: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Minutes it adds.
+             */
+            minutes: number;
+            /** @description What it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+        };
+        /** @description A location. */
+        DeskLocation: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Zone. */
+            zone: string;
+            /** @description The local date by the server's clock. */
+            today: components["schemas"]["LocalDate"];
+            /** @description When clients may be there, weekday by weekday. */
+            opening: components["schemas"]["HoursDocument"][];
+        };
+        /** @description A practitioner as the desk chooses one. */
+        DeskPractitioner: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Whether they no longer work here; their visits keep their name. */
+            hasLeft: boolean;
+        };
+        /** @description A service as the desk chooses it. */
+        DeskService: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description Category.
+             */
+            categoryId: string;
+            /**
+             * Format: int32
+             * @description Usual length.
+             */
+            minutes: number;
+            /** @description List price. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Where it is done. */
+            locationIds: string[];
+            /** @description Who may do it. */
+            practitionerIds: string[];
+            /** @description Extras, the suggested ones first. */
+            addOns: components["schemas"]["DeskAddOn"][];
+        };
+        /** @description The setup as the desk needs it. */
+        DeskSetup: {
+            /** @description Name of the business. */
+            business: string;
+            /** @description Currency. */
+            currency: string;
+            /** @description Locale. */
+            locale: string;
+            /** @description Whether this is the demo business. */
+            isDemo: boolean;
+            /** @description The present, by the server's clock. */
+            now: components["schemas"]["Instant"];
+            /** @description Locations in house order. */
+            locations: components["schemas"]["DeskLocation"][];
+            /** @description Categories in house order. */
+            categories: components["schemas"]["NamedAnswer"][];
+            /** @description Services in order. */
+            services: components["schemas"]["DeskService"][];
+            /** @description Practitioners in house order. */
+            practitioners: components["schemas"]["DeskPractitioner"][];
+        };
+        /** @description A pool of interchangeable items. */
+        EquipmentDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description What the items are. */
+            name: null | string;
+            /**
+             * Format: uuid
+             * @description Where they are.
+             */
+            locationId: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            quantity: number;
+            /**
+             * Format: int32
+             * @description Cleaning minutes after each use.
+             */
+            turnaroundMinutes: number;
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            retired?: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A feature rooms may have. */
+        FeatureRequest: {
+            /** @description Its name. */
+            name: null | string;
+        };
+        /** @description The first owner of a business that has no account yet. */
+        FirstOwnerRequest: {
+            /** @description Name. */
+            name: null | string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description The password, 10 characters or more. */
+            password: null | string;
+        };
+        /** @description Whether a business has no account yet. */
+        FirstOwnerState: {
+            /** @description Whether its first owner may be made. */
+            isOpen: boolean;
+        };
+        /** @enum {unknown} */
+        GapRule: "off" | "prefer" | "strict" | null;
+        /**
+         * @description What a start has to pass to be offered, in this order (rules, section 5).
+         * @enum {unknown}
+         */
+        Gate: "client" | "service" | "date" | "openingHours" | "startGrid" | "practitioner" | "roomAndEquipment" | "gap";
+        /** @description What a gate removed. */
+        GateCount: {
+            /** @description The gate. */
+            gate: components["schemas"]["Gate"];
+            /**
+             * Format: int32
+             * @description Starts it removed first.
+             */
+            starts: number;
+        };
+        /** @description What one practitioner holds of one qualification; no stretch means they do not hold it. */
+        HeldChange: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            practitionerId: string;
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            qualificationId: string;
+            /** @description From when until when; stretches do not overlap. */
+            held: null | components["schemas"]["HeldStretch"][];
+        };
+        /** @description A qualification as somebody holds it. */
+        HeldDocument: {
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            qualificationId: string;
+            /** @description First local date on which it counts. */
+            from: components["schemas"]["LocalDate"];
+            until: null | components["schemas"]["LocalDate"];
+            /**
+             * Format: uuid
+             * @description A file uploaded before, or null.
+             */
+            evidenceId?: null | string;
+        };
+        /** @description A stretch in which a qualification counts. */
+        HeldStretch: {
+            /** @description First local date. */
+            from: components["schemas"]["LocalDate"];
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            until?: null | string;
+            /**
+             * Format: uuid
+             * @description A file uploaded before, or null.
+             */
+            evidenceId?: null | string;
+        };
+        /** @description One thing that happened to a visit. */
+        HistoryAnswer: {
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description Who. */
+            actor: string;
+            /** @description What. */
+            action: string;
+            /** @description How it stood before, as JSON. */
+            before: null | string;
+            /** @description How it stands after, as JSON. */
+            after: null | string;
+        };
+        /** @description An hour of the wall clock on the scale of the day. */
+        HourAnswer: {
+            /** @description When it begins. */
+            at: components["schemas"]["Instant"];
+            /** @description What the clock shows. */
+            label: string;
+        };
+        /** @description Opening hours of a weekday. */
+        HoursDocument: {
+            /** @description The day. */
+            weekday: components["schemas"]["Weekday"];
+            /** @description Beginning. */
+            from: components["schemas"]["LocalTime"];
+            /** @description End. */
+            until: components["schemas"]["LocalTime"];
+        };
+        /** Format: binary */
+        IFormFile: string;
+        /** @description An import. */
+        ImportAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What its rows are. */
+            kind: components["schemas"]["ImportKind"];
+            /** @description How far it has come. */
+            state: components["schemas"]["ImportState"];
+            /** @description Name of the file. */
+            fileName: string;
+            /** @description Who uploaded it. */
+            by: string;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description Its encoding, as found or said. */
+            encoding: string;
+            /** @description Heads of its columns. */
+            heads: string[];
+            /**
+             * Format: int32
+             * @description Rows below them.
+             */
+            rows: number;
+            /**
+             * Format: int32
+             * @description Rows looked at so far, while it is checked or taken over.
+             */
+            rowsDone: number;
+            /**
+             * Format: int32
+             * @description Rows that can be taken.
+             */
+            good: number;
+            /**
+             * Format: int32
+             * @description Rows that cannot.
+             */
+            bad: number;
+            /**
+             * Format: int32
+             * @description Rows whose subject is there already; they are passed over.
+             */
+            known: number;
+            /**
+             * Format: int32
+             * @description Rows taken over.
+             */
+            added: number;
+            /** @description Names of what is made beside the rows, such as categories. */
+            made: string[];
+            /**
+             * Format: int32
+             * @description Rows that stayed when it was undone, because something rests on them.
+             */
+            kept: number;
+            /** @description Why it failed, or null. */
+            error: null | string;
+            /** @description Whether it can be taken back. */
+            canUndo: boolean;
+            /** @description Whether the file is still kept, so that it can be checked again. */
+            hasFile: boolean;
+            mapping?: null | components["schemas"]["ImportMapping"];
+            /** @description The fields there are; only when one import is asked for. */
+            fields?: null | components["schemas"]["ImportFieldAnswer"][];
+            /** @description The first rows; only when one import is asked for and the file is still kept. */
+            sample?: null | string[][];
+        };
+        /** @description Where the value of a field comes from: a column of the file, or the same words for every row. */
+        ImportColumn: {
+            /** @description Name of the field. */
+            field: string;
+            /**
+             * Format: int32
+             * @description Index of the column, from 0; null for none.
+             */
+            column?: null | number;
+            /** @description What every row says where it has no column, or its cell is empty. */
+            always?: null | string;
+        };
+        /** @description How the letters of a file are to be read. */
+        ImportEncodingRequest: {
+            /** @description Name of the encoding (IANA), such as "utf-8" or "windows-1252". */
+            encoding: null | string;
+        };
+        /** @description A row that is not taken. */
+        ImportFaultAnswer: {
+            /**
+             * Format: int32
+             * @description Counts them, from 1; ask for what comes after the last one seen.
+             */
+            place: number;
+            /**
+             * Format: int32
+             * @description Line of the file it begins on, from 1.
+             */
+            line: number;
+            /** @description Whether it is passed over because its subject is there already, not because anything is wrong. */
+            isKnown: boolean;
+            /** @description The field at fault, as people call it, or null for the row. */
+            field: null | string;
+            /** @description What the file says there. */
+            value: null | string;
+            /** @description What is wrong, and what to do. */
+            message: string;
+        };
+        /** @description A field a row may say something about. */
+        ImportFieldAnswer: {
+            /** @description Its name, for the mapping. */
+            name: string;
+            /** @description What people call it. */
+            label: string;
+            /** @description How it is to be written. */
+            about: string;
+            /** @description Whether no row can do without it. */
+            isNeeded: boolean;
+        };
+        /**
+         * @description What a file of rows may describe.
+         * @enum {unknown}
+         */
+        ImportKind: "clients" | "services" | "practitioners";
+        /** @description Which column says what. */
+        ImportMapping: {
+            /** @description One for each field that is said. */
+            columns: null | components["schemas"]["ImportColumn"][];
+        };
+        /** @description How an import is to be made. */
+        ImportRunRequest: {
+            /**
+             * @description Whether rows that cannot be taken are passed over; otherwise one such row stops all.
+             * @default false
+             */
+            goodRowsOnly: boolean;
+        };
+        /**
+         * @description How far an import has come.
+         * @enum {unknown}
+         */
+        ImportState: "uploaded" | "checking" | "checked" | "importing" | "imported" | "undoing" | "undone" | "failed";
+        /**
+         * Format: date-time
+         * @description An instant in UTC (ISO 8601), as 2027-03-01T09:00:00Z.
+         */
+        Instant: string;
+        /** @description A lane of the book. */
+        LaneAnswer: {
+            /**
+             * Format: uuid
+             * @description The resource.
+             */
+            id: string;
+            /** @description "practitioner", "room" or "equipment". */
+            kind: string;
+            /** @description Its name. */
+            name: string;
+            /** @description What the lane head says beside the name. */
+            detail: string;
+            /**
+             * Format: int32
+             * @description How many units can be held at once.
+             */
+            units: number;
+            /** @description When it is open. */
+            open: components["schemas"]["StretchAnswer"][];
+            /** @description Breaks and blocked time, with their reasons. */
+            blocked: components["schemas"]["StretchAnswer"][];
+            /**
+             * Format: int32
+             * @description Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.
+             */
+            fullness: null | number;
+        };
+        /** @description An add-on of a line. */
+        LineAddOnAnswer: {
+            /**
+             * Format: uuid
+             * @description The add-on.
+             */
+            addOnId: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /**
+             * Format: int32
+             * @description Minutes all of them add.
+             */
+            minutes: number;
+            /** @description What all of them cost. */
+            price: components["schemas"]["MoneyAnswer"];
+        };
+        /** @description A line of a visit. */
+        LineAnswer: {
+            /**
+             * Format: uuid
+             * @description The appointment.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /** @description Its name. */
+            service: string;
+            /**
+             * Format: uuid
+             * @description Its category.
+             */
+            categoryId: string;
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /** @description When it ends. */
+            end: components["schemas"]["Instant"];
+            /** @description What it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Who takes each role. */
+            practitioners: components["schemas"]["NamedAnswer"][];
+            /** @description Names of the rooms held. */
+            rooms: string[];
+            /** @description Names of the equipment held. */
+            equipment: string[];
+            /** @description What is added to it. */
+            addOns: components["schemas"]["LineAddOnAnswer"][];
+            /**
+             * Format: int32
+             * @description Who of those who come it is for: 0 for the client, or the place among IReadOnlyList&lt;PersonAnswer&gt; VisitAnswer.People from 1 on.
+             * @default 0
+             */
+            person: number;
+            /** @description What the price is made of, in order; the parts add up to what the line and its add-ons cost. */
+            priceParts?: components["schemas"]["PricePartAnswer"][];
+        };
+        /** @description A line of a visit somebody asks about. */
+        LineRequest: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /**
+             * Format: uuid
+             * @description Who is to do it, or null for no preference.
+             */
+            practitionerId?: null | string;
+            /** @description What is added to it. */
+            addOns?: null | components["schemas"]["AddOnRequest"][];
+            /**
+             * Format: int32
+             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.
+             */
+            person?: null | number;
+            /**
+             * Format: int32
+             * @description For the first line of a person: minutes after the start of the visit at which it begins.
+             */
+            offsetMinutes?: null | number;
+        };
+        /** @description What one client may do for another. */
+        LinkAnswer: {
+            /** @description Who acts. */
+            from: components["schemas"]["LinkedClient"];
+            /** @description For whom. */
+            to: components["schemas"]["LinkedClient"];
+            /** @description What they are to each other, in a word: mother, carer, same household. */
+            relation: string;
+            /**
+             * @description Whether they may book, move and cancel for the other.
+             * @default false
+             */
+            mayBook: boolean;
+            /**
+             * @description Whether visits of the other may be charged to them.
+             * @default false
+             */
+            mayPay: boolean;
+            /**
+             * @description Whether they may see what the other has booked.
+             * @default false
+             */
+            maySee: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description One of two linked clients. */
+        LinkedClient: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Given and family name. */
+            name: string;
+        };
+        /** @description What one client is to be allowed for another. */
+        LinkRequest: {
+            /** @description What they are to each other, in a word: mother, carer, same household. */
+            relation: null | string;
+            /**
+             * @description Whether they may book, move and cancel for the other.
+             * @default false
+             */
+            mayBook: boolean;
+            /**
+             * @description Whether visits of the other may be charged to them.
+             * @default false
+             */
+            mayPay: boolean;
+            /**
+             * @description Whether they may see what the other has booked.
+             * @default false
+             */
+            maySee: boolean;
+        };
+        /**
+         * Format: date
+         * @description A local date of the location, as 2027-03-01.
+         */
+        LocalDate: string;
+        /**
+         * Format: local-date-time
+         * @description A local date and time of the location, as 2027-03-01T09:00:00.
+         */
+        LocalDateTime: string;
+        /**
+         * Format: time
+         * @description A local time of the location, as 09:00:00.
+         */
+        LocalTime: string;
+        /** @description A location. */
+        LocationDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name. */
+            name: null | string;
+            /** @description Time zone (IANA), as Europe/Dublin. */
+            zone: null | string;
+            /** @description Postal address. */
+            address: null | string;
+            /** @description Its own number. */
+            phone: null | string;
+            /** @description When clients may be there. It bounds clients, not staff. */
+            opening: null | components["schemas"]["HoursDocument"][];
+            /** @description Whether it takes bookings online. */
+            bookableOnline: boolean;
+            /**
+             * Format: int32
+             * @description How long a client may be asked to wait between two services.
+             */
+            longestWaitMinutes: number;
+            noShowLimit: null | components["schemas"]["NoShowLimit"];
+            online: null | components["schemas"]["OnlineRules"];
+            /** @description Closures; changed at their own address. */
+            closures?: null | components["schemas"]["ClosureDocument"][];
+            /** @description Dates stopped for online booking; changed at their own address. */
+            stops?: null | components["schemas"]["StopDocument"][];
+            /** @description Minutes to other locations. */
+            travel?: null | components["schemas"]["TravelDocument"][];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * @description Whether new clients may book here online.
+             * @default true
+             */
+            acceptsNewClients: boolean;
+        };
+        /** @description Something made. */
+        MadeAnswer: {
+            /**
+             * Format: uuid
+             * @description Its identity.
+             */
+            id: string;
+        };
+        /** @description One thing set on many services at once; what is null stays as it is. */
+        ManyServicesRequest: {
+            /** @description The services. */
+            ids: null | string[];
+            /**
+             * Format: uuid
+             * @description The category.
+             */
+            categoryId?: null | string;
+            visibility?: null | components["schemas"]["Visibility"];
+            /**
+             * Format: int32
+             * @description Minutes kept before.
+             */
+            bufferBeforeMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description Minutes kept after.
+             */
+            bufferAfterMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description Own lead time.
+             */
+            leadMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description Own horizon.
+             */
+            horizonDays?: null | number;
+            /**
+             * Format: int32
+             * @description Prices up (or down) by so many percent, rounded half up.
+             */
+            pricePercent?: null | number;
+            /**
+             * Format: uuid
+             * @description The tax rate.
+             */
+            taxRateId?: null | string;
+            /** @description Whether they are no longer done. */
+            isArchived?: null | boolean;
+        };
+        /** @description Money in integer minor units. */
+        MoneyAnswer: {
+            /**
+             * Format: int64
+             * @description Minor units, such as cents.
+             */
+            amount: number;
+            /** @description Currency (ISO 4217). */
+            currency: string;
+        };
+        /**
+         * @description Where a visit is to be moved.
+         * @example {
+         *       "start": "2027-03-01T11:00:00Z",
+         *       "practitionerId": null
+         *     }
+         */
+        MoveRequest: {
+            /** @description The new start. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who is to do it; null keeps whoever does it now where they can.
+             */
+            practitionerId?: null | string;
+        };
+        /** @description Something with a name. */
+        NamedAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+        };
+        /** @description Equipment a phase needs. */
+        NeedDocument: {
+            /**
+             * Format: uuid
+             * @description The pool.
+             */
+            poolId: string;
+            /**
+             * Format: int32
+             * @description How many.
+             * @default 1
+             */
+            units: number;
+        };
+        /** @description A visit that needs a place, for the tray. */
+        NeedsPlaceAnswer: {
+            /**
+             * Format: uuid
+             * @description The visit.
+             */
+            visitId: string;
+            /** @description What the client reads out. */
+            reference: string;
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description Local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description When the client comes. */
+            start: components["schemas"]["Instant"];
+            /** @description Zone of the location. */
+            zone: string;
+            /** @description Who comes. */
+            client: string;
+            /** @description What for. */
+            service: string;
+            /** @description Where it stands. */
+            state: components["schemas"]["VisitState"];
+            /** @description What it has lost; empty for a request that waits for approval. */
+            reasons: components["schemas"]["ReasonText"][];
+        };
+        /**
+         * @description A client to be entered.
+         * @example {
+         *       "givenName": "Ada",
+         *       "familyName": "Marsh",
+         *       "email": "ada@example.com",
+         *       "phone": "020 910 0001"
+         *     }
+         */
+        NewClientRequest: {
+            /** @description Given name. */
+            givenName: null | string;
+            /** @description Family name. */
+            familyName: null | string;
+            /** @description E-mail address, if known. */
+            email?: null | string;
+            /** @description Telephone number, if known. */
+            phone?: null | string;
+        };
+        /** @description A new password for oneself. */
+        NewPasswordRequest: {
+            /** @description The present password. */
+            present: null | string;
+            /** @description The new one, 10 characters or more. */
+            password: null | string;
+        };
+        /**
+         * @description What happens to a client who did not come too often.
+         * @enum {unknown}
+         */
+        NoShowAction: "refuse" | "approve";
+        /** @description A limit on clients who did not come (rules, section 5, gate 1). */
+        NoShowLimit: {
+            /**
+             * Format: int32
+             * @description So many no-shows or late cancellations, 1 or more.
+             */
+            times: number;
+            /**
+             * Format: int32
+             * @description Within so many months before now, 1 or more.
+             */
+            months: number;
+            /** @description What then happens. */
+            action: components["schemas"]["NoShowAction"];
+        };
+        /** @description Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place: client, service, category, location, and last what is usual (rules, section 5). */
+        OnlineRules: {
+            grid?: null | components["schemas"]["StartGrid"];
+            /**
+             * Format: int32
+             * @description Minutes between starts for StartGrid.EveryMinutes; whole grains.
+             */
+            everyMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description Least minutes between booking and the start.
+             */
+            leadMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description The same for new clients, where it differs.
+             */
+            newLeadMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description How many days ahead of today may be booked; 0 is today only.
+             */
+            horizonDays?: null | number;
+            /**
+             * Format: int32
+             * @description The same for new clients, where it differs.
+             */
+            newHorizonDays?: null | number;
+            gap?: null | components["schemas"]["GapRule"];
+            /**
+             * Format: int32
+             * @description The shortest gap that is of use, in minutes; where nobody sets it, the shortest service each practitioner performs.
+             */
+            shortestGapMinutes?: null | number;
+            assignment?: null | components["schemas"]["Assignment"];
+            choice?: null | components["schemas"]["PractitionerChoice"];
+            approval?: null | components["schemas"]["Approval"];
+            /**
+             * Format: int32
+             * @description Least hours before the start at which a client may still move the visit.
+             */
+            moveNoticeHours?: null | number;
+            /**
+             * Format: int32
+             * @description The same for new clients, where it differs.
+             */
+            newMoveNoticeHours?: null | number;
+            /**
+             * Format: int32
+             * @description Least hours before the start at which a client may still cancel the visit.
+             */
+            cancelNoticeHours?: null | number;
+            /**
+             * Format: int32
+             * @description The same for new clients, where it differs.
+             */
+            newCancelNoticeHours?: null | number;
+        };
+        /** @description An order of things, as dragged. */
+        OrderRequest: {
+            /** @description All of them, first to last. */
+            ids: null | string[];
+        };
+        /** @enum {unknown} */
+        OwnerKind: "location" | "business" | "category" | "service" | "practitioner" | "room" | "equipment" | "client" | null;
+        /** @description A session of the person signed in. */
+        OwnSession: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What device it is on. */
+            device: string;
+            /** @description When it began. */
+            since: components["schemas"]["Instant"];
+            /** @description When it was last used, to within a few minutes. */
+            seen: components["schemas"]["Instant"];
+            /** @description Whether it is the one that asks. */
+            isThis: boolean;
+        };
+        /** @description A password chosen with a sign-in link. */
+        PasswordRequest: {
+            /** @description The end of the link. */
+            token: null | string;
+            /** @description The password, 10 characters or more. */
+            password: null | string;
+        };
+        /** @description Somebody who comes besides the client. */
+        PersonAnswer: {
+            /**
+             * Format: uuid
+             * @description A known client, or null.
+             */
+            clientId: null | string;
+            /** @description Their name. */
+            name: string;
+        };
+        /** @description Somebody who comes besides the client: a known client, or only a name. */
+        PersonRequest: {
+            /**
+             * Format: uuid
+             * @description The client, or null.
+             */
+            clientId?: null | string;
+            /** @description The name, or null. */
+            name?: null | string;
+        };
+        /** @description A stretch of a service with its own needs. */
+        PhaseDocument: {
+            /**
+             * Format: int32
+             * @description How long.
+             */
+            minutes: number;
+            /** @description Indexes of the roles that are with the client; none for an unattended phase. */
+            attendedBy: null | number[];
+            /** @description Equipment in use. */
+            equipment?: null | components["schemas"]["NeedDocument"][];
+        };
+        /** @enum {unknown} */
+        PractitionerChoice: "clientMay" | "clientMust" | "house" | null;
+        /** @description A practitioner. */
+        PractitionerDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name as clients and colleagues read it. */
+            name: null | string;
+            /** @description A few words for clients. */
+            bio: null | string;
+            /** @description Own number. */
+            phone: null | string;
+            /** @description Own e-mail address. */
+            email: null | string;
+            /** @description Languages spoken. */
+            languages: null | string[];
+            /**
+             * Format: int32
+             * @description Which tint of the family, 0 to 11.
+             */
+            tint: number;
+            /**
+             * Format: uuid
+             * @description A picture uploaded before, or null for initials.
+             */
+            photoId: null | string;
+            /** @description Whether clients may book this person online. */
+            bookableOnline: boolean;
+            /** @description Whether new clients may. */
+            acceptsNewClients: boolean;
+            /**
+             * Format: int32
+             * @description Most appointments clients may book of a day, or null.
+             */
+            mostAppointments: null | number;
+            /**
+             * Format: int32
+             * @description Most minutes held of a day, or null.
+             */
+            mostMinutes: null | number;
+            /** @description Most appointments of a category a day. */
+            mostPerCategory: null | components["schemas"]["CategoryLimitDocument"][];
+            retired: null | components["schemas"]["LocalDate"];
+            /** @description What the person holds; changed at its own address. */
+            qualifications?: null | components["schemas"]["HeldDocument"][];
+            /** @description Where the rota has shifts; follows from the rotas. */
+            locationIds?: null | string[];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * Format: int32
+             * @description How many clients they look after at once in services that allow it.
+             * @default 1
+             */
+            attention: number;
+        };
+        /** @description A visit that has to have come before. */
+        PrerequisiteDocument: {
+            /**
+             * Format: uuid
+             * @description For which service.
+             */
+            serviceId: string;
+            /**
+             * Format: int32
+             * @description Least hours between.
+             */
+            atLeastHours: number;
+            /**
+             * Format: int32
+             * @description Most days between.
+             */
+            atMostDays: number;
+        };
+        /** @description The present password, to confirm. */
+        PresentPasswordRequest: {
+            /** @description The password. */
+            password: null | string;
+        };
+        /**
+         * @description How the price of a service is formed.
+         * @enum {unknown}
+         */
+        PriceForm: "fixed" | "from" | "hourly" | "free" | "onRequest";
+        /** @description A part of the price of a line. */
+        PricePartAnswer: {
+            /** @description What it comes from. */
+            kind: components["schemas"]["PricePartKind"];
+            /** @description The amount; what takes off is negative. */
+            amount: components["schemas"]["MoneyAnswer"];
+            /**
+             * Format: uuid
+             * @description The add-on, where it is one's.
+             */
+            addOnId: null | string;
+        };
+        /**
+         * @description What a part of a price comes from (rules, section 8).
+         * @enum {unknown}
+         */
+        PricePartKind: "list" | "own" | "form" | "addOn";
+        ProblemDetails: {
+            type?: null | string;
+            title?: null | string;
+            /** Format: int32 */
+            status?: null | number;
+            detail?: null | string;
+            instance?: null | string;
+        };
+        /** @description An extra to a service. */
+        PublicAddOn: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Minutes it adds.
+             */
+            minutes: number;
+            /** @description What one costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /**
+             * Format: int32
+             * @description Most of it.
+             */
+            most: number;
+            /** @description Whether it is suggested. */
+            suggested: boolean;
+        };
+        /** @description Where a client is led who has booked. */
+        PublicAfter: {
+            /** @description The address. */
+            address: string;
+            /** @description What the button says, or null. */
+            words: null | string;
+            /** @description Whether they are led there at once. */
+            atOnce: boolean;
+        };
+        /** @description An answer to a question. */
+        PublicAnswer: {
+            /**
+             * Format: uuid
+             * @description The question.
+             */
+            questionId: string;
+            /** @description The answer. */
+            answer: null | string;
+        };
+        /**
+         * @description A visit to be booked online.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "start": "2027-03-01T09:15:00Z",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "givenName": "Ada",
+         *       "familyName": "Marsh",
+         *       "email": "ada@example.com",
+         *       "phone": "020 910 0001"
+         *     }
+         */
+        PublicBookRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description When. */
+            start: components["schemas"]["Instant"];
+            /** @description What. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /** @description Given name. */
+            givenName: null | string;
+            /** @description Family name. */
+            familyName: null | string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Mobile number. */
+            phone: null | string;
+            /** @description The direct link the client came with. */
+            link?: null | string;
+            /**
+             * Format: int64
+             * @description The terms the client has accepted.
+             */
+            acceptedTerms?: null | number;
+            /** @description What they answered. */
+            answers?: null | components["schemas"]["PublicAnswer"][];
+        };
+        /** @description The business as strangers see it. */
+        PublicBusiness: {
+            /** @description Name. */
+            name: string;
+            /** @description Number to call. */
+            phone: null | string;
+            /** @description Locale. */
+            locale: string;
+            /** @description Locations that take bookings online. */
+            locations: components["schemas"]["PublicLocation"][];
+            /** @description Categories with the services shown. */
+            categories: components["schemas"]["PublicCategory"][];
+            /** @description A few words about it. */
+            about: string;
+            /** @description Colour of buttons. */
+            colourMain: string;
+            /** @description Colour of what is chosen. */
+            colourAccent: string;
+            /**
+             * Format: uuid
+             * @description Its logo, or null.
+             */
+            logoId: null | string;
+            /** @description Who can be booked, in house order. */
+            practitioners: components["schemas"]["PublicPerson"][];
+            /** @description What a client is asked, in order. */
+            questions: components["schemas"]["PublicQuestion"][];
+            terms: null | components["schemas"]["PublicTerms"];
+        };
+        /** @description A category. */
+        PublicCategory: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Its services. */
+            services: components["schemas"]["PublicService"][];
+        };
+        /** @description Who chooses the practitioner at a location. */
+        PublicChoice: {
+            /**
+             * Format: uuid
+             * @description The location.
+             */
+            locationId: string;
+            /** @description Who chooses. */
+            choice: components["schemas"]["PractitionerChoice"];
+        };
+        /** @description A day with its starts. */
+        PublicDay: {
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description "closed", "full", "few" or "plenty". */
+            left: string;
+            /** @description When clients may first be there, HH:mm; null when closed. */
+            opens: null | string;
+            /** @description When the last has left, HH:mm (24:00 for midnight); null when closed. */
+            closes: null | string;
+            /** @description What clients read of a closure, or null. */
+            closed: null | string;
+            /** @description Starts by time. */
+            starts: components["schemas"]["PublicStart"][];
+        };
+        /** @description A location. */
+        PublicLocation: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Address. */
+            address: string;
+            /** @description Zone. */
+            zone: string;
+            /** @description The date there now. */
+            today: components["schemas"]["LocalDate"];
+        };
+        /** @description A service that has to come before another. */
+        PublicNeed: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Least hours between its end and the start of the other.
+             */
+            atLeastHours: number;
+            /**
+             * Format: int32
+             * @description Most days between them.
+             */
+            atMostDays: number;
+        };
+        /** @description A service that may be had after a visit. */
+        PublicOpened: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /** @description Its name. */
+            name: string;
+            /** @description From when. */
+            from: components["schemas"]["Instant"];
+        };
+        /** @description Somebody who can be booked. */
+        PublicPerson: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description A few words for clients. */
+            about: string;
+            /** @description Languages spoken. */
+            languages: string[];
+            /**
+             * Format: uuid
+             * @description A photo, or null for initials.
+             */
+            photoId: null | string;
+            /** @description Where they work. */
+            locationIds: string[];
+        };
+        /** @description A practitioner for a service. */
+        PublicPractitioner: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How long it takes with them.
+             */
+            minutes: number;
+            /** @description What it costs with them. */
+            price: components["schemas"]["MoneyAnswer"];
+        };
+        /** @description What a visit costs and how long it lasts, as far as it is chosen. */
+        PublicPrice: {
+            /**
+             * Format: int32
+             * @description How long.
+             */
+            minutes: number;
+            /** @description What it costs, extras and all. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether it may cost more, with somebody who asks more or by its price form. */
+            isFrom: boolean;
+        };
+        /** @description A visit whose price is asked for. */
+        PublicPriceRequest: {
+            /** @description What is wanted, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /** @description The direct link the client came with. */
+            link?: null | string;
+        };
+        /** @description A question a client is asked. */
+        PublicQuestion: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What is asked. */
+            text: string;
+            /** @description What helps to answer it. */
+            hint: string;
+            /** @description How it is answered; yes and no are sent as "Yes" and "No". */
+            kind: components["schemas"]["QuestionKind"];
+            /** @description The choices, where one of them is the answer. */
+            choices: string[];
+            /** @description Whether nobody books without an answer. */
+            required: boolean;
+            /** @description The services it is asked for; empty for all. */
+            serviceIds: string[];
+        };
+        /** @description What a visit just booked makes bookable. */
+        PublicSequel: {
+            /** @description To be sent as "after" with a question for its starts. */
+            token: string;
+            /** @description The services, and from when. */
+            services: components["schemas"]["PublicOpened"][];
+        };
+        /** @description A service. */
+        PublicService: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Text. */
+            description: string;
+            /**
+             * Format: int32
+             * @description Usual length.
+             */
+            minutes: number;
+            /** @description The least it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether some practitioners ask more. */
+            priceVaries: boolean;
+            /** @description Whether it can be booked here, or by phone only. */
+            bookableOnline: boolean;
+            needs: null | components["schemas"]["PublicNeed"];
+            /** @description Where it is done. */
+            locationIds: string[];
+            /** @description Who does it. */
+            practitioners: components["schemas"]["PublicPractitioner"][];
+            /** @description The text as safe HTML. */
+            html: string;
+            /**
+             * Format: uuid
+             * @description A picture, or null.
+             */
+            pictureId: null | string;
+            /** @description How the price is formed. */
+            priceForm: components["schemas"]["PriceForm"];
+            /** @description Who chooses the practitioner, location by location. */
+            choices: components["schemas"]["PublicChoice"][];
+            /** @description Extras, the suggested ones first. */
+            addOns: components["schemas"]["PublicAddOn"][];
+        };
+        /** @description A start. */
+        PublicStart: {
+            /** @description The instant. */
+            start: components["schemas"]["Instant"];
+            /** @description Local time, HH:mm. */
+            clock: string;
+            /** @description Whether the house would rather give another: shown after the others. */
+            last: boolean;
+        };
+        /** @description The starts offered. */
+        PublicStarts: {
+            /** @description Zone of the location. */
+            zone: string;
+            /** @description The days asked for. */
+            days: components["schemas"]["PublicDay"][];
+            next: null | components["schemas"]["LocalDate"];
+            /** @description Nothing is offered because whoever does this accepts no new clients. */
+            onlyReturning: boolean;
+        };
+        /** @description A question for the starts offered. */
+        PublicStartsRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is wanted, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            from?: null | string;
+            /**
+             * Format: int32
+             * @description How many days, 1 to 62; 1 when missing.
+             */
+            days?: null | number;
+            /** @description The client says to have been here before. */
+            returning?: null | boolean;
+            /** @description The direct link the client came with. */
+            link?: null | string;
+            /** @description The token of a visit just booked that has to come first. */
+            after?: null | string;
+        };
+        /** @description What a client has to accept. */
+        PublicTerms: {
+            /**
+             * Format: int64
+             * @description To be sent with the booking.
+             */
+            id: number;
+            /** @description The text as safe HTML. */
+            html: string;
+        };
+        /** @description A visit booked online. */
+        PublicVisit: {
+            /** @description What to say on the telephone. */
+            reference: string;
+            /** @description When. */
+            start: components["schemas"]["Instant"];
+            /** @description Until when. */
+            end: components["schemas"]["Instant"];
+            /** @description Zone of the location. */
+            zone: string;
+            /** @description Where. */
+            location: string;
+            /** @description Its address. */
+            address: string;
+            /** @description What and with whom. */
+            lines: string[];
+            /** @description What it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether it waits for the desk to approve it. */
+            isRequest: boolean;
+            after: null | components["schemas"]["PublicAfter"];
+            sequel: null | components["schemas"]["PublicSequel"];
+        };
+        /** @description A qualification. */
+        QualificationDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name. */
+            name: null | string;
+            /**
+             * Format: int32
+             * @description Days before it runs out from which a warning is shown.
+             * @default 30
+             */
+            warnDays: number;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A question a client is asked who books online. */
+        QuestionDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description What is asked. */
+            text: null | string;
+            /** @description What helps to answer it. */
+            hint: null | string;
+            /** @description How it is answered. */
+            kind: components["schemas"]["QuestionKind"];
+            /** @description The choices, where one of them is the answer. */
+            choices: null | string[];
+            /** @description Whether nobody books without an answer. */
+            required: boolean;
+            /** @description The services it is asked for; empty for all. */
+            serviceIds: null | string[];
+            /**
+             * @description Whether it is no longer asked.
+             * @default false
+             */
+            isArchived: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * @description How a question is answered.
+         * @enum {unknown}
+         */
+        QuestionKind: "line" | "text" | "yesNo" | "oneOf";
+        /** @description Something that stops the business or a service from being booked. */
+        ReadinessAnswer: {
+            /** @description A sentence. */
+            text: string;
+            /** @description Whether nothing can be booked at all; otherwise nothing from a date on. */
+            stops: boolean;
+            from: null | components["schemas"]["LocalDate"];
+            /**
+             * Format: uuid
+             * @description The service, or null for the whole business.
+             */
+            serviceId: null | string;
+            /**
+             * Format: uuid
+             * @description The location.
+             */
+            locationId: null | string;
+            /** @description The reasons of the engine. */
+            reasons: components["schemas"]["ReasonText"][];
+            /** @description Where to mend it: "locations", "hours", "practitioners", "rota", "rooms", "services" or the kind of the owner. */
+            mend: string;
+            /**
+             * Format: uuid
+             * @description The object to mend.
+             */
+            mendId: null | string;
+        };
+        /** @description How ready the business is. */
+        ReadinessReport: {
+            /**
+             * Format: int32
+             * @description Services that clients can book online now.
+             */
+            bookable: number;
+            /** @description What stands in the way. */
+            issues: components["schemas"]["ReadinessAnswer"][];
+            /** @description Whether the booking page offers anything. */
+            pageOpen: boolean;
+        };
+        /**
+         * @description Why a gate refuses a start, as a stable code with what it speaks of; the words are made by whoever shows it.
+         * @enum {unknown}
+         */
+        ReasonCode: "businessNotOnline" | "locationNotOnline" | "locationNoNewClients" | "clientNotOnline" | "tooManyNoShows" | "practitionerNotOnline" | "noNewClients" | "serviceNotOnline" | "serviceArchived" | "serviceForGroups" | "onlyNewClients" | "onlyReturningClients" | "serviceNotHere" | "prerequisiteMissing" | "tooSoon" | "tooFarAhead" | "notThatWeekday" | "outOfSeason" | "stoppedOnline" | "locationClosed" | "outsideOpeningHours" | "offGrid" | "nobodyQualified" | "notQualified" | "notChosenForService" | "qualificationEnded" | "ownLength" | "offShift" | "shiftKept" | "practitionerElsewhere" | "onBreak" | "practitionerRetired" | "practitionerAway" | "practitionerBlocked" | "dailyLimit" | "practitionerTaken" | "travelTooShort" | "noSuchRoom" | "roomRetired" | "roomBlocked" | "roomTaken" | "equipmentTaken" | "noSuchEquipment" | "equipmentRetired" | "leavesGap" | "noCombination" | "ownVisit";
+        /** @description A reason in words, with what a program needs to link it. */
+        ReasonText: {
+            /** @description The gate that refuses. */
+            gate: components["schemas"]["Gate"];
+            /** @description Stable code of the reason. */
+            code: components["schemas"]["ReasonCode"];
+            /** @description A sentence for people. */
+            text: string;
+            /**
+             * Format: uuid
+             * @description What it speaks of, or null.
+             */
+            subjectId: null | string;
+            /**
+             * Format: uuid
+             * @description The appointment in the way, or null.
+             */
+            appointmentId: null | string;
+            ownerKind?: null | components["schemas"]["OwnerKind"];
+            /**
+             * Format: uuid
+             * @description That object.
+             */
+            ownerId?: null | string;
+        };
+        /** @description How blocked time repeats. */
+        RepeatDocument: {
+            /** @description The date it is counted from. */
+            first: components["schemas"]["LocalDate"];
+            /** @description The rule (RFC 5545), as FREQ=WEEKLY;BYDAY=MO. */
+            rule: null | string;
+            /** @description From when on each date. */
+            from: components["schemas"]["LocalTime"];
+            /** @description Until when. */
+            until: components["schemas"]["LocalTime"];
+            /** @description Dates left out (no times) or at another time. */
+            changed?: null | components["schemas"]["ChangedDateDocument"][];
+        };
+        /** @description Who may take a role. */
+        RoleDocument: {
+            /** @description What the role is called. */
+            name: null | string;
+            /** @description Qualifications required, all of them. */
+            qualifications: null | string[];
+            /** @description Practitioners added by hand. */
+            added?: null | string[];
+            /** @description Practitioners excluded by hand. */
+            excluded?: null | string[];
+        };
+        /** @description A room. */
+        RoomDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name on the door. */
+            name: null | string;
+            /**
+             * Format: uuid
+             * @description Where it is.
+             */
+            locationId: string;
+            /**
+             * Format: int32
+             * @description How many units can be held at once.
+             */
+            capacity: number;
+            /**
+             * Format: int32
+             * @description Cleaning minutes after each visit.
+             */
+            turnaroundMinutes: number;
+            /** @description What it has; a new one joins the list of features. */
+            features: null | string[];
+            retired?: null | components["schemas"]["LocalDate"];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description The room a service needs. */
+        RoomRuleDocument: {
+            /** @description Features it must have, all of them. */
+            features: null | string[];
+            /**
+             * Format: int32
+             * @description Units of its capacity that are held.
+             * @default 1
+             */
+            units: number;
+        };
+        /** @description A rota from a date on. */
+        RotaDocument: {
+            /** @description The first date on which it holds; weeks are counted from the Monday of its week. */
+            from: components["schemas"]["LocalDate"];
+            /**
+             * Format: int32
+             * @description Length of the cycle in weeks.
+             */
+            weeks: number;
+            /** @description Shifts of the cycle. */
+            shifts: null | components["schemas"]["RotaShiftDocument"][];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A shift of a rota. */
+        RotaShiftDocument: {
+            /**
+             * Format: int32
+             * @description Week of the cycle, 0 for the first.
+             */
+            week: number;
+            /** @description Day of the week. */
+            weekday: components["schemas"]["Weekday"];
+            /** @description The shift. */
+            shift: components["schemas"]["ShiftDocument"];
+        };
+        /**
+         * @description A place that may set a rule of online booking, the most specific last.
+         * @enum {unknown}
+         */
+        RulePlace: "usual" | "location" | "category" | "service" | "client";
+        /** @description The rules of online booking that hold at a place. */
+        RulesAnswer: {
+            /** @description The values. */
+            values: components["schemas"]["OnlineRules"];
+            /** @description For each rule the place it comes from. */
+            sources: {
+                [key: string]: components["schemas"]["RuleSource"];
+            };
+        };
+        /** @description Where a rule comes from. */
+        RuleSource: {
+            /** @description The kind of place. */
+            place: components["schemas"]["RulePlace"];
+            /**
+             * Format: uuid
+             * @description Its identity, or null for what is usual.
+             */
+            id: null | string;
+            /** @description Its name. */
+            name: string;
+        };
+        /** @description A part of every year. */
+        SeasonDocument: {
+            /** @description First day, MM-DD. */
+            from: null | string;
+            /** @description Last day, MM-DD; before the first it reaches over the new year. */
+            until: null | string;
+        };
+        /** @description The secret of a second factor, shown once. */
+        SecondFactorAnswer: {
+            /** @description To be typed into an application for codes. */
+            secret: string;
+            /** @description The same as a picture to point at (SVG). */
+            picture: string;
+        };
+        /** @description Whether the person signed in has a second factor. */
+        SecondFactorState: {
+            /** @description Whether codes are asked for. */
+            isOn: boolean;
+        };
+        /** @description A service. */
+        ServiceDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description Name. */
+            name: null | string;
+            /**
+             * Format: uuid
+             * @description The category it stands in.
+             */
+            categoryId: string;
+            /** @description For one client, or for a group. */
+            kind: components["schemas"]["ServiceKind"];
+            /**
+             * Format: int32
+             * @description Seats of a session of a group.
+             */
+            seats: number;
+            /** @description Its phases in order. */
+            phases: null | components["schemas"]["PhaseDocument"][];
+            /** @description Its roles, the lead first. */
+            roles: null | components["schemas"]["RoleDocument"][];
+            room: null | components["schemas"]["RoomRuleDocument"];
+            /**
+             * Format: int32
+             * @description Minutes kept before.
+             */
+            bufferBeforeMinutes: number;
+            /**
+             * Format: int32
+             * @description Minutes kept after.
+             */
+            bufferAfterMinutes: number;
+            /** @description Whether buffers stay between two services of one visit. */
+            bufferAlways: boolean;
+            /** @description How the price is formed. */
+            priceForm: components["schemas"]["PriceForm"];
+            /**
+             * Format: int64
+             * @description Price in minor units; of an hour when hourly.
+             */
+            price: number;
+            /**
+             * Format: uuid
+             * @description Its tax rate, or null.
+             */
+            taxRateId: null | string;
+            /** @description What practitioners do differently. */
+            terms: null | components["schemas"]["TermsDocument"][];
+            /** @description Who sees it online. */
+            visibility: components["schemas"]["Visibility"];
+            /** @description Which clients may book it online. */
+            for: components["schemas"]["ClientKind"];
+            online: null | components["schemas"]["OnlineRules"];
+            /** @description Wall times for the grid of set times. */
+            setTimes: null | components["schemas"]["SetTimeDocument"][];
+            prerequisite: null | components["schemas"]["PrerequisiteDocument"];
+            /** @description Weekdays it is offered on; none means all. */
+            weekdays: null | components["schemas"]["Weekday"][];
+            season: null | components["schemas"]["SeasonDocument"];
+            /** @description Where it is done; none means everywhere. */
+            locationIds: null | string[];
+            /** @description Text for clients (Markdown). */
+            description: null | string;
+            /** @description Name clients read, where it differs. */
+            onlineName: null | string;
+            /**
+             * Format: int32
+             * @description Minutes clients read, where they differ.
+             */
+            onlineMinutes: null | number;
+            /**
+             * Format: uuid
+             * @description A picture uploaded before, or null.
+             */
+            pictureId: null | string;
+            /**
+             * Format: int32
+             * @description Days after which clients are advised to come back, or null.
+             */
+            returnDays: null | number;
+            /**
+             * @description Whether it is no longer done.
+             * @default false
+             */
+            isArchived: boolean;
+            /** @description Its direct link's token; given by the server. */
+            link?: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+            /**
+             * @description Whether whoever does it may look after others meanwhile.
+             * @default false
+             */
+            besideOthers: boolean;
+        };
+        /**
+         * @description Whether a service is for one client at a time or for a group with seats.
+         * @enum {unknown}
+         */
+        ServiceKind: "oneToOne" | "group";
+        /** @description Who is signed in. */
+        SessionAnswer: {
+            /** @description Name. */
+            name: string;
+            /** @description Role. */
+            role: string;
+            /** @description What this role may do. */
+            rights: string[];
+            /**
+             * Format: uuid
+             * @description The practitioner this person is, or null.
+             */
+            practitionerId: null | string;
+            /** @description Whether this person may change when they work themselves. */
+            editsOwnShifts: boolean;
+            /** @description To be sent as X-Kingcup-Token with every request that changes something. */
+            token: string;
+            /**
+             * @description Whether nothing else is open until a second factor was set up: the owner wants one from owners.
+             * @default false
+             */
+            needsCode: boolean;
+        };
+        /** @description A wall time at which a service may begin. */
+        SetTimeDocument: {
+            /**
+             * Format: uuid
+             * @description With whom, or null for everyone.
+             */
+            practitionerId: null | string;
+            /** @description On which day. */
+            weekday: components["schemas"]["Weekday"];
+            /** @description When. */
+            at: components["schemas"]["LocalTime"];
+        };
+        /** @description One change of the setup. */
+        SetupHistoryRow: {
+            /**
+             * Format: int64
+             * @description Grows with every entry.
+             */
+            id?: number;
+            /** @description When. */
+            at?: components["schemas"]["Instant"];
+            /** @description Who. */
+            actor?: string;
+            /** @description What was done. */
+            action?: string;
+            /** @description To what kind of thing. */
+            subjectKind?: string;
+            /**
+             * Format: uuid
+             * @description To which.
+             */
+            subjectId?: string;
+            /** @description How it stood before, as JSON, or null. */
+            before?: null | string;
+            /** @description How it stands after, as JSON, or null. */
+            after?: null | string;
+        };
+        /** @description A dated replacement of the rota. */
+        ShiftChangeDocument: {
+            date: null | components["schemas"]["LocalDate"];
+            /** @description The shifts of the day; none means off. */
+            shifts: null | components["schemas"]["ShiftDocument"][];
+            /**
+             * @description Whether they stand although the location is closed.
+             * @default false
+             */
+            worksDuringClosure: boolean;
+            /** @description Why. */
+            reason?: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A shift of a day. */
+        ShiftDocument: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description Beginning. */
+            from: components["schemas"]["LocalTime"];
+            /** @description End; 00:00:00 is the end of the day. */
+            until: components["schemas"]["LocalTime"];
+            /** @description Pauses. */
+            breaks?: null | components["schemas"]["BreakDocument"][];
+            /** @description Services it is kept for; none, with no category either, for all. */
+            serviceIds?: null | string[];
+            /** @description Categories it is kept for. */
+            categoryIds?: null | string[];
+        };
+        /** @description A link with which somebody chooses a password, once. */
+        SignInLink: {
+            /** @description The address on this server. It is shown once and kept nowhere. */
+            path: string;
+            /** @description Until when it is good. */
+            expiresAt: components["schemas"]["Instant"];
+        };
+        /**
+         * @description What a person signs in with.
+         * @example {
+         *       "email": "desk@harrowmere.test",
+         *       "password": "…"
+         *     }
+         */
+        SignInRequest: {
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Password. */
+            password: null | string;
+            /** @description The six digits of the second factor, where the account has one. */
+            code?: null | string;
+        };
+        /**
+         * @description Why somebody may or may not take a role.
+         * @enum {unknown}
+         */
+        Standing: "holds" | "added" | "lacks" | "excluded" | "notAdded" | "retired";
+        /** @description A start that fits. */
+        StartAnswer: {
+            /** @description The instant. */
+            start: components["schemas"]["Instant"];
+            /** @description When the visit would end. */
+            end: components["schemas"]["Instant"];
+            /** @description Local time of the start, HH:mm. */
+            clock: string;
+            /**
+             * Format: uuid
+             * @description Who would do the first line.
+             */
+            practitionerId: string;
+            /** @description Their name. */
+            practitioner: string;
+            /** @description Rooms that would be used. */
+            rooms: string[];
+            /** @description What it would cost. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether it lies on the start grid clients are offered. */
+            onGrid: boolean;
+            /** @description Whether it lies outside the opening hours. */
+            outsideOpening: boolean;
+        };
+        /** @description The starts of a day. */
+        StartDay: {
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Those that fit, by time. */
+            starts: components["schemas"]["StartAnswer"][];
+        };
+        /** @enum {unknown} */
+        StartGrid: "everyMinutes" | "backToBack" | "setTimes" | null;
+        /**
+         * @description A question for starts.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "from": "2027-03-01",
+         *       "days": 14
+         *     }
+         */
+        StartsRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is wanted, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            from?: null | string;
+            /**
+             * Format: int32
+             * @description How many days, 1 to 62; 1 when missing.
+             */
+            days?: null | number;
+            /**
+             * Format: uuid
+             * @description A visit that would be moved: its own time counts as free.
+             */
+            visitId?: null | string;
+        };
+        /**
+         * @description Where a visit is to stand.
+         * @example {
+         *       "state": "arrived"
+         *     }
+         */
+        StateRequest: {
+            /** @description The new state; cancelling has an address of its own. */
+            state: components["schemas"]["VisitState"];
+        };
+        /** @description A date stopped for online booking. */
+        StopDocument: {
+            /** @description The date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Why. */
+            reason: null | string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change; 0 where there is none yet.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A stretch of time. */
+        StretchAnswer: {
+            /** @description Beginning. */
+            from: components["schemas"]["Instant"];
+            /** @description End, not included. */
+            until: components["schemas"]["Instant"];
+            /** @description Why, for breaks and blocked time. */
+            reason?: null | string;
+        };
+        /** @description One start of a day. */
+        StripStart: {
+            /** @description The instant. */
+            start: components["schemas"]["Instant"];
+            /** @description Local time, HH:mm. */
+            clock: string;
+            /** @description Whether it is offered. */
+            offered: boolean;
+            gate: null | components["schemas"]["Gate"];
+            /** @description Every reason, in the order of the gates. */
+            reasons: components["schemas"]["ReasonText"][];
+        };
+        /** @description A tax rate. */
+        TaxRateDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; null for a new one.
+             */
+            id: null | string;
+            /** @description Name. */
+            name: null | string;
+            /**
+             * Format: int32
+             * @description Hundredths of a percent: 13.5 % is 1350.
+             */
+            basisPoints: number;
+        };
+        /** @description How one practitioner does a service. */
+        TermsDocument: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            practitionerId: string;
+            /**
+             * Format: int32
+             * @description Own length, or null.
+             */
+            minutes?: null | number;
+            /**
+             * Format: int64
+             * @description Own price in minor units, or null.
+             */
+            price?: null | number;
+            /**
+             * @description Whether new clients may book it with this person.
+             * @default true
+             */
+            acceptsNewClients: boolean;
+        };
+        /** @description Minutes to another location. */
+        TravelDocument: {
+            /**
+             * Format: uuid
+             * @description The other location.
+             */
+            locationId: string;
+            /**
+             * Format: int32
+             * @description Minutes, a multiple of 5.
+             */
+            minutes: number;
+        };
+        /** @description A day of a service being tried. */
+        TryDay: {
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Starts that would be offered, HH:mm. */
+            starts: string[];
+            /** @description Why there are none: the reasons of the start that comes closest. */
+            reasons: components["schemas"]["ReasonText"][];
+        };
+        /** @description A service as it is being edited, to be tried before it is saved. */
+        TryRequest: {
+            /** @description The service. */
+            service: components["schemas"]["ServiceDocument"];
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            from?: null | string;
+            /**
+             * Format: int32
+             * @description How many days, 1 to 14; 5 when missing.
+             */
+            days?: null | number;
+        };
+        /** @description A stretch of a line in which a practitioner is free while the client stays. */
+        UnattendedAnswer: {
+            /**
+             * Format: int32
+             * @description Index of the line.
+             */
+            line: number;
+            /**
+             * Format: uuid
+             * @description The practitioner.
+             */
+            resourceId: string;
+            /** @description Beginning. */
+            from: components["schemas"]["Instant"];
+            /** @description End. */
+            until: components["schemas"]["Instant"];
+        };
+        /**
+         * @description Who can see and book a service on the public page.
+         * @enum {unknown}
+         */
+        Visibility: "everyone" | "withLink" | "byPhone" | "hidden";
+        /** @description A visit in the book. */
+        VisitAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What the client reads out. */
+            reference: string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with every change.
+             */
+            version: number;
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description Where it stands. */
+            state: components["schemas"]["VisitState"];
+            /** @description States that may follow. */
+            next: components["schemas"]["VisitState"][];
+            /** @description Whether it may be moved. */
+            canMove: boolean;
+            /** @description "Desk" or "Online". */
+            source: string;
+            /** @description Whether it is the client's first. */
+            isFirst: boolean;
+            /** @description Who comes. */
+            client: components["schemas"]["VisitClientAnswer"];
+            /** @description Local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Zone of the location. */
+            zone: string;
+            /** @description When the client comes. */
+            start: components["schemas"]["Instant"];
+            /** @description When the client leaves. */
+            end: components["schemas"]["Instant"];
+            /** @description What it costs altogether. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description A note for the desk. */
+            note: string;
+            /** @description Why it was cancelled. */
+            cancelReason: null | string;
+            cancelledBy: null | components["schemas"]["CancelledBy"];
+            /** @description Whether the client cancelled too late. */
+            cancelledLate: boolean;
+            /** @description The last instant at which the client still cancels in time. */
+            cancelUntil: components["schemas"]["Instant"];
+            /** @description Its lines. */
+            lines: components["schemas"]["LineAnswer"][];
+            /** @description What it holds. */
+            claims: components["schemas"]["ClaimAnswer"][];
+            /** @description Where practitioners are free meanwhile. */
+            unattended: components["schemas"]["UnattendedAnswer"][];
+            /** @description What the client answered when they booked; told with the single visit only. */
+            answers: components["schemas"]["AnswerGiven"][];
+            /** @description Who comes besides the client. */
+            people?: components["schemas"]["PersonAnswer"][];
+            /**
+             * Format: uuid
+             * @description The client who pays.
+             */
+            payerId?: string;
+        };
+        /** @description The client of a visit. */
+        VisitClientAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Given name. */
+            givenName: string;
+            /** @description Family name. */
+            familyName: string;
+            /** @description Telephone number. */
+            phone: null | string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description What the desk has to know. */
+            alert: null | string;
+        };
+        /**
+         * @description Where a visit stands. Cancelled visits hold nothing; no-shows keep their time until its planned end.
+         * @enum {unknown}
+         */
+        VisitState: "requested" | "confirmed" | "arrived" | "inTreatment" | "done" | "noShow" | "cancelled";
+        /**
+         * @description Days of the week.
+         * @enum {unknown}
+         */
+        Weekday: "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday" | "sunday";
+        /** @description One practitioner for one role of one service. */
+        WhoCell: {
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /**
+             * Format: int32
+             * @description Index of the role.
+             */
+            role: number;
+            /**
+             * Format: uuid
+             * @description The practitioner.
+             */
+            practitionerId: string;
+            /** @description Whether they may take it. */
+            may: boolean;
+            /** @description Why. */
+            standing: components["schemas"]["Standing"];
+            /** @description The same in words. */
+            text: string;
+            until: null | components["schemas"]["LocalDate"];
+        };
+        /** @description Who does what, and why. */
+        WhoDoesWhat: {
+            /** @description The date it is asked for. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Each practitioner for each service and role. */
+            cells: components["schemas"]["WhoCell"][];
+        };
+        /** @description Why a start does not fit. */
+        WhyNotAnswer: {
+            /** @description Whether it does after all. */
+            fits: boolean;
+            /** @description Every reason, in the order of the gates. */
+            reasons: components["schemas"]["ReasonText"][];
+            anyway?: null | components["schemas"]["AnywayAnswer"];
+        };
+        /**
+         * @description A question why a start does not fit.
+         * @example {
+         *       "locationId": "ffcb72e8-7f54-6713-a40c-0d0faf2b1e08",
+         *       "lines": [
+         *         {
+         *           "serviceId": "345c7d7c-1716-74e0-5a41-c9dbfd142933",
+         *           "practitionerId": null
+         *         }
+         *       ],
+         *       "start": "2027-03-01T09:20:00Z",
+         *       "asClient": true
+         *     }
+         */
+        WhyNotRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is wanted. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /** @description The start. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description A visit that would be moved.
+             */
+            visitId?: null | string;
+            /**
+             * @description Whether to ask as a client would book online; otherwise as staff.
+             * @default false
+             */
+            asClient: boolean;
+            /**
+             * Format: uuid
+             * @description Whom it is for, so that staff are told of what this client lacks; null when that is open.
+             */
+            clientId?: null | string;
+        };
+        /** @description When somebody works, and when not. */
+        WorkAnswer: {
+            /**
+             * Format: uuid
+             * @description Who.
+             */
+            practitionerId: string;
+            /** @description Rotas by their first date. */
+            rotas: components["schemas"]["RotaDocument"][];
+            /** @description Shift changes by date, from the day before yesterday on. */
+            changes: components["schemas"]["ShiftChangeDocument"][];
+            /** @description Blocked time and time off, from the day before yesterday on, repeating and once. */
+            blocks: components["schemas"]["BlockDocument"][];
+        };
+        /** @description Blocked time on a day. */
+        WorkBlock: {
+            /**
+             * Format: uuid
+             * @description The block.
+             */
+            blockId: string;
+            /** @description From when, local. */
+            from: components["schemas"]["LocalDateTime"];
+            /** @description Until when, local. */
+            until: components["schemas"]["LocalDateTime"];
+            /** @description Why. */
+            reason: string;
+            /** @description Blocked, or away. */
+            kind: components["schemas"]["BlockKind"];
+            /** @description Whether it repeats. */
+            repeats: boolean;
+        };
+        /** @description One day of somebody's calendar. */
+        WorkDay: {
+            /** @description The date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Shifts as they hold that day. */
+            shifts: components["schemas"]["ShiftDocument"][];
+            /** @description Whether a shift change replaces the rota. */
+            isChange: boolean;
+            /** @description Why it does. */
+            reason: null | string;
+            /** @description Why locations are closed that day. */
+            closures: string[];
+            /** @description What is blocked, in words of time and reason. */
+            blocks: components["schemas"]["WorkBlock"][];
+            /**
+             * Format: int64
+             * @description Version of the shift change, to be sent as If-Match with one; 0 where the rota holds.
+             */
+            version: number;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  getSetup: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DeskSetup"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getLocationsByLocationIdDaysByDate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        locationId: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DayAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getLocationsByLocationIdFullness: {
-    parameters: {
-      query: {
-        from: string;
-        days: number;
-      };
-      header?: never;
-      path: {
-        locationId: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DayFullness"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postStarts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StartsRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["StartDay"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postStartsWhyNot: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["WhyNotRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WhyNotAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postVisits: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-        /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
-        "X-Accept-Over"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BookRequest"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VisitAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getVisitsById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VisitAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getVisitsByIdHistory: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HistoryAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postVisitsByIdMove: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
-        "X-Accept-Over"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MoveRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VisitAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postVisitsByIdCancel: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CancelRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VisitAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postVisitsByIdState: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StateRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VisitAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getClients: {
-    parameters: {
-      query: {
-        search: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ClientAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postClients: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewClientRequest"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ClientAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getClientsById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ClientDocument"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putClientsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ClientDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ClientDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSessionPassword: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewPasswordRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSessionPassword: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PasswordRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Gone */
-      410: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postDemoClock: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ClockRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ClockAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getClientsByIdLinks: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LinkAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putClientsByIdLinksByTo: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-      };
-      path: {
-        id: string;
-        to: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LinkRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LinkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteClientsByIdLinksByTo: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-      };
-      path: {
-        id: string;
-        to: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupBusiness: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BusinessDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupBusiness: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BusinessDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BusinessDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupLocations: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupLocations: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LocationDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupLocationsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LocationDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupLocationsByIdTravel: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TravelDocument"][];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupPractitioners: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PractitionerDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupPractitioners: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PractitionerDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PractitionerDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupPractitionersById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PractitionerDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PractitionerDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupPractitionersOrder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OrderRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupQualifications: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QualificationDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupQualifications: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["QualificationDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QualificationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupQualificationsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["QualificationDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QualificationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupHeldQualifications: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["HeldChange"][];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PractitionerDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupPractitionersByIdWork: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupPractitionersByIdCalendar: {
-    parameters: {
-      query: {
-        from: string;
-        days: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkDay"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupPractitionersByIdRotasByFrom: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        from: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RotaDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupPractitionersByIdRotasByFrom: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        from: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupPractitionersByIdRotasByFromCopy: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        from: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CopyRotaRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupPractitionersByIdShiftChangesByDate: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ShiftChangeDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupPractitionersByIdShiftChangesByDate: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WorkAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupBlocks: {
-    parameters: {
-      query: {
-        resourceId: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BlockDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupBlocks: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BlockDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MadeAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupBlocksById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BlockDocument"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupBlocksById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupClosedDays: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ClosedDaysRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupLocationsByIdClosuresByDate: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ClosureDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupLocationsByIdClosuresByDate: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupLocationsByIdStopsByDate: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["StopDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupLocationsByIdStopsByDate: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-        date: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LocationDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupRooms: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RoomDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupRooms: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RoomDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RoomDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupRoomsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RoomDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RoomDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupRoomsOrder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OrderRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupEquipment: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EquipmentDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupEquipment: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EquipmentDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EquipmentDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupEquipmentById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EquipmentDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EquipmentDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupEquipmentOrder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OrderRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupFeatures: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string[];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupFeatures: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FeatureRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupFeaturesByName: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupCategories: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CategoryDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupCategories: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CategoryDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CategoryDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupCategoriesById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CategoryDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CategoryDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupCategoriesById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupCategoriesOrder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OrderRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupCategoriesByIdServicesOrder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OrderRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupServices: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ServiceDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupServices: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ServiceDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ServiceDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupServicesById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ServiceDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupServicesById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ServiceDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ServiceDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupServicesByIdCopy: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ServiceDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupServicesMany: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ManyServicesRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ServiceDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupWhoDoesWhat: {
-    parameters: {
-      query: {
-        date: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WhoDoesWhat"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupAddOns: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AddOnDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupAddOns: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AddOnDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AddOnDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupAddOnsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AddOnDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AddOnDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupBookingPage: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BookingPageDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupBookingPage: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BookingPageDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BookingPageDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupQuestions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QuestionDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupQuestions: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["QuestionDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QuestionDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupQuestionsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["QuestionDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QuestionDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupQuestionsOrder: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OrderRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postStartsDays: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DayReasonsRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DayReasonsAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getNeedsPlace: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["NeedsPlaceAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupReadiness: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadinessReport"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupServicesTry: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TryRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TryDay"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupRules: {
-    parameters: {
-      query?: {
-        locationId?: string;
-        categoryId?: string;
-        serviceId?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RulesAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupHistory: {
-    parameters: {
-      query?: {
-        subjectId?: string;
-        before?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SetupHistoryRow"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getImports: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postImports: {
-    parameters: {
-      query?: {
-        kind?: string;
-        encoding?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          file?: components["schemas"]["IFormFile"];
-        };
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Payload Too Large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getImportsById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteImportsById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putImportsByIdEncoding: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ImportEncodingRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postImportsByIdCheck: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ImportMapping"];
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postImportsByIdRun: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ImportRunRequest"];
-      };
-    };
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postImportsByIdUndo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Accepted */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getImportsByIdFaults: {
-    parameters: {
-      query?: {
-        after?: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportFaultAnswer"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getImportsByIdFaultsCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getExportClientsCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getExportClientsVcf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getExportServicesCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getExportPractitionersCsv: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupPictures: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          file?: components["schemas"]["IFormFile"];
-        };
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MadeAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupEvidence: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "multipart/form-data": {
-          file?: components["schemas"]["IFormFile"];
-        };
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MadeAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupEvidenceById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSetupAccounts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AccountDocument"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupAccounts: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AccountDocument"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AccountDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSetupAccountsById: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The version the change is based on. */
-        "If-Match"?: string;
-        /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
-        "X-Accept-Hits"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AccountDocument"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AccountDocument"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Failed */
-      412: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Precondition Required */
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSetupAccountsByIdLink: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SignInLink"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSetupAccountsByIdSecondFactor: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSession: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionAnswer"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSession: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignInRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Service Unavailable */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSession: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSessionFirst: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FirstOwnerState"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSessionFirst: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["FirstOwnerRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSessionAll: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OwnSession"][];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  deleteSessionOthers: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getSessionSecondFactor: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SecondFactorState"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  putSessionSecondFactor: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CodeRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSessionSecondFactor: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SecondFactorAnswer"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postSessionSecondFactorOff: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PresentPasswordRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getPublicBusiness: {
-    parameters: {
-      query?: {
-        link?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PublicBusiness"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postPublicPrice: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PublicPriceRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PublicPrice"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postPublicStarts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PublicStartsRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PublicStarts"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  postPublicVisits: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key and body get the first answer again; 8 to 100 characters. */
-        "Idempotency-Key"?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PublicBookRequest"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PublicVisit"];
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getPublicPicturesById: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Too Many Requests */
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getHealthLive: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/plain": string;
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-    };
-  };
-  getHealthReady: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/plain": string;
-        };
-      };
-      /** @description Bad Request */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ProblemDetails"];
-        };
-      };
-      /** @description Service Unavailable */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/plain": string;
-        };
-      };
-    };
-  };
+    getSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskSetup"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getLocationsByLocationIdDaysByDate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                locationId: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getLocationsByLocationIdFullness: {
+        parameters: {
+            query: {
+                from: string;
+                days: number;
+            };
+            header?: never;
+            path: {
+                locationId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayFullness"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartDay"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postStartsWhyNot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyNotRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyNotAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisits: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+                /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
+                "X-Accept-Over"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByIdHistory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdMove: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
+                "X-Accept-Over"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdCancel: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CancelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdState: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StateRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClients: {
+        parameters: {
+            query: {
+                search: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postClients: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewClientRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientDocument"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putClientsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClientDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSessionPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSessionPassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Gone */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postDemoClock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClockRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdLinks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putClientsByIdLinksByTo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+                to: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteClientsByIdLinksByTo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+                to: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupBusiness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusinessDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupBusiness: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BusinessDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusinessDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupLocations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupLocations: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LocationDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupLocationsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LocationDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupLocationsByIdTravel: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TravelDocument"][];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupPractitioners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PractitionerDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupPractitioners: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PractitionerDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PractitionerDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupPractitionersById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PractitionerDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PractitionerDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupPractitionersOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupQualifications: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QualificationDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupQualifications: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QualificationDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QualificationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupQualificationsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QualificationDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QualificationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupHeldQualifications: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeldChange"][];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PractitionerDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupPractitionersByIdWork: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupPractitionersByIdCalendar: {
+        parameters: {
+            query: {
+                from: string;
+                days: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDay"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupPractitionersByIdRotasByFrom: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                from: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RotaDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupPractitionersByIdRotasByFrom: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                from: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupPractitionersByIdRotasByFromCopy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                from: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyRotaRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupPractitionersByIdShiftChangesByDate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShiftChangeDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupPractitionersByIdShiftChangesByDate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupBlocks: {
+        parameters: {
+            query: {
+                resourceId: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupBlocks: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupBlocksById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlockDocument"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupBlocksById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupClosedDays: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosedDaysRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupLocationsByIdClosuresByDate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosureDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupLocationsByIdClosuresByDate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupLocationsByIdStopsByDate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupLocationsByIdStopsByDate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupRooms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupRooms: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupRoomsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupRoomsOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupEquipment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupEquipment: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EquipmentDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupEquipmentById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EquipmentDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupEquipmentOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupFeatures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupFeatures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeatureRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupFeaturesByName: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupCategories: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CategoryDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupCategories: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CategoryDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CategoryDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupCategoriesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CategoryDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CategoryDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupCategoriesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupCategoriesOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupCategoriesByIdServicesOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupServices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupServices: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupServicesById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupServicesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ServiceDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupServicesByIdCopy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupServicesMany: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManyServicesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupWhoDoesWhat: {
+        parameters: {
+            query: {
+                date: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhoDoesWhat"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupAddOns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddOnDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupAddOns: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddOnDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddOnDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupAddOnsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddOnDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddOnDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupBookingPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingPageDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupBookingPage: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingPageDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingPageDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupQuestions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuestionDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupQuestions: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuestionDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupQuestionsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuestionDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupQuestionsOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postStartsDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayReasonsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayReasonsAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getNeedsPlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeedsPlaceAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupReadiness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadinessReport"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupServicesTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryDay"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupRules: {
+        parameters: {
+            query?: {
+                locationId?: string;
+                categoryId?: string;
+                serviceId?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupHistory: {
+        parameters: {
+            query?: {
+                subjectId?: string;
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupHistoryRow"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getImports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postImports: {
+        parameters: {
+            query?: {
+                kind?: string;
+                encoding?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file?: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getImportsById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteImportsById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putImportsByIdEncoding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportEncodingRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postImportsByIdCheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportMapping"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postImportsByIdRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRunRequest"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postImportsByIdUndo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getImportsByIdFaults: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportFaultAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getImportsByIdFaultsCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getExportClientsCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getExportClientsVcf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getExportServicesCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getExportPractitionersCsv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupPictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file?: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupEvidence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file?: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupEvidenceById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupAccounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupAccounts: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupAccountsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupAccountsByIdLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInLink"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupAccountsByIdSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSessionFirst: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstOwnerState"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSessionFirst: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstOwnerRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSessionAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnSession"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSessionOthers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSessionSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorState"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSessionSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSessionSecondFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondFactorAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSessionSecondFactorOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresentPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPublicBusiness: {
+        parameters: {
+            query?: {
+                link?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicBusiness"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicPrice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicPriceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicPrice"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicStartsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicStarts"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicVisits: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicBookRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicVisit"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPublicPicturesById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getHealthLive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getHealthReady: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
 }

@@ -4,6 +4,7 @@ import { money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
 import { Choice } from "./Sentence";
 import { choiceAt } from "./lines";
+import { StepTitle } from "./StepTitle";
 
 const Box = chakra("div");
 
@@ -24,6 +25,7 @@ export function ServiceChoice({
 }) {
   return (
     <Box display="grid" gap="18px">
+      <StepTitle>What would you like?</StepTitle>
       {business.categories.map((category) => (
         <Box as="section" key={category.id} aria-label={category.name} display="grid" gap="6px">
           <Box as="h2" fontSize="20px">
@@ -95,9 +97,7 @@ export function ExtraChoice({
 }) {
   return (
     <Box display="grid" gap="8px">
-      <Box as="h2" fontSize="20px">
-        With something extra?
-      </Box>
+      <StepTitle>With something extra?</StepTitle>
       {service.addOns.map((addOn) => {
         const on = chosen.includes(addOn.id);
         return (
@@ -145,9 +145,7 @@ export function PractitionerChoice({
   });
   return (
     <Box display="grid" gap="8px">
-      <Box as="h2" fontSize="20px">
-        By whom?
-      </Box>
+      <StepTitle>By whom?</StepTitle>
       {choiceAt(service, locationId) !== "clientMust" && (
         <Choice on={chosen === null} onClick={() => onChoose(null)}>
           <b>Whoever is free</b>

@@ -2,6 +2,7 @@ import { chakra } from "@chakra-ui/react";
 import type { Service } from "../../../api/public";
 import { Press } from "../../../shared/Press";
 import { noticeOf } from "./lines";
+import { StepTitle } from "./StepTitle";
 
 const Box = chakra("div");
 
@@ -35,9 +36,7 @@ export function ComesFirst({
       gap="12px"
       justifyItems="start"
     >
-      <Box as="h2" fontSize="20px">
-        First comes {needs.name}
-      </Box>
+      <StepTitle>First comes {needs.name}</StepTitle>
       <Box>
         {service.name} needs it{notice && `, ${notice}`}
         {needs.atMostDays > 0 && ` and no more than ${needs.atMostDays} days`}.

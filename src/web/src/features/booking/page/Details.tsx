@@ -1,18 +1,21 @@
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useEffect, useRef, useState, type FormEvent } from "react";
 import { visitors, type Booked, type Business } from "../../../api/public";
 import { TextField } from "../../../shared/Field";
 import { clock, shortDate } from "../../../shared/format";
+import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
-import type { Wish, You } from "./BookingPage";
-import { linesOf } from "./lines";
+import { linesOf, type Wish, type You } from "./lines";
+import { StepTitle } from "./StepTitle";
 import { Questions, Terms } from "./Questions";
 
 const Form = chakra("form");
 const Box = chakra("div");
 type Nearest = { start: string; local: string }[];
+
+const noAnswers = {};
 
 /** Who comes; asked only now that a time is chosen. */
 export function Details({
@@ -37,7 +40,7 @@ export function Details({
   onWhen: () => void;
   onBooked: (visit: Booked) => void;
 }) {
-  const [answers, setAnswers] = useState<Record<string, string>>({});
+  const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
   const [accepted, setAccepted] = useState<number | null>(null);
   const queries = useQueryClient();
   const asked = business.questions.filter(
@@ -61,7 +64,10 @@ export function Details({
           },
         }),
       ),
-    onSuccess: onBooked,
+    onSuccess: (visit) => {
+      setAnswers(null);
+      onBooked(visit);
+    },
     onError: (error) => {
       if (!(error instanceof Problem) || error.status === 0) return;
       setKey(crypto.randomUUID());
@@ -71,6 +77,11 @@ export function Details({
       }
     },
   });
+  const form = useRef<HTMLFormElement>(null);
+  // What was refused is where one goes on.
+  useEffect(() => {
+    if (book.isError) form.current?.querySelector<HTMLElement>("[aria-invalid=true], [role=alert] button")?.focus();
+  }, [book.isError, book.error]);
   const problem = book.error instanceof Problem ? book.error : null;
   const errors = problem?.errors ?? {};
   const nearest = (problem?.body["nearest"] ?? []) as Nearest;
@@ -86,6 +97,7 @@ export function Details({
   });
   return (
     <Form
+      ref={form}
       onSubmit={submit}
       noValidate
       display="grid"
@@ -96,9 +108,7 @@ export function Details({
       borderRadius="card"
       p="18px"
     >
-      <Box as="h2" fontSize="20px">
-        Who is coming?
-      </Box>
+      <StepTitle>Who is coming?</StepTitle>
       {problem && (problem.field === "start" || problem.code === "not-online") ? (
         <Box
           role="alert"

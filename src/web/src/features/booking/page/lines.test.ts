@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Booked, Service } from "../../../api/public";
-import type { Wish } from "./BookingPage";
-import { choiceAt, linesOf, noticeOf, openedBy } from "./lines";
+import { choiceAt, linesOf, noticeOf, openedBy, type Wish } from "./lines";
 
 const service = (id: string, choices: Service["choices"] = []) => ({ id, name: id, choices }) as unknown as Service;
 const booked = (ids: string[] | null) =>

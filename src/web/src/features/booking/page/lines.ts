@@ -1,5 +1,17 @@
 import type { Booked, Service } from "../../../api/public";
-import type { Wish } from "./BookingPage";
+
+/** A visit as it is asked about. */
+export type Wish = {
+  locationId: string;
+  service: Service;
+  practitionerId: string | null;
+  addOnIds: string[];
+  returning: boolean;
+  /** The token of a visit just booked that has to come first. */
+  after: string | null;
+  link: string | null;
+};
+export type You = { givenName: string; familyName: string; email: string; phone: string };
 
 /** Who chooses the practitioner of a service at a location. */
 export const choiceAt = (service: Service, locationId: string) =>

@@ -1,0 +1,125 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
+using Kingcup.Server.Booking;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.Extensions.FileProviders;
+using Microsoft.Extensions.Options;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Business;
+
+/// <summary>
+/// The two pages as they are sent: the built files, with the business's language and name in them from the first line on, and on
+/// the booking page the business itself, so that its first picture waits for no second answer.
+/// </summary>
+internal sealed class Pages(
+    IWebHostEnvironment environment,
+    Database database,
+    BookReader book,
+    RequestLimits limits,
+    IClock clock,
+    IOptions<JsonOptions> json,
+    ILogger<Pages> logger
+)
+{
+    private const string Desk = "index.html",
+        Booking = "book.html";
+
+    private static readonly Action<ILogger, Exception?> _unwritten = LoggerMessage.Define(
+        LogLevel.Warning,
+        new EventId(1, "PageUnwritten"),
+        "A page was sent without the business in it, since the database did not answer."
+    );
+
+    internal static void Map(IEndpointRouteBuilder app)
+    {
+        app.MapGet("/", (HttpContext http, Pages pages) => pages.DeskAsync(http)).ExcludeFromDescription();
+        app.MapGet("/book/{**rest}", (string? with, HttpContext http, Pages pages) => pages.BookingAsync(with, http)).ExcludeFromDescription();
+        // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
+        app.MapFallback(
+                "{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}",
+                (HttpContext http, Pages pages) => pages.DeskAsync(http)
+            )
+            .ExcludeFromDescription();
+    }
+
+    private async Task<IResult> DeskAsync(HttpContext http)
+    {
+        if (await ReadAsync(Desk) is not { } page) return Results.NotFound();
+        if (await limits.AllowsAsync(http, Limits.Page) && await SettingsAsync() is { } setup)
+            page = WithLanguage(page, setup.Business.Locale);
+        return Html(page);
+    }
+
+    private async Task<IResult> BookingAsync(string? link, HttpContext http)
+    {
+        if (await ReadAsync(Booking) is not { } page) return Results.NotFound();
+        // Whoever asks too often gets the page alone; it asks for the business itself then, and says what is the matter.
+        if (await limits.AllowsAsync(http, Limits.Page) && await BusinessAsync(link) is { } business) page = Written(page, business);
+        return Html(page);
+    }
+
+    private string Written(string page, PublicBusiness business)
+    {
+        string about = string.IsNullOrWhiteSpace(business.About) ? $"Book a visit at {business.Name} online." : business.About;
+        JsonTypeInfo<PublicBusiness> type = (JsonTypeInfo<PublicBusiness>)
+            json.Value.SerializerOptions.GetTypeInfo(typeof(PublicBusiness));
+        // The serializer writes <, > and & as escapes, so that no text of the business can end the element it stands in.
+        string written = JsonSerializer.Serialize(business, type);
+        return WithLanguage(page, business.Locale)
+            .Replace("<title>Book a visit</title>", $"<title>Book at {Safe(business.Name)}</title>", StringComparison.Ordinal)
+            .Replace(
+                "</head>",
+                $"""<meta name="description" content="{Safe(about)}" /><script id="business" type="application/json">{written}</script></head>""",
+                StringComparison.Ordinal
+            );
+    }
+
+    private static string WithLanguage(string page, string locale) =>
+        page.Replace("<html lang=\"en\">", $"<html lang=\"{Safe(locale)}\">", StringComparison.Ordinal);
+
+    private static string Safe(string text) => HtmlEncoder.Default.Encode(text);
+
+    private static IResult Html(string page) => Results.Content(page, "text/html; charset=utf-8");
+
+    private async Task<Setup?> SettingsAsync()
+    {
+        try
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            return await book.SetupAsync(connection);
+        }
+        catch (NpgsqlException failure)
+        {
+            _unwritten(logger, failure);
+            return null;
+        }
+    }
+
+    private async Task<PublicBusiness?> BusinessAsync(string? link)
+    {
+        try
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            return await PublicEndpoints.ShownAsync(link, connection, book, clock);
+        }
+        catch (NpgsqlException failure)
+        {
+            _unwritten(logger, failure);
+            return null;
+        }
+    }
+
+    private async Task<string?> ReadAsync(string name)
+    {
+        IFileInfo file = environment.WebRootFileProvider.GetFileInfo(name);
+        if (!file.Exists) return null;
+        using StreamReader reader = new(file.CreateReadStream());
+        return await reader.ReadToEndAsync();
+    }
+}

@@ -1,0 +1,125 @@
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import type { Business } from "../../../api/public";
+import { visit as recipe } from "../../../theme/recipes/visit";
+import { ExtraChoice, PractitionerChoice, ServiceChoice } from "./Choices";
+import { ComesFirst } from "./ComesFirst";
+import { Days } from "./Days";
+import { Details } from "./Details";
+import { choiceAt, type You } from "./lines";
+import { Choice } from "./Sentence";
+import { StepTitle } from "./StepTitle";
+import { noneBeside, type Visit } from "./useVisit";
+
+const Box = chakra("div");
+type Props = { business: Business; visit: Visit; you: You; onYou: (you: You) => void };
+
+/** The choices of the part of the sentence that is open. */
+export function StepChoices({ business, visit, you, onYou }: Props) {
+  const styles = useSlotRecipe({ recipe })();
+  const { step, service, location, wish, chosen, change } = visit;
+  return (
+    <Box css={styles["step"]}>
+      {step === "where" && <Places business={business} visit={visit} />}
+      {step === "what" && (
+        <ServiceChoice
+          business={business}
+          locationId={location.id}
+          chosen={service}
+          onChoose={(next) => visit.choose(next, noneBeside)}
+        />
+      )}
+      {step === "extras" && service && (
+        <ExtraChoice
+          service={service}
+          chosen={chosen.extras}
+          onChoose={(extras) => change({ extras, at: null }, undefined, true)}
+          onDone={() => change({ step: "when" })}
+        />
+      )}
+      {step === "who" && service && (
+        <PractitionerChoice
+          business={business}
+          locationId={location.id}
+          service={service}
+          chosen={visit.who?.id ?? null}
+          onChoose={(who) => change({ who, at: null, day: null, step: "when" })}
+        />
+      )}
+      {step === "when" && wish && <When business={business} visit={visit} />}
+      {step === "you" && wish && chosen.at && (
+        <Details
+          business={business}
+          wish={wish}
+          start={chosen.at}
+          zone={location.zone}
+          you={you}
+          onYou={onYou}
+          onOther={(at) => change({ at }, undefined, true)}
+          onWhen={() => change({ step: "when" })}
+          onBooked={visit.setBooked}
+        />
+      )}
+    </Box>
+  );
+}
+
+function Places({ business, visit }: { business: Business; visit: Visit }) {
+  const { service, location, change } = visit;
+  return (
+    <>
+      <StepTitle>Where?</StepTitle>
+      {business.locations.map((other) => (
+        <Choice
+          key={other.id}
+          on={other.id === location.id}
+          onClick={() => {
+            const stays = service?.locationIds.includes(other.id);
+            change({
+              where: other.id,
+              who: null,
+              at: null,
+              day: null,
+              what: stays ? service!.id : null,
+              step: !stays ? "what" : choiceAt(service!, other.id) === "clientMust" ? "who" : "when",
+            });
+          }}
+        >
+          <b>{other.name}</b>
+          <span>{other.address}</span>
+        </Choice>
+      ))}
+    </>
+  );
+}
+
+/** What the service is, what has to come before it, and the free times. */
+function When({ business, visit }: { business: Business; visit: Visit }) {
+  const { wish, services, beside } = visit;
+  const service = wish!.service;
+  const first = services.find((other) => other.id === service.needs?.serviceId && other.bookableOnline);
+  return (
+    <>
+      {service.html && service.html.length > 160 && (
+        // The server has made it safe: formatting and links only.
+        <Box
+          css={{
+            "& p": { marginBottom: "8px" },
+            "& ul": { paddingLeft: "20px", listStyle: "disc" },
+            "& a": { textDecoration: "underline" },
+          }}
+          dangerouslySetInnerHTML={{ __html: service.html }}
+        />
+      )}
+      {service.needs && !beside.after ? (
+        <ComesFirst
+          service={service}
+          needs={service.needs}
+          phone={business.phone}
+          onFirst={first ? () => visit.choose(first, { after: null, wanted: service.id }) : null}
+        />
+      ) : (
+        <Days business={business} visit={visit} wish={wish!} />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,108 @@
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import { useEffect, useRef, useState } from "react";
+import type { Business, Price, Service } from "../../../api/public";
+import { clock, dateIn, money, shortDate } from "../../../shared/format";
+import { Plain } from "../../../shared/Plain";
+import { visit as recipe } from "../../../theme/recipes/visit";
+import { choiceAt } from "./lines";
+import { Blank } from "./Sentence";
+import type { Visit } from "./useVisit";
+
+const Box = chakra("div");
+const Span = chakra("span");
+type Props = { business: Business; visit: Visit };
+
+const priceWords = (service: Service, price: Price) =>
+  service.priceForm === "onRequest"
+    ? "price on request"
+    : service.priceForm === "free"
+      ? "free"
+      : `${price.isFrom ? "from " : ""}${money(price.price)}`;
+
+/** Length and price, as far as they are known. */
+const sums = ({ service, price }: Visit) =>
+  !service ? "Choose a service to begin" : price ? `${price.minutes} min · ${priceWords(service, price)}` : "…";
+
+/** The visit as a sentence; what stands under it is always true. Scrolled away, one line of it stays on top. */
+export function VisitSentence({ business, visit }: Props) {
+  const styles = useSlotRecipe({ recipe })();
+  const card = useRef<HTMLDivElement>(null);
+  const [isAway, setAway] = useState(false);
+  useEffect(() => {
+    const watch = new IntersectionObserver(([entry]) => setAway(entry?.isIntersecting === false));
+    if (card.current) watch.observe(card.current);
+    return () => watch.disconnect();
+  }, []);
+  return (
+    <>
+      <Box css={styles["card"]} ref={card}>
+        <Words business={business} visit={visit} />
+        <Box css={styles["foot"]} aria-live="polite">
+          <span>{sums(visit)}</span>
+          {visit.service && <span>nothing to pay now</span>}
+        </Box>
+      </Box>
+      {isAway && visit.service && (
+        <Plain css={styles["line"]} onClick={() => card.current?.scrollIntoView({ block: "end" })}>
+          <Span srOnly>Up to your visit: </Span>
+          <Span css={styles["lineWords"]}>
+            <b>{visit.service.name}</b>
+            {visit.extras.length > 0 && ` with ${visit.extras.map((extra) => extra.name).join(" and ")}`}
+            {`, by ${visit.who?.name ?? "whoever is free"}`}
+            {visit.chosen.at && `, ${when(visit)}`}
+          </Span>
+          <Span>{sums(visit)} · nothing to pay now</Span>
+        </Plain>
+      )}
+    </>
+  );
+}
+
+const when = ({ chosen, location }: Visit) =>
+  `${shortDate(dateIn(chosen.at!, location.zone))} at ${clock(chosen.at!, location.zone)}`;
+
+function Words({ business, visit }: Props) {
+  const styles = useSlotRecipe({ recipe })();
+  const { service, extras, who, location, step, chosen, change } = visit;
+  const choice = service ? choiceAt(service, location.id) : "clientMay";
+  return (
+    <Box as="h1" css={styles["words"]}>
+      I would like{" "}
+      <Blank open={step === "what"} onClick={() => change({ step: "what" })}>
+        {service?.name ?? "what?"}
+      </Blank>
+      {service && service.addOns.length > 0 && (
+        <>
+          {" "}
+          with{" "}
+          <Blank open={step === "extras"} onClick={() => change({ step: "extras" })}>
+            {extras.length > 0 ? extras.map((extra) => extra.name).join(" and ") : "no extras"}
+          </Blank>
+        </>
+      )}
+      {business.locations.length > 1 && (
+        <>
+          {" "}
+          at{" "}
+          <Blank open={step === "where"} onClick={() => change({ step: "where" })}>
+            {location.name}
+          </Blank>
+        </>
+      )}
+      {choice === "house" ? (
+        ", "
+      ) : (
+        <>
+          , by{" "}
+          <Blank open={step === "who"} onClick={() => change({ step: "who" })} disabled={!service}>
+            {who?.name ?? (choice === "clientMust" ? "whom?" : "whoever is free")}
+          </Blank>{" "}
+        </>
+      )}
+      {chosen.at && "on "}
+      <Blank open={step === "when"} onClick={() => change({ step: "when" })} disabled={!service}>
+        {chosen.at && service ? when(visit) : "when?"}
+      </Blank>
+    </Box>
+  );
+}

@@ -1,0 +1,50 @@
+import { describe, expect, it } from "vitest";
+import { chosenIn, searchOf } from "./address";
+
+const blank = chosenIn("");
+
+describe("the address of the booking page", () => {
+  it("begins with what", () => {
+    expect(blank).toMatchObject({ step: "what", what: null, extras: [], at: null, returning: false });
+    expect(searchOf(blank)).toBe("");
+  });
+
+  it("says everything chosen, and reads it back", () => {
+    const chosen = {
+      ...blank,
+      link: "k3y",
+      where: "mill",
+      what: "deep",
+      extras: ["oil", "stones"],
+      who: "ines",
+      from: "2027-03-01",
+      day: "2027-03-04",
+      at: "2027-03-04T10:15:00Z",
+      step: "you" as const,
+      returning: true,
+    };
+    expect(chosenIn(searchOf(chosen))).toEqual(chosen);
+  });
+
+  it("keeps a day that was folded", () => {
+    const chosen = { ...blank, what: "deep", step: "when" as const, day: "" };
+    expect(chosenIn(searchOf(chosen)).day).toBe("");
+  });
+
+  it("leads a link that names only the service to its times", () => {
+    expect(chosenIn("?what=deep").step).toBe("when");
+    expect(chosenIn("?what=deep&at=2027-03-04T10:15:00Z").step).toBe("you");
+  });
+
+  it.each([
+    ["?step=you&what=deep", "when"],
+    ["?step=when", "what"],
+    ["?step=nowhere", "what"],
+    ["?what=deep&at=soon&step=you", "when"],
+  ])("never shows a step whose earlier ones are missing: %s", (search, step) =>
+    expect(chosenIn(search).step).toBe(step),
+  );
+
+  it("takes no day that is none", () =>
+    expect(chosenIn("?what=deep&day=monday&from=x")).toMatchObject({ day: null, from: null }));
+});

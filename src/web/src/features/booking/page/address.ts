@@ -1,0 +1,96 @@
+import { useSyncExternalStore } from "react";
+
+export type Step = "where" | "what" | "extras" | "who" | "when" | "you";
+
+/** Everything a client has chosen so far. All of it stands in the address; who they are never does. */
+export type Chosen = {
+  where: string | null;
+  what: string | null;
+  extras: string[];
+  who: string | null;
+  /** The first day that is looked at; null from today on. */
+  from: string | null;
+  /** The day whose times are open; null for the first that has any, "" for none. */
+  day: string | null;
+  /** The start that was chosen, an instant. */
+  at: string | null;
+  step: Step;
+  returning: boolean;
+  /** The direct link they came with, which opens services that are not shown to everyone. */
+  link: string | null;
+};
+
+/** What a visit just booked lets be booked now, and what was wanted when it had to come first. Kept beside the address. */
+export type Beside = { after: string | null; wanted: string | null };
+
+const steps: readonly string[] = ["where", "what", "extras", "who", "when", "you"];
+const isDate = (text: string | null) => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
+
+/** What an address says; what makes no sense in it is left out. */
+export function chosenIn(search: string): Chosen {
+  const found = new URLSearchParams(search);
+  const what = found.get("what");
+  const at = found.get("at");
+  const asked = found.get("step");
+  const chosen: Chosen = {
+    where: found.get("where"),
+    what,
+    extras: found.getAll("extra"),
+    who: found.get("who"),
+    from: isDate(found.get("from")) ? found.get("from") : null,
+    day: isDate(found.get("day")) || found.get("day") === "" ? found.get("day") : null,
+    at: at !== null && !Number.isNaN(Date.parse(at)) ? at : null,
+    step: "what",
+    returning: found.has("returning"),
+    link: found.get("with"),
+  };
+  const step = steps.includes(asked ?? "") ? (asked as Step) : what ? (chosen.at ? "you" : "when") : "what";
+  // A later step needs what the earlier ones choose.
+  const stands = step === "where" || step === "what" || (what !== null && (step !== "you" || chosen.at !== null));
+  return { ...chosen, step: stands ? step : what ? "when" : "what" };
+}
+
+/** The address that says it. */
+export function searchOf(chosen: Chosen): string {
+  const said = new URLSearchParams();
+  const say = (name: string, value: string | null) => value !== null && said.set(name, value);
+  say("with", chosen.link);
+  say("where", chosen.where);
+  say("what", chosen.what);
+  for (const extra of chosen.extras) said.append("extra", extra);
+  say("who", chosen.who);
+  if (chosen.returning) said.set("returning", "");
+  say("from", chosen.from);
+  say("day", chosen.day);
+  say("at", chosen.at);
+  if (chosen.what || chosen.step !== "what") said.set("step", chosen.step);
+  const text = said.toString();
+  return text ? `?${text}` : "";
+}
+
+const nothing: Beside = { after: null, wanted: null };
+const listeners = new Set<() => void>();
+const subscribe = (listener: () => void) => {
+  listeners.add(listener);
+  window.addEventListener("popstate", listener);
+  return () => {
+    listeners.delete(listener);
+    window.removeEventListener("popstate", listener);
+  };
+};
+
+/** Goes to what was chosen: a step that Back takes back, or in the place of the present one. */
+export function go(next: Chosen, beside: Beside | undefined, replace = false) {
+  const url = `${window.location.pathname}${searchOf(next)}`;
+  window.history[replace ? "replaceState" : "pushState"](beside ?? besideHere(), "", url);
+  for (const listener of listeners) listener();
+}
+
+const besideHere = (): Beside => ({ ...nothing, ...(window.history.state as Partial<Beside> | null) });
+
+/** What is chosen by the address, and what stands beside it. */
+export function useChosen() {
+  const search = useSyncExternalStore(subscribe, () => window.location.search);
+  const state = useSyncExternalStore(subscribe, () => JSON.stringify(besideHere()));
+  return { chosen: chosenIn(search), beside: JSON.parse(state) as Beside };
+}

@@ -1,0 +1,68 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Booked, Business, Service } from "../../../api/public";
+import { visitorsAsk } from "../../../api/visitorQueries";
+import { useState } from "react";
+import { go, useChosen, type Beside, type Chosen } from "./address";
+import { choiceAt, linesOf, type Wish } from "./lines";
+
+/** The visit a client is putting together, as the address says it, and the ways to change it. */
+export function useVisit(business: Business) {
+  const { chosen, beside } = useChosen();
+  const [booked, setBooked] = useState<Booked | null>(null);
+  const services = business.categories.flatMap((category) => category.services);
+  const service = services.find((other) => other.id === chosen.what && other.bookableOnline) ?? null;
+  const asked = business.locations.find((other) => other.id === chosen.where);
+  const elsewhere = service && asked && !service.locationIds.includes(asked.id);
+  const location =
+    (!elsewhere && asked) ||
+    business.locations.find((other) => service?.locationIds.includes(other.id)) ||
+    business.locations[0]!;
+  const who = service?.practitioners.find((practitioner) => practitioner.id === chosen.who) ?? null;
+  const extras = service?.addOns.filter((addOn) => chosen.extras.includes(addOn.id)) ?? [];
+  // Nothing can be chosen of a service that is not there any more.
+  const step = service || chosen.step === "where" ? chosen.step : "what";
+  const wish: Wish | null = service && {
+    locationId: location.id,
+    service,
+    practitionerId: who?.id ?? null,
+    addOnIds: extras.map((extra) => extra.id),
+    returning: chosen.returning,
+    after: beside.after,
+    link: chosen.link,
+  };
+  const priced = useQuery({
+    ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link }),
+    enabled: wish !== null,
+    placeholderData: (before) => before,
+  });
+  const change = (next: Partial<Chosen>, more?: Beside, replace = false) =>
+    go({ ...chosen, where: location.id, ...next }, more, replace);
+  return {
+    chosen,
+    beside,
+    booked,
+    setBooked,
+    service,
+    services,
+    location,
+    who,
+    extras,
+    step,
+    wish,
+    price: priced.data ?? null,
+    change,
+    /** A service, and with it everything that follows from it anew. */
+    choose: (next: Service, more: Beside) => {
+      const where = next.locationIds.includes(location.id) ? location.id : next.locationIds[0]!;
+      const step = choiceAt(next, where) === "clientMust" ? "who" : "when";
+      change({ what: next.id, where, who: null, extras: [], at: null, day: null, from: null, step }, more);
+    },
+    again: () => {
+      setBooked(null);
+      change({ what: null, who: null, extras: [], at: null, day: null, from: null, step: "what" }, noneBeside);
+    },
+  };
+}
+
+export const noneBeside: Beside = { after: null, wanted: null };
+export type Visit = ReturnType<typeof useVisit>;

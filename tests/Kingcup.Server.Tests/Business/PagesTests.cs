@@ -1,0 +1,125 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using Kingcup.Testing;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Server.Tests.Business;
+
+/// <summary>The two pages as they are sent: in the business's language, and the booking page with the business in it.</summary>
+public sealed class PagesTests(World world) : IClassFixture<World>
+{
+    private const string Desk = "<!doctype html><html lang=\"en\"><head><title>Kingcup</title></head><body></body></html>",
+        Booking = "<!doctype html><html lang=\"en\"><head><title>Book a visit</title></head><body></body></html>";
+
+    [Fact]
+    public async Task The_booking_page_carries_the_business_as_anyone_may_read_it()
+    {
+        await using Served served = await Served.StartAsync(world);
+        JsonNode? asked = JsonNode.Parse(await served.Http.GetStringAsync("/api/public/v1/business"));
+        foreach (string address in new[] { "/book", "/book/anything?what=1" })
+        {
+            string page = await served.Http.GetStringAsync(address);
+            JsonNode? written = JsonNode.Parse(Between(page, "<script id=\"business\" type=\"application/json\">", "</script>"));
+            JsonNode.DeepEquals(written, asked).ShouldBeTrue();
+            page.ShouldContain($"<html lang=\"{(string)asked!["locale"]!}\">");
+            page.ShouldContain("<meta name=\"description\" content=\"");
+        }
+    }
+
+    [Fact]
+    public async Task No_text_of_the_business_gets_out_of_the_place_it_is_written_in()
+    {
+        await using Served served = await Served.StartAsync(world);
+        const string Name = "Rush & <b>Reed</b>\"", About = "</script><script>alert(1)</script>";
+        JsonObject before = (await world.Owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
+        JsonObject changed = await world.Owner.ChangeAsync(
+            "/api/v1/setup/business",
+            before,
+            entry =>
+            {
+                entry["name"] = Name;
+                entry["about"] = About;
+            }
+        );
+        string page = await served.Http.GetStringAsync("/book");
+        page.ShouldContain("<title>Book at Rush &amp; &lt;b&gt;Reed&lt;/b&gt;&quot;</title>");
+        page.ShouldNotContain("<script>alert");
+        JsonNode? written = JsonNode.Parse(Between(page, "<script id=\"business\" type=\"application/json\">", "</script>"));
+        ((string)written!["about"]!).ShouldBe(About);
+        await world.Owner.ChangeAsync(
+            "/api/v1/setup/business",
+            changed,
+            entry =>
+            {
+                entry["name"] = (string)before["name"]!;
+                entry["about"] = (string?)before["about"];
+            }
+        );
+    }
+
+    [Theory]
+    [InlineData("/")]
+    [InlineData("/team/anybody/rota")]
+    public async Task The_desks_page_speaks_the_businesss_language_at_every_address_of_a_sheet(string address)
+    {
+        await using Served served = await Served.StartAsync(world);
+        string locale = (string)(await world.Owner.GetAsync("/api/v1/setup/business")).Body!["locale"]!;
+        string page = await served.Http.GetStringAsync(address);
+        page.ShouldBe(Desk.Replace("\"en\"", $"\"{locale}\"", StringComparison.Ordinal));
+    }
+
+    [Theory]
+    [InlineData("/api/v1/nothing")]
+    [InlineData("/missing.js")]
+    public async Task What_belongs_to_programs_is_never_answered_with_a_page(string address)
+    {
+        await using Served served = await Served.StartAsync(world);
+        HttpResponseMessage answer = await served.Http.GetAsync(address);
+        answer.StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        answer.Content.Headers.ContentType?.MediaType.ShouldNotBe("text/html");
+    }
+
+    [Fact]
+    public async Task Whoever_asks_too_often_gets_the_page_alone()
+    {
+        await using Served served = await Served.StartAsync(world, "--Limits:page=1");
+        bool[] carries = new bool[6];
+        for (int i = 0; i < carries.Length; i++)
+        {
+            HttpResponseMessage answer = await served.Http.GetAsync("/book");
+            answer.StatusCode.ShouldBe(HttpStatusCode.OK);
+            carries[i] = (await answer.Content.ReadAsStringAsync()).Contains("id=\"business\"", StringComparison.Ordinal);
+        }
+
+        // A new minute may begin while they are asked.
+        carries.Count(each => each).ShouldBeInRange(1, 2);
+    }
+
+    private static string Between(string text, string begin, string end)
+    {
+        int from = text.IndexOf(begin, StringComparison.Ordinal) + begin.Length;
+        return text[from..text.IndexOf(end, from, StringComparison.Ordinal)];
+    }
+
+    /// <summary>A server with two small pages of its own.</summary>
+    private sealed class Served(ServerProcess server, DirectoryInfo root) : IAsyncDisposable
+    {
+        internal HttpClient Http { get; } = new() { BaseAddress = server.Address };
+
+        internal static async Task<Served> StartAsync(World world, params string[] settings)
+        {
+            DirectoryInfo root = Directory.CreateTempSubdirectory("kingcup-pages");
+            await File.WriteAllTextAsync(Path.Combine(root.FullName, "index.html"), Desk);
+            await File.WriteAllTextAsync(Path.Combine(root.FullName, "book.html"), Booking);
+            return new Served(await ServerProcess.StartAsync(world.Database, ["--webroot", root.FullName, .. settings]), root);
+        }
+
+        public async ValueTask DisposeAsync()
+        {
+            Http.Dispose();
+            await server.DisposeAsync();
+            root.Delete(recursive: true);
+        }
+    }
+}
