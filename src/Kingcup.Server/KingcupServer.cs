@@ -135,6 +135,7 @@ public static class KingcupServer
             .AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
         builder.Services.AddHostedService<NoticeListener>();
         builder.Services.AddSingleton<Pages>();
+        builder.Services.AddSingleton<BeginEndpoints.Beginner>();
         builder.Services.AddHostedService<Housekeeping>();
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();
@@ -218,6 +219,7 @@ public static class KingcupServer
         ClientEndpoints.Map(api);
         LinkEndpoints.Map(api);
         BusinessEndpoints.Map(api);
+        BeginEndpoints.Map(api);
         TeamEndpoints.Map(api);
         ShiftEndpoints.Map(api);
         BlockEndpoints.Map(api);

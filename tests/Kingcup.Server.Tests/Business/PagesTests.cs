@@ -7,7 +7,7 @@ using Xunit;
 namespace Kingcup.Server.Tests.Business;
 
 /// <summary>The two pages as they are sent: in the business's language, and the booking page with the business in it.</summary>
-public sealed class PagesTests(World world) : IClassFixture<World>
+public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private const string Desk = "<!doctype html><html lang=\"en\"><head><title>Kingcup</title></head><body></body></html>",
         Booking = "<!doctype html><html lang=\"en\"><head><title>Book a visit</title></head><body></body></html>";
@@ -107,7 +107,7 @@ public sealed class PagesTests(World world) : IClassFixture<World>
     {
         internal HttpClient Http { get; } = new() { BaseAddress = server.Address };
 
-        internal static async Task<Served> StartAsync(World world, params string[] settings)
+        internal static async Task<Served> StartAsync(SetupWorld world, params string[] settings)
         {
             DirectoryInfo root = Directory.CreateTempSubdirectory("kingcup-pages");
             await File.WriteAllTextAsync(Path.Combine(root.FullName, "index.html"), Desk);

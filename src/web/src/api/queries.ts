@@ -22,6 +22,10 @@ export const asks = {
   locations: () => ask(["setup", "locations"], () => staff.GET("/api/v1/setup/locations")),
   bookingPage: () => ask(["setup", "booking-page"], () => staff.GET("/api/v1/setup/booking-page")),
   questions: () => ask(["setup", "questions"], () => staff.GET("/api/v1/setup/questions")),
+  beginnings: () => ask(["beginnings"], () => staff.GET("/api/v1/setup/beginnings")),
+  /** What clients would find if the business began so. */
+  begunSo: (body: Schemas["BeginRequest"]) =>
+    ask(["begun-so", body], () => staff.POST("/api/v1/setup/begin/try", { body })),
   rules: (query: { locationId?: string; categoryId?: string }) =>
     ask(["setup", "rules", query], () => staff.GET("/api/v1/setup/rules", { params: { query } })),
   practitioners: () => ask(["setup", "practitioners"], () => staff.GET("/api/v1/setup/practitioners")),

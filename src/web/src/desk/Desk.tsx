@@ -34,6 +34,9 @@ const SetupPage = lazy(() => import("../features/business/SetupPage").then((page
 const AccountPage = lazy(() =>
   import("../features/signin/AccountPage").then((page) => ({ default: page.AccountPage })),
 );
+const GuidePage = lazy(() =>
+  import("../features/business/guide/GuidePage").then((page) => ({ default: page.GuidePage })),
+);
 const WhyNotPage = lazy(() =>
   import("../features/availability/whynot/WhyNotPage").then((page) => ({ default: page.WhyNotPage })),
 );
@@ -120,6 +123,7 @@ function SignedIn({ session }: { session: Session }) {
             <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />
             <Route path="/services/:id?" element={framed(<ServicesPage />)} />
             <Route path="/setup/:part?" element={framed(<SetupPage />)} />
+            <Route path="/begin" element={framed(<GuidePage session={session} />)} />
           </>
         )}
         <Route path="*" element={<Today session={session} setup={setup.data} />} />
@@ -152,7 +156,7 @@ const Down = () => (
 function Today({ session, setup }: { session: Session; setup: DeskSetup }) {
   const first = setup.locations[0];
   if (first) return <Navigate to={`/day/${first.id}/${first.today}`} replace />;
-  if (session.rights.includes("edit-setup")) return <Navigate to="/setup/business" replace />;
+  if (session.rights.includes("edit-setup")) return <Navigate to="/begin" replace />;
   return (
     <Frame session={session}>
       <Message>

@@ -2,7 +2,6 @@ import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import type { Session } from "../api/staff";
-import { GuideBar } from "../features/business/GuideBar";
 import { Box } from "../shared/layout";
 import { frame } from "../theme/recipes/frame";
 import { PersonMenu } from "./PersonMenu";
@@ -45,10 +44,7 @@ export function Frame({ session, children }: { session: Session; children: React
         </Box>
         <PersonMenu session={session} />
       </Box>
-      <Box css={styles["page"]}>
-        {session.rights.includes("edit-setup") && <GuideBar />}
-        {children}
-      </Box>
+      <Box css={styles["page"]}>{children}</Box>
     </Box>
   );
 }

@@ -367,6 +367,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/beginnings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a business of each trade usually begins with. */
+        get: operations["getSetupBeginnings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/begin/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What clients would find if the business began so; nothing is kept. */
+        post: operations["postSetupBeginTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins an empty business: location, hours, rooms, people, rotas, qualifications and services at once. */
+        post: operations["postSetupBegin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/setup/practitioners": {
         parameters: {
             query?: never;
@@ -1854,6 +1905,113 @@ export interface components {
         Approval: "nobody" | "newClients" | "everyone" | null;
         /** @enum {unknown} */
         Assignment: "houseOrder" | "evenLoad" | "tightFit" | null;
+        /** @description What a business of a trade usually begins with. */
+        BeginningAnswer: {
+            /** @description The trade. */
+            trade: components["schemas"]["Trade"];
+            /** @description Opening hours. */
+            opening: components["schemas"]["HoursDocument"][];
+            /** @description Qualifications somebody may have to hold. */
+            qualifications: string[];
+            /** @description Rooms. */
+            rooms: components["schemas"]["BeginRoom"][];
+            /** @description Services; their prices are in whole units of the currency. */
+            services: components["schemas"]["BeginService"][];
+        };
+        /** @description Somebody who works here from the beginning. */
+        BeginPerson: {
+            /** @description Their name. */
+            name: null | string;
+            /** @description The days they work, all opening hours of each; none means every day that is open. */
+            weekdays: null | components["schemas"]["Weekday"][];
+            /** @description The qualifications they hold, by name. */
+            holds: null | string[];
+        };
+        /** @description A business as its owner describes it first. */
+        BeginRequest: {
+            /** @description Name clients read. */
+            name: null | string;
+            /** @description Name of the location. */
+            place: null | string;
+            /** @description Where it is. */
+            address: null | string;
+            /** @description Its time zone, as Europe/Dublin. */
+            zone: null | string;
+            /** @description Country (ISO 3166-1 alpha-2). */
+            region: null | string;
+            /** @description Currency (ISO 4217). */
+            currency: null | string;
+            /** @description Locale (BCP 47). */
+            locale: null | string;
+            /**
+             * Format: int32
+             * @description The tax prices include, in hundredths of a percent; null for none.
+             */
+            taxBasisPoints?: null | number;
+            /** @description Opening hours; everybody's first rota follows them, from today on. */
+            opening: null | components["schemas"]["HoursDocument"][];
+            /** @description Qualifications somebody may have to hold. */
+            qualifications: null | string[];
+            /** @description Who works here. */
+            people: null | components["schemas"]["BeginPerson"][];
+            /** @description Rooms. */
+            rooms: null | components["schemas"]["BeginRoom"][];
+            /** @description Services. */
+            services: null | components["schemas"]["BeginService"][];
+            online: null | components["schemas"]["OnlineRules"];
+        };
+        /** @description A room to begin with. */
+        BeginRoom: {
+            /** @description Name on the door. */
+            name: null | string;
+            /** @description What it has. */
+            features: null | string[];
+        };
+        /** @description A service to begin with. */
+        BeginService: {
+            /** @description Name. */
+            name: null | string;
+            /** @description Name of the category it stands in. */
+            category: null | string;
+            /**
+             * Format: int32
+             * @description Minutes it takes.
+             */
+            minutes: number;
+            /**
+             * Format: int32
+             * @description Minutes kept after it.
+             */
+            bufferMinutes: number;
+            /**
+             * Format: int64
+             * @description Price in minor units of the currency.
+             */
+            price: number;
+            /** @description What its room has to have, or null. */
+            feature?: null | string;
+            /** @description The qualification whoever does it holds, by name, or null for everybody. */
+            qualification?: null | string;
+        };
+        /** @description What clients would find. */
+        BegunAnswer: {
+            /** @description The date at the location. */
+            today: components["schemas"]["LocalDate"];
+            /** @description The services. */
+            services: components["schemas"]["BegunService"][];
+        };
+        /** @description A service as clients would find it. */
+        BegunService: {
+            /** @description Name. */
+            name: string;
+            /** @description Price. */
+            price: components["schemas"]["MoneyAnswer"];
+            date: null | components["schemas"]["LocalDate"];
+            /** @description The first time then, HH:mm. */
+            clock: null | string;
+            /** @description Why it cannot be booked in the next two weeks. */
+            reasons: components["schemas"]["ReasonText"][];
+        };
         /** @description Time taken out of a practitioner, a room or equipment, once or repeating. */
         BlockDocument: {
             /**
@@ -4433,6 +4591,11 @@ export interface components {
              */
             acceptsNewClients: boolean;
         };
+        /**
+         * @description What a business does, as its owner says it first.
+         * @enum {unknown}
+         */
+        Trade: "hair" | "nails" | "skin" | "massage" | "therapy" | "clinic";
         /** @description Minutes to another location. */
         TravelDocument: {
             /**
@@ -6396,6 +6559,206 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LocationDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupBeginnings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginningAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupBeginTry: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupBegin: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunAnswer"];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,177 @@
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, Navigate, useNavigate } from "react-router";
+import { asks } from "../../../api/queries";
+import { staff, type Session } from "../../../api/staff";
+import { Outcome, useChange } from "../../../shared/change";
+import { Box, Row } from "../../../shared/layout";
+import { useKeptHere } from "../../../shared/keptHere";
+import { Plain } from "../../../shared/Plain";
+import { Press } from "../../../shared/Press";
+import { answerOf, Problem } from "../../../shared/problem";
+import { useDeskSetup } from "../../../shared/today";
+import { useSettled } from "../../../shared/settled";
+import { Sentence } from "../../../shared/sentence/Sentence";
+import { guide } from "../../../theme/recipes/guide";
+import { begun, trades, type Begin, type BeginDraft, type Trade } from "./beginning";
+import { linesOfGuide, type GuideProps } from "./lines";
+import { Phone } from "./Phone";
+
+const Title = chakra("h1");
+const nothingYet: BeginDraft = { trade: null, begin: {} as Begin };
+
+/** The way from an empty business to a page that takes bookings: one question, then sentences with the usual filled in. */
+export function GuidePage({ session }: { session: Session }) {
+  const styles = useSlotRecipe({ recipe: guide })();
+  const [draft, setDraft] = useKeptHere<BeginDraft>("kingcup-beginning", nothingYet);
+  const beginnings = useQuery(asks.beginnings());
+  const hasBegun = useDeskSetup().locations.length > 0;
+  const begin = (trade: Trade) => {
+    const usual = beginnings.data?.find((beginning) => beginning.trade === trade);
+    if (usual) setDraft({ trade, begin: begun(usual, session.name) });
+  };
+  if (hasBegun) return <Navigate to="/setup" replace />;
+  return (
+    <Box as="main" css={styles["page"]}>
+      {draft.trade === null ? (
+        <FirstQuestion onChoose={begin} />
+      ) : (
+        <Sentences
+          draft={draft.begin}
+          onChange={(change) => setDraft({ ...draft, begin: { ...draft.begin, ...change } })}
+          onAgain={() => setDraft(null)}
+          onBegun={() => setDraft(null)}
+        />
+      )}
+    </Box>
+  );
+}
+
+function FirstQuestion({ onChoose }: { onChoose: (trade: Trade) => void }) {
+  const styles = useSlotRecipe({ recipe: guide })();
+  return (
+    <Box maxW="760px" mx="auto">
+      <Title css={styles["title"]}>What do you do?</Title>
+      <Box css={styles["lead"]}>
+        Choose what comes closest. Hours, rooms, services and prices are filled in as they usually are; you change what
+        differs.
+      </Box>
+      <Box css={styles["trades"]}>
+        {trades.map(([trade, name, hint]) => (
+          <Plain key={trade} css={styles["trade"]} onClick={() => onChoose(trade)}>
+            <b>{name}</b>
+            <Box as="span" color="quiet" fontSize="14px">
+              {hint}
+            </Box>
+          </Plain>
+        ))}
+      </Box>
+      <Box mt="22px">
+        <Link to="/setup/business">
+          <Box as="span" textDecoration="underline">
+            Set everything up by yourself instead
+          </Box>
+        </Link>
+      </Box>
+    </Box>
+  );
+}
+
+type SentencesProps = {
+  draft: Begin;
+  onChange: (change: Partial<Begin>) => void;
+  onAgain: () => void;
+  onBegun: () => void;
+};
+
+function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
+  const styles = useSlotRecipe({ recipe: guide })();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [sent, setSent] = useState(false);
+  const settled = useSettled(draft, 250);
+  // What it is called changes nothing of what can be booked.
+  const named = { ...settled, name: settled.name?.trim() || "…" };
+  const tried = useQuery({ ...asks.begunSo(named), placeholderData: keepPreviousData, retry: false });
+  const open = useChange(
+    (wanted: Begin, headers) => answerOf(staff.POST("/api/v1/setup/begin", { headers, body: wanted })),
+    () => {
+      onBegun();
+      void queries.invalidateQueries().then(() => navigate("/setup"));
+    },
+  );
+  const problem = tried.error instanceof Problem ? tried.error : null;
+  // What is still to be filled in is told once somebody wants to open; what was entered wrongly, at once.
+  const errors = { ...(problem?.errors ?? {}), ...open.errors };
+  const props: GuideProps = { draft, errors, onChange };
+  const bookable = tried.data?.services.filter((service) => service.date).length ?? 0;
+  return (
+    <Box css={styles["columns"]}>
+      <Box>
+        <Title css={styles["title"]}>Let us open your book.</Title>
+        <Box css={styles["lead"]}>Fill in the sentences. Everything can be changed later, in the setup.</Box>
+        {linesOfGuide.map(({ name, fields, Line }) => {
+          const own = Object.entries(errors).filter(([field]) => fields.some((start) => field.startsWith(start)));
+          const isNamed = name !== "Business" || Boolean(draft.name?.trim());
+          const isDone = own.length === 0 && isNamed;
+          return (
+            <Box key={name} as="section" aria-label={name} css={styles["line"]}>
+              <Box
+                css={styles["mark"]}
+                data-open={!isDone}
+                role="img"
+                aria-label={isDone ? "complete" : "not complete yet"}
+              >
+                {isDone ? "✓" : "?"}
+              </Box>
+              <Box css={styles["words"]}>
+                <Sentence size="text">
+                  <Line {...props} />
+                </Sentence>
+                {(sent || isNamed) &&
+                  own.map(([field, text]) => (
+                    <Box key={field} role="alert" color="clay" fontSize="14px">
+                      {text}
+                    </Box>
+                  ))}
+              </Box>
+            </Box>
+          );
+        })}
+        <Row mt="14px">
+          <Press look="quiet" size="small" onClick={onAgain}>
+            Begin with something else
+          </Press>
+        </Row>
+      </Box>
+      <Box css={styles["side"]}>
+        <Phone draft={draft} begun={tried.data ?? null} isOld={tried.isFetching} />
+        <Box aria-live="polite">
+          {tried.data && !problem ? (
+            <>
+              <b>
+                {bookable === tried.data.services.length ? "All of it" : `${bookable} of ${tried.data.services.length}`}
+              </b>{" "}
+              could be booked from this minute.
+            </>
+          ) : (
+            "Complete the sentences, and it can be booked."
+          )}
+        </Box>
+        <Press
+          look="primary"
+          size="big"
+          disabled={open.pending}
+          onClick={() => {
+            setSent(true);
+            if (!problem) open.run(draft);
+          }}
+        >
+          Open the book
+        </Press>
+        <Outcome change={open} saved="Your book is open." fields={Object.keys(open.errors)} />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,40 @@
+import { useSlotRecipe } from "@chakra-ui/react";
+import { addDays, money, shortDate } from "../../../shared/format";
+import { Box } from "../../../shared/layout";
+import { guide } from "../../../theme/recipes/guide";
+import type { Begin, Begun } from "./beginning";
+
+/** The booking page as clients would find it, and what cannot be booked yet, with why. */
+export function Phone({ draft, begun, isOld }: { draft: Begin; begun: Begun | null; isOld: boolean }) {
+  const styles = useSlotRecipe({ recipe: guide })();
+  const when = (date: string) =>
+    date === begun!.today ? "today" : date === addDays(begun!.today, 1) ? "tomorrow" : shortDate(date);
+  return (
+    <Box as="aside" css={styles["phone"]} aria-label="The booking page as clients would find it" aria-busy={isOld}>
+      <Box css={styles["screen"]}>
+        <Box>
+          <b>{draft.name || "Your business"}</b>
+          <Box color="quiet" fontSize="14px">
+            {draft.address}
+          </Box>
+        </Box>
+        <Box css={styles["card"]} aria-hidden>
+          I would like <b>what?</b> by <b>whoever is free</b> <b>when?</b>
+        </Box>
+        {begun?.services.map((service, i) => (
+          <Box key={`${service.name} ${i}`} css={styles["item"]}>
+            <b>{service.name}</b>
+            <span>{money(service.price)}</span>
+            {service.date ? (
+              <Box css={styles["soon"]}>
+                {when(service.date)} {service.clock}
+              </Box>
+            ) : (
+              <Box css={styles["not"]}>Not yet. {service.reasons[0]?.text}</Box>
+            )}
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,110 @@
+import type { components } from "../../../api/generated/schema";
+import type { Weekday } from "../../../api/setup";
+import { timeWords } from "../../../shared/fields/clockText";
+import { currencyOf } from "../../../shared/fields/named";
+import { locale } from "../../../shared/format";
+import { dayNames, weekdaysInOrder } from "../../../shared/week/dayNames";
+import type { Hours } from "../hours";
+
+type Schemas = components["schemas"];
+export type Trade = Schemas["Trade"];
+export type Beginning = Schemas["BeginningAnswer"];
+export type Begin = Schemas["BeginRequest"];
+export type BeginPerson = NonNullable<Begin["people"]>[number];
+export type BeginRoom = NonNullable<Begin["rooms"]>[number];
+export type BeginService = NonNullable<Begin["services"]>[number];
+export type Begun = Schemas["BegunAnswer"];
+
+/** A business as it is being described; no trade yet is the first question. */
+export type BeginDraft = { trade: Trade | null; begin: Begin };
+
+export const trades: [Trade, string, string][] = [
+  ["hair", "Hair", "cuts and colour, at chairs"],
+  ["nails", "Nails and feet", "manicure, pedicure"],
+  ["skin", "Skin", "facials, brows, waxing"],
+  ["massage", "Massage and wellness", "treatments on a couch"],
+  ["therapy", "Therapy", "physiotherapy and the like"],
+  ["clinic", "Clinic", "treatments that need a licence, such as laser"],
+];
+
+const digits = (currency: string) =>
+  new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
+
+/** The country this computer is set to. */
+export const countryHere = () => new Intl.Locale(globalThis.navigator?.language || "en-IE").region ?? "IE";
+
+/** A business of a trade as it usually is, run by somebody, here. */
+export function begun(beginning: Beginning, owner: string, country = countryHere()): Begin {
+  const currency = currencyOf(country) ?? "EUR";
+  return {
+    name: "",
+    place: "",
+    address: "",
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+    region: country,
+    currency,
+    locale: `en-${country}`,
+    taxBasisPoints: null,
+    opening: beginning.opening,
+    qualifications: beginning.qualifications,
+    people: [{ name: owner, weekdays: [], holds: beginning.qualifications }],
+    rooms: beginning.rooms,
+    services: beginning.services.map((service) => ({ ...service, price: service.price * 10 ** digits(currency) })),
+    online: { leadMinutes: 120, newLeadMinutes: 1440, horizonDays: 90, cancelNoticeHours: 24 },
+  };
+}
+
+const andOf = (words: string[]) => new Intl.ListFormat(locale(), { type: "conjunction" }).format(words);
+export { andOf };
+
+/** Runs of days that follow each other: "Tuesday to Friday", "Monday and Tuesday". */
+export function daysWords(days: readonly Weekday[]): string {
+  const places = days.map((day) => weekdaysInOrder.indexOf(day)).sort((a, b) => a - b);
+  const runs: number[][] = [];
+  for (const place of places) {
+    const last = runs.at(-1);
+    if (last?.at(-1) === place - 1) last.push(place);
+    else runs.push([place]);
+  }
+  const name = (place: number) => dayNames(weekdaysInOrder[place]!).long;
+  return andOf(runs.flatMap((run) => (run.length > 2 ? [`${name(run[0]!)} to ${name(run.at(-1)!)}`] : run.map(name))));
+}
+
+/** Opening hours as they are said: "Tuesday to Friday 10:00 to 19:00 and Saturday 9:00 to 17:00". */
+export function hoursWords(hours: readonly Hours[]): string {
+  const groups = new Map<string, Weekday[]>();
+  for (const day of weekdaysInOrder) {
+    const own = hours
+      .filter((item) => item.weekday === day)
+      .sort((a, b) => a.from.localeCompare(b.from))
+      .map(({ from, until }) => `${timeWords(from, locale())} to ${timeWords(until, locale())}`);
+    if (own.length > 0) groups.set(andOf(own), [...(groups.get(andOf(own)) ?? []), day]);
+  }
+  return groups.size === 0 ? "never" : andOf([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));
+}
+
+/** The services that name something, so that it can be seen what goes with it. */
+export const servicesWith = (begin: Begin, part: "feature" | "qualification", name: string) =>
+  (begin.services ?? []).filter((service) => service[part] === name);
+
+/** Something's entry in a list changed, added or taken out. */
+export const replaced = <T>(all: readonly T[] | null, index: number, item: T | null): T[] =>
+  item === null
+    ? (all ?? []).filter((_, i) => i !== index)
+    : index >= (all ?? []).length
+      ? [...(all ?? []), item]
+      : all!.map((other, i) => (i === index ? item : other));
+
+/** A qualification under another name, or none: everybody who holds it and all that needs it follow. */
+export function withQualification(begin: Begin, before: string, after: string | null): Begin {
+  const swap = (names: readonly string[] | null) =>
+    (names ?? []).flatMap((name) => (name !== before ? [name] : after === null ? [] : [after]));
+  return {
+    ...begin,
+    qualifications: swap(begin.qualifications),
+    people: (begin.people ?? []).map((person) => ({ ...person, holds: swap(person.holds) })),
+    services: (begin.services ?? []).map((service) =>
+      service.qualification === before ? { ...service, qualification: after } : service,
+    ),
+  };
+}
