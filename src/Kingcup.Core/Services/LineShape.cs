@@ -95,8 +95,11 @@ public sealed class LineShape
     /// <summary>Whether a role is of those in the last attended phase, which the buffer after holds.</summary>
     internal bool Ends(int role) => LastAttended.Contains(role);
 
-    private static int LongestAttended(Service service)
+    /// <summary>The phase that gets longer by add-ons and by somebody's own length: the longest attended one (rules, section 4).</summary>
+    /// <param name="service">The service; with one phase at least.</param>
+    public static int LongestAttended(Service service)
     {
+        ArgumentNullException.ThrowIfNull(service);
         int best = 0, most = -1;
         for (int i = 0; i < service.Phases.Count; i++)
         {

@@ -97,7 +97,20 @@ public sealed record ReadinessReport(int Bookable, IReadOnlyList<ReadinessAnswer
 /// <param name="LocationId">Where.</param>
 /// <param name="From">The first local date; today when missing.</param>
 /// <param name="Days">How many days, 1 to 14; 5 when missing.</param>
-public sealed record TryRequest(ServiceDocument Service, Guid LocationId, LocalDate? From = null, int? Days = null);
+/// <param name="AddOnIds">Add-ons taken with it.</param>
+public sealed record TryRequest(
+    ServiceDocument Service,
+    Guid LocationId,
+    LocalDate? From = null,
+    int? Days = null,
+    IReadOnlyList<Guid>? AddOnIds = null
+);
+
+/// <summary>A service as it would be, before it is saved.</summary>
+/// <param name="Days">Its starts day by day.</param>
+/// <param name="ExtraMinutes">What the add-ons bring.</param>
+/// <param name="StretchedPhase">Index of the phase they make longer.</param>
+public sealed record TryAnswer(IReadOnlyList<TryDay> Days, int ExtraMinutes, int StretchedPhase);
 
 /// <summary>A day of a service being tried.</summary>
 /// <param name="Date">The local date.</param>
@@ -232,7 +245,7 @@ internal static class ReasonEndpoints
         return TypedResults.Ok(await readiness.OfAsync(connection, await book.SetupAsync(connection)));
     }
 
-    private static async Task<Ok<TryDay[]>> TryAsync(TryRequest request, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<TryAnswer>> TryAsync(TryRequest request, Database database, BookReader book, IClock clock)
     {
         int count = request.Days ?? 5;
         if (count is < 1 or > 14)
@@ -242,15 +255,24 @@ internal static class ReasonEndpoints
         House house = setup.HouseOf(request.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         Checks checks = new();
         Service service = request.Service.Check(checks, setup, request.Service.Id ?? Guid.CreateVersion7(), 0, null).Service;
+        List<ListedAddOn> extras = [];
+        foreach ((int i, Guid id) in (request.AddOnIds ?? []).Index())
+        {
+            ListedAddOn? extra = setup.Parts.AddOns.FirstOrDefault(listed => listed.AddOn.Id == id);
+            if (checks.Require(extra is not null, $"addOnIds[{i}]", "There is no such add-on.")) extras.Add(extra!);
+        }
+
         checks.Done();
+        int minutes = extras.Sum(extra => extra.AddOn.Minutes);
         House trial = house.With(service);
         Instant now = clock.GetCurrentInstant();
         LocalDate from = StartQueries.CheckDate(request.From ?? now.InZone(house.Location.Zone).Date, "from");
-        StartFinder finder = new(trial, VisitWish.Of(service.Id));
+        StartFinder finder = new(trial, new VisitWish([new LineWish(service.Id, null, minutes)]));
         Func<DayBook, Audience>? client = WhoMayBook.IsBookedOnline(service) ? day => Readiness.Welcome(service, day) : null;
         IReadOnlyList<DayBook> days = await book.DaysAsync(connection, setup, house, from, count);
-        return TypedResults.Ok(
-            days.Select(stored =>
+        TryDay[] tried =
+        [
+            .. days.Select(stored =>
                 {
                     DayBook day = new(trial, stored.Day.Date, stored.Dated, stored.Taken);
                     DaySet starts = client is null
@@ -261,9 +283,9 @@ internal static class ReasonEndpoints
                         [.. starts.Select(grain => ClockText.Of(day, grain))],
                         starts.IsEmpty ? ReasonWords.Of(Readiness.Closest(finder, [day], now, client), trial) : []
                     );
-                })
-                .ToArray()
-        );
+                }),
+        ];
+        return TypedResults.Ok(new TryAnswer(tried, minutes, LineShape.LongestAttended(service)));
     }
 
     private static async Task<Ok<RulesAnswer>> RulesAsync(

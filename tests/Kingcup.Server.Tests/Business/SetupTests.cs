@@ -380,8 +380,8 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
             ).Body!;
         }
 
-        JsonArray now = (await Try(_ => { }))[0]!["starts"]!.AsArray();
-        JsonArray longer = (await Try(entry => entry["phases"]![1]!["minutes"] = 120))[0]!["starts"]!.AsArray();
+        JsonArray now = (await Try(_ => { }))["days"]![0]!["starts"]!.AsArray();
+        JsonArray longer = (await Try(entry => entry["phases"]![1]!["minutes"] = 120))["days"]![0]!["starts"]!.AsArray();
         longer.Count.ShouldBeInRange(1, now.Count - 1);
         (await Try(entry => entry["phases"]![1]!["minutes"] = 7))["field"]!.GetValue<string>().ShouldBe("phases[1].minutes");
         (await world.OneAsync("services", "Peel with lamp")).ToJsonString().ShouldBe(peel.ToJsonString());

@@ -50,9 +50,11 @@ export const asks = {
     ask(["setup", "who", date], () => staff.GET("/api/v1/setup/who-does-what", { params: { query: { date } } })),
   readiness: () => ask(["setup", "readiness"], () => staff.GET("/api/v1/setup/readiness")),
   accounts: () => ask(["setup", "accounts"], () => staff.GET("/api/v1/setup/accounts")),
-  setupHistory: (before: number | null) =>
-    ask(["setup", "history", before], () =>
-      staff.GET("/api/v1/setup/history", { params: { query: before === null ? {} : { before } } }),
+  setupHistory: (before: number | null, subjectId: string | null = null) =>
+    ask(["setup", "history", before, subjectId], () =>
+      staff.GET("/api/v1/setup/history", {
+        params: { query: { ...(before !== null && { before }), ...(subjectId && { subjectId }) } },
+      }),
     ),
   tried: (body: Schemas["TryRequest"]) =>
     ask(["setup", "try", body], () => staff.POST("/api/v1/setup/services/try", { body })),

@@ -44,6 +44,10 @@ export const monthName = (date: string) =>
 /** "Tue". */
 export const weekday = (date: string) => dateFormat({ weekday: "short" }).format(dayOf(date));
 
+/** "Tue 24", where the month is known. */
+export const dayOfMonth = (date: string) =>
+  dateFormat({ weekday: "short", day: "numeric" }).format(dayOf(date)).replace(",", "");
+
 /** A date some days later. */
 export const addDays = (date: string, days: number) => {
   const day = dayOf(date);
@@ -73,3 +77,7 @@ export const dateIn = (instant: string, zone: string) =>
 /** "1 visit", "4 visits": the number with the form of the word that goes with it. */
 export const counted = (count: number, one: string, other = `${one}s`) =>
   `${new Intl.NumberFormat(locale()).format(count)} ${new Intl.PluralRules("en").select(count) === "one" ? one : other}`;
+
+/** "Massage, Skin and Laser". */
+export const andWords = (words: readonly string[]) =>
+  new Intl.ListFormat(locale(), { type: "conjunction" }).format(words.filter(Boolean));

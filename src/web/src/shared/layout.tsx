@@ -125,7 +125,7 @@ export const Split = chakra("div", {
     alignItems: "start",
     gridTemplateColumns: "minmax(0, 1fr)",
     pb: "30px",
-    "@media (min-width: 900px)": { gridTemplateColumns: "minmax(260px, 360px) minmax(0, 1fr)" },
+    "@media (min-width: 900px)": { gridTemplateColumns: "minmax(240px, 310px) minmax(0, 1fr)" },
   },
 });
 

@@ -4609,6 +4609,21 @@ export interface components {
              */
             minutes: number;
         };
+        /** @description A service as it would be, before it is saved. */
+        TryAnswer: {
+            /** @description Its starts day by day. */
+            days: components["schemas"]["TryDay"][];
+            /**
+             * Format: int32
+             * @description What the add-ons bring.
+             */
+            extraMinutes: number;
+            /**
+             * Format: int32
+             * @description Index of the phase they make longer.
+             */
+            stretchedPhase: number;
+        };
         /** @description A day of a service being tried. */
         TryDay: {
             /** @description The local date. */
@@ -4637,6 +4652,8 @@ export interface components {
              * @description How many days, 1 to 14; 5 when missing.
              */
             days?: null | number;
+            /** @description Add-ons taken with it. */
+            addOnIds?: null | string[];
         };
         /** @description A stretch of a line in which a practitioner is free while the client stays. */
         UnattendedAnswer: {
@@ -11094,7 +11111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TryDay"][];
+                    "application/json": components["schemas"]["TryAnswer"];
                 };
             };
             /** @description Bad Request */

@@ -4,6 +4,8 @@ import { useQuery } from "@tanstack/react-query";
 import { type Business } from "../../api/setup";
 
 import { Outcome } from "../../shared/change";
+import { ChosenField } from "../../shared/fields/ChosenField";
+import { countries, currencies, localesIn } from "../../shared/fields/named";
 import { AreaField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
 import { Box, Columns, Row, Section } from "../../shared/layout";
@@ -21,7 +23,7 @@ function BusinessForm({ business }: { business: Business }) {
   const { draft, set, save, errors, submit } = useKept(business, keepers.business);
   const rates = draft.taxRates ?? [];
   return (
-    <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="900px" pb="30px">
+    <Box as="form" onSubmit={submit} display="grid" gap="14px" pb="30px">
       <Section title="The business">
         <Columns least={240}>
           <TextField
@@ -36,28 +38,26 @@ function BusinessForm({ business }: { business: Business }) {
             error={errors["phone"]}
             onChange={(e) => set({ phone: e.target.value })}
           />
-          <TextField
+          <ChosenField
             label="Currency"
             value={draft.currency ?? ""}
-            maxLength={3}
-            hint="three letters, like EUR"
+            options={currencies()}
             error={errors["currency"]}
-            onChange={(e) => set({ currency: e.target.value.toUpperCase() })}
+            onChange={(currency) => set({ currency })}
           />
-          <TextField
+          <ChosenField
             label="Country"
             value={draft.region ?? ""}
-            maxLength={2}
-            hint="two letters, like IE"
+            options={countries()}
             error={errors["region"]}
-            onChange={(e) => set({ region: e.target.value.toUpperCase() })}
+            onChange={(region) => set({ region })}
           />
-          <TextField
-            label="Language and country of dates"
+          <ChosenField
+            label="Language, and how dates and money are written"
             value={draft.locale ?? ""}
-            hint="like en-IE"
+            options={localesIn(draft.region ?? "IE", draft.locale ?? "")}
             error={errors["locale"]}
-            onChange={(e) => set({ locale: e.target.value })}
+            onChange={(locale) => set({ locale })}
           />
         </Columns>
         <Box mt="12px">

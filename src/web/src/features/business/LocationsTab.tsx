@@ -2,6 +2,8 @@ import { keepers } from "../../api/keepers";
 import { useState } from "react";
 import { type Location } from "../../api/setup";
 import { Outcome } from "../../shared/change";
+import { ChosenField } from "../../shared/fields/ChosenField";
+import { zones } from "../../shared/fields/named";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField, NumberField, weekdays } from "../../shared/inputs";
 import { Columns, Row, Section, Stack } from "../../shared/layout";
@@ -14,7 +16,6 @@ import { OpeningHours } from "./OpeningHours";
 import { RulesForm } from "./RulesForm";
 import { Travel } from "./Travel";
 
-const zones = (): string[] => Intl.supportedValuesOf("timeZone");
 const fresh = (): Location => ({
   id: null,
   name: "",
@@ -40,7 +41,7 @@ export function LocationsTab() {
   if (!locations.data) return null;
   const item = openedOf(locations.data, opened.id) ?? null;
   return (
-    <Stack maxW="960px" pb="30px">
+    <Stack pb="30px">
       {locations.data.length > 0 && (
         <Row>
           {locations.data.map((other) => (
@@ -104,16 +105,13 @@ function LocationForm({
             error={errors["phone"]}
             onChange={(e) => set({ phone: e.target.value })}
           />
-          <SelectField
+          <ChosenField
             label="Time zone"
             value={draft.zone ?? ""}
+            options={zones(draft.zone ?? "")}
             error={errors["zone"]}
-            onChange={(e) => set({ zone: e.target.value })}
-          >
-            {[...new Set([draft.zone ?? "", ...zones()])].map((zone) => (
-              <option key={zone}>{zone}</option>
-            ))}
-          </SelectField>
+            onChange={(zone) => set({ zone })}
+          />
         </Columns>
       </Section>
       <OpeningHours hours={hours} errors={errors} onChange={(opening) => set({ opening })} />

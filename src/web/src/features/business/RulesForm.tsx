@@ -1,11 +1,13 @@
-import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { type Rules } from "../../api/setup";
-
-import { SelectField } from "../../shared/Field";
+import { asks } from "../../api/queries";
+import type { Rules } from "../../api/setup";
+import { MinutesField } from "../../shared/fields/MinutesField";
 import { NumberField } from "../../shared/inputs";
-import { Box, Columns } from "../../shared/layout";
+import { Box, Row, Stack } from "../../shared/layout";
+import { daysWordsOf, hoursWordsOf, lengthWords } from "../../shared/lengthWords";
+import { Press } from "../../shared/Press";
+import { ChoicePart, Part, Sentence } from "../../shared/sentence/Sentence";
 
 type Props = {
   place: "location" | "category" | "service";
@@ -18,96 +20,143 @@ type Props = {
   onChange: (rules: Rules) => void;
 };
 
-const grids = { everyMinutes: "on the clock", backToBack: "back to back", setTimes: "set times" } as const;
-const gaps = { off: "gaps do not matter", prefer: "offered last", strict: "not offered" } as const;
+const grids = { everyMinutes: "by the clock", backToBack: "back to back", setTimes: "at set times" } as const;
+const gaps = { off: "offered like any other", prefer: "offered last", strict: "not offered" } as const;
 const assignments = {
-  houseOrder: "house order",
-  evenLoad: "even load over the week",
-  tightFit: "tight fit, fewest gaps",
+  houseOrder: "the first in house order",
+  evenLoad: "whoever has the least to do that week",
+  tightFit: "whoever it leaves the fewest gaps with",
 } as const;
-const choices = { clientMay: "the client may", clientMust: "the client has to", house: "the house does" } as const;
-const approvals = { nobody: "nobody", newClients: "new clients", everyone: "everyone" } as const;
+const choices = {
+  clientMay: "clients may choose, and need not",
+  clientMust: "clients have to choose",
+  house: "the house chooses",
+} as const;
+const approvals = { nobody: "Nobody waits", newClients: "New clients wait", everyone: "Everybody waits" } as const;
 
-/** Rules of online booking at one place. What is left open says what holds instead, and where that comes from. */
+/**
+ * Rules of online booking at one place, as they hold. What is set here is written boldly; what comes from elsewhere quietly, and
+ * opened it says from where.
+ */
 export function RulesForm({ place, rules, locations, categoryId, serviceId, errors, onChange }: Props) {
-  // What holds where this place says nothing: of a location what is usual, of a category its location's, of a service both.
   const [chosen, setChosen] = useState<string | null>(null);
-  const locationId = (locations.find((location) => location.id === chosen) ?? locations[0])?.id;
-  const asked = {
-    ...(place !== "location" && locationId ? { locationId } : {}),
-    ...(place === "service" && categoryId ? { categoryId } : {}),
-  };
-  const wider = useQuery(asks.rules(asked));
-  const set = (change: Partial<Rules>) => onChange({ ...rules, ...change });
+  const here = locations.find((location) => location.id === chosen) ?? locations[0];
+  const wider = useQuery(
+    asks.rules({
+      ...(place !== "location" && here?.id ? { locationId: here.id } : {}),
+      ...(place === "service" && categoryId ? { categoryId } : {}),
+    }),
+  );
   const held = wider.data?.values ?? {};
+  const set = (change: Partial<Rules>) => onChange({ ...rules, ...change });
+  const isOwn = (rule: keyof Rules) => rules[rule] !== null && rules[rule] !== undefined;
   const from = (rule: keyof Rules) => {
-    if (rules[rule] !== null && rules[rule] !== undefined) return "set here";
     const source = wider.data?.sources[rule];
-    return source && source.place !== "usual" ? `from ${source.name}` : "as usual";
+    return source && source.place !== "usual" ? `as ${source.name} has it` : "as usual";
   };
-  const number = (rule: keyof Rules, label: string, step = 1) => (
-    <NumberField
+  const value = (rule: keyof Rules) => (isOwn(rule) ? rules[rule] : held[rule]);
+  const number = (
+    rule: keyof Rules,
+    label: string,
+    words: (value: number) => string,
+    none: string,
+    minutes = false,
+  ) => {
+    const present = value(rule) as number | null | undefined;
+    const Field = minutes ? MinutesField : NumberField;
+    return (
+      <Part label={label} differs={isOwn(rule)} words={present == null ? none : words(present)}>
+        {(close) => (
+          <Stack gap="8px" p="6px" w="240px">
+            <Field
+              label={label}
+              value={(rules[rule] as number | null | undefined) ?? null}
+              placeholder={held[rule] == null ? "" : String(held[rule])}
+              error={errors[`online.${rule}`]}
+              hint={isOwn(rule) ? undefined : from(rule)}
+              onChange={(next: number | null) => set({ [rule]: next })}
+            />
+            <Row>
+              <Press size="small" look="primary" onClick={close}>
+                Done
+              </Press>
+              {isOwn(rule) && (
+                <Press size="small" look="quiet" onClick={() => set({ [rule]: null })}>
+                  Have it {from(rule)}
+                </Press>
+              )}
+            </Row>
+          </Stack>
+        )}
+      </Part>
+    );
+  };
+  const choice = (rule: keyof Rules, label: string, words: Record<string, string>) => (
+    <ChoicePart
       label={label}
-      step={step}
-      value={rules[rule] as number | null}
-      placeholder={held[rule] == null ? "" : String(held[rule])}
-      hint={from(rule)}
-      error={errors[`online.${rule}`]}
-      onChange={(value) => set({ [rule]: value })}
+      differs={isOwn(rule)}
+      words={words[value(rule) as string] ?? words[Object.keys(words)[0]!]}
+      value={(rules[rule] as string | null) ?? ""}
+      options={[
+        ...Object.entries(words).map(([key, name]) => ({ value: key, label: name })),
+        { value: "", label: `${words[held[rule] as string] ?? ""}`, hint: from(rule) },
+      ]}
+      onChange={(next) => set({ [rule]: next || null } as Partial<Rules>)}
     />
   );
-  const choice = (rule: keyof Rules, label: string, words: Record<string, string>) => (
-    <SelectField
-      label={label}
-      value={(rules[rule] as string | null) ?? ""}
-      hint={from(rule)}
-      error={errors[`online.${rule}`]}
-      onChange={(e) => set({ [rule]: e.target.value || null } as Partial<Rules>)}
-    >
-      <option value="">
-        {words[held[rule] as string] ?? ""} ({place === "location" ? "usual" : "as it is"})
-      </option>
-      {Object.entries(words).map(([key, name]) => (
-        <option key={key} value={key}>
-          {name}
-        </option>
-      ))}
-    </SelectField>
-  );
+  const same = "the same";
   return (
-    <Box key={serviceId}>
+    <Stack key={serviceId} gap="6px">
       {place !== "location" && locations.length > 1 && (
-        <Box mb="10px" maxW="300px">
-          <SelectField
-            label="What is not set here, as it holds at"
-            value={locationId ?? ""}
-            onChange={(e) => setChosen(e.target.value)}
-          >
-            {locations.map((location) => (
-              <option key={location.id} value={location.id ?? ""}>
-                {location.name}
-              </option>
-            ))}
-          </SelectField>
+        <Box fontSize="14px" color="quiet">
+          What is written quietly is told as it holds at{" "}
+          <ChoicePart
+            label="Location"
+            options={locations.map((location) => ({ value: location.id ?? "", label: location.name ?? "" }))}
+            value={here?.id ?? ""}
+            onChange={setChosen}
+          />
+          .
         </Box>
       )}
-      <Columns least={215}>
-        {choice("grid", "Starts lie", grids)}
-        {(rules.grid ?? held.grid) === "everyMinutes" && number("everyMinutes", "Minutes apart", 5)}
-        {number("leadMinutes", "Lead time (min)")}
-        {number("newLeadMinutes", "Lead time, new clients (min)")}
-        {number("horizonDays", "Days ahead")}
-        {number("newHorizonDays", "Days ahead, new clients")}
-        {choice("gap", "Starts that leave a gap nobody can use", gaps)}
-        {(rules.gap ?? held.gap ?? "off") !== "off" && number("shortestGapMinutes", "Shortest useful gap (min)", 5)}
-        {choice("choice", "Who chooses the practitioner", choices)}
-        {choice("assignment", "If nobody chose", assignments)}
-        {choice("approval", "The desk approves", approvals)}
-        {number("moveNoticeHours", "Moving up to (hours before)")}
-        {number("newMoveNoticeHours", "Moving, new clients (hours before)")}
-        {number("cancelNoticeHours", "Cancelling up to (hours before)")}
-        {number("newCancelNoticeHours", "Cancelling, new clients (hours before)")}
-      </Columns>
-    </Box>
+      <Sentence size="text">
+        Clients book at least {number("leadMinutes", "Lead time (min)", lengthWords, "no time", true)} ahead, new ones{" "}
+        {number("newLeadMinutes", "Lead time of new clients (min)", lengthWords, same, true)}; at most{" "}
+        {number("horizonDays", "Days ahead", daysWordsOf, "any time")} from today, new ones{" "}
+        {number("newHorizonDays", "Days ahead of new clients", daysWordsOf, same)}.
+      </Sentence>
+      <Sentence size="text">
+        They may begin {choice("grid", "Starts lie", grids)}
+        {value("grid") === "everyMinutes" && (
+          <>, every {number("everyMinutes", "Minutes between starts", lengthWords, "15 minutes", true)}</>
+        )}
+        . A start that leaves a gap nobody can use is {choice("gap", "Starts that leave a gap", gaps)}
+        {(value("gap") ?? "off") !== "off" && (
+          <>
+            ; shorter than {number("shortestGapMinutes", "Shortest useful gap (min)", lengthWords, "15 minutes", true)}{" "}
+            is such a gap
+          </>
+        )}
+        .
+      </Sentence>
+      <Sentence size="text">
+        Of the practitioners, {choice("choice", "Who chooses the practitioner", choices)}; where nobody chose it is{" "}
+        {choice("assignment", "If nobody chose", assignments)}. {choice("approval", "The desk approves", approvals)}{" "}
+        until the desk has approved.
+      </Sentence>
+      <Sentence size="text">
+        They may move a visit until {number("moveNoticeHours", "Moving (hours before)", hoursWordsOf, "any time")}{" "}
+        before, new ones {number("newMoveNoticeHours", "Moving, new clients (hours before)", hoursWordsOf, same)}, and
+        cancel it until {number("cancelNoticeHours", "Cancelling (hours before)", hoursWordsOf, "any time")} before, new
+        ones {number("newCancelNoticeHours", "Cancelling, new clients (hours before)", hoursWordsOf, same)}.
+      </Sentence>
+      {Object.entries(errors)
+        .filter(([field]) => field.startsWith("online."))
+        .map(([field, text]) => (
+          <Box key={field} role="alert" color="clay" fontSize="14px">
+            {text}
+          </Box>
+        ))}
+    </Stack>
   );
 }

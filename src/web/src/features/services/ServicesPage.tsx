@@ -1,5 +1,3 @@
-import { asks } from "../../api/queries";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { type Category, type Service } from "../../api/setup";
@@ -8,13 +6,14 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
-import { money } from "../../shared/format";
+import { counted, money } from "../../shared/format";
 import { NumberField } from "../../shared/inputs";
-import { Box, Empty, Page, Panel, Row, Stack, Tabs } from "../../shared/layout";
+import { Box, Empty, Page, Panel, Row, Split, Stack, Tabs } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
 import { useDeskSetup } from "../../shared/today";
+import { useCategories } from "./categories";
 import { CategoryForm } from "./CategoryForm";
 import { useReadiness } from "../team/team";
 import { useServices } from "../team/ServicesTab";
@@ -25,7 +24,6 @@ export const serviceTabs: [string, string][] = [
   ["/services", "Services"],
   ["/services/add-ons", "Add-ons"],
 ];
-export const useCategories = () => useQuery(asks.categories());
 
 /** Categories and services in order, and the one that is open. */
 export function ServicesPage() {
@@ -57,11 +55,13 @@ export function ServicesPage() {
     ),
   );
   if (!services.data || !categories.data) return null;
-  const item = services.data.find((service) => service.id === id);
+  const shown = services.data.filter((service) => service.isArchived === archived);
   const first = categories.data[0];
   const openCategory = id ? null : search.get("category");
   const category = categories.data.find((other) => other.id === openCategory);
-  const shown = services.data.filter((service) => service.isArchived === archived);
+  // Until one is chosen the first is open, in the order the list has.
+  const usual = categories.data.flatMap((other) => shown.filter((service) => service.categoryId === other.id))[0];
+  const item = id ? services.data.find((service) => service.id === id) : usual;
   return (
     <Page
       title="Services"
@@ -74,7 +74,7 @@ export function ServicesPage() {
       }
     >
       <Tabs label="Services" items={serviceTabs} />
-      <Box display="grid" gap="16px" gridTemplateColumns="330px minmax(0, 1fr)" alignItems="start" pb="30px">
+      <Split>
         <Stack gap="10px">
           {categories.data.length === 0 && name === null && (
             <Empty>
@@ -120,7 +120,7 @@ export function ServicesPage() {
                     {(service) => (
                       <ServiceLine
                         service={service}
-                        isOpen={service.id === id}
+                        isOpen={service.id === item?.id}
                         isMarked={marked.includes(service.id!)}
                         onMark={(on) =>
                           setMarked(on ? [...marked, service.id!] : marked.filter((other) => other !== service.id))
@@ -196,7 +196,7 @@ export function ServicesPage() {
               : "Choose a service to change it, or mark several to change one thing on all of them."}
           </Empty>
         )}
-      </Box>
+      </Split>
     </Page>
   );
 }
@@ -282,7 +282,7 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
   return (
     <Panel aria-label="Many at once" position="sticky" top="0">
       <Box as="h2" fontSize="17px" mb="8px">
-        Set one thing on {ids.length} {ids.length === 1 ? "service" : "services"}
+        Set one thing on {counted(ids.length, "service")}
       </Box>
       <Row alignItems="end">
         <Box w="220px">

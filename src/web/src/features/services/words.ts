@@ -18,6 +18,18 @@ export const clientKinds = {
   newOnly: "new clients only",
   returningOnly: "returning clients only",
 } as const;
+/** The parts of a service's page. */
+export const partNames = [
+  ["who", "Who"],
+  ["where", "Where and with what"],
+  ["price", "Price and extras"],
+  ["online", "Online"],
+  ["words", "Words and picture"],
+  ["rules", "Rules"],
+  ["history", "History"],
+] as const;
+export type PartName = (typeof partNames)[number][0];
+
 export const minutesOf = (service: Service) => (service.phases ?? []).reduce((all, phase) => all + phase.minutes, 0);
 
 /** A service as it begins: an hour, one practitioner, a room, shown to everyone. */

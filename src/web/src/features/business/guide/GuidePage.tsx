@@ -97,8 +97,10 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
   const open = useChange(
     (wanted: Begin, headers) => answerOf(staff.POST("/api/v1/setup/begin", { headers, body: wanted })),
     () => {
-      onBegun();
-      void queries.invalidateQueries().then(() => navigate("/setup"));
+      void queries.refetchQueries({ queryKey: asks.desk().queryKey }).then(() => {
+        onBegun();
+        void navigate("/setup");
+      });
     },
   );
   const problem = tried.error instanceof Problem ? tried.error : null;

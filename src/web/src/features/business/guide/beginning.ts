@@ -2,7 +2,7 @@ import type { components } from "../../../api/generated/schema";
 import type { Weekday } from "../../../api/setup";
 import { timeWords } from "../../../shared/fields/clockText";
 import { currencyOf } from "../../../shared/fields/named";
-import { locale } from "../../../shared/format";
+import { andWords, locale } from "../../../shared/format";
 import { dayNames, weekdaysInOrder } from "../../../shared/week/dayNames";
 import type { Hours } from "../hours";
 
@@ -54,9 +54,6 @@ export function begun(beginning: Beginning, owner: string, country = countryHere
   };
 }
 
-const andOf = (words: string[]) => new Intl.ListFormat(locale(), { type: "conjunction" }).format(words);
-export { andOf };
-
 /** Runs of days that follow each other: "Tuesday to Friday", "Monday and Tuesday". */
 export function daysWords(days: readonly Weekday[]): string {
   const places = days.map((day) => weekdaysInOrder.indexOf(day)).sort((a, b) => a - b);
@@ -67,7 +64,9 @@ export function daysWords(days: readonly Weekday[]): string {
     else runs.push([place]);
   }
   const name = (place: number) => dayNames(weekdaysInOrder[place]!).long;
-  return andOf(runs.flatMap((run) => (run.length > 2 ? [`${name(run[0]!)} to ${name(run.at(-1)!)}`] : run.map(name))));
+  return andWords(
+    runs.flatMap((run) => (run.length > 2 ? [`${name(run[0]!)} to ${name(run.at(-1)!)}`] : run.map(name))),
+  );
 }
 
 /** Opening hours as they are said: "Tuesday to Friday 10:00 to 19:00 and Saturday 9:00 to 17:00". */
@@ -78,9 +77,9 @@ export function hoursWords(hours: readonly Hours[]): string {
       .filter((item) => item.weekday === day)
       .sort((a, b) => a.from.localeCompare(b.from))
       .map(({ from, until }) => `${timeWords(from, locale())} to ${timeWords(until, locale())}`);
-    if (own.length > 0) groups.set(andOf(own), [...(groups.get(andOf(own)) ?? []), day]);
+    if (own.length > 0) groups.set(andWords(own), [...(groups.get(andWords(own)) ?? []), day]);
   }
-  return groups.size === 0 ? "never" : andOf([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));
+  return groups.size === 0 ? "never" : andWords([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));
 }
 
 /** The services that name something, so that it can be seen what goes with it. */

@@ -12,7 +12,7 @@ import {
   zones,
 } from "../../../shared/fields/named";
 import { TextField } from "../../../shared/Field";
-import { money } from "../../../shared/format";
+import { andWords, money } from "../../../shared/format";
 import { MoneyField, NumberField, WordsField } from "../../../shared/inputs";
 import { Box, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
@@ -23,7 +23,6 @@ import type { Weekday } from "../../../api/setup";
 import { guide } from "../../../theme/recipes/guide";
 import { OpeningHours } from "../OpeningHours";
 import {
-  andOf,
   daysWords,
   hoursWords,
   replaced,
@@ -300,7 +299,7 @@ function RoomsLine({ draft, errors, onChange }: GuideProps) {
             label={`Room ${i + 1}`}
             words={
               (room.features ?? []).length > 0
-                ? `${room.name || "a room"} with ${andOf([...room.features!])}`
+                ? `${room.name || "a room"} with ${andWords([...room.features!])}`
                 : room.name || "a room"
             }
           >
@@ -419,7 +418,7 @@ function NeedsLine({ draft, onChange }: GuideProps) {
       ),
     });
   const names = (chosen: string[]) =>
-    chosen.length === 0 ? "nothing yet" : andOf(chosen.map((i) => services[Number(i)]!.name || "?"));
+    chosen.length === 0 ? "nothing yet" : andWords(chosen.map((i) => services[Number(i)]!.name || "?"));
   return (
     <>
       {features.map((feature) => (
@@ -447,7 +446,7 @@ function NeedsLine({ draft, onChange }: GuideProps) {
           <Qualification name={qualification} draft={draft} onChange={onChange} />:{" "}
           <ManyPart
             label={`Who holds ${qualification}`}
-            words={andOf(holding(people, qualification)) || "nobody yet"}
+            words={andWords(holding(people, qualification)) || "nobody yet"}
             options={people.map((person, i) => ({ value: String(i), label: person.name || "?" }))}
             values={people.flatMap((person, i) => ((person.holds ?? []).includes(qualification) ? [String(i)] : []))}
             onChange={(chosen) =>

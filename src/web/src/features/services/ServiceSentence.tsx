@@ -1,0 +1,200 @@
+import { useSlotRecipe } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { asks } from "../../api/queries";
+import type { Rules } from "../../api/setup";
+import { MinutesField } from "../../shared/fields/MinutesField";
+import { andWords, money } from "../../shared/format";
+import { MoneyField, NumberField } from "../../shared/inputs";
+import { Box, Stack } from "../../shared/layout";
+import { daysWordsOf, lengthWords } from "../../shared/lengthWords";
+import { Plain } from "../../shared/Plain";
+import { Press } from "../../shared/Press";
+import { ChoicePart, Part, Sentence } from "../../shared/sentence/Sentence";
+import { useDeskSetup } from "../../shared/today";
+import { sentence } from "../../theme/recipes/sentence";
+import { useEquipment } from "../rooms/rooms";
+import { usePractitioners } from "../team/team";
+import { minutesOf, type Part as ServicePart, type PartName } from "./words";
+
+type Props = ServicePart & { locationId: string | null; onPart: (part: PartName) => void };
+
+/** The service as a sentence: what it is, what it takes, what it costs and who may book it. */
+export function ServiceSentence({ draft, set, errors, locationId, onPart }: Props) {
+  const setup = useDeskSetup();
+  const pools = useEquipment();
+  const phases = draft.phases ?? [];
+  const away = phases
+    .filter((phase) => !(phase.attendedBy ?? []).includes(0))
+    .reduce((sum, phase) => sum + phase.minutes, 0);
+  const used = [...new Set(phases.flatMap((phase) => (phase.equipment ?? []).map((need) => need.poolId)))];
+  const names = used.map((id) => pools.data?.find((pool) => pool.id === id)?.name ?? "").filter(Boolean);
+  const features = draft.room?.features ?? [];
+  const part = (name: PartName, words: ReactNode) => <TabPart words={words} onPress={() => onPart(name)} />;
+  return (
+    <Sentence>
+      <ChoicePart
+        label="For"
+        words={draft.kind === "group" ? `A group of ${draft.seats}` : "One client"}
+        options={[
+          { value: "oneToOne", label: "One client" },
+          { value: "group", label: "A group with seats" },
+        ]}
+        value={draft.kind}
+        onChange={(kind) =>
+          set({ kind: kind as "oneToOne" | "group", seats: kind === "group" ? Math.max(2, draft.seats) : 1 })
+        }
+      />
+      {draft.kind === "group" && (
+        <>
+          {" ("}
+          <Part label="Seats" words={`${draft.seats} seats`}>
+            {(close) => (
+              <Small close={close}>
+                <NumberField
+                  label="Seats"
+                  min={1}
+                  value={draft.seats}
+                  error={errors["seats"]}
+                  onChange={(seats) => set({ seats: seats ?? 1 })}
+                />
+              </Small>
+            )}
+          </Part>
+          {")"}
+        </>
+      )}{" "}
+      for{" "}
+      <Part label="Length" words={lengthWords(minutesOf(draft))}>
+        {(close) => (
+          <Small close={close}>
+            {phases.map((phase, i) => (
+              <MinutesField
+                key={i}
+                label={phases.length > 1 ? `Phase ${i + 1}` : "Minutes"}
+                value={phase.minutes}
+                error={errors[`phases[${i}].minutes`]}
+                onChange={(minutes) =>
+                  set({ phases: phases.map((other, j) => (j === i ? { ...other, minutes: minutes ?? 0 } : other)) })
+                }
+              />
+            ))}
+          </Small>
+        )}
+      </Part>
+      {away > 0 && `, of which the practitioner may leave for ${away}`}, then{" "}
+      <Part
+        label="Buffer after"
+        differs={draft.bufferAfterMinutes > 0}
+        words={draft.bufferAfterMinutes === 0 ? "nothing" : String(draft.bufferAfterMinutes)}
+      >
+        {(close) => (
+          <Small close={close}>
+            <MinutesField
+              label="Buffer after (min)"
+              value={draft.bufferAfterMinutes}
+              error={errors["bufferAfterMinutes"]}
+              onChange={(minutes) => set({ bufferAfterMinutes: minutes ?? 0 })}
+            />
+            <MinutesField
+              label="Buffer before (min)"
+              value={draft.bufferBeforeMinutes}
+              error={errors["bufferBeforeMinutes"]}
+              onChange={(minutes) => set({ bufferBeforeMinutes: minutes ?? 0 })}
+            />
+          </Small>
+        )}
+      </Part>{" "}
+      to tidy up
+      {draft.room ? (
+        <>, in {part("where", features.length > 0 ? `a room with ${andWords(features)}` : "any room")}</>
+      ) : (
+        <>, {part("where", "without a room")}</>
+      )}
+      {names.length > 0 && `, with ${andWords(names)}`}, by {part("who", <WhoWords draft={draft} />)}. It costs{" "}
+      {draft.priceForm === "free" || draft.priceForm === "onRequest" ? (
+        part("price", draft.priceForm === "free" ? "nothing" : "a price on request")
+      ) : (
+        <Part
+          label="Price"
+          words={`${draft.priceForm === "from" ? "from " : ""}${money({ amount: draft.price, currency: setup.currency })}${draft.priceForm === "hourly" ? " an hour" : ""}`}
+        >
+          {(close) => (
+            <Small close={close}>
+              <MoneyField
+                label="Price"
+                currency={setup.currency}
+                value={draft.price}
+                error={errors["price"]}
+                onChange={(price) => set({ price: price ?? 0 })}
+              />
+            </Small>
+          )}
+        </Part>
+      )}
+      . <OnlineWords draft={draft} locationId={locationId} part={part} />
+    </Sentence>
+  );
+}
+
+function Small({ close, children }: { close: () => void; children: ReactNode }) {
+  return (
+    <Stack gap="8px" p="6px" w="220px">
+      {children}
+      <Box>
+        <Press size="small" look="primary" onClick={close}>
+          Done
+        </Press>
+      </Box>
+    </Stack>
+  );
+}
+
+/** A part of the sentence that is changed further down, in the part of the page it opens. */
+function TabPart({ words, onPress }: { words: ReactNode; onPress: () => void }) {
+  const styles = useSlotRecipe({ recipe: sentence })();
+  return (
+    <Plain css={styles["part"]} onClick={onPress}>
+      {words}
+    </Plain>
+  );
+}
+
+function WhoWords({ draft }: Pick<ServicePart, "draft">) {
+  const qualifications = useQuery(asks.qualifications());
+  const people = usePractitioners();
+  const said = (draft.roles ?? []).map((role) => {
+    const held = (role.qualifications ?? []).map(
+      (id) => qualifications.data?.find((other) => other.id === id)?.name ?? "",
+    );
+    const added = (role.added ?? []).map((id) => people.data?.find((other) => other.id === id)?.name ?? "");
+    const by = held.length > 0 ? [`whoever holds ${andWords(held)}`] : [];
+    return andWords([...by, ...(added.length > 3 ? [`${added.length} people`] : added)]) || "nobody yet";
+  });
+  return <>{said.join("; with ")}</>;
+}
+
+const grids = { backToBack: "back to back", setTimes: "at set times" } as const;
+
+function OnlineWords({
+  draft,
+  locationId,
+  part,
+}: Pick<ServicePart, "draft"> & { locationId: string | null; part: (name: PartName, words: ReactNode) => ReactNode }) {
+  const wider = useQuery(asks.rules({ ...(locationId ? { locationId } : {}), categoryId: draft.categoryId }));
+  const of = <K extends keyof Rules>(rule: K) => draft.online?.[rule] ?? wider.data?.values[rule];
+  if (draft.visibility === "hidden") return <>{part("online", "Nobody")} sees it online.</>;
+  if (draft.visibility === "byPhone")
+    return <>Everyone sees it, and it is booked {part("online", "by telephone only")}.</>;
+  const whom = { everyone: "Everyone", newOnly: "New clients", returningOnly: "Clients who have been here" }[draft.for];
+  const every = of("everyMinutes") as number | null | undefined;
+  const grid = (of("grid") ?? "everyMinutes") as keyof typeof grids | "everyMinutes";
+  return (
+    <>
+      {part("online", draft.visibility === "withLink" ? `${whom} with the link` : whom)} may book it online,{" "}
+      {part("rules", lengthWords(Number(of("leadMinutes") ?? 0)))} to{" "}
+      {part("rules", daysWordsOf(Number(of("horizonDays") ?? 0)))} ahead,{" "}
+      {part("rules", grid === "everyMinutes" ? `every ${lengthWords(every ?? 15)}` : grids[grid])}.
+    </>
+  );
+}
