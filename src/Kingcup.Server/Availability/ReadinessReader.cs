@@ -75,6 +75,7 @@ internal sealed class ReadinessReader(IClock clock)
             new()
             {
                 Text = text,
+                Cause = text,
                 Stops = true,
                 From = null,
                 ServiceId = null,
@@ -143,6 +144,7 @@ internal sealed class ReadinessReader(IClock clock)
         return new ReadinessAnswer
         {
             Text = $"{service.Name}{at}: {when}{because}",
+            Cause = $"{char.ToUpperInvariant(because[0])}{because[1..]}",
             Stops = issue.From is null,
             From = issue.From,
             ServiceId = service.Id,

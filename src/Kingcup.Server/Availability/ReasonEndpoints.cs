@@ -64,6 +64,9 @@ public sealed record ReadinessAnswer
     /// <summary>A sentence.</summary>
     public required string Text { get; init; }
 
+    /// <summary>What it comes from, as a sentence: the same for all services that stop for the same cause.</summary>
+    public required string Cause { get; init; }
+
     /// <summary>Whether nothing can be booked at all; otherwise nothing from a date on.</summary>
     public required bool Stops { get; init; }
 

@@ -1,9 +1,10 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answerOf } from "../shared/problem";
+import { answerOf, Problem } from "../shared/problem";
 import type { components } from "./generated/schema";
 import { staff } from "./staff";
 
 type Schemas = components["schemas"];
+type Shipped = { version: string; packages: { name: string; version: string; licence: string; text: string }[] };
 type Call<T> = () => Promise<{ data?: T; error?: unknown; response: Response }>;
 
 const ask = <T>(queryKey: readonly unknown[], call: Call<T>) =>
@@ -59,6 +60,18 @@ export const asks = {
   tried: (body: Schemas["TryRequest"]) =>
     ask(["setup", "try", body], () => staff.POST("/api/v1/setup/services/try", { body })),
 
+  /** What ships with the screens; gathered when they were built. */
+  licences: () =>
+    queryOptions({
+      queryKey: ["licences"],
+      queryFn: async () => {
+        const answer = await fetch("/licences.json");
+        if (!answer.ok)
+          throw new Problem(answer.status, "missing", "The list of licences is not there.", undefined, {});
+        return (await answer.json()) as Shipped;
+      },
+      staleTime: Infinity,
+    }),
   imports: () => ask(["imports"], () => staff.GET("/api/v1/imports")),
   import: (id: string) => ask(["imports", id], () => staff.GET("/api/v1/imports/{id}", { params: { path: { id } } })),
 

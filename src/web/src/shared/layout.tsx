@@ -67,7 +67,16 @@ export function Tabs({ label, items }: { label: string; items: [path: string, na
     .filter((path) => pathname === path || pathname.startsWith(`${path}/`))
     .sort((a, b) => b.length - a.length);
   return (
-    <Box as="nav" aria-label={label} display="flex" gap="4px" borderBottomWidth="1px" borderColor="line" mb="16px">
+    <Box
+      as="nav"
+      aria-label={label}
+      display="flex"
+      flexWrap="wrap"
+      gap="4px"
+      borderBottomWidth="1px"
+      borderColor="line"
+      mb="16px"
+    >
       {items.map(([path, name]) => (
         <Anchor
           key={path}

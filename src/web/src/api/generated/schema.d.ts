@@ -3997,6 +3997,8 @@ export interface components {
         ReadinessAnswer: {
             /** @description A sentence. */
             text: string;
+            /** @description What it comes from, as a sentence: the same for all services that stop for the same cause. */
+            cause: string;
             /** @description Whether nothing can be booked at all; otherwise nothing from a date on. */
             stops: boolean;
             from: null | components["schemas"]["LocalDate"];

@@ -1,60 +1,37 @@
 import { Link } from "react-router";
-import type { Issue } from "../../api/setup";
-import { Box, Empty, Panel, Row, Section, Stack } from "../../shared/layout";
+import { andWords, counted, longDate } from "../../shared/format";
+import { Box, Empty, Panel, Row, Section, Span, Stack } from "../../shared/layout";
+import { useServices } from "../team/ServicesTab";
 import { useReadiness } from "../team/team";
+import { causesOf, remedyOf, type Cause } from "./causes";
 import { mendPath } from "./mend";
 
-/** What can be booked, and what stops the rest. */
+/** What can be booked, and what stops the rest: by cause, each with its one remedy. */
 export function ReadyTab() {
   const readiness = useReadiness();
   if (!readiness.data) return <Box aria-busy="true">Asking what can be booked …</Box>;
   const { issues, bookable, pageOpen } = readiness.data;
-  const list = (title: string, all: Issue[]) =>
+  const causes = causesOf(issues);
+  const list = (title: string, all: Cause[]) =>
     all.length > 0 && (
       <Section title={title}>
-        {all.map((issue) => (
-          <Row
-            key={issue.text}
-            borderTopWidth="1px"
-            borderColor="line"
-            py="8px"
-            justifyContent="space-between"
-            flexWrap="nowrap"
-            alignItems="start"
-          >
-            <Box minW="0">{issue.text}</Box>
-            <Row flexShrink={0} gap="12px">
-              {issue.serviceId && (
-                <Link to={`/why-not?service=${issue.serviceId}&location=${issue.locationId}`}>
-                  <Box as="span" textDecoration="underline">
-                    Why not?
-                  </Box>
-                </Link>
-              )}
-              <Link to={mendPath(issue)}>
-                <Box as="span" fontWeight="700" textDecoration="underline">
-                  Mend it
-                </Box>
-              </Link>
-            </Row>
-          </Row>
+        {all.map((cause) => (
+          <CauseRow key={`${cause.text} ${cause.issues[0]!.mendId}`} cause={cause} />
         ))}
       </Section>
     );
   return (
-    <Stack maxW="900px" pb="30px">
-      <Panel borderLeftWidth="5px" borderLeftColor={pageOpen ? "reed" : "clay"}>
-        <Box fontSize="17px" fontWeight="700">
-          {pageOpen
-            ? `${bookable} ${bookable === 1 ? "service" : "services"} can be booked online now.`
-            : "Nothing can be booked online yet."}
+    <Stack pb="30px">
+      <Panel borderInlineStartWidth="5px" borderInlineStartColor={pageOpen ? "reed" : "clay"}>
+        <Box fontSize="20px" fontWeight="700">
+          {pageOpen ? `${counted(bookable, "service")} can be booked online now.` : "Nothing can be booked online yet."}
         </Box>
         <Box>
           {pageOpen ? (
             <>
               The booking page is at{" "}
-              <a href="/book" target="_blank" rel="noreferrer" style={{ textDecoration: "underline" }}>
-                {window.location.origin}/book
+              <a href="/book" target="_blank" rel="noreferrer">
+                <Span textDecoration="underline">{window.location.origin}/book</Span>
               </a>
               .
             </>
@@ -65,13 +42,48 @@ export function ReadyTab() {
       </Panel>
       {list(
         "Cannot be booked",
-        issues.filter((issue) => issue.stops),
+        causes.filter((cause) => cause.stops),
       )}
       {list(
         "Will stop being bookable",
-        issues.filter((issue) => !issue.stops),
+        causes.filter((cause) => !cause.stops),
       )}
       {issues.length === 0 && <Empty>Every service can be booked as far ahead as its rules allow.</Empty>}
     </Stack>
+  );
+}
+
+function CauseRow({ cause }: { cause: Cause }) {
+  const services = useServices();
+  const first = cause.issues[0]!;
+  const named = [...new Set(cause.issues.flatMap((issue) => issue.serviceId ?? []))];
+  const names = named.map((id) => services.data?.find((service) => service.id === id)?.name ?? "");
+  const when = cause.from ? ` from ${longDate(cause.from)} on` : "";
+  return (
+    <Row borderTopWidth="1px" borderColor="line" py="9px" justifyContent="space-between" alignItems="start">
+      <Box minW="0" flex="1">
+        <Box fontWeight="700">{cause.text}</Box>
+        {named.length > 0 && (
+          <Box color="quiet">
+            {counted(named.length, "service")} {named.length === 1 ? "stops" : "stop"}
+            {when}: {andWords(names)}
+          </Box>
+        )}
+      </Box>
+      <Row gap="14px" flexShrink={0}>
+        {first.serviceId && (
+          <Link
+            to={`/why-not?service=${first.serviceId}&location=${first.locationId}${cause.from ? `&date=${cause.from}` : ""}`}
+          >
+            <Span textDecoration="underline">Why not?</Span>
+          </Link>
+        )}
+        <Link to={mendPath(first)}>
+          <Span fontWeight="700" textDecoration="underline">
+            {remedyOf(first)}
+          </Span>
+        </Link>
+      </Row>
+    </Row>
   );
 }

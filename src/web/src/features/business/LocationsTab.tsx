@@ -59,13 +59,13 @@ export function LocationsTab() {
           </Press>
         </Row>
       )}
+      {item && <Closures key={`closures-${item.id}`} location={item} all={locations.data} />}
       <LocationForm
         key={item?.id ?? "new"}
         location={item}
         others={locations.data.filter((other) => other.id !== item?.id)}
         onMade={opened.replace}
       />
-      {item && <Closures key={`closures-${item.id}`} location={item} all={locations.data} />}
     </Stack>
   );
 }

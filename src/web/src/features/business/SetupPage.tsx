@@ -1,5 +1,6 @@
 import { useParams } from "react-router";
 import { Page, Tabs } from "../../shared/layout";
+import { AboutTab } from "./about/AboutTab";
 import { AccountsTab } from "../signin/AccountsTab";
 import { BookingPageTab } from "./BookingPageTab";
 import { BusinessTab } from "./BusinessTab";
@@ -16,6 +17,7 @@ const tabs: [string, string][] = [
   ["/setup/accounts", "Sign-ins"],
   ["/setup/import", "Import and export"],
   ["/setup/history", "History"],
+  ["/setup/about", "About"],
 ];
 
 const parts: Record<string, () => React.ReactNode> = {
@@ -25,6 +27,7 @@ const parts: Record<string, () => React.ReactNode> = {
   accounts: AccountsTab,
   import: ImportTab,
   history: HistoryTab,
+  about: AboutTab,
 };
 
 /** What the whole business has in common. */

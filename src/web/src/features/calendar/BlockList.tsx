@@ -13,6 +13,7 @@ import { TimeField } from "../../shared/fields/TimeField";
 import { ChoiceField, weekdays } from "../../shared/inputs";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import { useUnsaved } from "../../shared/unsaved";
 import { useToday } from "../../shared/today";
 
 const ruleDay = {
@@ -128,6 +129,7 @@ export function BlockList({
       }),
     ),
   );
+  useUnsaved(draft !== null && (draft.reason !== "" || draft.id !== null));
   const edit = (block: Block) =>
     setDraft({
       id: block.id!,

@@ -1,56 +1,61 @@
-import { useQuery } from "@tanstack/react-query";
+import { useSlotRecipe } from "@chakra-ui/react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ifMatch, type Shift, type WorkDay } from "../../api/setup";
+import { asks } from "../../api/queries";
+import type { WorkDay } from "../../api/setup";
 import { staff } from "../../api/staff";
-import { answerOf } from "../../shared/problem";
-
 import { Outcome, useChange } from "../../shared/change";
-import { SelectField, TextField } from "../../shared/Field";
-import { addDays, longDate, mondayOf, shortDate } from "../../shared/format";
+import { TextField } from "../../shared/Field";
+import { minuteOf } from "../../shared/fields/clockText";
 import { DateField } from "../../shared/fields/DateField";
-import { CheckField } from "../../shared/inputs";
-import { Box, Row, Section, Stack } from "../../shared/layout";
+import { addDays, mondayOf, shortDate } from "../../shared/format";
+import { Box, Panel, Row, Section, Stack } from "../../shared/layout";
+import { useOpened } from "../../shared/opened";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
-import { usePlaces, useToday } from "../../shared/today";
+import { answerOf } from "../../shared/problem";
+import { Piece } from "../../shared/ribbon/Piece";
+import { ScaleContext } from "../../shared/ribbon/scale";
+import { Strip } from "../../shared/ribbon/Strip";
+import { scaleOf, type Stretch } from "../../shared/ribbon/stretch";
+import { useToday } from "../../shared/today";
+import { stretchOf } from "../../shared/week/stretchOf";
+import { calendar } from "../../theme/recipes/calendar";
+import { breakOf } from "../team/rota/rotaDraft";
 import { BlockList } from "./BlockList";
-import { ShiftEditor } from "./ShiftEditor";
-import { shiftWords, usualShift } from "./shifts";
+import { DayEditor } from "./DayEditor";
+import { shiftWords } from "./shifts";
 
 const weeksShown = 5;
 
 /** As much of a practitioner as their time needs. */
 export type Person = { id?: string | null; name?: string | null };
 
-/** Each day as it really holds; one is chosen and changed beside it, by whoever may. */
+/** What a block takes of a day, in minutes after its midnight. */
+const blockOn = (date: string, block: WorkDay["blocks"][number]): Stretch => ({
+  from: block.from.slice(0, 10) < date ? 0 : minuteOf(block.from.slice(11)),
+  until: block.until.slice(0, 10) > date ? 1440 : minuteOf(block.until.slice(11)),
+});
+
+/** Five weeks as they really hold, each day with its ribbon; the one that is open is changed beside them, by whoever may. */
 export function CalendarTab({ practitioner, mayChange = true }: { practitioner: Person; mayChange?: boolean }) {
+  const styles = useSlotRecipe({ recipe: calendar })();
   const today = useToday();
-  const [first, setFirst] = useState(() => mondayOf(today));
-  const [chosen, setChosen] = useState(today);
+  const opened = useOpened("day");
+  const chosen = opened.id ?? today;
+  const [first, setFirst] = useState(() => mondayOf(chosen));
   const days = useQuery({
-    queryKey: ["calendar", practitioner.id, first],
-    queryFn: () =>
-      answerOf(
-        staff.GET("/api/v1/setup/practitioners/{id}/calendar", {
-          params: { path: { id: practitioner.id! }, query: { from: first, days: weeksShown * 7 } },
-        }),
-      ),
-    placeholderData: (before) => before,
+    ...asks.calendar(practitioner.id!, first, weeksShown * 7),
+    placeholderData: keepPreviousData,
   });
   const day = days.data?.find((other) => other.date === chosen);
+  const scale = scaleOf((days.data ?? []).flatMap((other) => other.shifts.map(stretchOf)));
   return (
-    <Box
-      display="grid"
-      gap="16px"
-      gridTemplateColumns="minmax(0, 1fr)"
-      alignItems="start"
-      pb="30px"
-      css={mayChange ? { "@media (min-width: 900px)": { gridTemplateColumns: "minmax(0, 1fr) 372px" } } : {}}
-    >
+    <Box css={styles["columns"]} data-beside={mayChange}>
       <Stack>
-        <Box bg="sheet" borderWidth="1px" borderColor="line" borderRadius="card" p="12px">
+        <Panel aria-label="Calendar">
           <Row justifyContent="space-between" mb="8px">
-            <Box as="h2" fontSize="17px">
+            <Box as="h2" fontSize="20px">
               {shortDate(first)} to {shortDate(addDays(first, weeksShown * 7 - 1))}
             </Box>
             <Row gap="4px">
@@ -65,168 +70,80 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
               </Press>
             </Row>
           </Row>
-          <Box
-            display="grid"
-            gap="4px"
-            role="group"
-            aria-label="Days"
-            css={{ "@media (min-width: 700px)": { gridTemplateColumns: "repeat(7, minmax(0, 1fr))" } }}
-          >
-            {days.data?.map((other) => (
-              <Plain
-                key={other.date}
-                aria-pressed={other.date === chosen}
-                onClick={() => setChosen(other.date)}
-                textAlign="left"
-                p="5px"
-                minH="44px"
-                cursor="pointer"
-                fontSize="14px"
-                lineHeight="1.25"
-                borderWidth={other.date === chosen ? "2px" : "1px"}
-                borderColor={other.date === chosen ? "focus" : "line"}
-                borderRadius="card"
-                bg={other.shifts.length === 0 ? "woven" : "sheet"}
-                display="block"
-              >
-                <Box
-                  fontWeight={other.date === today ? "700" : "600"}
-                  textDecoration={other.date === today ? "underline" : undefined}
-                >
-                  {shortDate(other.date)}
-                </Box>
-                {other.shifts.map((shift, i) => (
-                  <Box key={i}>{shiftWords(shift)}</Box>
-                ))}
-                {other.shifts.length === 0 && (
-                  <Box color="quiet">{other.reason ?? other.closures[0]?.split(": ")[1] ?? "off"}</Box>
-                )}
-                {other.isChange && other.shifts.length > 0 && <Box color="sky">≠ {other.reason ?? "changed"}</Box>}
-                {other.blocks.map((block) => (
-                  <Box
-                    key={block.blockId + block.from}
-                    color="clay"
-                    overflow="hidden"
-                    textOverflow="ellipsis"
-                    whiteSpace="nowrap"
-                  >
-                    ▨ {block.kind === "timeOff" ? block.reason : `${block.from.slice(11, 16)} ${block.reason}`}
-                  </Box>
-                ))}
-              </Plain>
-            ))}
-          </Box>
-        </Box>
+          <ScaleContext.Provider value={scale}>
+            <Box css={styles["grid"]} role="group" aria-label="Days">
+              {days.data?.map((other) => (
+                <DayCell
+                  key={other.date}
+                  day={other}
+                  isToday={other.date === today}
+                  isChosen={other.date === chosen}
+                  onChoose={() => opened.open(other.date)}
+                />
+              ))}
+            </Box>
+          </ScaleContext.Provider>
+        </Panel>
         <BlockList resourceId={practitioner.id!} name={practitioner.name ?? ""} isPerson mayChange={mayChange} />
       </Stack>
       {mayChange && (
         <Stack>
-          {day && <DayEditor key={chosen} practitioner={practitioner} day={day} />}
-          <TimeOff practitioner={practitioner} from={chosen} />
+          {day && <DayEditor key={`${chosen} ${day.version}`} practitioner={practitioner} day={day} />}
+          <TimeOff key={chosen} practitioner={practitioner} from={chosen} />
         </Stack>
       )}
     </Box>
   );
 }
 
-function DayEditor({ practitioner, day }: { practitioner: Person; day: WorkDay }) {
-  const locations = usePlaces();
-  const [kind, setKind] = useState(day.isChange ? (day.shifts.length === 0 ? "off" : "other") : "rota");
-  const [shifts, setShifts] = useState<Shift[]>(day.shifts);
-  const [reason, setReason] = useState(day.reason ?? "");
-  const [duringClosure, setDuringClosure] = useState(false);
-  const save = useChange((_: null, headers) =>
-    kind === "rota"
-      ? day.isChange
-        ? answerOf(
-            staff.DELETE("/api/v1/setup/practitioners/{id}/shift-changes/{date}", {
-              params: { path: { id: practitioner.id!, date: day.date } },
-              headers: { ...headers, ...ifMatch(day.version) },
-            }),
-          )
-        : Promise.resolve(null)
-      : answerOf(
-          staff.PUT("/api/v1/setup/practitioners/{id}/shift-changes/{date}", {
-            params: { path: { id: practitioner.id!, date: day.date } },
-            headers: { ...headers, ...ifMatch(day.version) },
-            body: {
-              date: day.date,
-              version: Number(day.version),
-              shifts: kind === "off" ? [] : shifts,
-              worksDuringClosure: duringClosure,
-              reason,
-            },
-          }),
-        ),
-  );
-  const home = locations[0];
+function DayCell({
+  day,
+  isToday,
+  isChosen,
+  onChoose,
+}: {
+  day: WorkDay;
+  isToday: boolean;
+  isChosen: boolean;
+  onChoose: () => void;
+}) {
+  const styles = useSlotRecipe({ recipe: calendar })();
   return (
-    <Section title={longDate(day.date)}>
-      <Stack gap="10px">
-        <SelectField
-          label="That day"
-          value={kind}
-          onChange={(e) => {
-            setKind(e.target.value);
-            if (e.target.value === "other" && shifts.length === 0 && home) setShifts([usualShift(home.id)]);
-          }}
-        >
-          <option value="rota">as the rota says</option>
-          <option value="other">other hours</option>
-          <option value="off">off</option>
-        </SelectField>
-        {kind === "other" &&
-          shifts.map((shift, i) => (
-            <ShiftEditor
-              key={i}
-              shift={shift}
-              locations={locations}
-              errors={save.errors}
-              path={`shifts[${i}].`}
-              onChange={(next) => setShifts(shifts.map((other, j) => (j === i ? next : other)))}
-              onRemove={() => setShifts(shifts.filter((_, j) => j !== i))}
-            />
+    <Plain
+      css={styles["day"]}
+      data-off={day.shifts.length === 0}
+      data-today={isToday}
+      aria-pressed={isChosen}
+      onClick={onChoose}
+    >
+      <Box css={styles["date"]}>{shortDate(day.date)}</Box>
+      {(day.shifts.length > 0 || day.blocks.length > 0) && (
+        <Strip label="" isSmall>
+          {day.shifts.map((shift) => (
+            <Piece key={shift.from} stretch={stretchOf(shift)} look={day.isChange ? "changed" : "shift"} label="" />
           ))}
-        {kind === "other" && home && (
-          <Press
-            size="small"
-            look="quiet"
-            onClick={() => setShifts([...shifts, { ...usualShift(home.id), from: "18:00:00", until: "20:00:00" }])}
-          >
-            + Shift
-          </Press>
-        )}
-        {kind !== "rota" && (
-          <TextField
-            label="Why"
-            value={reason}
-            placeholder="course, swapped with Ines …"
-            error={save.errors["reason"]}
-            onChange={(e) => setReason(e.target.value)}
-          />
-        )}
-        {kind === "other" && day.closures.length > 0 && (
-          <CheckField
-            label={`Works although it is closed (${day.closures.join(", ")})`}
-            checked={duringClosure}
-            onChange={setDuringClosure}
-          />
-        )}
-        <Row>
-          <Press
-            look="primary"
-            disabled={save.pending || (kind === "rota" && !day.isChange)}
-            onClick={() => save.run(null)}
-          >
-            Save the day
-          </Press>
-          <Outcome
-            change={save}
-            fields={["reason", ...shifts.flatMap((_, i) => [`shifts[${i}].from`, `shifts[${i}].until`])]}
-          />
-        </Row>
-      </Stack>
-    </Section>
+          {day.shifts.flatMap((shift) =>
+            (shift.breaks ?? []).map((pause) => (
+              <Piece key={pause.from} stretch={breakOf(shift, pause)} look="break" label="" isBehind />
+            )),
+          )}
+          {day.blocks.map((block) => (
+            <Piece key={block.blockId + block.from} stretch={blockOn(day.date, block)} look="break" label="" isBehind />
+          ))}
+        </Strip>
+      )}
+      {day.shifts.length > 0 ? (
+        <Box>{day.shifts.map(shiftWords).join(", ")}</Box>
+      ) : (
+        <Box css={styles["text"]}>{day.reason ?? day.closures[0]?.split(": ")[1] ?? "off"}</Box>
+      )}
+      {day.isChange && day.shifts.length > 0 && <Box css={styles["changed"]}>≠ {day.reason ?? "changed"}</Box>}
+      {day.blocks.map((block) => (
+        <Box key={block.blockId + block.from} css={styles["block"]}>
+          ▨ {block.kind === "timeOff" ? block.reason : `${block.from.slice(11, 16)} ${block.reason}`}
+        </Box>
+      ))}
+    </Plain>
   );
 }
 

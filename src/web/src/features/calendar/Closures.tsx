@@ -11,6 +11,7 @@ import { CheckField } from "../../shared/inputs";
 import { Box, Row, Section } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { useDeskSetup, useToday } from "../../shared/today";
+import { YearRibbon } from "./YearRibbon";
 import { Holidays } from "./Holidays";
 
 /** Days on which a location is closed, or takes no more bookings online. */
@@ -83,6 +84,15 @@ export function Closures({ location, all }: { location: Location; all: Location[
   ].sort((a, b) => a.date.slice(a.yearly ? 5 : 0).localeCompare(b.date.slice(b.yearly ? 5 : 0)));
   return (
     <Section title="Closed, and stopped for online booking">
+      <YearRibbon
+        today={today}
+        days={ahead}
+        date={date}
+        onDate={setDate}
+        onChoose={(item) =>
+          document.getElementById(`closed-${item.kind}-${item.date}`)?.scrollIntoView({ block: "center" })
+        }
+      />
       <Row alignItems="end">
         <Box w="190px">
           <SelectField label="What" value={kind} onChange={(e) => setKind(e.target.value)}>
@@ -137,6 +147,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
         {ahead.map((item) => (
           <Row
             key={`${item.kind} ${item.date}`}
+            id={`closed-${item.kind}-${item.date}`}
             borderTopWidth="1px"
             borderColor="line"
             py="4px"

@@ -1,3 +1,4 @@
+import { countryName } from "../../shared/fields/named";
 import { useState } from "react";
 import { type Location } from "../../api/setup";
 import { staff } from "../../api/staff";
@@ -58,7 +59,7 @@ export function Holidays({ location, all }: { location: Location; all: Location[
     <Box mt="12px">
       {!found ? (
         <Press size="small" look="quiet" onClick={() => void look()}>
-          Offer the public holidays ({country})
+          Offer the public holidays of {countryName(country)}
         </Press>
       ) : (
         <Box bg="paper" borderRadius="card" p="10px">

@@ -65,8 +65,6 @@ export function PractitionerPage() {
 
 function AboutTab({ person }: { person: Practitioner }) {
   const { draft, set, save, errors, submit } = useKept(person, keepers.practitioner);
-  const categories = useQuery(asks.categories());
-  const limits = draft.mostPerCategory ?? [];
   return (
     <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="880px" pb="30px">
       <Section title="Who they are">
@@ -160,7 +158,7 @@ function AboutTab({ person }: { person: Practitioner }) {
           />
         </Columns>
       </Section>
-      <Section title="Most in a day" hint="What clients can book of person day. The desk may go beyond.">
+      <Section title="Most in a day" hint="What clients can book of their day. The desk may go beyond.">
         <Columns>
           <NumberField
             label="Appointments"
@@ -178,64 +176,7 @@ function AboutTab({ person }: { person: Practitioner }) {
             onChange={(mostMinutes) => set({ mostMinutes })}
           />
         </Columns>
-        {limits.map((limit, i) => (
-          <Row key={i} alignItems="end" mt="8px">
-            <Box w="220px">
-              <SelectField
-                label="Category"
-                value={limit.categoryId}
-                error={errors[`mostPerCategory[${i}].categoryId`]}
-                onChange={(e) =>
-                  set({
-                    mostPerCategory: limits.map((other, j) =>
-                      j === i ? { ...other, categoryId: e.target.value } : other,
-                    ),
-                  })
-                }
-              >
-                {categories.data?.map((category) => (
-                  <option key={category.id} value={category.id!}>
-                    {category.name}
-                  </option>
-                ))}
-              </SelectField>
-            </Box>
-            <Box w="120px">
-              <NumberField
-                label="At most"
-                value={limit.most}
-                error={errors[`mostPerCategory[${i}].most`]}
-                onChange={(most) =>
-                  set({ mostPerCategory: limits.map((other, j) => (j === i ? { ...other, most: most ?? 0 } : other)) })
-                }
-              />
-            </Box>
-            <Press look="quiet" onClick={() => set({ mostPerCategory: limits.filter((_, j) => j !== i) })}>
-              Take out
-            </Press>
-          </Row>
-        ))}
-        {(categories.data?.length ?? 0) > limits.length && (
-          <Press
-            size="small"
-            mt="10px"
-            onClick={() =>
-              set({
-                mostPerCategory: [
-                  ...limits,
-                  {
-                    categoryId: categories.data!.find((category) =>
-                      limits.every((limit) => limit.categoryId !== category.id),
-                    )!.id!,
-                    most: 3,
-                  },
-                ],
-              })
-            }
-          >
-            Limit a category
-          </Press>
-        )}
+        <CategoryLimits draft={draft} set={set} errors={errors} />
       </Section>
       <Section title="Signing in">
         They see the book and their own shifts with an account of their own;{" "}
@@ -266,5 +207,79 @@ function AboutTab({ person }: { person: Practitioner }) {
         />
       </Row>
     </Box>
+  );
+}
+
+type LimitsProps = {
+  draft: Practitioner;
+  set: (change: Partial<Practitioner>) => void;
+  errors: Record<string, string>;
+};
+
+/** At most so many of a category in a day. */
+function CategoryLimits({ draft, set, errors }: LimitsProps) {
+  const categories = useQuery(asks.categories());
+  const limits = draft.mostPerCategory ?? [];
+  return (
+    <>
+      {limits.map((limit, i) => (
+        <Row key={i} alignItems="end" mt="8px">
+          <Box w="220px">
+            <SelectField
+              label="Category"
+              value={limit.categoryId}
+              error={errors[`mostPerCategory[${i}].categoryId`]}
+              onChange={(e) =>
+                set({
+                  mostPerCategory: limits.map((other, j) =>
+                    j === i ? { ...other, categoryId: e.target.value } : other,
+                  ),
+                })
+              }
+            >
+              {categories.data?.map((category) => (
+                <option key={category.id} value={category.id!}>
+                  {category.name}
+                </option>
+              ))}
+            </SelectField>
+          </Box>
+          <Box w="120px">
+            <NumberField
+              label="At most"
+              value={limit.most}
+              error={errors[`mostPerCategory[${i}].most`]}
+              onChange={(most) =>
+                set({ mostPerCategory: limits.map((other, j) => (j === i ? { ...other, most: most ?? 0 } : other)) })
+              }
+            />
+          </Box>
+          <Press look="quiet" onClick={() => set({ mostPerCategory: limits.filter((_, j) => j !== i) })}>
+            Take out
+          </Press>
+        </Row>
+      ))}
+      {(categories.data?.length ?? 0) > limits.length && (
+        <Press
+          size="small"
+          mt="10px"
+          onClick={() =>
+            set({
+              mostPerCategory: [
+                ...limits,
+                {
+                  categoryId: categories.data!.find((category) =>
+                    limits.every((limit) => limit.categoryId !== category.id),
+                  )!.id!,
+                  most: 3,
+                },
+              ],
+            })
+          }
+        >
+          Limit a category
+        </Press>
+      )}
+    </>
   );
 }

@@ -15,12 +15,14 @@ type Props = {
   onDraw?: ((stretch: Stretch | null, at: number) => void) | undefined;
   /** A time marked on it. */
   mark?: number | null | undefined;
+  /** As in a calendar, where a day has little room. */
+  isSmall?: boolean;
   children?: ReactNode;
 };
 
 /** A strip of time; what lies on it are its children. */
-export function Strip({ label, onDraw, mark, children }: Props) {
-  const styles = useSlotRecipe({ recipe: ribbon })({ look: "shift" });
+export function Strip({ label, onDraw, mark, isSmall = false, children }: Props) {
+  const styles = useSlotRecipe({ recipe: ribbon })({ look: "shift", isSmall });
   const scale = useScale();
   const begun = useRef<{ x: number; minute: number } | null>(null);
   const [ghost, setGhost] = useState<Stretch | null>(null);
@@ -41,8 +43,8 @@ export function Strip({ label, onDraw, mark, children }: Props) {
   return (
     <Box
       css={styles["strip"]}
-      role="group"
-      aria-label={label}
+      role={label ? "group" : undefined}
+      aria-label={label || undefined}
       data-drawable={onDraw ? "" : undefined}
       onPointerDown={down}
       onPointerMove={move}

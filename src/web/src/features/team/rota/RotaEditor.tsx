@@ -3,6 +3,7 @@ import { answerOf } from "../../../shared/problem";
 import { useState } from "react";
 import { ifMatch, type Practitioner, type Rota } from "../../../api/setup";
 import { Outcome, useChange } from "../../../shared/change";
+import { useUnsaved } from "../../../shared/unsaved";
 import { Month } from "../../../shared/fields/Month";
 import { longDate } from "../../../shared/format";
 import { Box, Row } from "../../../shared/layout";
@@ -39,6 +40,7 @@ type Props = {
 /** A rota as a sentence and its weeks as ribbons. */
 export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave }: Props) {
   const [draft, setDraft] = useState(rota);
+  const settled = useUnsaved(JSON.stringify(draft) !== JSON.stringify(rota));
   const save = useChange(
     (wanted: Rota, headers) =>
       answerOf(
@@ -52,7 +54,10 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
           body: wanted,
         }),
       ),
-    (_, wanted) => onDone(wanted.from),
+    (_, wanted) => {
+      settled();
+      onDone(wanted.from);
+    },
   );
   const remove = useChange(
     (_: null, headers) =>
@@ -94,7 +99,16 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
           on. {minutes > 0 ? `${hoursWords(minutes)} in ${weeksWords(draft.weeks)}.` : "Nobody works in it yet."}
         </Sentence>
         <Row flexWrap="nowrap">
-          {isNew && <Press onClick={onLeave}>Leave it</Press>}
+          {isNew && (
+            <Press
+              onClick={() => {
+                settled();
+                onLeave();
+              }}
+            >
+              Leave it
+            </Press>
+          )}
           <Press look="primary" disabled={save.pending || !isChanged} onClick={() => save.run(draft)}>
             Save the rota
           </Press>

@@ -13,14 +13,14 @@ import { KeptFor } from "./KeptFor";
 
 type Props = {
   shift: Shift;
-  weekday: Weekday;
+  /** Which day of a week it is on, with how other days are made like it. */
+  weekday?: Weekday;
   errors: Record<string, string>;
   /** Path of the shift in what is sent, for its errors. */
   path: string;
   onChange: (shift: Shift) => void;
   onRemove: () => void;
-  /** Makes other days of the week like this one. */
-  onCopy: (to: Weekday[]) => void;
+  onCopy?: (to: Weekday[]) => void;
 };
 
 /** One shift in figures: when, where, its breaks, what it is kept for, and which other days are like it. */
@@ -90,7 +90,7 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
         </Row>
       ))}
       <KeptFor shift={shift} onChange={onChange} />
-      <LikeDays weekday={weekday} onCopy={onCopy} />
+      {weekday && onCopy && <LikeDays weekday={weekday} onCopy={onCopy} />}
       <Row>
         <Press size="small" onClick={addBreak}>
           Add a break

@@ -1,0 +1,118 @@
+import { useState } from "react";
+import { ifMatch, type Shift, type WorkDay } from "../../api/setup";
+import { staff } from "../../api/staff";
+import { Outcome, useChange } from "../../shared/change";
+import { TextField } from "../../shared/Field";
+import { longDate } from "../../shared/format";
+import { CheckField } from "../../shared/inputs";
+import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { answerOf } from "../../shared/problem";
+import { ChoicePart, Sentence } from "../../shared/sentence/Sentence";
+import { usePlaces } from "../../shared/today";
+import { useUnsaved } from "../../shared/unsaved";
+import type { Person } from "./CalendarTab";
+import { DayRibbon } from "./DayRibbon";
+import { usualShift } from "./shifts";
+
+type Kind = "rota" | "other" | "off";
+const kinds: [Kind, string][] = [
+  ["rota", "works as the rota says"],
+  ["other", "works other hours"],
+  ["off", "is off"],
+];
+
+/** One day of somebody's calendar: as the rota says, other hours drawn on a ribbon, or off. */
+export function DayEditor({ practitioner, day }: { practitioner: Person; day: WorkDay }) {
+  const locations = usePlaces();
+  const home = locations[0];
+  const stored: Kind = day.isChange ? (day.shifts.length === 0 ? "off" : "other") : "rota";
+  const [kind, setKind] = useState<Kind>(stored);
+  const [shifts, setShifts] = useState<Shift[]>(day.shifts);
+  const [reason, setReason] = useState(day.reason ?? "");
+  const [duringClosure, setDuringClosure] = useState(false);
+  const isChanged =
+    kind !== stored || reason !== (day.reason ?? "") || JSON.stringify(shifts) !== JSON.stringify(day.shifts);
+  const settled = useUnsaved(isChanged);
+  const params = { path: { id: practitioner.id!, date: day.date } };
+  const save = useChange(
+    (_: null, headers) => {
+      const seen = { ...headers, ...ifMatch(day.version) };
+      if (kind !== "rota")
+        return answerOf(
+          staff.PUT("/api/v1/setup/practitioners/{id}/shift-changes/{date}", {
+            params,
+            headers: seen,
+            body: {
+              date: day.date,
+              version: Number(day.version),
+              shifts: kind === "off" ? [] : shifts,
+              worksDuringClosure: duringClosure,
+              reason,
+            },
+          }),
+        );
+      return answerOf(staff.DELETE("/api/v1/setup/practitioners/{id}/shift-changes/{date}", { params, headers: seen }));
+    },
+    () => settled(),
+  );
+  return (
+    <Section title={longDate(day.date)}>
+      <Stack gap="10px">
+        <Sentence size="text">
+          {practitioner.name?.split(" ")[0]}{" "}
+          <ChoicePart
+            label="That day"
+            options={kinds.map(([value, label]) => ({ value, label }))}
+            value={kind}
+            onChange={(next) => {
+              setKind(next as Kind);
+              if (next === "other" && shifts.length === 0 && home) setShifts([usualShift(home.id)]);
+            }}
+          />
+          .
+        </Sentence>
+        {kind === "other" && home && (
+          <DayRibbon
+            label={`Shifts on ${longDate(day.date)}`}
+            shifts={shifts}
+            home={shifts[0]?.locationId ?? home.id}
+            errors={save.errors}
+            onChange={setShifts}
+          />
+        )}
+        {kind !== "rota" && (
+          <TextField
+            label="Why"
+            value={reason}
+            placeholder="course, swapped with Ines …"
+            error={save.errors["reason"]}
+            onChange={(e) => setReason(e.target.value)}
+          />
+        )}
+        {kind === "other" && day.closures.length > 0 && (
+          <CheckField
+            label={`Works although it is closed (${day.closures.join(", ")})`}
+            checked={duringClosure}
+            onChange={setDuringClosure}
+          />
+        )}
+        <Row>
+          <Press
+            look="primary"
+            disabled={save.pending || (kind === "rota" && !day.isChange)}
+            onClick={() => save.run(null)}
+          >
+            Save the day
+          </Press>
+          <Outcome change={save} fields={["reason"]} />
+        </Row>
+        {kind === "other" && (
+          <Box fontSize="14px" color="quiet">
+            Draw the shift, drag it, or press it for figures.
+          </Box>
+        )}
+      </Stack>
+    </Section>
+  );
+}
