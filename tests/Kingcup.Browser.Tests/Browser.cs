@@ -47,6 +47,16 @@ public sealed class Browser : IDisposable
         );
     }
 
+    /// <summary>As somebody sees it whose system is dark.</summary>
+    public void Dark() =>
+        _driver.ExecuteCdpCommand(
+            "Emulation.setEmulatedMedia",
+            new Dictionary<string, object?>
+            {
+                ["features"] = new object[] { new Dictionary<string, object?> { ["name"] = "prefers-color-scheme", ["value"] = "dark" } },
+            }
+        );
+
     public string Url => _driver.Url;
 
     public void Go(string path) => _driver.Navigate().GoToUrl(new Uri(_address, path));
@@ -157,6 +167,43 @@ public sealed class Browser : IDisposable
         Press($"//button[span[normalize-space()={Quote(label + ":")}]]");
         Press($"//*[@role='option' and normalize-space()={Quote(choice)}]");
         Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
+    }
+
+    /// <summary>Opens an underlined part of a sentence and chooses one of several things, which stays open until one is through.</summary>
+    public void Many(string label, string choice)
+    {
+        Press($"//button[span[normalize-space()={Quote(label + ":")}]]");
+        Press($"//*[@role='option' and normalize-space()={Quote(choice)}]");
+        Find($"//*[@role='option' and normalize-space()={Quote("✓ " + choice)}]");
+        Keys(OpenQA.Selenium.Keys.Escape);
+        Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
+    }
+
+    /// <summary>Opens an underlined part of a sentence, types into its fields and is through with it.</summary>
+    public void PartFields(string part, params (string Field, string Value)[] fields)
+    {
+        Press($"//button[span[normalize-space()={Quote(part + ":")}]]");
+        foreach ((string field, string value) in fields) Set(field, value, "//*[@role='dialog']");
+        Press("//*[@role='dialog']//button[normalize-space()='Done']");
+        Until(() => Count("//*[@role='dialog']") == 0, "the part to close");
+    }
+
+    /// <summary>Opens a field of many choices and searches it while typing.</summary>
+    public void ChooseNamed(string label, string choice)
+    {
+        Press($"//button[@id=//*[normalize-space()={Quote(label)}]/@id or starts-with(@aria-labelledby, //*[normalize-space()={Quote(label)}]/@id)]");
+        Fill($"{label}: search", choice);
+        Press($"//*[@role='option' and starts-with(normalize-space(), {Quote(choice)})]");
+        Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
+    }
+
+    /// <summary>Chooses a time on the booking page: opens its day where it is folded, then presses it.</summary>
+    public void Time(string day, string clock)
+    {
+        string row = $"//section[starts-with(@aria-label, {Quote(day + ",")})]";
+        Find(row);
+        if (Count($"{row}//button[@aria-expanded='false']") > 0) Press($"{row}//button[@aria-expanded]");
+        Press($"{row}//button[@aria-label={Quote($"{day}, {clock}")}]");
     }
 
     /// <summary>Opens an underlined part of a sentence and takes a date from its month.</summary>

@@ -1,6 +1,5 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
-using System.Text.Json.Serialization.Metadata;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
@@ -30,6 +29,9 @@ internal sealed class Pages(
     private const string Desk = "index.html",
         Booking = "book.html";
 
+    // Writes <, > and & as escapes, so that no text of the business can end the element it stands in.
+    private readonly JsonSerializerOptions _inPage = new(json.Value.SerializerOptions) { Encoder = JavaScriptEncoder.Default };
+
     private static readonly Action<ILogger, Exception?> _unwritten = LoggerMessage.Define(
         LogLevel.Warning,
         new EventId(1, "PageUnwritten"),
@@ -38,13 +40,13 @@ internal sealed class Pages(
 
     internal static void Map(IEndpointRouteBuilder app)
     {
-        app.MapGet("/", (HttpContext http, Pages pages) => pages.DeskAsync(http)).ExcludeFromDescription();
         app.MapGet("/book/{**rest}", (string? with, HttpContext http, Pages pages) => pages.BookingAsync(with, http)).ExcludeFromDescription();
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
-        app.MapFallback(
+        app.MapGet(
                 "{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}",
                 (HttpContext http, Pages pages) => pages.DeskAsync(http)
             )
+            .WithOrder(int.MaxValue)
             .ExcludeFromDescription();
     }
 
@@ -67,10 +69,7 @@ internal sealed class Pages(
     private string Written(string page, PublicBusiness business)
     {
         string about = string.IsNullOrWhiteSpace(business.About) ? $"Book a visit at {business.Name} online." : business.About;
-        JsonTypeInfo<PublicBusiness> type = (JsonTypeInfo<PublicBusiness>)
-            json.Value.SerializerOptions.GetTypeInfo(typeof(PublicBusiness));
-        // The serializer writes <, > and & as escapes, so that no text of the business can end the element it stands in.
-        string written = JsonSerializer.Serialize(business, type);
+        string written = JsonSerializer.Serialize(business, _inPage);
         return WithLanguage(page, business.Locale)
             .Replace("<title>Book a visit</title>", $"<title>Book at {Safe(business.Name)}</title>", StringComparison.Ordinal)
             .Replace(

@@ -83,17 +83,10 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task Whoever_asks_too_often_gets_the_page_alone()
     {
-        await using Served served = await Served.StartAsync(world, "--Limits:page=1");
-        bool[] carries = new bool[6];
-        for (int i = 0; i < carries.Length; i++)
-        {
-            HttpResponseMessage answer = await served.Http.GetAsync("/book");
-            answer.StatusCode.ShouldBe(HttpStatusCode.OK);
-            carries[i] = (await answer.Content.ReadAsStringAsync()).Contains("id=\"business\"", StringComparison.Ordinal);
-        }
-
-        // A new minute may begin while they are asked.
-        carries.Count(each => each).ShouldBeInRange(1, 2);
+        await using Served served = await Served.StartAsync(world, "--Limits:page=0");
+        HttpResponseMessage answer = await served.Http.GetAsync("/book");
+        answer.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await answer.Content.ReadAsStringAsync()).ShouldBe(Booking);
     }
 
     private static string Between(string text, string begin, string end)

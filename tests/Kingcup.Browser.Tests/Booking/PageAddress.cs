@@ -1,0 +1,61 @@
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Browser.Tests.Booking;
+
+/// <summary>The booking page keeps everything chosen in its address.</summary>
+public sealed class PageAddress : DemoHouse
+{
+    [Fact]
+    public void Back_goes_a_step_back_a_reload_keeps_all_and_a_link_leads_to_the_same()
+    {
+        using Browser phone = new(Server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Find("//h2[normalize-space()='When?']");
+        phone.Press("//button[normalize-space()='whoever is free']");
+        phone.Press("//button[contains(., 'Celia Voss')]");
+        phone.Time("Thursday 4 March", "10:00");
+        phone.Find("//h2[normalize-space()='Who is coming?']");
+        // The focus is where the next thing is.
+        phone.Until(() => phone.Script("return document.activeElement.textContent") is "Who is coming?", "the step to have the focus");
+        phone.Fill("Given name", "Cal");
+        phone.Script("location.reload()");
+        phone.Find("//form");
+        phone.Until(() => phone.Script("return document.querySelector('form input').value") is "Cal", "what was typed to be there");
+        phone.Find("//h1[contains(., 'Celia Voss') and contains(., 'Thu 4 Mar at 10:00')]");
+        string link = new Uri(phone.Url).PathAndQuery;
+        link.ShouldNotContain("Cal&");
+
+        phone.Script("history.back()");
+        phone.Find("//section[starts-with(@aria-label, 'Thursday 4 March,')]//button[@aria-expanded='true']");
+        phone.Script("history.back()");
+        phone.Find("//h2[normalize-space()='By whom?']");
+        phone.Script("history.back()");
+        phone.Find("//h2[normalize-space()='When?']");
+
+        using Browser friend = new(Server);
+        friend.Go(link);
+        friend.Find("//h1[contains(., 'Nutrition first 60') and contains(., 'Celia Voss') and contains(., 'Thu 4 Mar at 10:00')]");
+        friend.Find("//h2[normalize-space()='Who is coming?']");
+        friend.Script("return document.querySelector('form input').value").ShouldBe("");
+    }
+
+    [Fact]
+    public void Only_the_day_that_is_open_shows_times_and_the_sentence_stays_on_top()
+    {
+        using Browser phone = new(Server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Find("//section//button[@aria-expanded='true']");
+        phone.Count("//section//button[@aria-expanded='true']").ShouldBe(1);
+        phone.Count("//section[.//button[@aria-expanded='false']]//h3").ShouldBe(0);
+        phone.Script("window.scrollTo(0, document.body.scrollHeight)");
+        phone.Find("//button[contains(., 'Nutrition first 60') and contains(., '60 min') and contains(., 'nothing to pay now')]");
+        phone.AxeFindsNothing();
+        phone.Choose("Part of the day", "evenings");
+        phone.Choose("Days", "Saturdays");
+        phone.Find("//h2[normalize-space()='Nothing free then' or normalize-space()='When?']");
+        phone.Number("return document.documentElement.scrollWidth - window.innerWidth").ShouldBeLessThanOrEqualTo(0);
+    }
+}

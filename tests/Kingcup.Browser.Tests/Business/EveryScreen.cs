@@ -1,0 +1,39 @@
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Browser.Tests.Business;
+
+/// <summary>No screen is wider than its window, and the checker finds nothing, in three sizes, light and dark.</summary>
+public sealed class EveryScreen : DemoHouse
+{
+    private static readonly string[] _screens =
+    [
+        "/team", "/team/qualifications", "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
+        "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history", "/account",
+    ];
+
+    [Theory]
+    [InlineData(390, 844, false)]
+    [InlineData(640, 400, true)]
+    [InlineData(1280, 800, true)]
+    public void Fits_its_window(int width, int height, bool dark)
+    {
+        using Browser owner = new(Server, width, height);
+        if (dark) owner.Dark();
+        owner.SignIn(Owner);
+        owner.Find("//main[@aria-label='Book']");
+        foreach (string screen in _screens)
+        {
+            owner.Go(screen);
+            owner.Find("//main//h1");
+            owner.Until(() => owner.Count("//*[@aria-busy='true']") == 0, $"{screen} to be there");
+            owner
+                .Number("return document.documentElement.scrollWidth - window.innerWidth")
+                .ShouldBeLessThanOrEqualTo(0, $"{screen} at {width}");
+            owner
+                .Number("const m = document.querySelector('main'); return m.scrollWidth - m.clientWidth")
+                .ShouldBeLessThanOrEqualTo(0, $"{screen} at {width}, inside");
+            owner.AxeFindsNothing();
+        }
+    }
+}
