@@ -40,6 +40,7 @@ internal sealed class Pages(
 
     internal static void Map(IEndpointRouteBuilder app)
     {
+        app.MapGet("/", (HttpContext http, Pages pages) => pages.DeskAsync(http)).ExcludeFromDescription();
         app.MapGet("/book/{**rest}", (string? with, HttpContext http, Pages pages) => pages.BookingAsync(with, http)).ExcludeFromDescription();
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
         app.MapGet(

@@ -200,6 +200,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Find("//button[contains(., 'Thu 25 Mar') and contains(., '11–15')]");
         owner.Find("//button[contains(., 'Tue 23 Mar') and contains(., 'off')]");
         owner.Press("//button[contains(., 'Wed 10 Mar')]");
+        owner.Find("//section[@aria-label='Wednesday 10 March']");
         owner.Part("That day", "works other hours");
         owner.Press("//section[@aria-label='Wednesday 10 March']//button[starts-with(normalize-space(), 'shift')]");
         owner.Set("Until", "13:00", "//*[@role='dialog']");
@@ -290,6 +291,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
         owner.Press("//a[normalize-space()='Locations and hours']");
         owner.Button("Boathouse");
+        owner.Find("//button[normalize-space()='Boathouse' and @aria-pressed='true']");
         string On(string day, string times = "") => $"//button[starts-with(normalize-space(), '{day}, open') and contains(., '{times}')]";
         owner.Find("//h2[normalize-space()='Opening hours']");
         int before = owner.Count(On("Sunday"));
@@ -305,6 +307,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         Saved(owner);
         owner.Script("location.reload()");
         owner.Button("Boathouse");
+        owner.Find("//button[normalize-space()='Boathouse' and @aria-pressed='true']");
         owner.Press(On("Saturday", "10:00 – 14:00"));
         owner.Button("Take these hours out");
         owner.Until(() => owner.Count(On("Saturday")) == 0, "Saturday to be closed");
@@ -316,6 +319,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         using Browser owner = await OpenAsync();
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Services']");
         owner.Press("//a[contains(., 'Podiatry 40')]");
+        owner.Find("//h2[normalize-space()='Podiatry 40']");
         string wednesday = "//*[@aria-label='Try it']//*[@aria-label='Wed 3 Mar']";
         owner.Find($"{wednesday}[contains(., '09:00')]");
         string before = owner.Find(wednesday).Text;
@@ -344,7 +348,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press("//button[starts-with(@aria-label, 'Celia Voss, Nutrition')]");
         owner.Set("Until (or open)", "2027-03-12");
         owner.Button("Save");
-        owner.Find("//button[starts-with(@aria-label, 'Celia Voss, Nutrition: holds it until Friday 12 March, runs out soon')]");
+        owner.Find("//button[starts-with(@aria-label, 'Celia Voss, Nutrition: to 12 Mar, holds it until Friday 12 March, runs out soon')]");
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
         owner.Says("Celia Voss's Nutrition ends on 12 March");
         owner.Says("Nutrition first 60");
@@ -362,6 +366,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         using Browser owner = await OpenAsync();
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Services']");
         owner.Press("//a[contains(., 'Foot care 30')]");
+        owner.Find("//h2[normalize-space()='Foot care 30']");
         owner.Press("//button[@role='tab' and normalize-space()='Rules']");
         owner.PartFields("Days ahead", ("Days ahead", "2"));
         owner.Button("Save");
@@ -427,6 +432,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         ines.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='My shifts']");
         ines.Count("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']").ShouldBe(0);
         ines.Press("//button[contains(., 'Wed 17 Mar')]");
+        ines.Find("//section[@aria-label='Wednesday 17 March']");
         ines.Part("That day", "works other hours");
         ines.Press("//section[@aria-label='Wednesday 17 March']//button[starts-with(normalize-space(), 'shift')]");
         ines.Set("Until", "15:00", "//*[@role='dialog']");

@@ -1,10 +1,9 @@
 import { chakra } from "@chakra-ui/react";
-import { useId, useState, type KeyboardEvent, type ReactNode } from "react";
+import { useId, useState, type ReactNode } from "react";
 import { type Weekday } from "../api/setup";
 import { TextField } from "./Field";
 import { Box, Row } from "./layout";
 import { Plain } from "./Plain";
-import { Press } from "./Press";
 
 const Check = chakra("input");
 const Label = chakra("label");
@@ -125,83 +124,6 @@ export function MoneyField({
       }}
       onBlur={() => setText(null)}
     />
-  );
-}
-
-/** Words in a list that grows. */
-export function WordsField({
-  label,
-  words,
-  offered = [],
-  onChange,
-  error,
-  hint,
-}: {
-  label: string;
-  words: readonly string[];
-  offered?: readonly string[];
-  onChange: (words: string[]) => void;
-  error?: string | undefined;
-  hint?: string;
-}) {
-  const [text, setText] = useState("");
-  const add = (word: string) => {
-    const trimmed = word.trim();
-    if (trimmed && !words.includes(trimmed)) onChange([...words, trimmed]);
-    setText("");
-  };
-  const rest = offered.filter((word) => !words.includes(word));
-  return (
-    <Box>
-      <Row alignItems="end" flexWrap="nowrap">
-        <Box flex="1">
-          <TextField
-            label={label}
-            value={text}
-            error={error}
-            hint={hint}
-            onChange={(e) => setText(e.target.value)}
-            // What was typed counts, whatever is pressed next.
-            onBlur={() => add(text)}
-            onKeyDown={(e: KeyboardEvent) => {
-              if (e.key !== "Enter") return;
-              e.preventDefault();
-              add(text);
-            }}
-          />
-        </Box>
-        <Press onClick={() => add(text)} disabled={!text.trim()} mb={hint || error ? "22px" : 0}>
-          Add
-        </Press>
-      </Row>
-      {words.length > 0 && (
-        <Row gap="6px" mt="6px">
-          {words.map((word) => (
-            <Row key={word} gap="2px" bg="glow" borderRadius="card" pl="8px">
-              {word}
-              <Plain
-                aria-label={`Take out ${word}`}
-                cursor="pointer"
-                w="26px"
-                h="26px"
-                onClick={() => onChange(words.filter((other) => other !== word))}
-              >
-                ✕
-              </Plain>
-            </Row>
-          ))}
-        </Row>
-      )}
-      {rest.length > 0 && (
-        <Row gap="6px" mt="6px" fontSize="14px">
-          {rest.slice(0, 12).map((word) => (
-            <Press key={word} size="small" look="quiet" onClick={() => add(word)}>
-              + {word}
-            </Press>
-          ))}
-        </Row>
-      )}
-    </Box>
   );
 }
 

@@ -1,7 +1,7 @@
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { type Client, type DeskSetup, type Session } from "../../api/staff";
 import { addDays } from "../../shared/format";
@@ -18,6 +18,9 @@ import { underneath } from "./Sheet";
 import { visitDrafts } from "./visitDrafts";
 
 const Box = chakra("div");
+
+// A sheet opens and closes in the very moment: the next key that is pressed already means the book.
+const atOnce = { flushSync: true };
 
 /** One day of the book of one location, with the sheet of what is chosen. The address says all of it. */
 export function BookPage({ session, setup }: { session: Session; setup: DeskSetup }) {
@@ -44,20 +47,29 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     null;
 
   const clientId = mayKeep && !isNew && !visitId ? search.get("client") : null;
-  const open = useMemo(
-    () => ({
-      visit: (id: string) => setSearch({ visit: id }),
-      // A new sheet goes on with what is open: another place pointed at keeps who and what.
-      fresh: (more: Record<string, string> = {}) =>
-        setSearch((before) => ({ new: before.get("new") ?? crypto.randomUUID(), ...more })),
-      draft: (id: string) => setSearch({ new: id }),
-      client: (id: string) => setSearch({ client: id }),
-      none: () => setSearch({}),
-      day: (next: string, where = locationId) => navigate(`/day/${where}/${next}${window.location.search}`),
-    }),
-    [locationId, navigate, setSearch],
-  );
+  // A sheet that was just closed is gone for the next key, even where the address still follows.
+  const hasLeft = useRef(false);
+  const open = useMemo(() => {
+    const show = (next: Record<string, string>) => {
+      hasLeft.current = false;
+      setSearch(next, atOnce);
+    };
+    return {
+      visit: (id: string) => show({ visit: id }),
+      draft: (id: string) => show({ new: id }),
+      client: (id: string) => show({ client: id }),
+      none: () => {
+        hasLeft.current = true;
+        document.getElementById(underneath)?.focus();
+        setSearch({}, atOnce);
+      },
+      day: (next: string, where = locationId) =>
+        navigate(`/day/${where}/${next}${hasLeft.current ? "" : window.location.search}`),
+    };
+  }, [locationId, navigate, setSearch]);
 
+  // Another place pointed at keeps who and what: a sheet that is open goes on.
+  const fresh = useCallback(() => open.draft(draftId ?? crypto.randomUUID()), [draftId, open]);
   // A client who was found: the visit that is open goes on with them, or their own is opened.
   const forClient = (client: Client) => {
     const id = visitDrafts.forClient(client, draftId, locationId);
@@ -66,7 +78,8 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const pointAt = (practitionerId: string | null, at: string) => {
     const id = draftId ?? crypto.randomUUID();
     visitDrafts.set(id, locationId, { practitionerId: practitionerId ?? "" });
-    setSearch({ new: id, at, ...(practitionerId && { by: practitionerId }) });
+    hasLeft.current = false;
+    setSearch({ new: id, at, ...(practitionerId && { by: practitionerId }) }, atOnce);
   };
 
   useEffect(() => {
@@ -78,7 +91,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
       // Keys pressed in a sheet or in something that floats belong there.
       if (target.closest("aside, dialog, [role=dialog], [role=listbox], [role=menu]")) return;
       const keys: Record<string, () => void> = {
-        n: () => mayKeep && open.fresh(),
+        n: () => mayKeep && fresh(),
         t: () => location && open.day(location.today),
         ArrowLeft: () => open.day(addDays(date, -1)),
         ArrowRight: () => open.day(addDays(date, 1)),
@@ -92,7 +105,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
-  }, [date, location, mayKeep, open]);
+  }, [date, fresh, location, mayKeep, open]);
 
   if (!location) return <Message>There is no such location.</Message>;
   return (
@@ -103,7 +116,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
         date={date}
         mayKeep={mayKeep}
         onDay={open.day}
-        onNew={open.fresh}
+        onNew={fresh}
         onClient={forClient}
       />
       <Box display="flex" flex="1" minH="0" position="relative">

@@ -1,3 +1,4 @@
+import { WordsField } from "../../shared/fields/WordsField";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
@@ -7,7 +8,7 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
-import { CheckField, ChoiceField, WordsField, NumberField } from "../../shared/inputs";
+import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
 import { counted } from "../../shared/format";

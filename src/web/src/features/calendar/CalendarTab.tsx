@@ -88,8 +88,8 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
       </Stack>
       {mayChange && (
         <Stack>
-          {day && <DayEditor key={`${chosen} ${day.version}`} practitioner={practitioner} day={day} />}
-          <TimeOff key={chosen} practitioner={practitioner} from={chosen} />
+          {day && <DayEditor key={`day ${chosen} ${day.version}`} practitioner={practitioner} day={day} />}
+          <TimeOff key={`off ${chosen}`} practitioner={practitioner} from={chosen} />
         </Stack>
       )}
     </Box>

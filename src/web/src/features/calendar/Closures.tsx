@@ -84,15 +84,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
   ].sort((a, b) => a.date.slice(a.yearly ? 5 : 0).localeCompare(b.date.slice(b.yearly ? 5 : 0)));
   return (
     <Section title="Closed, and stopped for online booking">
-      <YearRibbon
-        today={today}
-        days={ahead}
-        date={date}
-        onDate={setDate}
-        onChoose={(item) =>
-          document.getElementById(`closed-${item.kind}-${item.date}`)?.scrollIntoView({ block: "center" })
-        }
-      />
+      <YearRibbon today={today} days={ahead} date={date} onDate={setDate} />
       <Row alignItems="end">
         <Box w="190px">
           <SelectField label="What" value={kind} onChange={(e) => setKind(e.target.value)}>
@@ -147,7 +139,6 @@ export function Closures({ location, all }: { location: Location; all: Location[
         {ahead.map((item) => (
           <Row
             key={`${item.kind} ${item.date}`}
-            id={`closed-${item.kind}-${item.date}`}
             borderTopWidth="1px"
             borderColor="line"
             py="4px"

@@ -1,7 +1,6 @@
 import { useSlotRecipe } from "@chakra-ui/react";
 import { addDays, longDate, shortDate } from "../../shared/format";
 import { Box } from "../../shared/layout";
-import { Plain } from "../../shared/Plain";
 import { calendar } from "../../theme/recipes/calendar";
 import { daysFrom, yearDays } from "../team/year";
 
@@ -12,7 +11,6 @@ type Props<T extends Item> = {
   /** The day that is being entered. */
   date: string | null;
   onDate: (date: string) => void;
-  onChoose: (item: T) => void;
 };
 
 /** The next time a day comes: a yearly one in this year or the next. */
@@ -23,7 +21,7 @@ export function nextOf(item: Pick<Item, "date" | "yearly">, today: string): stri
 }
 
 /** The year from today on with the days on which it is closed or takes no more online; pressing it chooses a day. */
-export function YearRibbon<T extends Item>({ today, days, date, onDate, onChoose }: Props<T>) {
+export function YearRibbon<T extends Item>({ today, days, date, onDate }: Props<T>) {
   const styles = useSlotRecipe({ recipe: calendar })();
   const shareOf = (day: string) => daysFrom(today, day) / yearDays;
   const months = Array.from({ length: 12 }, (_, i) => {
@@ -35,8 +33,8 @@ export function YearRibbon<T extends Item>({ today, days, date, onDate, onChoose
     <Box mb="4px">
       <Box
         css={styles["strip"]}
-        role="group"
-        aria-label="The year from today on"
+        // The list below says the same to whoever does not see it; the date has a field.
+        aria-hidden
         onClick={(event) => {
           if (event.target !== event.currentTarget) return;
           const box = event.currentTarget.getBoundingClientRect();
@@ -56,14 +54,12 @@ export function YearRibbon<T extends Item>({ today, days, date, onDate, onChoose
           const day = nextOf(item, today);
           const share = shareOf(day);
           return share < 0 || share > 1 ? null : (
-            <Plain
+            <Box
               key={`${item.kind} ${item.date}`}
               css={styles["closed"]}
               data-kind={item.kind}
               style={{ left: `calc(${share * 100}% - 12px)` }}
-              aria-label={`${longDate(day)}, ${item.kind === "stops" ? "no more online" : "closed"}: ${item.reason ?? ""}`}
               title={`${longDate(day)}: ${item.reason ?? ""}`}
-              onClick={() => onChoose(item)}
             />
           );
         })}

@@ -1,10 +1,11 @@
+import { WordsField } from "../../shared/fields/WordsField";
 import { keepers, type Keeper } from "../../api/keepers";
 import { useState, type ReactNode } from "react";
 import { type Equipment, type Room } from "../../api/setup";
 import { Outcome } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
-import { NumberField, WordsField } from "../../shared/inputs";
+import { NumberField } from "../../shared/inputs";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";

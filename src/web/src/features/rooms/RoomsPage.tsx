@@ -1,10 +1,10 @@
+import { WordsField } from "../../shared/fields/WordsField";
 import { Link } from "react-router";
 import { staff } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { counted } from "../../shared/format";
-import { WordsField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Section, Split, Stack } from "../../shared/layout";
 import { adding, openedOf, useOpened } from "../../shared/opened";
 import { Plain } from "../../shared/Plain";
@@ -125,11 +125,11 @@ export function RoomsPage() {
         </Stack>
         <Stack>
           {addsPool || pool ? (
-            <EquipmentForm key={pool?.id ?? "new"} pool={pool ?? null} onMade={opened.replace} />
+            <EquipmentForm key={`equipment ${pool?.id}`} pool={pool ?? null} onMade={opened.replace} />
           ) : (
-            <RoomForm key={room?.id ?? "new"} room={room ?? null} onMade={opened.replace} />
+            <RoomForm key={`room ${room?.id}`} room={room ?? null} onMade={opened.replace} />
           )}
-          {here && <BlockList key={here} resourceId={here} name={room?.name ?? pool?.name ?? ""} />}
+          {here && <BlockList key={`blocks ${here}`} resourceId={here} name={room?.name ?? pool?.name ?? ""} />}
         </Stack>
       </Split>
     </Page>
@@ -148,6 +148,7 @@ function FeatureList() {
     <Section title="Features" hint="What rooms may have and services may ask for.">
       <WordsField
         label="Another feature"
+        isKeptAtOnce
         words={features.data ?? []}
         error={add.errors["name"]}
         onChange={(words) => {

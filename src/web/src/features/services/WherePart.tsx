@@ -1,4 +1,5 @@
-import { CheckField, ChoiceField, NumberField, WordsField } from "../../shared/inputs";
+import { WordsField } from "../../shared/fields/WordsField";
+import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Row, Stack } from "../../shared/layout";
 import { useFeatures } from "../rooms/rooms";
 import { useLocations } from "../team/team";

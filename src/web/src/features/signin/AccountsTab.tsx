@@ -46,42 +46,44 @@ export function AccountsTab() {
           </Press>
         }
       >
-        <Table>
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>E-mail address</th>
-              <th>Role</th>
-              <th>
-                <Box srOnly>Change</Box>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {accounts.data?.map((other) => (
-              <tr key={other.id}>
-                <td>{other.name}</td>
-                <td>{other.email}</td>
-                <td>
-                  {other.role}
-                  {other.signedOff && " (closed)"}
-                  {other.practitionerId &&
-                    ` · ${people.data?.find((person) => person.id === other.practitionerId)?.name ?? ""}`}
-                </td>
-                <td>
-                  <Press
-                    size="small"
-                    look="quiet"
-                    aria-label={`Change ${other.name}`}
-                    onClick={() => opened.open(other.id!)}
-                  >
-                    Change
-                  </Press>
-                </td>
+        <Box overflowX="auto">
+          <Table>
+            <thead>
+              <tr>
+                <th>Name</th>
+                <th>E-mail address</th>
+                <th>Role</th>
+                <th>
+                  <Box srOnly>Change</Box>
+                </th>
               </tr>
-            ))}
-          </tbody>
-        </Table>
+            </thead>
+            <tbody>
+              {accounts.data?.map((other) => (
+                <tr key={other.id}>
+                  <td>{other.name}</td>
+                  <td>{other.email}</td>
+                  <td>
+                    {other.role}
+                    {other.signedOff && " (closed)"}
+                    {other.practitionerId &&
+                      ` · ${people.data?.find((person) => person.id === other.practitionerId)?.name ?? ""}`}
+                  </td>
+                  <td>
+                    <Press
+                      size="small"
+                      look="quiet"
+                      aria-label={`Change ${other.name}`}
+                      onClick={() => opened.open(other.id!)}
+                    >
+                      Change
+                    </Press>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Box>
       </Section>
       {item && <AccountForm key={item.id ?? "new"} account={item} onMade={opened.replace} />}
     </Stack>

@@ -37,11 +37,11 @@ const words = ({ kind, date }: Standing) =>
 
 const spoken = ({ kind, date }: Standing) =>
   ({
-    open: "holds it, without an end",
+    open: "holds it",
     ends: `holds it until ${date && longDate(date)}`,
     soon: `holds it until ${date && longDate(date)}, runs out soon`,
     coming: `holds it from ${date && longDate(date)}`,
-    ranOut: "ran out",
+    ranOut: "held it before",
     none: "does not hold it",
   })[kind];
 
@@ -96,7 +96,7 @@ export function HeldCell({
       type="button"
       css={styles["cell"]}
       data-kind={standing.kind}
-      aria-label={`${label}: ${spoken(standing)}`}
+      aria-label={[`${label}: ${words(standing)}`, spoken(standing)].filter(Boolean).join(words(standing) ? ", " : "")}
       aria-pressed={isChosen}
       tabIndex={isStop ? 0 : -1}
       onFocus={onFocus}

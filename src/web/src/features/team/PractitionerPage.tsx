@@ -1,3 +1,4 @@
+import { WordsField } from "../../shared/fields/WordsField";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
@@ -7,7 +8,7 @@ import { type Practitioner } from "../../api/setup";
 import { Outcome } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
-import { CheckField, NumberField, WordsField } from "../../shared/inputs";
+import { CheckField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
 import { Face, PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";

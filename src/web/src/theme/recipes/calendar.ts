@@ -60,7 +60,7 @@ export const calendar = defineSlotRecipe({
       top: "3px",
       bottom: "3px",
       minW: "24px",
-      cursor: "pointer",
+      pointerEvents: "none",
       "&::after": {
         content: '""',
         position: "absolute",

@@ -25,7 +25,7 @@ export const serviceRibbons = defineSlotRecipe({
       textAlign: "start",
       borderRadius: "card",
       bg: "tint0",
-      "&[data-look=buffer]": { bg: "wovenLine", color: "quiet" },
+      "&[data-look=buffer]": { bg: "wovenLine" },
       "&[data-look=extra]": { bg: "glow", borderWidth: "1px", borderStyle: "dashed", borderColor: "focus" },
       "&[aria-pressed=true]": { outline: "2px solid", outlineColor: "ink", zIndex: 1 },
       "button&": { cursor: "pointer" },

@@ -1,3 +1,4 @@
+import { WordsField } from "../../../shared/fields/WordsField";
 import { useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { MinutesField } from "../../../shared/fields/MinutesField";
@@ -13,7 +14,7 @@ import {
 } from "../../../shared/fields/named";
 import { TextField } from "../../../shared/Field";
 import { andWords, money } from "../../../shared/format";
-import { MoneyField, NumberField, WordsField } from "../../../shared/inputs";
+import { MoneyField, NumberField } from "../../../shared/inputs";
 import { Box, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { ChoicePart, Part } from "../../../shared/sentence/Sentence";
