@@ -188,15 +188,6 @@ public sealed class Browser : IDisposable
         Until(() => Count("//*[@role='dialog']") == 0, "the part to close");
     }
 
-    /// <summary>Opens a field of many choices and searches it while typing.</summary>
-    public void ChooseNamed(string label, string choice)
-    {
-        Press($"//button[@id=//*[normalize-space()={Quote(label)}]/@id or starts-with(@aria-labelledby, //*[normalize-space()={Quote(label)}]/@id)]");
-        Fill($"{label}: search", choice);
-        Press($"//*[@role='option' and starts-with(normalize-space(), {Quote(choice)})]");
-        Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
-    }
-
     /// <summary>Chooses a time on the booking page: opens its day where it is folded, then presses it.</summary>
     public void Time(string day, string clock)
     {

@@ -49,11 +49,11 @@ internal static class PublicEndpoints
         LocalDate today = Yesterday(clock);
         ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
         return new PublicBusiness
-            {
-                Name = setup.Business.Name,
-                Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
-                Locale = setup.Business.Locale,
-                Locations =
+        {
+            Name = setup.Business.Name,
+            Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
+            Locale = setup.Business.Locale,
+            Locations =
                 [
                     .. setup
                         .Locations.Where(location => setup.Parts.BookingPage.BookableOnline && location.Location.BookableOnline)
@@ -65,7 +65,7 @@ internal static class PublicEndpoints
                             clock.GetCurrentInstant().InZone(location.Location.Zone).Date
                         )),
                 ],
-                Categories =
+            Categories =
                 [
                     .. setup
                         .Categories.Select(category => new PublicCategory(
@@ -79,11 +79,11 @@ internal static class PublicEndpoints
                         ))
                         .Where(category => category.Services.Count > 0),
                 ],
-                About = setup.Business.About,
-                ColourMain = setup.Business.ColourMain,
-                ColourAccent = setup.Business.ColourAccent,
-                LogoId = setup.Business.LogoId,
-                Practitioners =
+            About = setup.Business.About,
+            ColourMain = setup.Business.ColourMain,
+            ColourAccent = setup.Business.ColourAccent,
+            LogoId = setup.Business.LogoId,
+            Practitioners =
                 [
                     .. setup
                         .Parts.Practitioners.Where(practitioner =>
@@ -98,7 +98,7 @@ internal static class PublicEndpoints
                             PlacesOf(setup, practitioner.Practitioner.Id, changed)
                         )),
                 ],
-                Questions =
+            Questions =
                 [
                     .. setup
                         .Parts.Questions.Where(question => !question.IsArchived)
@@ -113,10 +113,10 @@ internal static class PublicEndpoints
                             [.. question.Services]
                         )),
                 ],
-                Terms = setup.Parts.BookingPage.TermsId is { } terms
+            Terms = setup.Parts.BookingPage.TermsId is { } terms
                     ? new PublicTerms(terms, TextForClients.Html(setup.Parts.BookingPage.Terms))
                     : null,
-            };
+        };
     }
 
     /// <summary>A date on which, in every zone, what ends today still holds.</summary>

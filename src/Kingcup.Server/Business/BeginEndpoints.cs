@@ -32,7 +32,10 @@ internal static class BeginEndpoints
             .MapGet("/beginnings", () => TypedResults.Ok(Beginnings.All.Select(BeginningAnswer.Of).ToArray()))
             .WithSummary("What a business of each trade usually begins with.");
         group
-            .MapPost("/begin/try", (BeginRequest request, HttpContext http, Beginner beginner) => beginner.RunAsync(request, http, keep: false))
+            .MapPost(
+                "/begin/try",
+                (BeginRequest request, HttpContext http, Beginner beginner) => beginner.RunAsync(request, http, keep: false)
+            )
             .ProducesProblem(409)
             .WithSummary("What clients would find if the business began so; nothing is kept.");
         group
@@ -223,11 +226,20 @@ internal static class BeginEndpoints
                         new RotaDocument(
                             today,
                             1,
-                            [.. hours.Select(open => new RotaShiftDocument(0, open.Weekday, new ShiftDocument(place, open.From, open.Until)))]
+                            [
+                                .. hours.Select(open => new RotaShiftDocument(
+                                    0,
+                                    open.Weekday,
+                                    new ShiftDocument(place, open.From, open.Until)
+                                )),
+                            ]
                         ).Check(found, setup, id)
                 );
                 if (!checks.AreFine) continue;
-                HeldQualification[] held = [.. Names(person.Holds).Select(name => new HeldQualification(qualifications[name], today, null))];
+                HeldQualification[] held =
+                [
+                    .. Names(person.Holds).Select(name => new HeldQualification(qualifications[name], today, null)),
+                ];
                 await change.Writer.SaveAsync(made with { Practitioner = made.Practitioner with { Qualifications = held } });
                 await change.Writer.SaveAsync(rota);
             }
@@ -275,7 +287,7 @@ internal static class BeginEndpoints
         )
         {
             Gathered checks = new();
-            Guid? rate = setup.Parts.TaxRates.FirstOrDefault()?.Id;
+            Guid? rate = setup.Parts.TaxRates is [{ } first, ..] ? first.Id : null;
             Guid[] everybody = [.. setup.Practitioners.Select(practitioner => practitioner.Id)];
             foreach ((int i, BeginService service) in request.Services!.Index())
             {

@@ -41,7 +41,8 @@ internal sealed class Pages(
     internal static void Map(IEndpointRouteBuilder app)
     {
         app.MapGet("/", (HttpContext http, Pages pages) => pages.DeskAsync(http)).ExcludeFromDescription();
-        app.MapGet("/book/{**rest}", (string? with, HttpContext http, Pages pages) => pages.BookingAsync(with, http)).ExcludeFromDescription();
+        app.MapGet("/book/{**rest}", (string? with, HttpContext http, Pages pages) => pages.BookingAsync(with, http))
+            .ExcludeFromDescription();
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
         app.MapGet(
                 "{*path:nonfile:regex(^(?!(api|openapi|health|live)(/|$)).*$)}",
@@ -75,7 +76,10 @@ internal sealed class Pages(
             .Replace("<title>Book a visit</title>", $"<title>Book at {Safe(business.Name)}</title>", StringComparison.Ordinal)
             .Replace(
                 "</head>",
-                $"""<meta name="description" content="{Safe(about)}" /><script id="business" type="application/json">{written}</script></head>""",
+                $"""
+                <meta name="description" content="{Safe(about)}" />
+                <script id="business" type="application/json">{written}</script></head>
+                """,
                 StringComparison.Ordinal
             );
     }

@@ -534,7 +534,8 @@ public sealed class SetupByOwner : IAsyncDisposable
             owner.AxeFindsNothing();
         }
 
-        foreach (string tab in new[] { "Business", "Locations and hours", "Booking page", "Sign-ins", "Import and export", "History", "About" })
+        string[] tabs = ["Business", "Locations and hours", "Booking page", "Sign-ins", "Import and export", "History", "About"];
+        foreach (string tab in tabs)
         {
             owner.Press($"//nav[@aria-label='Setup']//a[normalize-space()='{tab}']");
             owner.Find("//main//section | //main//*[@role='group']");

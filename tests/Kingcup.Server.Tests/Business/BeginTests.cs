@@ -6,7 +6,9 @@ using Xunit;
 
 namespace Kingcup.Server.Tests.Business;
 
-/// <summary>An empty business is described, tried and begun, at once or not at all. The clock stands on Monday 1 March 2027, 09:00.</summary>
+/// <summary>
+/// An empty business is described, tried and begun, at once or not at all. The clock stands on Monday 1 March 2027, 09:00.
+/// </summary>
 public sealed class BeginTests : IAsyncLifetime
 {
     private TestDatabase _database = null!;

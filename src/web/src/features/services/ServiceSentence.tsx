@@ -115,10 +115,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
       {draft.priceForm === "free" || draft.priceForm === "onRequest" ? (
         part("price", draft.priceForm === "free" ? "nothing" : "a price on request")
       ) : (
-        <Part
-          label="Price"
-          words={`${draft.priceForm === "from" ? "from " : ""}${money({ amount: draft.price, currency: setup.currency })}${draft.priceForm === "hourly" ? " an hour" : ""}`}
-        >
+        <Part label="Price" words={priceWords(draft, setup.currency)}>
           {(close) => (
             <Small close={close}>
               <MoneyField
@@ -136,6 +133,15 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
     </Sentence>
   );
 }
+
+const priceWords = (draft: ServicePart["draft"], currency: string) =>
+  [
+    draft.priceForm === "from" && "from",
+    money({ amount: draft.price, currency }),
+    draft.priceForm === "hourly" && "an hour",
+  ]
+    .filter(Boolean)
+    .join(" ");
 
 function Small({ close, children }: { close: () => void; children: ReactNode }) {
   return (

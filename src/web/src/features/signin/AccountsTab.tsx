@@ -46,7 +46,7 @@ export function AccountsTab() {
           </Press>
         }
       >
-        <Box overflowX="auto">
+        <Box overflowX="auto" position="relative">
           <Table>
             <thead>
               <tr>

@@ -22,7 +22,7 @@ export function Changes({ subjectId = null }: { subjectId?: string | null }) {
   if (rows.data.length === 0 && before.length === 0) return <Box color="quiet">Nothing was changed yet.</Box>;
   return (
     <>
-      <Box overflowX="auto">
+      <Box overflowX="auto" position="relative">
         <Table>
           <thead>
             <tr>
