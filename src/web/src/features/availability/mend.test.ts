@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
 import type { Issue } from "../../api/setup";
-import { counted } from "../exchange/imports";
 import { mendPath } from "./mend";
 
 const issue = (more: Partial<Issue>) =>
@@ -22,13 +21,5 @@ describe("where an issue is mended", () => {
     expect(because("practitionerAway", "offShift")).toBe("/team/p/rota");
     expect(because("practitionerBlocked")).toBe("/team/p/calendar");
     expect(because("practitionerNotOnline")).toBe("/team/p/");
-  });
-});
-
-describe("counts of an import", () => {
-  it("knows one from many", () => {
-    expect(counted(1, "clients")).toBe("1 client");
-    expect(counted(0, "services")).toBe("0 services");
-    expect(counted(2, "practitioners")).toBe("2 practitioners");
   });
 });

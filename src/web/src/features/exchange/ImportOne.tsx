@@ -11,7 +11,7 @@ import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { Box, Panel, Row, Section, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";
-import { counted, encodings, kinds } from "./imports";
+import { countedRows, encodings, kinds } from "./imports";
 
 const Progress = chakra("progress", {
   base: {
@@ -50,7 +50,7 @@ export function ImportOne({ id }: { id: string }) {
     <Stack maxW="980px" pb="30px">
       <Row justifyContent="space-between">
         <Box fontSize="17px" overflowWrap="anywhere">
-          <b>{item.fileName}</b>, {counted(item.rows, item.kind)}
+          <b>{item.fileName}</b>, {countedRows(item.rows, item.kind)}
         </Box>
         <Link to="/setup/import">
           <Box as="span" textDecoration="underline">
@@ -107,10 +107,10 @@ function Finished({ upload }: { upload: Import }) {
       <Panel borderLeftWidth="5px" borderLeftColor={upload.state === "imported" ? "reed" : "line"}>
         <Box fontSize="17px" fontWeight="700">
           {upload.state === "imported"
-            ? `${counted(upload.added, upload.kind)} taken over.`
+            ? `${countedRows(upload.added, upload.kind)} taken over.`
             : Number(upload.kept) === 0
               ? "Taken back. Nothing of it is left."
-              : `Taken back. ${counted(upload.kept, upload.kind)} stayed, because something rests on them since: ` +
+              : `Taken back. ${countedRows(upload.kept, upload.kind)} stayed, because something rests on them since: ` +
                 "a visit, a rota, a change."}
         </Box>
         {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
@@ -165,7 +165,7 @@ function Open({ upload }: { upload: Import }) {
       {upload.state === "checked" && (
         <Panel borderLeftWidth="5px" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label="What would come of it">
           <Box fontSize="17px" fontWeight="700">
-            {good === 0 ? "No row can be taken over." : `${counted(good, upload.kind)} can be taken over.`}
+            {good === 0 ? "No row can be taken over." : `${countedRows(good, upload.kind)} can be taken over.`}
           </Box>
           {upload.error && <Box color="clay">{upload.error}</Box>}
           <Box>
@@ -173,7 +173,7 @@ function Open({ upload }: { upload: Import }) {
               ? "No row is bad."
               : `${bad.toLocaleString()} ${bad === 1 ? "row is" : "rows are"} bad; ${bad === 1 ? "it is" : "they are"} named below.`}
             {known > 0 &&
-              ` ${counted(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
+              ` ${countedRows(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
           </Box>
           {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
           <Row mt="12px">
@@ -181,7 +181,7 @@ function Open({ upload }: { upload: Import }) {
               <Press look="primary" disabled={run.pending} onClick={() => run.run(bad > 0)}>
                 {bad > 0
                   ? `Take the ${good.toLocaleString()} good rows only`
-                  : `Take over ${counted(good, upload.kind)}`}
+                  : `Take over ${countedRows(good, upload.kind)}`}
               </Press>
             )}
             <Press onClick={() => setAgain(true)}>Change the columns</Press>

@@ -1,15 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { counted, encodings, kinds, states } from "./imports";
+import { countedRows, encodings, kinds, states } from "./imports";
 
 describe("how many rows of a file", () => {
   it("are one, none and many", () => {
-    expect(counted(1, "clients")).toBe("1 client");
-    expect(counted(0, "services")).toBe("0 services");
-    expect(counted(2, "practitioners")).toBe("2 practitioners");
+    expect(countedRows(1, "clients")).toBe("1 client");
+    expect(countedRows(0, "services")).toBe("0 services");
+    expect(countedRows(2, "practitioners")).toBe("2 practitioners");
   });
 
   it("are grouped where they are thousands, also when they come as text", () => {
-    expect(counted("1204", "clients")).toMatch(/^1.204 clients$/);
+    expect(countedRows("1204", "clients")).toMatch(/^1.204 clients$/);
   });
 });
 

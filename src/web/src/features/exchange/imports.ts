@@ -1,3 +1,4 @@
+import { counted } from "../../shared/format";
 import type { Import } from "../../api/setup";
 
 export type Kind = Import["kind"];
@@ -35,5 +36,5 @@ export const encodings: [name: string, words: string][] = [
 ];
 
 /** "1,204 clients", "1 client". */
-export const counted = (count: number | string, kind: Kind) =>
-  `${Number(count).toLocaleString()} ${Number(count) === 1 ? kinds[kind].one : kinds[kind].many}`;
+export const countedRows = (count: number | string, kind: Kind) =>
+  counted(Number(count), kinds[kind].one, kinds[kind].many);

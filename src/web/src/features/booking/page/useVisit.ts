@@ -33,7 +33,6 @@ export function useVisit(business: Business) {
   const priced = useQuery({
     ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link }),
     enabled: wish !== null,
-    placeholderData: (before) => before,
   });
   const change = (next: Partial<Chosen>, more?: Beside, replace = false) =>
     go({ ...chosen, where: location.id, ...next }, more, replace);

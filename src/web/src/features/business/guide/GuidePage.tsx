@@ -15,7 +15,8 @@ import { useSettled } from "../../../shared/settled";
 import { Sentence } from "../../../shared/sentence/Sentence";
 import { guide } from "../../../theme/recipes/guide";
 import { begun, trades, type Begin, type BeginDraft, type Trade } from "./beginning";
-import { linesOfGuide, type GuideProps } from "./lines";
+import type { GuideProps } from "./guideProps";
+import { linesOfGuide } from "./lines";
 import { Phone } from "./Phone";
 
 const Title = chakra("h1");

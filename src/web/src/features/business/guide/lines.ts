@@ -1,0 +1,24 @@
+import type { ReactNode } from "react";
+import { BusinessLine } from "./BusinessLine";
+import { HoursLine } from "./HoursLine";
+import { NeedsLine } from "./NeedsLine";
+import { PeopleLine } from "./PeopleLine";
+import { RoomsLine } from "./RoomsLine";
+import { RulesLine } from "./RulesLine";
+import { ServicesLine } from "./ServicesLine";
+import type { GuideProps } from "./guideProps";
+
+/** The sentences in the order of thinking, each with the fields of the request whose faults belong to it. */
+export const linesOfGuide: { name: string; fields: string[]; Line: (props: GuideProps) => ReactNode }[] = [
+  {
+    name: "Business",
+    fields: ["name", "place", "address", "zone", "region", "currency", "locale", "tax"],
+    Line: BusinessLine,
+  },
+  { name: "Hours", fields: ["opening"], Line: HoursLine },
+  { name: "People", fields: ["people"], Line: PeopleLine },
+  { name: "Rooms", fields: ["rooms"], Line: RoomsLine },
+  { name: "Services", fields: ["services"], Line: ServicesLine },
+  { name: "Needs", fields: ["qualifications"], Line: NeedsLine },
+  { name: "Rules", fields: ["online"], Line: RulesLine },
+];
