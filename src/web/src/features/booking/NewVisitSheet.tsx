@@ -35,18 +35,13 @@ type Props = {
 export function NewVisitSheet(props: Props) {
   const { id, setup, location, date, at, by, onFits, onDay, onDone, onClient, onClose } = props;
   const draft = useVisitDrafts().find((other) => other.id === id) ?? blankDraft(id, location.id);
-  // A start belongs to what was pointed at when it was chosen.
-  const here = `${at} ${by}`;
+  const { serviceId, practitionerId, addOnIds } = draft;
+  // A start belongs to what was asked and pointed at when it was chosen: where any of it changes, it is void in the same moment.
+  const here = [at, by, location.id, serviceId, practitionerId, ...addOnIds].join(" ");
   const [picked, setPicked] = useState<{ here: string; start: Chosen | null }>({ here, start: null });
   const start = picked.here === here ? picked.start : null;
   const setStart = useCallback((next: Chosen | null) => setPicked({ here, start: next }), [here]);
-  const { serviceId, practitionerId, addOnIds } = draft;
   const set = (change: Partial<VisitDraft>) => visitDrafts.set(id, location.id, { locationId: location.id, ...change });
-  // What a start depends on makes the chosen one void.
-  const reset = (change: Partial<VisitDraft>) => {
-    setStart(null);
-    set(change);
-  };
   const booking = useBooking((visit) => {
     visitDrafts.drop(id);
     onDone(visit.id);
@@ -83,7 +78,7 @@ export function NewVisitSheet(props: Props) {
         <SelectField
           label="Service"
           value={serviceId}
-          onChange={(event) => reset({ serviceId: event.target.value, addOnIds: [] })}
+          onChange={(event) => set({ serviceId: event.target.value, addOnIds: [] })}
         >
           <option value="">Choose a service</option>
           {setup.categories.map((category) => {
@@ -106,14 +101,14 @@ export function NewVisitSheet(props: Props) {
             label="With"
             options={extras.map((extra) => [extra.id, `${extra.name} · ${money(extra.price)}`] as const)}
             chosen={addOnIds}
-            onChange={(chosen) => reset({ addOnIds: chosen })}
+            onChange={(chosen) => set({ addOnIds: chosen })}
           />
         )}
         <PractitionerField
           setup={setup}
           serviceId={serviceId}
           value={practitionerId}
-          onChange={(next) => reset({ practitionerId: next })}
+          onChange={(next) => set({ practitionerId: next })}
         />
         {question ? (
           <StartList
