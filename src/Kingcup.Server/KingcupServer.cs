@@ -193,12 +193,7 @@ public static class KingcupServer
             : Task.CompletedTask);
         app.Use(SecureAsync);
         app.UseResponseCompression();
-        app.UseStaticFiles(new StaticFileOptions
-        {
-            // Built files carry a hash in their name; the pages themselves are asked for anew each time.
-            OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
-                context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-        });
+        BuiltFiles.Use(app);
         app.UseRouting();
         app.Use(app.Services.GetRequiredService<RequestLimits>().CheckAsync);
         app.UseAuthentication();

@@ -1,26 +1,35 @@
 import react from "@vitejs/plugin-react";
-import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { brotliCompressSync, constants } from "node:zlib";
 import { defineConfig, type Plugin } from "vite";
 
 const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
 
-/** The two fonts that the first picture of the booking page is written in are asked for with the page, not after its styles. */
+/**
+ * The booking page is drawn without waiting for a file of styles: the few there are, which name the fonts, stand in the page, and the
+ * font of its headings is asked for with it.
+ */
 const fontsFirst: Plugin = {
   name: "fonts-first",
   transformIndexHtml: {
     order: "post",
-    handler: (_, { bundle, filename }) =>
-      filename.endsWith("book.html")
-        ? Object.keys(bundle ?? {})
-            .filter((file) => /(bricolage-grotesque|next)-latin-wght-normal-.*\.woff2$/.test(file))
-            .map((file) => ({
-              tag: "link",
-              attrs: { rel: "preload", as: "font", type: "font/woff2", href: `/${file}`, crossorigin: true },
-              injectTo: "head",
-            }))
-        : [],
+    handler: (html, { bundle, filename }) => {
+      if (!filename.endsWith("book.html") || !bundle) return html;
+      const written = html.replaceAll(/<link rel="stylesheet"[^>]* href="\/([^"]+\.css)">/g, (link, file: string) => {
+        const styles = bundle[file];
+        return styles?.type === "asset" ? `<style>${String(styles.source).trim()}</style>` : link;
+      });
+      const tags = Object.keys(bundle)
+        .filter((file) => /bricolage-grotesque-latin-wght-normal-.*\.woff2$/.test(file))
+        .map((file) => ({
+          tag: "link",
+          attrs: { rel: "preload", as: "font", type: "font/woff2", href: `/${file}`, crossorigin: true },
+          injectTo: "head" as const,
+        }));
+      return { html: written, tags };
+    },
   },
 };
 
@@ -44,8 +53,21 @@ const licences: Plugin = {
   },
 };
 
+/** Beside every script and style its form for the wire, packed once as small as it goes; the server sends it to whoever takes it. */
+const packed: Plugin = {
+  name: "packed",
+  apply: "build",
+  writeBundle({ dir = "dist" }, bundle) {
+    for (const file of Object.keys(bundle).filter((name) => /\.(js|css)$/.test(name))) {
+      const whole = readFileSync(join(dir, file));
+      const params = { [constants.BROTLI_PARAM_SIZE_HINT]: whole.length };
+      writeFileSync(join(dir, `${file}.br`), brotliCompressSync(whole, { params }));
+    }
+  },
+};
+
 export default defineConfig({
-  plugins: [react(), fontsFirst, licences],
+  plugins: [react(), fontsFirst, licences, packed],
   build: {
     rollupOptions: { input: { desk: page("index.html"), book: page("book.html") } },
     chunkSizeWarningLimit: 1500,

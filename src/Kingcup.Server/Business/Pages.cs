@@ -81,6 +81,12 @@ internal sealed class Pages(
                 <script id="business" type="application/json">{written}</script></head>
                 """,
                 StringComparison.Ordinal
+            )
+            // The name stands on the screen before the program that draws the rest has been fetched.
+            .Replace(
+                "<div id=\"root\"></div>",
+                $"<div id=\"root\"><div class=\"before\">{Safe(business.Name)}</div></div>",
+                StringComparison.Ordinal
             );
     }
 

@@ -3,22 +3,41 @@
 /** The business's locale. */
 export const locale = () => globalThis.document?.documentElement.lang || "en-IE";
 
+// Making a formatter takes a hundred times as long as using it, so each is made once.
+const kept = new Map<string, unknown>();
+const keptOnce = <T>(key: string, make: () => T) => {
+  let found = kept.get(key) as T | undefined;
+  if (found === undefined) kept.set(key, (found = make()));
+  return found;
+};
+
+const dates = (language: string, options: Intl.DateTimeFormatOptions) =>
+  keptOnce(language + JSON.stringify(options), () => new Intl.DateTimeFormat(language, options));
+
+const currencies = (currency: string) =>
+  keptOnce(`${locale()} ${currency}`, () => {
+    const format = new Intl.NumberFormat(locale(), { style: "currency", currency });
+    return { format, decimals: format.resolvedOptions().maximumFractionDigits ?? 2 };
+  });
+
+/** How many digits a currency has behind the point. */
+export const decimalsOf = (currency: string) => currencies(currency).decimals;
+
 /** "10:15" on the clock of a zone. */
 export const clock = (instant: string, zone: string) =>
-  new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(instant));
+  dates("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(instant));
 
 /** "10:15–11:00". */
 export const clockRange = (from: string, until: string, zone: string) => `${clock(from, zone)}–${clock(until, zone)}`;
 
 /** "84.00 €" in the way of the locale; whole amounts without decimals are not shortened, so columns line up. */
 export const money = (value: { amount: number | string; currency: string }) => {
-  const format = new Intl.NumberFormat(locale(), { style: "currency", currency: value.currency });
-  return format.format(Number(value.amount) / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
+  const { format, decimals } = currencies(value.currency);
+  return format.format(Number(value.amount) / 10 ** decimals);
 };
 
 const dayOf = (date: string) => new Date(`${date}T12:00:00Z`);
-const dateFormat = (options: Intl.DateTimeFormatOptions) =>
-  new Intl.DateTimeFormat("en-GB", { ...options, timeZone: "UTC" });
+const dateFormat = (options: Intl.DateTimeFormatOptions) => dates(locale(), { ...options, timeZone: "UTC" });
 
 /** "Tuesday 24 November". */
 export const longDate = (date: string) =>
@@ -60,7 +79,7 @@ export const mondayOf = (date: string) => addDays(date, -((dayOf(date).getUTCDay
 
 /** "23 Nov, 14:05" on the clock of a zone. */
 export const moment = (instant: string, zone: string) =>
-  new Intl.DateTimeFormat("en-GB", {
+  dates(locale(), {
     day: "numeric",
     month: "short",
     hour: "2-digit",
@@ -70,14 +89,25 @@ export const moment = (instant: string, zone: string) =>
 
 /** The local date of an instant in a zone. */
 export const dateIn = (instant: string, zone: string) =>
-  new Intl.DateTimeFormat("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(
-    new Date(instant),
-  );
+  dates("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(new Date(instant));
 
 /** "1 visit", "4 visits": the number with the form of the word that goes with it. */
 export const counted = (count: number, one: string, other = `${one}s`) =>
-  `${new Intl.NumberFormat(locale()).format(count)} ${new Intl.PluralRules("en").select(count) === "one" ? one : other}`;
+  `${number(count)} ${keptOnce("plural", () => new Intl.PluralRules("en")).select(count) === "one" ? one : other}`;
+
+/** "1 hour", "2 hours". */
+export const unitWords = (count: number, unit: "minute" | "hour" | "day") =>
+  keptOnce(
+    `${locale()} ${unit}`,
+    () => new Intl.NumberFormat(locale(), { style: "unit", unit, unitDisplay: "long" }),
+  ).format(count);
+
+/** "12,500". */
+export const number = (value: number) =>
+  keptOnce(`${locale()} number`, () => new Intl.NumberFormat(locale())).format(value);
 
 /** "Massage, Skin and Laser". */
 export const andWords = (words: readonly string[]) =>
-  new Intl.ListFormat(locale(), { type: "conjunction" }).format(words.filter(Boolean));
+  keptOnce(`${locale()} and`, () => new Intl.ListFormat(locale(), { type: "conjunction" })).format(
+    words.filter(Boolean),
+  );

@@ -1,3 +1,4 @@
+import { decimalsOf } from "./format";
 import { chakra } from "@chakra-ui/react";
 import { useId, useState, type ReactNode } from "react";
 import { type Weekday } from "../api/setup";
@@ -104,8 +105,7 @@ export function MoneyField({
   hint?: string;
   placeholder?: string;
 }) {
-  const digits =
-    new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
+  const digits = decimalsOf(currency);
   const write = (minor: number | null | undefined) => (minor == null ? "" : (minor / 10 ** digits).toFixed(digits));
   const [text, setText] = useState<string | null>(null);
   return (

@@ -1,7 +1,4 @@
-import { locale } from "./format";
-
-const unit = (count: number, unit: "minute" | "hour" | "day") =>
-  new Intl.NumberFormat(locale(), { style: "unit", unit, unitDisplay: "long" }).format(count);
+import { unitWords as unit } from "./format";
 
 /** Minutes as people say them: "45 minutes", "2 hours", "1 hour 30 minutes", "1 day". */
 export function lengthWords(minutes: number): string {

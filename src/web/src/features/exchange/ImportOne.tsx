@@ -1,3 +1,4 @@
+import { number } from "../../shared/format";
 import { asks } from "../../api/queries";
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { chakra } from "@chakra-ui/react";
@@ -88,7 +89,7 @@ function Working({ upload }: { upload: Import }) {
       </Box>
       {upload.state !== "undoing" && (
         <Box color="quiet" aria-live="polite">
-          {Number(upload.rowsDone).toLocaleString()} of {Number(upload.rows).toLocaleString()} rows
+          {number(Number(upload.rowsDone))} of {number(Number(upload.rows))} rows
         </Box>
       )}
     </Panel>
@@ -171,7 +172,7 @@ function Open({ upload }: { upload: Import }) {
           <Box>
             {bad === 0
               ? "No row is bad."
-              : `${bad.toLocaleString()} ${bad === 1 ? "row is" : "rows are"} bad; ${bad === 1 ? "it is" : "they are"} named below.`}
+              : `${number(bad)} ${bad === 1 ? "row is" : "rows are"} bad; ${bad === 1 ? "it is" : "they are"} named below.`}
             {known > 0 &&
               ` ${countedRows(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
           </Box>
@@ -179,9 +180,7 @@ function Open({ upload }: { upload: Import }) {
           <Row mt="12px">
             {good > 0 && (
               <Press look="primary" disabled={run.pending} onClick={() => run.run(bad > 0)}>
-                {bad > 0
-                  ? `Take the ${good.toLocaleString()} good rows only`
-                  : `Take over ${countedRows(good, upload.kind)}`}
+                {bad > 0 ? `Take the ${number(good)} good rows only` : `Take over ${countedRows(good, upload.kind)}`}
               </Press>
             )}
             <Press onClick={() => setAgain(true)}>Change the columns</Press>

@@ -8,7 +8,7 @@ import { answerOf } from "../../shared/problem";
 
 import { SelectField } from "../../shared/Field";
 import { FileField } from "../../shared/fields/FileField";
-import { moment } from "../../shared/format";
+import { moment, number } from "../../shared/format";
 import { Box, Columns, Empty, Row, Section, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { Problem } from "../../shared/problem";
@@ -73,7 +73,7 @@ function Overview() {
                     </Link>
                   </td>
                   <td>
-                    {Number(other.rows).toLocaleString()} {kinds[other.kind].many}
+                    {number(Number(other.rows))} {kinds[other.kind].many}
                   </td>
                   <td>{states[other.state]}</td>
                   <td>{other.by}</td>

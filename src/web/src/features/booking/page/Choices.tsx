@@ -1,4 +1,5 @@
 import { chakra } from "@chakra-ui/react";
+import { useDeferredValue } from "react";
 import type { Business, Service } from "../../../api/public";
 import { money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
@@ -23,10 +24,12 @@ export function ServiceChoice({
   chosen: Service | null;
   onChoose: (service: Service) => void;
 }) {
+  // What is below the first screen is drawn after it, so that a slow phone shows and answers sooner.
+  const isRest = useDeferredValue(true, false);
   return (
     <Box display="grid" gap="18px">
       <StepTitle>What would you like?</StepTitle>
-      {business.categories.map((category) => (
+      {business.categories.slice(0, isRest ? undefined : 1).map((category) => (
         <Box as="section" key={category.id} aria-label={category.name} display="grid" gap="6px">
           <Box as="h2" fontSize="20px">
             {category.name}

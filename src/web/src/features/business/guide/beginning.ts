@@ -2,7 +2,7 @@ import type { components } from "../../../api/generated/schema";
 import type { Weekday } from "../../../api/setup";
 import { timeWords } from "../../../shared/fields/clockText";
 import { currencyOf } from "../../../shared/fields/named";
-import { andWords, locale } from "../../../shared/format";
+import { andWords, decimalsOf, locale } from "../../../shared/format";
 import { dayNames, weekdaysInOrder } from "../../../shared/week/dayNames";
 import type { Hours } from "../hours";
 
@@ -27,9 +27,6 @@ export const trades: [Trade, string, string][] = [
   ["clinic", "Clinic", "treatments that need a licence, such as laser"],
 ];
 
-const digits = (currency: string) =>
-  new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2;
-
 /** The country this computer is set to. */
 export const countryHere = () => new Intl.Locale(globalThis.navigator?.language || "en-IE").region ?? "IE";
 
@@ -49,7 +46,7 @@ export function begun(beginning: Beginning, owner: string, country = countryHere
     qualifications: beginning.qualifications,
     people: [{ name: owner, weekdays: [], holds: beginning.qualifications }],
     rooms: beginning.rooms,
-    services: beginning.services.map((service) => ({ ...service, price: service.price * 10 ** digits(currency) })),
+    services: beginning.services.map((service) => ({ ...service, price: service.price * 10 ** decimalsOf(currency) })),
     online: { leadMinutes: 120, newLeadMinutes: 1440, horizonDays: 90, cancelNoticeHours: 24 },
   };
 }

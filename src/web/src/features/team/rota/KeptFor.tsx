@@ -1,9 +1,8 @@
+import { andWords } from "../../../shared/format";
 import type { Shift } from "../../../api/setup";
 import { ManyPart } from "../../../shared/sentence/ManyPart";
 import { Sentence } from "../../../shared/sentence/Sentence";
 import { useDeskSetup } from "../../../shared/today";
-
-const listed = (names: string[]) => new Intl.ListFormat("en", { type: "conjunction" }).format(names);
 
 /** For which services and categories a shift is kept; for all of them where none is named. */
 export function KeptFor({ shift, onChange }: { shift: Shift; onChange: (shift: Shift) => void }) {
@@ -19,7 +18,7 @@ export function KeptFor({ shift, onChange }: { shift: Shift; onChange: (shift: S
       This shift is for{" "}
       <ManyPart
         label="Kept for"
-        words={names.length === 0 ? "every service" : `${listed(names)} only`}
+        words={names.length === 0 ? "every service" : `${andWords(names)} only`}
         options={options}
         values={chosen}
         onChange={(values) =>
