@@ -1,21 +1,13 @@
 // Drives the server over HTTP with the demo data: availability with wrk, booking one by one beside the bare SQL it needs.
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { writeFileSync } from "node:fs";
 import { Agent, request } from "node:http";
 import { performance } from "node:perf_hooks";
+import { figuresIn } from "./figures.mjs";
 
 const [, , base, folder, psql] = process.argv;
 
-mkdirSync(`${folder}/bench`, { recursive: true });
-// The figures of a run, beside those of the core: name, value, unit, what to aim for, and what it is relative to.
-const file = `${folder}/bench/figures.json`;
-const figures = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : [];
-function figure(name, value, unit, aim = null, relativeTo = null) {
-    const at = figures.findIndex((one) => one.name === name);
-    figures.splice(at < 0 ? figures.length : at, at < 0 ? 0 : 1, { name, value: Math.round(value * 1000) / 1000, unit, aim, relativeTo });
-    writeFileSync(file, JSON.stringify(figures, null, 2) + "\n");
-    console.log(`${name}: ${value.toFixed(2)} ${unit}${relativeTo ? ` of ${relativeTo}` : ""}${aim ? ` (aim: ${aim})` : ""}`);
-}
+const figure = figuresIn(folder);
 
 const get = async (path) => (await fetch(base + path)).json();
 const post = async (path, body, headers = {}) => {

@@ -1,17 +1,10 @@
 // The queries of the screens on a book of five years beside the same on an empty year, one after another, over HTTP.
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { performance } from "node:perf_hooks";
+import { figuresIn } from "./figures.mjs";
 
 const [, , folder, pid, ...bases] = process.argv;
-mkdirSync(`${folder}/bench`, { recursive: true });
-const file = `${folder}/bench/figures.json`;
-const figures = existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : [];
-function figure(name, value, unit, aim = null, relativeTo = null) {
-    const at = figures.findIndex((one) => one.name === name);
-    figures.splice(at < 0 ? figures.length : at, at < 0 ? 0 : 1, { name, value: Math.round(value * 1000) / 1000, unit, aim, relativeTo });
-    writeFileSync(file, JSON.stringify(figures, null, 2) + "\n");
-    console.log(`${name}: ${value.toFixed(2)} ${unit}${relativeTo ? ` of ${relativeTo}` : ""}${aim ? ` (aim: ${aim})` : ""}`);
-}
+const figure = figuresIn(folder);
 
 async function measure(base) {
     let cookie = "",

@@ -7,6 +7,7 @@ import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { counted, money } from "../../shared/format";
+import { Later } from "../../shared/Later";
 import { NumberField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Split, Stack, Tabs } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
@@ -111,6 +112,7 @@ export function ServicesPage() {
                       Rules
                     </Press>
                   </Row>
+
                   <Sortable
                     items={own}
                     idOf={(service) => service.id!}
@@ -166,36 +168,38 @@ export function ServicesPage() {
             </Press>
           )}
         </Stack>
-        {marked.length > 0 ? (
-          <ManyForm ids={marked} categories={categories.data} onDone={() => setMarked([])} />
-        ) : id === "new" && first ? (
-          <ServiceEditor
-            key="new"
-            service={freshService(first.id!)}
-            isNew
-            onMade={(made) => void navigate(`/services/${made}`)}
-          />
-        ) : category ? (
-          <CategoryForm
-            key={category.id}
-            category={category}
-            isEmpty={services.data.every((service) => service.categoryId !== category.id)}
-            onGone={() => void navigate("/services")}
-          />
-        ) : item ? (
-          <ServiceEditor
-            key={item.id}
-            service={item}
-            isNew={false}
-            onMade={(made) => void navigate(`/services/${made}`)}
-          />
-        ) : (
-          <Empty>
-            {services.data.length === 0
-              ? "No service yet."
-              : "Choose a service to change it, or mark several to change one thing on all of them."}
-          </Empty>
-        )}
+        <Later>
+          {marked.length > 0 ? (
+            <ManyForm ids={marked} categories={categories.data} onDone={() => setMarked([])} />
+          ) : id === "new" && first ? (
+            <ServiceEditor
+              key="new"
+              service={freshService(first.id!)}
+              isNew
+              onMade={(made) => void navigate(`/services/${made}`)}
+            />
+          ) : category ? (
+            <CategoryForm
+              key={category.id}
+              category={category}
+              isEmpty={services.data.every((service) => service.categoryId !== category.id)}
+              onGone={() => void navigate("/services")}
+            />
+          ) : item ? (
+            <ServiceEditor
+              key={item.id}
+              service={item}
+              isNew={false}
+              onMade={(made) => void navigate(`/services/${made}`)}
+            />
+          ) : (
+            <Empty>
+              {services.data.length === 0
+                ? "No service yet."
+                : "Choose a service to change it, or mark several to change one thing on all of them."}
+            </Empty>
+          )}
+        </Later>
       </Split>
     </Page>
   );

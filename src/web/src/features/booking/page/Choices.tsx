@@ -1,7 +1,8 @@
+import { Fragment } from "react";
 import { chakra } from "@chakra-ui/react";
-import { useDeferredValue } from "react";
 import type { Business, Service } from "../../../api/public";
 import { money } from "../../../shared/format";
+import { Later } from "../../../shared/Later";
 import { Press } from "../../../shared/Press";
 import { Choice } from "./Sentence";
 import { choiceAt } from "./lines";
@@ -24,64 +25,67 @@ export function ServiceChoice({
   chosen: Service | null;
   onChoose: (service: Service) => void;
 }) {
-  // What is below the first screen is drawn after it, so that a slow phone shows and answers sooner.
-  const isRest = useDeferredValue(true, false);
   return (
     <Box display="grid" gap="18px">
       <StepTitle>What would you like?</StepTitle>
-      {business.categories.slice(0, isRest ? undefined : 1).map((category) => (
-        <Box as="section" key={category.id} aria-label={category.name} display="grid" gap="6px">
-          <Box as="h2" fontSize="20px">
-            {category.name}
-          </Box>
-          {category.services.map((service) => {
-            const elsewhere = !service.locationIds.includes(locationId);
-            const where = business.locations.find((location) => location.id === service.locationIds[0])?.name;
-            return (
-              <Choice
-                key={service.id}
-                on={service.id === chosen?.id}
-                disabled={!service.bookableOnline}
-                onClick={() => onChoose(service)}
-              >
-                {service.pictureId && (
-                  <img
-                    src={`/api/public/v1/pictures/${service.pictureId}`}
-                    alt=""
-                    loading="lazy"
-                    style={{ width: "100%", height: 120, objectFit: "cover", borderRadius: 6 }}
-                  />
-                )}
-                <Box as="span" display="flex" justifyContent="space-between" gap="12px" fontWeight="700">
-                  <span>{service.name}</span>
-                  <Box as="span" whiteSpace="nowrap">
-                    {service.priceForm === "onRequest"
-                      ? "on request"
-                      : service.priceForm === "free"
-                        ? "free"
-                        : `${service.priceVaries ? "from " : ""}${money(service.price)}`}
-                  </Box>
-                </Box>
-                <Box as="span" color="quiet" fontSize="16px">
-                  {[
-                    `${service.minutes} min`,
-                    elsewhere && where ? `at ${where}` : "",
-                    service.needs ? `needs ${service.needs.name} first` : "",
-                    service.bookableOnline ? "" : `by phone only${business.phone ? `: ${business.phone}` : ""}`,
-                  ]
-                    .filter(Boolean)
-                    .join(" · ")}
-                </Box>
-                {service.html && (
-                  <Box as="span" color="quiet" fontSize="16px">
-                    {plain(service.html)}
-                  </Box>
-                )}
-              </Choice>
-            );
-          })}
-        </Box>
-      ))}
+      {business.categories.map((category, i) => {
+        const Moment = i === 0 ? Fragment : Later;
+        return (
+          <Moment key={category.id}>
+            <Box as="section" aria-label={category.name} display="grid" gap="6px">
+              <Box as="h2" fontSize="20px">
+                {category.name}
+              </Box>
+              {category.services.map((service) => {
+                const elsewhere = !service.locationIds.includes(locationId);
+                const where = business.locations.find((location) => location.id === service.locationIds[0])?.name;
+                return (
+                  <Choice
+                    key={service.id}
+                    on={service.id === chosen?.id}
+                    disabled={!service.bookableOnline}
+                    onClick={() => onChoose(service)}
+                  >
+                    {service.pictureId && (
+                      <img
+                        src={`/api/public/v1/pictures/${service.pictureId}`}
+                        alt=""
+                        loading="lazy"
+                        style={{ width: "100%", height: 120, objectFit: "cover", borderRadius: 6 }}
+                      />
+                    )}
+                    <Box as="span" display="flex" justifyContent="space-between" gap="12px" fontWeight="700">
+                      <span>{service.name}</span>
+                      <Box as="span" whiteSpace="nowrap">
+                        {service.priceForm === "onRequest"
+                          ? "on request"
+                          : service.priceForm === "free"
+                            ? "free"
+                            : `${service.priceVaries ? "from " : ""}${money(service.price)}`}
+                      </Box>
+                    </Box>
+                    <Box as="span" color="quiet" fontSize="16px">
+                      {[
+                        `${service.minutes} min`,
+                        elsewhere && where ? `at ${where}` : "",
+                        service.needs ? `needs ${service.needs.name} first` : "",
+                        service.bookableOnline ? "" : `by phone only${business.phone ? `: ${business.phone}` : ""}`,
+                      ]
+                        .filter(Boolean)
+                        .join(" · ")}
+                    </Box>
+                    {service.html && (
+                      <Box as="span" color="quiet" fontSize="16px">
+                        {plain(service.html)}
+                      </Box>
+                    )}
+                  </Choice>
+                );
+              })}
+            </Box>
+          </Moment>
+        );
+      })}
     </Box>
   );
 }

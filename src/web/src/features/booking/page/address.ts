@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { startTransition, useEffect, useState } from "react";
 
 export type Step = "where" | "what" | "extras" | "who" | "when" | "you";
 
@@ -70,27 +70,41 @@ export function searchOf(chosen: Chosen): string {
 
 const nothing: Beside = { after: null, wanted: null };
 const listeners = new Set<() => void>();
-const subscribe = (listener: () => void) => {
-  listeners.add(listener);
-  window.addEventListener("popstate", listener);
-  return () => {
-    listeners.delete(listener);
-    window.removeEventListener("popstate", listener);
-  };
-};
 
 /** Goes to what was chosen: a step that Back takes back, or in the place of the present one. */
 export function go(next: Chosen, beside: Beside | undefined, replace = false) {
+  const isStep = chosenIn(window.location.search).step !== next.step;
   const url = `${window.location.pathname}${searchOf(next)}`;
   window.history[replace ? "replaceState" : "pushState"](beside ?? besideHere(), "", url);
-  for (const listener of listeners) listener();
+  const tell = () => {
+    for (const listener of listeners) listener();
+  };
+  // Another step is drawn in small pieces, so that the press is answered at once; a field shows its new value in the same moment.
+  if (isStep) startTransition(tell);
+  else tell();
 }
 
 const besideHere = (): Beside => ({ ...nothing, ...(window.history.state as Partial<Beside> | null) });
 
+const here = () => ({ search: window.location.search, state: JSON.stringify(besideHere()) });
+
 /** What is chosen by the address, and what stands beside it. */
 export function useChosen() {
-  const search = useSyncExternalStore(subscribe, () => window.location.search);
-  const state = useSyncExternalStore(subscribe, () => JSON.stringify(besideHere()));
+  const [{ search, state }, setHere] = useState(here);
+  useEffect(() => {
+    const follow = () =>
+      setHere((now) => {
+        const next = here();
+        return next.search === now.search && next.state === now.state ? now : next;
+      });
+    // It may have changed between the first drawing and this.
+    follow();
+    listeners.add(follow);
+    window.addEventListener("popstate", follow);
+    return () => {
+      listeners.delete(follow);
+      window.removeEventListener("popstate", follow);
+    };
+  }, []);
   return { chosen: chosenIn(search), beside: JSON.parse(state) as Beside };
 }
