@@ -1,3 +1,7 @@
+import { transformAsync, types, type NodePath, type PluginItem } from "@babel/core";
+import macros from "@lingui/babel-plugin-lingui-macro";
+import { formatter } from "@lingui/format-po";
+import { compileMessage } from "@lingui/message-utils/compileMessage";
 import react from "@vitejs/plugin-react";
 import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
@@ -53,6 +57,60 @@ const licences: Plugin = {
   },
 };
 
+/** Messages are taken apart while building: no screen has to read their grammar. */
+const takenApart: PluginItem = {
+  visitor: {
+    ObjectProperty(path: NodePath<types.ObjectProperty>) {
+      const { node, parent } = path;
+      if (!types.isObjectExpression(parent) || !parent.properties.some((one) => isNamed(one, "id"))) return;
+      if (isNamed(node, "message") && types.isStringLiteral(node.value))
+        node.value = types.valueToNode(compileMessage(node.value.value));
+      // What fills a gap in the numbers of the elements would take the place of one of them.
+      const isComponents = isNamed(node, "components") && types.isObjectExpression(node.value);
+      if (isComponents && node.value.properties.some((one) => Number(one.key.value) >= node.value.properties.length))
+        throw path.buildCodeFrameError("A choice between elements stands in a sentence as a whole: whole(a ? b : c).");
+    },
+  },
+};
+const isNamed = (property: types.Node, name: string) =>
+  types.isObjectProperty(property) && types.isIdentifier(property.key, { name });
+
+/** The sentences of the screens become messages that a file of another language can answer; the English stays in the code. */
+const words: Plugin = {
+  name: "words",
+  enforce: "pre",
+  async transform(code, id) {
+    const [filename = id] = id.split("?");
+    if (!/\.tsx?$/.test(filename) || !/@lingui\/(core|react)\/macro/.test(code)) return null;
+    const result = await transformAsync(code, {
+      filename,
+      babelrc: false,
+      configFile: false,
+      sourceMaps: true,
+      parserOpts: { plugins: filename.endsWith("x") ? ["typescript", "jsx"] : ["typescript"] },
+      plugins: [[macros, { stripMessageField: false }], takenApart],
+    });
+    return { code: result?.code ?? code, map: result?.map ?? null };
+  },
+};
+
+/** Each other language of the screens, `words/LANGUAGE.po`, as the file that the server names in the pages of a business that speaks it. */
+const languages: Plugin = {
+  name: "languages",
+  apply: "build",
+  async generateBundle() {
+    for (const file of readdirSync("words").filter((name) => name.endsWith(".po") && name !== "en.po")) {
+      const context = { locale: file.slice(0, -3), sourceLocale: "en", filename: file };
+      const catalog = await formatter().parse(readFileSync(join("words", file), "utf8"), context);
+      const said = Object.entries(catalog).flatMap(([id, { translation }]) =>
+        translation ? [[id, compileMessage(translation)]] : [],
+      );
+      const source = `globalThis.kingcupWords=${JSON.stringify(Object.fromEntries(said))};`;
+      this.emitFile({ type: "asset", fileName: `words/${context.locale}.js`, source });
+    }
+  },
+};
+
 /** Beside every script and style its form for the wire, packed once as small as it goes; the server sends it to whoever takes it. */
 const packed: Plugin = {
   name: "packed",
@@ -67,7 +125,7 @@ const packed: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [react(), fontsFirst, licences, packed],
+  plugins: [words, react(), fontsFirst, licences, languages, packed],
   build: {
     rollupOptions: { input: { desk: page("index.html"), book: page("book.html") } },
     chunkSizeWarningLimit: 1500,

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode } from "react";
@@ -78,7 +79,9 @@ function Inside() {
   if (!session.data.rights.includes("see-book"))
     return (
       <Frame session={session.data}>
-        <Message>Your role does not see the book. The till and the figures it is for are not open yet.</Message>
+        <Message>
+          <Trans>Your role does not see the book. The till and the figures it is for are not open yet.</Trans>
+        </Message>
       </Frame>
     );
   return <SignedIn session={session.data} />;
@@ -149,7 +152,7 @@ const Down = () => (
     color="paper"
     borderRadius="card"
   >
-    The connection is down. What you see may be old; it is tried again by itself.
+    <Trans>The connection is down. What you see may be old; it is tried again by itself.</Trans>
   </Box>
 );
 
@@ -160,8 +163,10 @@ function Today({ session, setup }: { session: Session; setup: DeskSetup }) {
   return (
     <Frame session={session}>
       <Message>
-        This business has nothing in it yet: no location, nobody who works, no service. Its owner has to describe it
-        first.
+        <Trans>
+          This business has nothing in it yet: no location, nobody who works, no service. Its owner has to describe it
+          first.
+        </Trans>
       </Message>
     </Frame>
   );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
@@ -12,13 +14,13 @@ const Anchor = chakra(Link);
 function placesOf(session: Session): [path: string, name: string][] {
   const mayEdit = session.rights.includes("edit-setup");
   const all: [path: string, name: string, shown: boolean][] = [
-    ["/", "Book", session.rights.includes("see-book")],
-    ["/my-shifts", "My shifts", session.practitionerId != null && session.rights.includes("edit-shifts")],
-    ["/team", "Team", mayEdit],
-    ["/rooms", "Rooms", mayEdit],
-    ["/services", "Services", mayEdit],
-    ["/why-not", "Why not?", session.rights.includes("keep-book")],
-    ["/setup", "Setup", mayEdit],
+    ["/", t`Book`, session.rights.includes("see-book")],
+    ["/my-shifts", t`My shifts`, session.practitionerId != null && session.rights.includes("edit-shifts")],
+    ["/team", t`Team`, mayEdit],
+    ["/rooms", t`Rooms`, mayEdit],
+    ["/services", t`Services`, mayEdit],
+    ["/why-not", t`Why not?`, session.rights.includes("keep-book")],
+    ["/setup", t`Setup`, mayEdit],
   ];
   return all.filter(([, , shown]) => shown).map(([path, name]) => [path, name]);
 }
@@ -33,8 +35,10 @@ export function Frame({ session, children }: { session: Session; children: React
       : pathname === path || pathname.startsWith(`${path}/`);
   return (
     <Box css={styles["root"]}>
-      <Box as="nav" aria-label="Kingcup" css={styles["rail"]}>
-        <Box css={styles["brand"]}>Kingcup</Box>
+      <Box as="nav" aria-label={t`Kingcup`} css={styles["rail"]}>
+        <Box css={styles["brand"]}>
+          <Trans>Kingcup</Trans>
+        </Box>
         <Box css={styles["places"]}>
           {placesOf(session).map(([path, name]) => (
             <Anchor key={path} to={path} css={styles["place"]} aria-current={isHere(path) ? "page" : undefined}>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import { Press } from "../shared/Press";
@@ -5,13 +7,13 @@ import { Press } from "../shared/Press";
 const Dialog = chakra("dialog");
 const Box = chakra("div");
 const keys = [
-  ["n", "New visit"],
-  ["← →", "Day before, day after"],
-  ["t", "Today"],
-  ["/", "Find a client"],
-  ["Tab, Enter", "Go from visit to visit, open one"],
-  ["Esc", "Close the sheet"],
-  ["?", "This list"],
+  ["n", t`New visit`],
+  ["← →", t`Day before, day after`],
+  ["t", t`Today`],
+  ["/", t`Find a client`],
+  [t`Tab, Enter`, t`Go from visit to visit, open one`],
+  [t`Esc`, t`Close the sheet`],
+  ["?", t`This list`],
 ];
 
 /** The keys of the book. */
@@ -22,7 +24,7 @@ export function Keys({ onClose }: { onClose: () => void }) {
     <Dialog
       ref={ref}
       onClose={onClose}
-      aria-label="Keys"
+      aria-label={t`Keys`}
       m="auto"
       p="22px"
       bg="sheet"
@@ -32,7 +34,7 @@ export function Keys({ onClose }: { onClose: () => void }) {
       borderRadius="card"
     >
       <Box as="h2" fontSize="19px" mb="12px">
-        Keys
+        <Trans>Keys</Trans>
       </Box>
       <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="20px" rowGap="6px" mb="16px">
         {keys.map(([key, what]) => [
@@ -44,7 +46,9 @@ export function Keys({ onClose }: { onClose: () => void }) {
           </Box>,
         ])}
       </Box>
-      <Press onClick={() => ref.current?.close()}>Close</Press>
+      <Press onClick={() => ref.current?.close()}>
+        <Trans>Close</Trans>
+      </Press>
     </Dialog>
   );
 }

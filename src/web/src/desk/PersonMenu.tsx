@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
@@ -28,7 +30,7 @@ export function PersonMenu({ session }: { session: Session }) {
   });
   return (
     <Floating
-      label="You"
+      label={t`You`}
       trigger={
         <Plain css={styles["person"]}>
           {session.name} · {session.role}
@@ -38,13 +40,13 @@ export function PersonMenu({ session }: { session: Session }) {
       {(close) => (
         <Box css={styles["menu"]}>
           <Anchor to="/account" css={styles["menuItem"]} onClick={close}>
-            Your account
+            <Trans>Your account</Trans>
           </Anchor>
           <Out href="/book" target="_blank" rel="noreferrer" css={styles["menuItem"]} onClick={close}>
-            Booking page
+            <Trans>Booking page</Trans>
           </Out>
           <Plain css={styles["menuItem"]} onClick={() => signOut.mutate()}>
-            Sign out
+            <Trans>Sign out</Trans>
           </Plain>
         </Box>
       )}

@@ -1,5 +1,7 @@
 import { asks } from "../api/queries";
+import { i18n } from "#words";
 import { ChakraProvider } from "@chakra-ui/react";
+import { I18nProvider } from "@lingui/react";
 import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
@@ -37,10 +39,12 @@ const router = createBrowserRouter([{ path: "*", element: <Desk /> }]);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
-    <ChakraProvider value={system}>
-      <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
-      </QueryClientProvider>
-    </ChakraProvider>
+    <I18nProvider i18n={i18n}>
+      <ChakraProvider value={system}>
+        <QueryClientProvider client={queries}>
+          <RouterProvider router={router} />
+        </QueryClientProvider>
+      </ChakraProvider>
+    </I18nProvider>
   </StrictMode>,
 );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Suspense, type ReactNode } from "react";
 import { ErrorBoundary, type FallbackProps } from "react-error-boundary";
 import { useLocation } from "react-router";
@@ -21,23 +23,27 @@ export function Boundary({ children }: { children: ReactNode }) {
 
 const Opening = () => (
   <Box as="main" aria-busy="true" p="24px" color="quiet">
-    Opening …
+    <Trans>Opening …</Trans>
   </Box>
 );
 
 function Failed({ error, resetErrorBoundary }: FallbackProps) {
   const words = isFetching(error)
-    ? "This part of Kingcup could not be fetched: the connection is gone, or Kingcup has been brought up to date meanwhile."
+    ? t`This part of Kingcup could not be fetched: the connection is gone, or Kingcup has been brought up to date meanwhile.`
     : error instanceof Problem
       ? error.message
-      : "Something on this page went wrong. What you saved before is safe.";
+      : t`Something on this page went wrong. What you saved before is safe.`;
   return (
     <Box as="main" role="alert" p="24px">
       <Box mb="12px">{words}</Box>
       <Row>
-        {!isFetching(error) && <Press onClick={resetErrorBoundary}>Try again</Press>}
+        {!isFetching(error) && (
+          <Press onClick={resetErrorBoundary}>
+            <Trans>Try again</Trans>
+          </Press>
+        )}
         <Press look="primary" onClick={() => window.location.reload()}>
-          Load the page anew
+          <Trans>Load the page anew</Trans>
         </Press>
       </Row>
     </Box>

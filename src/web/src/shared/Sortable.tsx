@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import {
   closestCenter,
   DndContext,
@@ -63,8 +64,8 @@ function Line({ id, name, place, children }: { id: string; name: string; place: 
       <Plain
         {...attributes}
         {...listeners}
-        aria-label={`${place}: move ${name}`}
-        title="Drag to put in order"
+        aria-label={t`${place}: move ${name}`}
+        title={t`Drag to put in order`}
         cursor="grab"
         w="24px"
         h="32px"

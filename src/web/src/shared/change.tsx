@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { chakra } from "@chakra-ui/react";
@@ -57,7 +59,7 @@ export function Hits({ change }: { change: Change }) {
     <Dialog
       ref={ref}
       onClose={change.forget}
-      aria-label="Visits that would lose their place"
+      aria-label={t`Visits that would lose their place`}
       m="auto"
       p="22px"
       bg="sheet"
@@ -70,16 +72,24 @@ export function Hits({ change }: { change: Change }) {
       overflowY="auto"
     >
       <Box as="h2" fontSize="19px" mb="6px">
-        {visits.length === 1 ? "One visit would lose its place" : `${visits.length} visits would lose their place`}
+        {visits.length === 1 ? t`One visit would lose its place` : t`${visits.length} visits would lose their place`}
       </Box>
       <Box mb="12px">{hits.message}</Box>
       <Table mb="16px">
         <thead>
           <tr>
-            <th>When</th>
-            <th>Who</th>
-            <th>What</th>
-            <th>Why</th>
+            <th>
+              <Trans>When</Trans>
+            </th>
+            <th>
+              <Trans>Who</Trans>
+            </th>
+            <th>
+              <Trans>What</Trans>
+            </th>
+            <th>
+              <Trans>Why</Trans>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -97,12 +107,18 @@ export function Hits({ change }: { change: Change }) {
           ))}
         </tbody>
       </Table>
-      {visits.length > 40 && <Box mb="12px">and {visits.length - 40} more</Box>}
+      {visits.length > 40 && (
+        <Box mb="12px">
+          <Trans>and {visits.length - 40} more</Trans>
+        </Box>
+      )}
       <Row>
         <Press look="danger" onClick={change.accept}>
-          Save; they wait for a place
+          <Trans>Save; they wait for a place</Trans>
         </Press>
-        <Press onClick={change.forget}>Leave things as they are</Press>
+        <Press onClick={change.forget}>
+          <Trans>Leave things as they are</Trans>
+        </Press>
       </Row>
     </Dialog>
   );
@@ -112,7 +128,7 @@ export function Hits({ change }: { change: Change }) {
 export function Outcome({
   change,
   fields = [],
-  saved = "Saved.",
+  saved = t`Saved.`,
 }: {
   change: { problem: Problem | null; saved: boolean; errors: Record<string, string> } & Change;
   fields?: string[];
@@ -131,7 +147,7 @@ export function Outcome({
               : loose.length > 0
                 ? loose.map(([, text]) => <Box key={text}>{text}</Box>)
                 : Object.keys(change.errors).length > 0
-                  ? "Something above cannot be saved so."
+                  ? t`Something above cannot be saved so.`
                   : change.problem.message}
           </Box>
         )}

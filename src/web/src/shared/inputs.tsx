@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { decimalsOf } from "./format";
 import { chakra } from "@chakra-ui/react";
 import { useId, useState, type ReactNode } from "react";
@@ -128,13 +129,13 @@ export function MoneyField({
 }
 
 export const weekdays: [Weekday, string][] = [
-  ["monday", "Mon"],
-  ["tuesday", "Tue"],
-  ["wednesday", "Wed"],
-  ["thursday", "Thu"],
-  ["friday", "Fri"],
-  ["saturday", "Sat"],
-  ["sunday", "Sun"],
+  ["monday", t`Mon`],
+  ["tuesday", t`Tue`],
+  ["wednesday", t`Wed`],
+  ["thursday", t`Thu`],
+  ["friday", t`Fri`],
+  ["saturday", t`Sat`],
+  ["sunday", t`Sun`],
 ];
 
 /** One or several of a few. */

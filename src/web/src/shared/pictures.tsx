@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import { pictureOf } from "../api/setup";
@@ -33,7 +35,7 @@ export function PictureField({
     try {
       onChange((await answerOf(staff.POST("/api/v1/setup/pictures", { body: form as never }))).id);
     } catch (error) {
-      setProblem(error instanceof Problem ? error.message : "The picture could not be sent. Try again.");
+      setProblem(error instanceof Problem ? error.message : t`The picture could not be sent. Try again.`);
     } finally {
       setBusy(false);
     }
@@ -56,16 +58,16 @@ export function PictureField({
         <Box minW="0">
           <FileField
             label={label}
-            choose={id ? "Another picture" : "Choose a picture"}
+            choose={id ? t`Another picture` : t`Choose a picture`}
             accept="image/jpeg,image/png,image/webp,image/gif"
             disabled={busy}
             error={problem}
-            chosen={busy ? "Sending …" : undefined}
+            chosen={busy ? t`Sending …` : undefined}
             onFile={(file) => void upload(file)}
           />
           {id && (
             <Press size="small" look="quiet" onClick={() => onChange(null)}>
-              Take it away
+              <Trans>Take it away</Trans>
             </Press>
           )}
         </Box>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useCallback, useEffect, useId, useRef } from "react";
 import { chakra } from "@chakra-ui/react";
 import { useBlocker } from "react-router";
@@ -46,7 +48,7 @@ export function UnsavedGuard() {
   return (
     <Dialog
       ref={ref}
-      aria-label="Not saved yet"
+      aria-label={t`Not saved yet`}
       onClose={() => blocker.reset()}
       m="auto"
       p="22px"
@@ -58,12 +60,14 @@ export function UnsavedGuard() {
       maxW="460px"
     >
       <Box as="h2" fontSize="20px" mb="6px">
-        Not saved yet
+        <Trans>Not saved yet</Trans>
       </Box>
-      <Box mb="16px">What you changed here has not been saved. If you go on, it is gone.</Box>
+      <Box mb="16px">
+        <Trans>What you changed here has not been saved. If you go on, it is gone.</Trans>
+      </Box>
       <Row>
         <Press look="primary" autoFocus onClick={() => blocker.reset()}>
-          Stay here
+          <Trans>Stay here</Trans>
         </Press>
         <Press
           look="danger"
@@ -72,7 +76,7 @@ export function UnsavedGuard() {
             blocker.proceed();
           }}
         >
-          Leave without saving
+          <Trans>Leave without saving</Trans>
         </Press>
       </Row>
     </Dialog>

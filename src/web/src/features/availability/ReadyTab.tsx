@@ -1,5 +1,7 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Link } from "react-router";
-import { andWords, counted, longDate } from "../../shared/format";
+import { andWords, longDate } from "../../shared/format";
 import { Box, Empty, Panel, Row, Section, Span, Stack } from "../../shared/layout";
 import { useServices } from "../team/ServicesTab";
 import { useReadiness } from "../team/team";
@@ -9,7 +11,12 @@ import { mendPath } from "./mend";
 /** What can be booked, and what stops the rest: by cause, each with its one remedy. */
 export function ReadyTab() {
   const readiness = useReadiness();
-  if (!readiness.data) return <Box aria-busy="true">Asking what can be booked …</Box>;
+  if (!readiness.data)
+    return (
+      <Box aria-busy="true">
+        <Trans>Asking what can be booked …</Trans>
+      </Box>
+    );
   const { issues, bookable, pageOpen } = readiness.data;
   const causes = causesOf(issues);
   const list = (title: string, all: Cause[]) =>
@@ -24,31 +31,39 @@ export function ReadyTab() {
     <Stack pb="30px">
       <Panel borderInlineStartWidth="5px" borderInlineStartColor={pageOpen ? "reed" : "clay"}>
         <Box fontSize="20px" fontWeight="700">
-          {pageOpen ? `${counted(bookable, "service")} can be booked online now.` : "Nothing can be booked online yet."}
+          {pageOpen
+            ? t`${plural(bookable, { one: "# service", other: "# services" })} can be booked online now.`
+            : t`Nothing can be booked online yet.`}
         </Box>
         <Box>
           {pageOpen ? (
             <>
-              The booking page is at{" "}
-              <a href="/book" target="_blank" rel="noreferrer">
-                <Span textDecoration="underline">{window.location.origin}/book</Span>
-              </a>
-              .
+              <Trans>
+                The booking page is at{" "}
+                <a href="/book" target="_blank" rel="noreferrer">
+                  <Span textDecoration="underline">{window.location.origin}/book</Span>
+                </a>
+                .
+              </Trans>
             </>
           ) : (
-            "Mend what is listed here, from the top."
+            t`Mend what is listed here, from the top.`
           )}
         </Box>
       </Panel>
       {list(
-        "Cannot be booked",
+        t`Cannot be booked`,
         causes.filter((cause) => cause.stops),
       )}
       {list(
-        "Will stop being bookable",
+        t`Will stop being bookable`,
         causes.filter((cause) => !cause.stops),
       )}
-      {issues.length === 0 && <Empty>Every service can be booked as far ahead as its rules allow.</Empty>}
+      {issues.length === 0 && (
+        <Empty>
+          <Trans>Every service can be booked as far ahead as its rules allow.</Trans>
+        </Empty>
+      )}
     </Stack>
   );
 }
@@ -58,14 +73,14 @@ function CauseRow({ cause }: { cause: Cause }) {
   const first = cause.issues[0]!;
   const named = [...new Set(cause.issues.flatMap((issue) => issue.serviceId ?? []))];
   const names = named.map((id) => services.data?.find((service) => service.id === id)?.name ?? "");
-  const when = cause.from ? ` from ${longDate(cause.from)} on` : "";
+  const when = cause.from ? t` from ${longDate(cause.from)} on` : "";
   return (
     <Row borderTopWidth="1px" borderColor="line" py="9px" justifyContent="space-between" alignItems="start">
       <Box minW="0" flex="1">
         <Box fontWeight="700">{cause.text}</Box>
         {named.length > 0 && (
           <Box color="quiet">
-            {counted(named.length, "service")} {named.length === 1 ? "stops" : "stop"}
+            {plural(named.length, { one: "# service", other: "# services" })} {named.length === 1 ? "stops" : "stop"}
             {when}: {andWords(names)}
           </Box>
         )}
@@ -75,7 +90,9 @@ function CauseRow({ cause }: { cause: Cause }) {
           <Link
             to={`/why-not?service=${first.serviceId}&location=${first.locationId}${cause.from ? `&date=${cause.from}` : ""}`}
           >
-            <Span textDecoration="underline">Why not?</Span>
+            <Span textDecoration="underline">
+              <Trans>Why not?</Trans>
+            </Span>
           </Link>
         )}
         <Link to={mendPath(first)}>

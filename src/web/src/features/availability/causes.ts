@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Issue } from "../../api/setup";
 
 /** What stops, for one cause: the same sentence, mended at the same place. */
@@ -17,20 +18,20 @@ export function causesOf(issues: readonly Issue[]): Cause[] {
 }
 
 const remedies: Record<string, string> = {
-  locations: "Say where clients come",
-  hours: "Set the opening hours",
-  rules: "Look at the location's rules",
-  location: "Look at the location",
-  business: "Look at the booking page",
-  practitioners: "Add somebody",
-  rota: "Give them a rota",
-  practitioner: "Look at their calendar",
-  qualifications: "Look at who holds what",
-  room: "Look at the rooms",
-  equipment: "Look at the equipment",
-  services: "Describe a service",
-  service: "Look at the service",
+  locations: t`Say where clients come`,
+  hours: t`Set the opening hours`,
+  rules: t`Look at the location's rules`,
+  location: t`Look at the location`,
+  business: t`Look at the booking page`,
+  practitioners: t`Add somebody`,
+  rota: t`Give them a rota`,
+  practitioner: t`Look at their calendar`,
+  qualifications: t`Look at who holds what`,
+  room: t`Look at the rooms`,
+  equipment: t`Look at the equipment`,
+  services: t`Describe a service`,
+  service: t`Look at the service`,
 };
 
 /** What is done about it, as a verb. */
-export const remedyOf = (issue: Issue) => remedies[issue.mend] ?? "Mend it";
+export const remedyOf = (issue: Issue) => remedies[issue.mend] ?? t`Mend it`;

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import type { VisitState } from "../../api/staff";
@@ -13,7 +15,7 @@ export const marks: Record<VisitState, { mark: string; word: string }> = {
   requested: { mark: "◇", word: "requested" },
   confirmed: { mark: "○", word: "confirmed" },
   arrived: { mark: "◐", word: "arrived" },
-  inTreatment: { mark: "●", word: "in treatment" },
+  inTreatment: { mark: "●", word: t`in treatment` },
   done: { mark: "✓", word: "done" },
   noShow: { mark: "✕", word: "no-show" },
   cancelled: { mark: "✕", word: "cancelled" },
@@ -63,7 +65,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
   const whole = scale.span(block.from, block.until);
   const core = scale.span(block.coreFrom, block.coreUntil);
   const when = `${line.service}, ${clockRange(line.start, line.end, zone)}`;
-  const standing = `${word}${block.isClash ? ", clash" : ""}`;
+  const standing = `${word}${block.isClash ? t`, clash` : ""}`;
   return (
     <>
       {/* The pale edge: buffers and turnaround. */}
@@ -133,8 +135,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
               </span>
               {visit.isFirst && tall && (
                 <Box as="span" fontWeight="400" data-name>
-                  {" "}
-                  · new
+                  <Trans> · new</Trans>
                 </Box>
               )}
             </Box>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
@@ -107,7 +109,12 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     return () => window.removeEventListener("keydown", press);
   }, [date, fresh, location, mayKeep, open]);
 
-  if (!location) return <Message>There is no such location.</Message>;
+  if (!location)
+    return (
+      <Message>
+        <Trans>There is no such location.</Trans>
+      </Message>
+    );
   return (
     <Frame session={session}>
       <TopLine
@@ -127,7 +134,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
           outline="none"
           flex="1"
           minW="0"
-          aria-label="Book"
+          aria-label={t`Book`}
           // The day before stays in sight while the next is fetched, but nothing in it can be pressed.
           {...(day.isPlaceholderData && { inert: true, "aria-busy": true, opacity: 0.35 })}
         >
@@ -140,7 +147,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
               onFree={mayKeep ? pointAt : undefined}
             />
           ) : (
-            <Message>{day.error?.message ?? "Opening the day …"}</Message>
+            <Message>{day.error?.message ?? t`Opening the day …`}</Message>
           )}
         </Box>
         {isNew && (

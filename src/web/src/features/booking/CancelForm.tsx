@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useState } from "react";
 import type { CancelledBy, Visit } from "../../api/staff";
@@ -33,19 +35,29 @@ export function CancelForm({
         onCancel(reason, by);
       }}
     >
-      <Box>The visit stays in the history with its reason; its time is free again at once. This cannot be undone.</Box>
-      <SelectField label="Who cancels?" value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
-        <option value="client">the client</option>
-        <option value="business">we do</option>
+      <Box>
+        <Trans>
+          The visit stays in the history with its reason; its time is free again at once. This cannot be undone.
+        </Trans>
+      </Box>
+      <SelectField label={t`Who cancels?`} value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
+        <option value="client">
+          <Trans>the client</Trans>
+        </option>
+        <option value="business">
+          <Trans>we do</Trans>
+        </option>
       </SelectField>
       {by === "client" && (
         <Box fontSize="14px" color="quiet">
-          In time until {shortDate(dateIn(visit.cancelUntil, visit.zone))}, {clock(visit.cancelUntil, visit.zone)};
-          later it counts with the no-shows.
+          <Trans>
+            In time until {shortDate(dateIn(visit.cancelUntil, visit.zone))}, {clock(visit.cancelUntil, visit.zone)};
+            later it counts with the no-shows.
+          </Trans>
         </Box>
       )}
       <TextField
-        label="Why is it cancelled?"
+        label={t`Why is it cancelled?`}
         autoFocus
         value={reason}
         maxLength={500}
@@ -54,9 +66,11 @@ export function CancelForm({
       />
       <Box display="flex" gap="8px">
         <Press type="submit" look="danger" disabled={busy || reason.trim() === ""}>
-          Cancel visit
+          <Trans>Cancel visit</Trans>
         </Press>
-        <Press onClick={onStop}>Keep it</Press>
+        <Press onClick={onStop}>
+          <Trans>Keep it</Trans>
+        </Press>
       </Box>
     </Box>
   );

@@ -1,6 +1,7 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Client } from "../../api/staff";
 import { TextField } from "../../shared/Field";
-import { counted } from "../../shared/format";
 import { Box, Row, Span, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { ClientSearch } from "../clients/ClientSearch";
@@ -21,18 +22,20 @@ export function ClientPart({ draft, errors, onChange, onDetails }: Props) {
   return (
     <Box>
       <Box fontWeight="600" fontSize="14px" mb="3px">
-        Client
+        <Trans>Client</Trans>
       </Box>
       <Row flexWrap="nowrap" gap="8px">
         <Box flex="1">
           <ClientSearch
-            label="Client"
+            label={t`Client`}
             autoFocus
             onChoose={(client) => onChange({ client })}
             onNone={(typed) => onChange({ fresh: named(typed) })}
           />
         </Box>
-        <Press onClick={() => onChange({ fresh: named("") })}>New</Press>
+        <Press onClick={() => onChange({ fresh: named("") })}>
+          <Trans>New</Trans>
+        </Press>
       </Row>
     </Box>
   );
@@ -48,8 +51,8 @@ function Known({ client, onChange, onDetails }: KnownProps) {
           {client.givenName} {client.familyName}
         </Box>
         <Box fontSize="14px" color="quiet">
-          {client.visits === 0 ? "new client" : counted(client.visits, "visit")}
-          {client.noShows > 0 && ` · ${counted(client.noShows, "no-show")}`}
+          {client.visits === 0 ? t`new client` : plural(client.visits, { one: "# visit", other: "# visits" })}
+          {client.noShows > 0 && ` · ${plural(client.noShows, { one: "# no-show", other: "# no-shows" })}`}
         </Box>
         {client.alert && (
           <Box color="clay" fontWeight="600">
@@ -59,10 +62,12 @@ function Known({ client, onChange, onDetails }: KnownProps) {
       </Box>
       <Stack gap="0">
         <Press size="small" look="quiet" onClick={() => onDetails(client.id)}>
-          Details
+          <Trans>Details</Trans>
         </Press>
         <Press size="small" look="quiet" onClick={onChange}>
-          Change<Span srOnly> the client</Span>
+          <Trans>
+            Change<Span srOnly> the client</Span>
+          </Trans>
         </Press>
       </Stack>
     </Row>
@@ -82,15 +87,15 @@ function Fresh({ fresh, errors, onChange }: FreshProps) {
     onChange: (event: { target: { value: string } }) => onChange({ ...fresh, [name]: event.target.value }),
   });
   return (
-    <Stack gap="8px" role="group" aria-label="New client">
+    <Stack gap="8px" role="group" aria-label={t`New client`}>
       <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
-        <TextField label="Given name" autoFocus {...field("givenName")} />
-        <TextField label="Family name" {...field("familyName")} />
+        <TextField label={t`Given name`} autoFocus {...field("givenName")} />
+        <TextField label={t`Family name`} {...field("familyName")} />
       </Box>
-      <TextField label="Mobile" type="tel" {...field("phone")} />
-      <TextField label="E-mail" type="email" {...field("email")} />
+      <TextField label={t`Mobile`} type="tel" {...field("phone")} />
+      <TextField label={t`E-mail`} type="email" {...field("email")} />
       <Press size="small" look="quiet" onClick={() => onChange(null)} justifySelf="start">
-        Find a known client instead
+        <Trans>Find a known client instead</Trans>
       </Press>
     </Stack>
   );

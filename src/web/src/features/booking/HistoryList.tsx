@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
@@ -36,7 +38,7 @@ export function HistoryList({
       ? ((standing.state[0]!.toLowerCase() + standing.state.slice(1)) as keyof typeof marks)
       : undefined;
     if (standing.start)
-      return [`${shortDate(dateIn(standing.start, zone))}, ${clock(standing.start, zone)}`, who && `with ${who}`]
+      return [`${shortDate(dateIn(standing.start, zone))}, ${clock(standing.start, zone)}`, who && t`with ${who}`]
         .filter(Boolean)
         .join(" ");
     return [state && marks[state]?.word, standing.reason].filter(Boolean).join(": ");
@@ -44,14 +46,16 @@ export function HistoryList({
   return (
     <Box>
       <Box as="h3" fontSize="16px" mb="8px">
-        History
+        <Trans>History</Trans>
       </Box>
       {history.error && <Box role="alert">{history.error.message}</Box>}
       <Box as="ol" display="grid" gap="10px" mb="14px">
         {history.data?.map((entry) => (
           <Box as="li" key={entry.at + entry.action} borderTopWidth="1px" borderColor="line" pt="8px">
             <Box fontWeight="600">
-              {entry.action === "State" ? "Changed" : entry.action} by {entry.actor}
+              <Trans>
+                {entry.action === "State" ? t`Changed` : entry.action} by {entry.actor}
+              </Trans>
             </Box>
             <Box fontSize="14px" color="quiet">
               {moment(entry.at, zone)}
@@ -59,13 +63,15 @@ export function HistoryList({
             <Box fontSize="14px">{[said(entry.before), said(entry.after)].filter(Boolean).join(" → ")}</Box>
             {standingOf(entry.after).over?.map((text) => (
               <Box key={text} fontSize="14px" color="clay">
-                knowingly over: {text}
+                <Trans>knowingly over: {text}</Trans>
               </Box>
             ))}
           </Box>
         ))}
       </Box>
-      <Press onClick={onStop}>Back to the visit</Press>
+      <Press onClick={onStop}>
+        <Trans>Back to the visit</Trans>
+      </Press>
     </Box>
   );
 }

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useMemo, useState, type MouseEvent } from "react";
@@ -33,18 +35,20 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
   const blocks = useMemo(() => blocksOf(day), [day]);
   const visit = day.visits.find((other) => other.id === chosen);
   const all: [string, Lane["kind"]][] = [
-    ["Practitioners", "practitioner"],
-    ["Rooms", "room"],
-    ["Equipment", "equipment"],
+    [t`Practitioners`, "practitioner"],
+    [t`Rooms`, "room"],
+    [t`Equipment`, "equipment"],
   ];
   const groups = all.filter(([, kind]) => day.lanes.some((lane) => lane.kind === kind));
   return (
-    <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label="Lanes">
+    <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label={t`Lanes`}>
       <Box minW="800px" position="relative" pb="10px">
         <Hours day={day} scale={scale} />
         {day.closed && (
           <Box role="status" bg="glow" px="14px" py="8px" fontWeight="600">
-            Closed on {longDate(day.date)}: {day.closed}.
+            <Trans>
+              Closed on {longDate(day.date)}: {day.closed}.
+            </Trans>
           </Box>
         )}
         {groups.map(([title, kind]) => (

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import type { DeskSetup, Visit } from "../../api/staff";
@@ -37,8 +39,10 @@ export function MoveForm({ visit, setup, zone, date, busy, onFits, onDay, onMove
   return (
     <Box display="grid" gap="12px">
       <Box>
-        {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
-        {clockRange(visit.start, visit.end, zone)}
+        <Trans>
+          {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
+          {clockRange(visit.start, visit.end, zone)}
+        </Trans>
       </Box>
       <PractitionerField
         setup={setup}
@@ -61,9 +65,11 @@ export function MoveForm({ visit, setup, zone, date, busy, onFits, onDay, onMove
       />
       <Box display="flex" gap="8px">
         <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!)}>
-          {start ? `Move to ${start.clock}${start.accept ? " all the same" : ""}` : "Move"}
+          {start ? t`Move to ${start.clock}${start.accept ? t` all the same` : ""}` : t`Move`}
         </Press>
-        <Press onClick={onStop}>Leave it</Press>
+        <Press onClick={onStop}>
+          <Trans>Leave it</Trans>
+        </Press>
       </Box>
     </Box>
   );

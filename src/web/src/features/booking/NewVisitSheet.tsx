@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useCallback, useMemo, useState, type FormEvent } from "react";
 import type { DeskSetup } from "../../api/staff";
@@ -72,15 +74,17 @@ export function NewVisitSheet(props: Props) {
     if (!booking.pending && stands && hasClient) booking.run({ draft: { ...draft, locationId: location.id }, start });
   };
   return (
-    <Sheet title="New visit" onClose={onClose}>
+    <Sheet title={t`New visit`} onClose={onClose}>
       <Form onSubmit={submit} noValidate display="grid" gap="12px">
         <ClientPart draft={draft} errors={errors} onChange={set} onDetails={onClient} />
         <SelectField
-          label="Service"
+          label={t`Service`}
           value={serviceId}
           onChange={(event) => set({ serviceId: event.target.value, addOnIds: [] })}
         >
-          <option value="">Choose a service</option>
+          <option value="">
+            <Trans>Choose a service</Trans>
+          </option>
           {setup.categories.map((category) => {
             const within = services.filter((service) => service.categoryId === category.id);
             return (
@@ -98,7 +102,7 @@ export function NewVisitSheet(props: Props) {
         </SelectField>
         {extras.length > 0 && (
           <ChoiceField
-            label="With"
+            label={t`With`}
             options={extras.map((extra) => [extra.id, `${extra.name} · ${money(extra.price)}`] as const)}
             chosen={addOnIds}
             onChange={(chosen) => set({ addOnIds: chosen })}
@@ -122,10 +126,12 @@ export function NewVisitSheet(props: Props) {
             onDay={onDay}
           />
         ) : (
-          <Box color="quiet">Choose a service, and the times that fit light up in the book.</Box>
+          <Box color="quiet">
+            <Trans>Choose a service, and the times that fit light up in the book.</Trans>
+          </Box>
         )}
         <AreaField
-          label="Note"
+          label={t`Note`}
           value={draft.note}
           maxLength={2000}
           onChange={(event) => set({ note: event.target.value })}
@@ -136,7 +142,7 @@ export function NewVisitSheet(props: Props) {
             {over && (
               <Box mt="6px">
                 <Press size="small" aria-pressed={start?.accept === over.accept} onClick={() => setStart(over)}>
-                  Take {over.clock} all the same
+                  <Trans>Take {over.clock} all the same</Trans>
                 </Press>
               </Box>
             )}
@@ -144,7 +150,7 @@ export function NewVisitSheet(props: Props) {
         )}
         <Row>
           <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
-            {start ? `Book ${start.clock}${start.accept ? " all the same" : ""}` : "Book"}
+            {start ? t`Book ${start.clock}${start.accept ? t` all the same` : ""}` : t`Book`}
           </Press>
           {isBegun(draft) && (
             <Press
@@ -154,13 +160,13 @@ export function NewVisitSheet(props: Props) {
                 onClose();
               }}
             >
-              Drop it
+              <Trans>Drop it</Trans>
             </Press>
           )}
         </Row>
         {start && !hasClient && (
           <Box fontSize="14px" color="quiet">
-            Choose a client to book.
+            <Trans>Choose a client to book.</Trans>
           </Box>
         )}
       </Form>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { DeskSetup } from "../../api/staff";
 import { SelectField } from "../../shared/Field";
 
@@ -12,8 +14,10 @@ type Props = {
 export function PractitionerField({ setup, serviceId, value, onChange }: Props) {
   const service = setup.services.find((other) => other.id === serviceId);
   return (
-    <SelectField label="Practitioner" value={value} onChange={(e) => onChange(e.target.value)}>
-      <option value="">No preference</option>
+    <SelectField label={t`Practitioner`} value={value} onChange={(e) => onChange(e.target.value)}>
+      <option value="">
+        <Trans>No preference</Trans>
+      </option>
       {setup.practitioners
         .filter((practitioner) => (service ? service.practitionerIds.includes(practitioner.id) : !practitioner.hasLeft))
         .map((practitioner) => (

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef, type ReactNode } from "react";
 import { Press } from "../../shared/Press";
@@ -45,7 +46,7 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
         <Box as="h2" fontSize="20px">
           {title}
         </Box>
-        <Press size="small" look="quiet" onClick={onClose} aria-label="Close" aria-keyshortcuts="Escape">
+        <Press size="small" look="quiet" onClick={onClose} aria-label={t`Close`} aria-keyshortcuts="Escape">
           ✕
         </Press>
       </Box>

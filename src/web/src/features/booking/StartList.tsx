@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
@@ -96,36 +98,48 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   const why = (
     <Link to={`/why-not?${address}`}>
       <Box as="span" textDecoration="underline" fontWeight="600">
-        Why not?
+        <Trans>Why not?</Trans>
       </Box>
     </Link>
   );
   const next = found.data?.find((day) => day.date > date && day.starts.length > 0);
-  if (found.isPending) return <Box aria-busy="true">Looking what fits …</Box>;
+  if (found.isPending)
+    return (
+      <Box aria-busy="true">
+        <Trans>Looking what fits …</Trans>
+      </Box>
+    );
   if (found.error) return <Box role="alert">{found.error.message}</Box>;
   return (
     <Box>
       <Box display="flex" alignItems="center" justifyContent="space-between" mb="6px">
         <Box as="h3" fontSize="15px">
-          Fits on {longDate(date)}
+          <Trans>Fits on {longDate(date)}</Trans>
         </Box>
         <Box display="flex">
           <Press
             size="small"
             look="quiet"
-            aria-label="Starts of the day before"
+            aria-label={t`Starts of the day before`}
             onClick={() => onDay(addDays(date, -1))}
           >
             ‹
           </Press>
-          <Press size="small" look="quiet" aria-label="Starts of the day after" onClick={() => onDay(addDays(date, 1))}>
+          <Press
+            size="small"
+            look="quiet"
+            aria-label={t`Starts of the day after`}
+            onClick={() => onDay(addDays(date, 1))}
+          >
             ›
           </Press>
         </Box>
       </Box>
       {misses && (
         <Box bg="glow" borderRadius="card" px="10px" py="7px" mb="8px" fontSize="14px">
-          <b>{clock(near!, zone)} does not fit.</b>{" "}
+          <b>
+            <Trans>{clock(near!, zone)} does not fit.</Trans>
+          </b>{" "}
           {whyNot.data?.reasons
             .slice(0, 3)
             .map((reason) => reason.text)
@@ -144,15 +158,19 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
       )}
       {shown.length === 0 && (
         <Box mb="8px">
-          Nothing fits on this day. {!misses && why}
-          {next && (
-            <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
-              Next that fits: {shortDate(next.date)}, {next.starts[0]!.clock}
-            </Press>
-          )}
+          <Trans>
+            Nothing fits on this day. {!misses && why}
+            {next && (
+              <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
+                <Trans>
+                  Next that fits: {shortDate(next.date)}, {next.starts[0]!.clock}
+                </Trans>
+              </Press>
+            )}
+          </Trans>
         </Box>
       )}
-      <Box role="group" aria-label="Starts that fit" display="grid" gap="4px" maxH="236px" overflowY="auto" p="3px">
+      <Box role="group" aria-label={t`Starts that fit`} display="grid" gap="4px" maxH="236px" overflowY="auto" p="3px">
         {shown.map((start) => {
           const on = start.start === chosen?.start;
           return (
@@ -187,8 +205,8 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
                 <Box as="span" display="block" color="quiet">
                   {[
                     ...start.rooms,
-                    `until ${clock(start.end, zone)}`,
-                    start.outsideOpening ? "outside opening hours" : "",
+                    t`until ${clock(start.end, zone)}`,
+                    start.outsideOpening ? t`outside opening hours` : "",
                   ]
                     .filter(Boolean)
                     .join(" · ")}
@@ -203,9 +221,9 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
       </Box>
       <Box mt="8px" maxW="150px">
         <TimeField
-          label="Another time"
+          label={t`Another time`}
           value={asked?.date === date ? asked.time : ""}
-          hint={asked?.date === date && !isAsked ? "whole 5 minutes" : undefined}
+          hint={asked?.date === date && !isAsked ? t`whole 5 minutes` : undefined}
           onChange={(time) => {
             setAsked({ date, time: time.slice(0, 5) });
             onChoose(null);
@@ -230,13 +248,15 @@ function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
   return (
     <Box borderTopWidth="1px" borderColor="line" mt="6px" pt="6px" display="grid" gap="6px" justifyItems="start">
       <Box>
-        It can be booked all the same, with {anyway.practitioner}
-        {anyway.rooms.length > 0 && ` in ${anyway.rooms.join(", ")}`}, over this:
-        <Box as="ul" pl="18px" listStyleType="disc">
-          {[...said].map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </Box>
+        <Trans>
+          It can be booked all the same, with {anyway.practitioner}
+          {anyway.rooms.length > 0 && t` in ${anyway.rooms.join(", ")}`}, over this:
+          <Box as="ul" pl="18px" listStyleType="disc">
+            {[...said].map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </Box>
+        </Trans>
       </Box>
       <Press
         size="small"
@@ -257,8 +277,10 @@ function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
           })
         }
       >
-        {chosen ? "Chosen: " : ""}
-        {anyway.overbooks ? "Overbook" : "Take"} {clock(start, zone)} all the same
+        <Trans>
+          {chosen ? t`Chosen: ` : ""}
+          {anyway.overbooks ? t`Overbook` : t`Take`} {clock(start, zone)} all the same
+        </Trans>
       </Press>
     </Box>
   );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
@@ -40,7 +42,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       flexShrink={0}
     >
       <Select
-        aria-label="Location"
+        aria-label={t`Location`}
         value={location.id}
         onChange={(e) => onDay(date, e.target.value)}
         h="36px"
@@ -56,16 +58,16 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
           </option>
         ))}
       </Select>
-      <Press aria-label="Day before" onClick={() => onDay(addDays(date, -1))} px="10px">
+      <Press aria-label={t`Day before`} onClick={() => onDay(addDays(date, -1))} px="10px">
         ‹
       </Press>
       <Box as="h1" minW="218px" textAlign="center" fontSize="20px" whiteSpace="nowrap" aria-live="polite">
         <Floating
-          label="Choose a date"
+          label={t`Choose a date`}
           trigger={
             <Plain css={styles["part"]}>
               <Box as="span" srOnly>
-                Choose a date:{" "}
+                <Trans>Choose a date: </Trans>
               </Box>
               {longDate(date)}
             </Plain>
@@ -82,24 +84,26 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
           )}
         </Floating>
       </Box>
-      <Press aria-label="Day after" onClick={() => onDay(addDays(date, 1))} px="10px">
+      <Press aria-label={t`Day after`} onClick={() => onDay(addDays(date, 1))} px="10px">
         ›
       </Press>
       {date !== location.today && (
         <Press look="quiet" onClick={() => onDay(location.today)} px="8px">
-          Today
+          <Trans>Today</Trans>
         </Press>
       )}
       <Week locationId={location.id} date={date} onDay={onDay} />
       <Box flex="1" minW="120px">
-        {mayKeep && <ClientSearch id="find" label="Find a client" slash onChoose={onClient} />}
+        {mayKeep && <ClientSearch id="find" label={t`Find a client`} slash onChoose={onClient} />}
       </Box>
       {mayKeep && (
         <Press look="primary" onClick={() => onNew()} aria-keyshortcuts="n">
-          New visit{" "}
-          <Box as="kbd" fontSize="14px" opacity={0.9} aria-hidden>
-            n
-          </Box>
+          <Trans>
+            New visit{" "}
+            <Box as="kbd" fontSize="14px" opacity={0.9} aria-hidden>
+              n
+            </Box>
+          </Trans>
         </Press>
       )}
     </Box>
@@ -114,10 +118,10 @@ function Week({ locationId, date, onDay }: { locationId: string; date: string; o
     placeholderData: (before) => before,
   });
   return (
-    <Box display="flex" gap="2px" role="group" aria-label="This week">
+    <Box display="flex" gap="2px" role="group" aria-label={t`This week`}>
       {Array.from({ length: 7 }, (_, i) => addDays(monday, i)).map((day) => {
         const fullness = week.data?.find((item) => item.date === day)?.fullness;
-        const says = fullness === undefined ? "" : fullness === null ? ", nobody works" : `, ${fullness} % full`;
+        const says = fullness === undefined ? "" : fullness === null ? t`, nobody works` : t`, ${fullness} % full`;
         return (
           <Plain
             key={day}

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -26,7 +28,7 @@ function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: str
   return (
     <Row
       as="section"
-      aria-label="Half written"
+      aria-label={t`Half written`}
       borderTopWidth="1px"
       borderColor="line"
       bg="sheet"
@@ -34,16 +36,18 @@ function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: str
       py="4px"
       gap="8px"
     >
-      <Box fontWeight="700">Half written:</Box>
+      <Box fontWeight="700">
+        <Trans>Half written:</Trans>
+      </Box>
       {drafts.map((draft) => (
         <Row key={draft.id} gap="0">
           <Press size="small" onClick={() => onDraft(draft.id)}>
-            {clientOf(draft) ?? "a visit without a client yet"}
+            {clientOf(draft) ?? t`a visit without a client yet`}
           </Press>
           <Press
             size="small"
             look="quiet"
-            aria-label={`Drop the half-written visit of ${clientOf(draft) ?? "nobody yet"}`}
+            aria-label={t`Drop the half-written visit of ${clientOf(draft) ?? t`nobody yet`}`}
             onClick={() => visitDrafts.drop(draft.id)}
           >
             ✕
@@ -60,7 +64,14 @@ function Waiting() {
   const waiting = useQuery(asks.needsPlace());
   if (!waiting.data || waiting.data.length === 0) return null;
   return (
-    <Box as="section" aria-label="Needs a place" borderTopWidth="2px" borderColor="kingcup" bg="sheet" flexShrink={0}>
+    <Box
+      as="section"
+      aria-label={t`Needs a place`}
+      borderTopWidth="2px"
+      borderColor="kingcup"
+      bg="sheet"
+      flexShrink={0}
+    >
       <Plain
         aria-expanded={open}
         onClick={() => setOpen(!open)}
@@ -71,11 +82,13 @@ function Waiting() {
         cursor="pointer"
         fontWeight="700"
       >
-        {open ? "▾" : "▸"} {waiting.data.length} {waiting.data.length === 1 ? "visit needs" : "visits need"} a place or
-        an answer
+        <Trans>
+          {open ? "▾" : "▸"} {waiting.data.length} {waiting.data.length === 1 ? t`visit needs` : t`visits need`} a place
+          or an answer
+        </Trans>
       </Plain>
       {open && (
-        <Box maxH="190px" overflowY="auto" pb="6px" tabIndex={0} role="group" aria-label="Visits">
+        <Box maxH="190px" overflowY="auto" pb="6px" tabIndex={0} role="group" aria-label={t`Visits`}>
           {waiting.data.map((item) => (
             <Plain
               key={item.visitId}
@@ -103,7 +116,7 @@ function Waiting() {
                 <Box minW="0">
                   {item.reasons.length > 0
                     ? item.reasons.map((reason) => reason.text).join(" ")
-                    : "◇ Waits for approval."}
+                    : t`◇ Waits for approval.`}
                 </Box>
               </Row>
             </Plain>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
@@ -18,17 +20,17 @@ import { Fact, Refusal, Sheet } from "./Sheet";
 const Box = chakra("div");
 const order: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done"];
 const verbs: Partial<Record<VisitState, string>> = {
-  confirmed: "Approve",
-  arrived: "Arrived",
-  inTreatment: "In treatment",
-  done: "Done",
-  noShow: "Did not come",
+  confirmed: t`Approve`,
+  arrived: t`Arrived`,
+  inTreatment: t`In treatment`,
+  done: t`Done`,
+  noShow: t`Did not come`,
 };
 
 /** Forward steps by their name, backward ones as what they are: taking a wrong press back. */
 const verb = (from: VisitState, to: VisitState) =>
   to !== "noShow" && (order.indexOf(from) > order.indexOf(to) || from === "noShow")
-    ? `Not ${marks[from].word}`
+    ? t`Not ${marks[from].word}`
     : verbs[to];
 const isForward = (from: VisitState, to: VisitState) => order.indexOf(to) > order.indexOf(from) && from !== "noShow";
 
@@ -90,8 +92,8 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
   });
   if (!visit.data)
     return (
-      <Sheet title="Visit" onClose={onClose}>
-        {visit.error?.message ?? "Opening …"}
+      <Sheet title={t`Visit`} onClose={onClose}>
+        {visit.error?.message ?? t`Opening …`}
       </Sheet>
     );
   const item = visit.data;
@@ -105,7 +107,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           {mark}
         </Box>{" "}
         {word}
-        {item.isFirst && " · first visit"} · {item.source === "Online" ? "booked online" : "booked at the desk"}
+        {item.isFirst && t` · first visit`} · {item.source === "Online" ? t`booked online` : t`booked at the desk`}
       </Box>
       {item.client.alert && (
         <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
@@ -114,7 +116,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
       )}
       {item.claims.some((claim) => claim.overbooked) && (
         <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
-          ◥ Clash: booked over another visit.
+          <Trans>◥ Clash: booked over another visit.</Trans>
         </Box>
       )}
       {problem && (
@@ -135,10 +137,15 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           justifyContent="space-between"
           gap="8px"
         >
-          Moved from {shortDate(dateIn(moved.from, item.zone))}, {clock(moved.from, item.zone)}.
-          <Press size="small" onClick={() => act.mutate({ kind: "move", start: moved.from, practitionerId: moved.by })}>
-            Put it back
-          </Press>
+          <Trans>
+            Moved from {shortDate(dateIn(moved.from, item.zone))}, {clock(moved.from, item.zone)}.
+            <Press
+              size="small"
+              onClick={() => act.mutate({ kind: "move", start: moved.from, practitionerId: moved.by })}
+            >
+              Put it back
+            </Press>
+          </Trans>
         </Box>
       )}
       {mode === "move" ? (
@@ -182,10 +189,14 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
                     {verb(item.state, state)}
                   </Press>
                 ))}
-              {item.canMove && <Press onClick={() => setMode("move")}>Move</Press>}
+              {item.canMove && (
+                <Press onClick={() => setMode("move")}>
+                  <Trans>Move</Trans>
+                </Press>
+              )}
               {item.next.includes("cancelled") && (
                 <Press look="danger" onClick={() => setMode("cancel")}>
-                  Cancel visit
+                  <Trans>Cancel visit</Trans>
                 </Press>
               )}
             </Box>
@@ -193,11 +204,11 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           <Box display="flex" gap="6px" mt="10px">
             {mayKeep && (
               <Press look="quiet" size="small" onClick={() => onClient(item.client.id)}>
-                Client
+                <Trans>Client</Trans>
               </Press>
             )}
             <Press look="quiet" size="small" onClick={() => setMode("history")}>
-              History
+              <Trans>History</Trans>
             </Press>
           </Box>
         </>
@@ -209,34 +220,34 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
 function Facts({ visit, location }: { visit: Visit; location: string }) {
   return (
     <Box>
-      <Fact label="When">
+      <Fact label={t`When`}>
         {longDate(visit.date)}
         <br />
         {clockRange(visit.start, visit.end, visit.zone)}
       </Fact>
       {visit.lines.map((line) => (
         <Box key={line.id}>
-          <Fact label="Service">{line.service}</Fact>
-          <Fact label="With">{line.practitioners.map((who) => who.name).join(" and ") || "nobody"}</Fact>
-          <Fact label="Where">{[...line.rooms, location].join(", ")}</Fact>
-          {line.addOns.length > 0 && <Fact label="Extras">{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
-          {line.equipment.length > 0 && <Fact label="Equipment">{line.equipment.join(", ")}</Fact>}
+          <Fact label={t`Service`}>{line.service}</Fact>
+          <Fact label={t`With`}>{line.practitioners.map((who) => who.name).join(" and ") || "nobody"}</Fact>
+          <Fact label={t`Where`}>{[...line.rooms, location].join(", ")}</Fact>
+          {line.addOns.length > 0 && <Fact label={t`Extras`}>{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
+          {line.equipment.length > 0 && <Fact label={t`Equipment`}>{line.equipment.join(", ")}</Fact>}
         </Box>
       ))}
-      <Fact label="Price">{money(visit.price)}</Fact>
-      <Fact label="Mobile">
+      <Fact label={t`Price`}>{money(visit.price)}</Fact>
+      <Fact label={t`Mobile`}>
         {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : "none"}
       </Fact>
-      <Fact label="E-mail">{visit.client.email ?? "none"}</Fact>
-      <Fact label="Reference">{visit.reference}</Fact>
+      <Fact label={t`E-mail`}>{visit.client.email ?? "none"}</Fact>
+      <Fact label={t`Reference`}>{visit.reference}</Fact>
       {visit.answers.map((answer) => (
         <Fact key={answer.question} label={answer.question}>
           {answer.answer}
         </Fact>
       ))}
-      {visit.note && <Fact label="Note">{visit.note}</Fact>}
+      {visit.note && <Fact label={t`Note`}>{visit.note}</Fact>}
       {visit.cancelReason && (
-        <Fact label={visit.cancelledBy === "business" ? "Cancelled by us" : "Cancelled"}>
+        <Fact label={visit.cancelledBy === "business" ? t`Cancelled by us` : t`Cancelled`}>
           {visit.cancelReason}
           {visit.cancelledLate && " (too late: counts with the no-shows)"}
         </Fact>

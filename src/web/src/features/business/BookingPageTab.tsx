@@ -1,3 +1,5 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../shared/fields/WordsField";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
@@ -11,7 +13,6 @@ import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
-import { counted } from "../../shared/format";
 import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
@@ -19,10 +20,10 @@ import { Sortable } from "../../shared/Sortable";
 import { useServices } from "../team/ServicesTab";
 
 const kinds: Record<Question["kind"], string> = {
-  line: "in a line",
-  text: "in a longer text",
-  yesNo: "with yes or no",
-  oneOf: "with one of several choices",
+  line: t`in a line`,
+  text: t`in a longer text`,
+  yesNo: t`with yes or no`,
+  oneOf: t`with one of several choices`,
 };
 
 /** What a client is asked and accepts when they book online, and where they are led then. */
@@ -57,17 +58,20 @@ function Questions() {
   const entry = chosen === "new" ? fresh : questions.data?.find((other) => other.id === chosen);
   return (
     <Section
-      title="Questions to the client"
-      hint="Asked after they have chosen a time. Their answers stand in the visit."
+      title={t`Questions to the client`}
+      hint={t`Asked after they have chosen a time. Their answers stand in the visit.`}
       actions={
         <Press size="small" onClick={() => opened.open(adding)}>
-          Add a question
+          <Trans>Add a question</Trans>
         </Press>
       }
     >
       {questions.data?.length === 0 && chosen !== "new" && (
         <Box color="quiet">
-          None yet. Ask only what you have to know before the visit, such as allergies or the floor a wheelchair needs.
+          <Trans>
+            None yet. Ask only what you have to know before the visit, such as allergies or the floor a wheelchair
+            needs.
+          </Trans>
         </Box>
       )}
       <Sortable
@@ -90,10 +94,13 @@ function Questions() {
           >
             <Box fontWeight="700">{item.text}</Box>
             <Box fontSize="14px" color="quiet">
-              answered {kinds[item.kind]}
-              {item.required && " · has to be answered"}
-              {(item.serviceIds ?? []).length > 0 && ` · for ${counted(item.serviceIds!.length, "service")}`}
-              {item.isArchived && " · no longer asked"}
+              <Trans>
+                answered {kinds[item.kind]}
+                {item.required && t` · has to be answered`}
+                {(item.serviceIds ?? []).length > 0 &&
+                  t` · for ${plural(item.serviceIds!.length, { one: "# service", other: "# services" })}`}
+                {item.isArchived && t` · no longer asked`}
+              </Trans>
             </Box>
           </Plain>
         )}
@@ -111,20 +118,20 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
     <Stack as="form" borderTopWidth="1px" borderColor="line" mt="10px" pt="12px" onSubmit={submit}>
       <Columns least={300}>
         <TextField
-          label="Question"
+          label={t`Question`}
           value={draft.text ?? ""}
           autoFocus={!question.id}
           error={save.errors["text"]}
           onChange={(e) => set({ text: e.target.value })}
         />
         <TextField
-          label="What helps to answer it"
+          label={t`What helps to answer it`}
           value={draft.hint ?? ""}
           error={save.errors["hint"]}
           onChange={(e) => set({ hint: e.target.value })}
         />
         <SelectField
-          label="Answered"
+          label={t`Answered`}
           value={draft.kind}
           onChange={(e) => set({ kind: e.target.value as Question["kind"] })}
         >
@@ -136,7 +143,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
         </SelectField>
         {draft.kind === "oneOf" && (
           <WordsField
-            label="Choices"
+            label={t`Choices`}
             words={draft.choices ?? []}
             error={save.errors["choices"]}
             onChange={(choices) => set({ choices })}
@@ -144,7 +151,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
         )}
       </Columns>
       <ChoiceField
-        label="Only for these services (none chosen: for all)"
+        label={t`Only for these services (none chosen: for all)`}
         options={(services.data ?? [])
           .filter((other) => !other.isArchived)
           .map((other) => [other.id!, other.name ?? ""] as const)}
@@ -153,16 +160,20 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
         onChange={(serviceIds) => set({ serviceIds })}
       />
       <CheckField
-        label="Nobody books without an answer"
+        label={t`Nobody books without an answer`}
         checked={draft.required}
         onChange={(required) => set({ required })}
       />
       {question.id && (
-        <CheckField label="No longer asked" checked={draft.isArchived} onChange={(isArchived) => set({ isArchived })} />
+        <CheckField
+          label={t`No longer asked`}
+          checked={draft.isArchived}
+          onChange={(isArchived) => set({ isArchived })}
+        />
       )}
       <Row>
         <Press type="submit" look="primary" disabled={save.pending}>
-          {question.id ? "Save the question" : "Add it"}
+          {question.id ? t`Save the question` : t`Add it`}
         </Press>
         <Outcome change={save} fields={["text", "hint", "choices"]} />
       </Row>
@@ -174,30 +185,30 @@ function PageForm({ page }: { page: BookingPage }) {
   const { draft, set, save, errors, submit } = useKept(page, keepers.bookingPage);
   return (
     <Stack as="form" onSubmit={submit}>
-      <Section title="Online booking">
+      <Section title={t`Online booking`}>
         <CheckField
-          label="Clients can book online"
+          label={t`Clients can book online`}
           checked={draft.bookableOnline}
-          hint="Taken out, the booking page says so and gives the telephone number; nothing else of the setup changes."
+          hint={t`Taken out, the booking page says so and gives the telephone number; nothing else of the setup changes.`}
           onChange={(bookableOnline) => set({ bookableOnline })}
         />
         <Box mt="10px" maxW="300px">
           <NumberField
-            label="Visits one client may have booked ahead"
+            label={t`Visits one client may have booked ahead`}
             min={1}
             value={draft.mostOpenOnline}
             error={errors["mostOpenOnline"]}
-            hint="Counted over what they booked online; the desk books as many as it likes."
+            hint={t`Counted over what they booked online; the desk books as many as it likes.`}
             onChange={(mostOpenOnline) => set({ mostOpenOnline: mostOpenOnline ?? 0 })}
           />
         </Box>
       </Section>
       <Section
-        title="Terms"
-        hint="Markdown. Where there are any, a client accepts them with each booking; which ones they accepted is kept."
+        title={t`Terms`}
+        hint={t`Markdown. Where there are any, a client accepts them with each booking; which ones they accepted is kept.`}
       >
         <AreaField
-          label="What a client accepts"
+          label={t`What a client accepts`}
           rows={8}
           value={draft.terms ?? ""}
           error={errors["terms"]}
@@ -205,21 +216,21 @@ function PageForm({ page }: { page: BookingPage }) {
         />
       </Section>
       <Section
-        title="After the booking"
-        hint="The client always sees what they booked and its reference, unless they are led on at once."
+        title={t`After the booking`}
+        hint={t`The client always sees what they booked and its reference, unless they are led on at once.`}
       >
         <Columns least={300}>
           <TextField
-            label="Address to lead them to"
+            label={t`Address to lead them to`}
             type="url"
-            placeholder="https://"
+            placeholder={t`https://`}
             value={draft.afterAddress ?? ""}
             error={errors["afterAddress"]}
             onChange={(e) => set({ afterAddress: e.target.value })}
           />
           <TextField
-            label="What the button says"
-            placeholder="Go on"
+            label={t`What the button says`}
+            placeholder={t`Go on`}
             value={draft.afterWords ?? ""}
             error={errors["afterWords"]}
             onChange={(e) => set({ afterWords: e.target.value })}
@@ -227,7 +238,7 @@ function PageForm({ page }: { page: BookingPage }) {
         </Columns>
         <Box mt="10px">
           <CheckField
-            label="Lead them there at once"
+            label={t`Lead them there at once`}
             checked={draft.afterAtOnce}
             onChange={(afterAtOnce) => set({ afterAtOnce })}
           />
@@ -240,7 +251,7 @@ function PageForm({ page }: { page: BookingPage }) {
       </Section>
       <Row>
         <Press type="submit" look="primary" disabled={save.pending}>
-          Save
+          <Trans>Save</Trans>
         </Press>
         <Outcome change={save} fields={["mostOpenOnline", "terms", "afterAddress", "afterWords", "afterAtOnce"]} />
       </Row>

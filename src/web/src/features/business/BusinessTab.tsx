@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
@@ -24,63 +26,63 @@ function BusinessForm({ business }: { business: Business }) {
   const rates = draft.taxRates ?? [];
   return (
     <Box as="form" onSubmit={submit} display="grid" gap="14px" pb="30px">
-      <Section title="The business">
+      <Section title={t`The business`}>
         <Columns least={240}>
           <TextField
-            label="Name clients read"
+            label={t`Name clients read`}
             value={draft.name ?? ""}
             error={errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
           <TextField
-            label="Telephone"
+            label={t`Telephone`}
             value={draft.phone ?? ""}
             error={errors["phone"]}
             onChange={(e) => set({ phone: e.target.value })}
           />
           <ChosenField
-            label="Currency"
+            label={t`Currency`}
             value={draft.currency ?? ""}
             options={currencies()}
             error={errors["currency"]}
             onChange={(currency) => set({ currency })}
           />
           <ChosenField
-            label="Country"
+            label={t`Country`}
             value={draft.region ?? ""}
             options={countries()}
             error={errors["region"]}
             onChange={(region) => set({ region })}
           />
           <ChosenField
-            label="Language, and how dates and money are written"
+            label={t`Language, and how dates and money are written`}
             value={draft.locale ?? ""}
-            options={localesIn(draft.region ?? "IE", draft.locale ?? "")}
+            options={localesIn(draft.region ?? t`IE`, draft.locale ?? "")}
             error={errors["locale"]}
             onChange={(locale) => set({ locale })}
           />
         </Columns>
         <Box mt="12px">
           <AreaField
-            label="A few words for clients"
+            label={t`A few words for clients`}
             value={draft.about ?? ""}
             error={errors["about"]}
             onChange={(e) => set({ about: e.target.value })}
           />
         </Box>
       </Section>
-      <Section title="Look of the booking page">
+      <Section title={t`Look of the booking page`}>
         <Columns least={240}>
-          <PictureField label="Logo" id={draft.logoId} onChange={(logoId) => set({ logoId })} />
+          <PictureField label={t`Logo`} id={draft.logoId} onChange={(logoId) => set({ logoId })} />
           <TextField
-            label="Main colour, of buttons"
+            label={t`Main colour, of buttons`}
             type="color"
             value={draft.colourMain ?? "#17594A"}
             error={errors["colourMain"]}
             onChange={(e) => set({ colourMain: e.target.value.toUpperCase() })}
           />
           <TextField
-            label="Accent colour, of what is chosen"
+            label={t`Accent colour, of what is chosen`}
             type="color"
             value={draft.colourAccent ?? "#F4B400"}
             error={errors["colourAccent"]}
@@ -94,7 +96,7 @@ function BusinessForm({ business }: { business: Business }) {
               fontWeight="600"
               style={{ background: draft.colourMain ?? "", color: "#fff" }}
             >
-              Book 10:15
+              <Trans>Book 10:15</Trans>
             </Box>
             <Box
               px="14px"
@@ -108,12 +110,12 @@ function BusinessForm({ business }: { business: Business }) {
           </Row>
         </Columns>
       </Section>
-      <Section title="Tax rates" hint="Prices include tax.">
+      <Section title={t`Tax rates`} hint={t`Prices include tax.`}>
         {rates.map((rate, i) => (
           <Row key={i} alignItems="end" mb="8px">
             <Box w="240px">
               <TextField
-                label="Name"
+                label={t`Name`}
                 value={rate.name ?? ""}
                 error={errors[`taxRates[${i}].name`]}
                 onChange={(e) =>
@@ -125,7 +127,7 @@ function BusinessForm({ business }: { business: Business }) {
             </Box>
             <Box w="120px">
               <TextField
-                label="Percent"
+                label={t`Percent`}
                 type="number"
                 step="0.01"
                 min="0"
@@ -142,25 +144,25 @@ function BusinessForm({ business }: { business: Business }) {
               />
             </Box>
             <Press look="quiet" onClick={() => set({ taxRates: rates.filter((_, j) => j !== i) })}>
-              Take out
+              <Trans>Take out</Trans>
             </Press>
           </Row>
         ))}
         <Press size="small" onClick={() => set({ taxRates: [...rates, { id: null, name: "", basisPoints: 0 }] })}>
-          Add a rate
+          <Trans>Add a rate</Trans>
         </Press>
       </Section>
-      <Section title="Signing in">
+      <Section title={t`Signing in`}>
         <CheckField
-          label="Owners need a code besides their password"
-          hint="From an authenticator on their phone. Owners without one set it up before anything else, you too."
+          label={t`Owners need a code besides their password`}
+          hint={t`From an authenticator on their phone. Owners without one set it up before anything else, you too.`}
           checked={draft.ownersNeedCode ?? false}
           onChange={(ownersNeedCode) => set({ ownersNeedCode })}
         />
       </Section>
       <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
         <Press type="submit" look="primary" disabled={save.pending}>
-          Save
+          <Trans>Save</Trans>
         </Press>
         <Outcome
           change={save}

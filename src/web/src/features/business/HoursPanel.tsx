@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Weekday } from "../../api/setup";
 import { TimeField } from "../../shared/fields/TimeField";
 import { Box, Row, Stack } from "../../shared/layout";
@@ -20,13 +22,13 @@ export const HoursPanel = ({ hours, errors, path, onChange, onCopy, onRemove }: 
   <Stack gap="10px" p="6px" w="min(340px, 90vw)">
     <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px" alignItems="start">
       <TimeField
-        label="Opens"
+        label={t`Opens`}
         value={hours.from}
         error={errors[`${path}from`]}
         onChange={(from) => onChange({ from })}
       />
       <TimeField
-        label="Closes"
+        label={t`Closes`}
         value={hours.until}
         error={errors[`${path}until`]}
         onChange={(until) => onChange({ until })}
@@ -35,7 +37,7 @@ export const HoursPanel = ({ hours, errors, path, onChange, onCopy, onRemove }: 
     <LikeDays weekday={hours.weekday} onCopy={onCopy} />
     <Row>
       <Press size="small" look="danger" onClick={onRemove}>
-        Take these hours out
+        <Trans>Take these hours out</Trans>
       </Press>
     </Row>
   </Stack>

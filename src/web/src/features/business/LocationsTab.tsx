@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keepers } from "../../api/keepers";
 import { useState } from "react";
 import { type Location } from "../../api/setup";
@@ -55,7 +57,7 @@ export function LocationsTab() {
             </Press>
           ))}
           <Press look="quiet" onClick={() => opened.open(adding)}>
-            Add a location
+            <Trans>Add a location</Trans>
           </Press>
         </Row>
       )}
@@ -84,29 +86,29 @@ function LocationForm({
   const hours = draft.opening ?? [];
   return (
     <>
-      <Section title={location?.name ?? "Where clients come"}>
+      <Section title={location?.name ?? t`Where clients come`}>
         <Columns least={230}>
           <TextField
-            label="Name of the place"
+            label={t`Name of the place`}
             value={draft.name ?? ""}
             autoFocus={!location}
             error={errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
           <TextField
-            label="Address"
+            label={t`Address`}
             value={draft.address ?? ""}
             error={errors["address"]}
             onChange={(e) => set({ address: e.target.value })}
           />
           <TextField
-            label="Telephone"
+            label={t`Telephone`}
             value={draft.phone ?? ""}
             error={errors["phone"]}
             onChange={(e) => set({ phone: e.target.value })}
           />
           <ChosenField
-            label="Time zone"
+            label={t`Time zone`}
             value={draft.zone ?? ""}
             options={zones(draft.zone ?? "")}
             error={errors["zone"]}
@@ -116,17 +118,17 @@ function LocationForm({
       </Section>
       <OpeningHours hours={hours} errors={errors} onChange={(opening) => set({ opening })} />
       <Section
-        title="Online booking here"
-        hint="These hold for every service, unless its category or the service itself says otherwise."
+        title={t`Online booking here`}
+        hint={t`These hold for every service, unless its category or the service itself says otherwise.`}
       >
         <Stack>
           <CheckField
-            label="Clients can book this location online"
+            label={t`Clients can book this location online`}
             checked={draft.bookableOnline}
             onChange={(bookableOnline) => set({ bookableOnline })}
           />
           <CheckField
-            label="New clients can book here online"
+            label={t`New clients can book here online`}
             checked={draft.acceptsNewClients}
             onChange={(acceptsNewClients) => set({ acceptsNewClients })}
           />
@@ -139,14 +141,14 @@ function LocationForm({
           />
           <Columns>
             <NumberField
-              label="Longest wait between two services (min)"
+              label={t`Longest wait between two services (min)`}
               step={5}
               value={draft.longestWaitMinutes}
               error={errors["longestWaitMinutes"]}
               onChange={(minutes) => set({ longestWaitMinutes: minutes ?? 0 })}
             />
             <SelectField
-              label="Clients who did not come"
+              label={t`Clients who did not come`}
               value={draft.noShowLimit?.action ?? ""}
               onChange={(e) =>
                 set({
@@ -160,21 +162,27 @@ function LocationForm({
                 })
               }
             >
-              <option value="">may book as everyone</option>
-              <option value="approve">wait for approval</option>
-              <option value="refuse">cannot book online</option>
+              <option value="">
+                <Trans>may book as everyone</Trans>
+              </option>
+              <option value="approve">
+                <Trans>wait for approval</Trans>
+              </option>
+              <option value="refuse">
+                <Trans>cannot book online</Trans>
+              </option>
             </SelectField>
             {draft.noShowLimit && (
               <>
                 <NumberField
-                  label="after so many times"
+                  label={t`after so many times`}
                   min={1}
                   value={draft.noShowLimit.times}
                   error={errors["noShowLimit.times"]}
                   onChange={(times) => set({ noShowLimit: { ...draft.noShowLimit!, times: times ?? 1 } })}
                 />
                 <NumberField
-                  label="in so many months"
+                  label={t`in so many months`}
                   min={1}
                   value={draft.noShowLimit.months}
                   error={errors["noShowLimit.months"]}
@@ -187,7 +195,7 @@ function LocationForm({
       </Section>
       <Row>
         <Press look="primary" disabled={save.pending} onClick={() => save.run(draft)}>
-          {location ? "Save" : "Add the location"}
+          {location ? t`Save` : t`Add the location`}
         </Press>
         <Outcome
           change={save}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { timeAt } from "../../shared/fields/clockText";
 import { Box, Section } from "../../shared/layout";
 import { stretchWords } from "../../shared/ribbon/scale";
@@ -19,14 +20,14 @@ export function OpeningHours({ hours, errors, onChange }: Props) {
   const remove = (index: number) => onChange(hours.filter((_, i) => i !== index));
   return (
     <Section
-      title="Opening hours"
+      title={t`Opening hours`}
       hint={
-        "When clients may be there. They bound what clients book, never when people work. " +
-        "Draw them, drag them or their edges, or press them for figures."
+        t`When clients may be there. They bound what clients book, never when people work. ` +
+        t`Draw them, drag them or their edges, or press them for figures.`
       }
     >
       <WeekRibbons
-        label="Opening hours"
+        label={t`Opening hours`}
         items={hours.map((item, index) => ({
           index,
           weekday: item.weekday,
@@ -34,8 +35,8 @@ export function OpeningHours({ hours, errors, onChange }: Props) {
           label: "open",
           text: stretchWords(stretchOf(item)),
         }))}
-        empty="closed · press or draw to open"
-        addLabel={(day) => `Add hours on ${day}`}
+        empty={t`closed · press or draw to open`}
+        addLabel={(day) => t`Add hours on ${day}`}
         usual={() => usual}
         onAdd={(weekday, stretch) => {
           onChange([...hours, { weekday, ...timesOf(stretch) }]);
@@ -43,7 +44,7 @@ export function OpeningHours({ hours, errors, onChange }: Props) {
         }}
         onMove={(index, to) => set(index, timesOf(to))}
         onRemove={remove}
-        panelLabel={(day) => `Hours on ${day}`}
+        panelLabel={(day) => t`Hours on ${day}`}
         panel={(index, choose) => {
           const opened = hours[index]!;
           return (

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { asks } from "../../api/queries";
@@ -20,19 +22,19 @@ type Props = {
   onChange: (rules: Rules) => void;
 };
 
-const grids = { everyMinutes: "by the clock", backToBack: "back to back", setTimes: "at set times" } as const;
-const gaps = { off: "offered like any other", prefer: "offered last", strict: "not offered" } as const;
+const grids = { everyMinutes: t`by the clock`, backToBack: t`back to back`, setTimes: t`at set times` } as const;
+const gaps = { off: t`offered like any other`, prefer: t`offered last`, strict: t`not offered` } as const;
 const assignments = {
-  houseOrder: "the first in house order",
-  evenLoad: "whoever has the least to do that week",
-  tightFit: "whoever it leaves the fewest gaps with",
+  houseOrder: t`the first in house order`,
+  evenLoad: t`whoever has the least to do that week`,
+  tightFit: t`whoever it leaves the fewest gaps with`,
 } as const;
 const choices = {
-  clientMay: "clients may choose, and need not",
-  clientMust: "clients have to choose",
-  house: "the house chooses",
+  clientMay: t`clients may choose, and need not`,
+  clientMust: t`clients have to choose`,
+  house: t`the house chooses`,
 } as const;
-const approvals = { nobody: "Nobody waits", newClients: "New clients wait", everyone: "Everybody waits" } as const;
+const approvals = { nobody: t`Nobody waits`, newClients: t`New clients wait`, everyone: t`Everybody waits` } as const;
 
 /**
  * Rules of online booking at one place, as they hold. What is set here is written boldly; what comes from elsewhere quietly, and
@@ -52,7 +54,7 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
   const isOwn = (rule: keyof Rules) => rules[rule] !== null && rules[rule] !== undefined;
   const from = (rule: keyof Rules) => {
     const source = wider.data?.sources[rule];
-    return source && source.place !== "usual" ? `as ${source.name} has it` : "as usual";
+    return source && source.place !== "usual" ? t`as ${source.name} has it` : t`as usual`;
   };
   const value = (rule: keyof Rules) => (isOwn(rule) ? rules[rule] : held[rule]);
   const number = (
@@ -78,11 +80,11 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
             />
             <Row>
               <Press size="small" look="primary" onClick={close}>
-                Done
+                <Trans>Done</Trans>
               </Press>
               {isOwn(rule) && (
                 <Press size="small" look="quiet" onClick={() => set({ [rule]: null })}>
-                  Have it {from(rule)}
+                  <Trans>Have it {from(rule)}</Trans>
                 </Press>
               )}
             </Row>
@@ -104,51 +106,69 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
       onChange={(next) => set({ [rule]: next || null } as Partial<Rules>)}
     />
   );
-  const same = "the same";
+  const same = t`the same`;
   return (
     <Stack key={serviceId} gap="6px">
       {place !== "location" && locations.length > 1 && (
         <Box fontSize="14px" color="quiet">
-          What is written quietly is told as it holds at{" "}
-          <ChoicePart
-            label="Location"
-            options={locations.map((location) => ({ value: location.id ?? "", label: location.name ?? "" }))}
-            value={here?.id ?? ""}
-            onChange={setChosen}
-          />
-          .
+          <Trans>
+            What is written quietly is told as it holds at{" "}
+            <ChoicePart
+              label={t`Location`}
+              options={locations.map((location) => ({ value: location.id ?? "", label: location.name ?? "" }))}
+              value={here?.id ?? ""}
+              onChange={setChosen}
+            />
+            .
+          </Trans>
         </Box>
       )}
       <Sentence size="text">
-        Clients book at least {number("leadMinutes", "Lead time (min)", lengthWords, "no time", true)} ahead, new ones{" "}
-        {number("newLeadMinutes", "Lead time of new clients (min)", lengthWords, same, true)}; at most{" "}
-        {number("horizonDays", "Days ahead", daysWordsOf, "any time")} from today, new ones{" "}
-        {number("newHorizonDays", "Days ahead of new clients", daysWordsOf, same)}.
+        <Trans>
+          Clients book at least {number("leadMinutes", t`Lead time (min)`, lengthWords, t`no time`, true)} ahead, new
+          ones {number("newLeadMinutes", t`Lead time of new clients (min)`, lengthWords, same, true)}; at most{" "}
+          {number("horizonDays", t`Days ahead`, daysWordsOf, t`any time`)} from today, new ones{" "}
+          {number("newHorizonDays", t`Days ahead of new clients`, daysWordsOf, same)}.
+        </Trans>
       </Sentence>
       <Sentence size="text">
-        They may begin {choice("grid", "Starts lie", grids)}
-        {value("grid") === "everyMinutes" && (
-          <>, every {number("everyMinutes", "Minutes between starts", lengthWords, "15 minutes", true)}</>
-        )}
-        . A start that leaves a gap nobody can use is {choice("gap", "Starts that leave a gap", gaps)}
-        {(value("gap") ?? "off") !== "off" && (
-          <>
-            ; shorter than {number("shortestGapMinutes", "Shortest useful gap (min)", lengthWords, "15 minutes", true)}{" "}
-            is such a gap
-          </>
-        )}
-        .
+        <Trans>
+          They may begin {choice("grid", t`Starts lie`, grids)}
+          {value("grid") === "everyMinutes" && (
+            <>
+              <Trans>
+                , every {number("everyMinutes", t`Minutes between starts`, lengthWords, t`15 minutes`, true)}
+              </Trans>
+            </>
+          )}
+          . A start that leaves a gap nobody can use is {choice("gap", t`Starts that leave a gap`, gaps)}
+          {(value("gap") ?? "off") !== "off" && (
+            <>
+              <Trans>
+                ; shorter than{" "}
+                {number("shortestGapMinutes", t`Shortest useful gap (min)`, lengthWords, t`15 minutes`, true)} is such a
+                gap
+              </Trans>
+            </>
+          )}
+          .
+        </Trans>
       </Sentence>
       <Sentence size="text">
-        Of the practitioners, {choice("choice", "Who chooses the practitioner", choices)}; where nobody chose it is{" "}
-        {choice("assignment", "If nobody chose", assignments)}. {choice("approval", "The desk approves", approvals)}{" "}
-        until the desk has approved.
+        <Trans>
+          Of the practitioners, {choice("choice", t`Who chooses the practitioner`, choices)}; where nobody chose it is{" "}
+          {choice("assignment", t`If nobody chose`, assignments)}. {choice("approval", t`The desk approves`, approvals)}{" "}
+          until the desk has approved.
+        </Trans>
       </Sentence>
       <Sentence size="text">
-        They may move a visit until {number("moveNoticeHours", "Moving (hours before)", hoursWordsOf, "any time")}{" "}
-        before, new ones {number("newMoveNoticeHours", "Moving, new clients (hours before)", hoursWordsOf, same)}, and
-        cancel it until {number("cancelNoticeHours", "Cancelling (hours before)", hoursWordsOf, "any time")} before, new
-        ones {number("newCancelNoticeHours", "Cancelling, new clients (hours before)", hoursWordsOf, same)}.
+        <Trans>
+          They may move a visit until {number("moveNoticeHours", t`Moving (hours before)`, hoursWordsOf, t`any time`)}{" "}
+          before, new ones {number("newMoveNoticeHours", t`Moving, new clients (hours before)`, hoursWordsOf, same)},
+          and cancel it until {number("cancelNoticeHours", t`Cancelling (hours before)`, hoursWordsOf, t`any time`)}{" "}
+          before, new ones{" "}
+          {number("newCancelNoticeHours", t`Cancelling, new clients (hours before)`, hoursWordsOf, same)}.
+        </Trans>
       </Sentence>
       {Object.entries(errors)
         .filter(([field]) => field.startsWith("online."))

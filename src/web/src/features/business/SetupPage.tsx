@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { useParams } from "react-router";
 import { Page, Tabs } from "../../shared/layout";
 import { AboutTab } from "./about/AboutTab";
@@ -10,14 +11,14 @@ import { LocationsTab } from "./LocationsTab";
 import { ReadyTab } from "../availability/ReadyTab";
 
 const tabs: [string, string][] = [
-  ["/setup", "Ready?"],
-  ["/setup/business", "Business"],
-  ["/setup/locations", "Locations and hours"],
-  ["/setup/booking-page", "Booking page"],
+  ["/setup", t`Ready?`],
+  ["/setup/business", t`Business`],
+  ["/setup/locations", t`Locations and hours`],
+  ["/setup/booking-page", t`Booking page`],
   ["/setup/accounts", "Sign-ins"],
-  ["/setup/import", "Import and export"],
-  ["/setup/history", "History"],
-  ["/setup/about", "About"],
+  ["/setup/import", t`Import and export`],
+  ["/setup/history", t`History`],
+  ["/setup/about", t`About`],
 ];
 
 const parts: Record<string, () => React.ReactNode> = {
@@ -35,8 +36,8 @@ export function SetupPage() {
   const { part } = useParams();
   const Part = parts[part ?? ""] ?? ReadyTab;
   return (
-    <Page title="Setup">
-      <Tabs label="Setup" items={tabs} />
+    <Page title={t`Setup`}>
+      <Tabs label={t`Setup`} items={tabs} />
       <Part />
     </Page>
   );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { type Location } from "../../api/setup";
 import { staff } from "../../api/staff";
@@ -25,12 +27,15 @@ export function Travel({ location, others }: { location: Location; others: Locat
     ),
   );
   return (
-    <Section title="On the way" hint="Minutes between locations. Who works at both on one day is kept free for them.">
+    <Section
+      title={t`On the way`}
+      hint={t`Minutes between locations. Who works at both on one day is kept free for them.`}
+    >
       <Row alignItems="end">
         {draft.map((item, i) => (
           <Box key={item.locationId} w="220px">
             <NumberField
-              label={`to ${others.find((other) => other.id === item.locationId)?.name ?? ""} (min)`}
+              label={t`to ${others.find((other) => other.id === item.locationId)?.name ?? ""} (min)`}
               step={5}
               value={item.minutes}
               error={save.errors[`[${i}].minutes`]}
@@ -41,7 +46,7 @@ export function Travel({ location, others }: { location: Location; others: Locat
           </Box>
         ))}
         <Press disabled={save.pending} onClick={() => save.run(draft)}>
-          Save the way
+          <Trans>Save the way</Trans>
         </Press>
       </Row>
       <Outcome change={save} fields={draft.map((_, i) => `[${i}].minutes`)} />

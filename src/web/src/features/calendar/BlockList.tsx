@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -17,13 +19,13 @@ import { useUnsaved } from "../../shared/unsaved";
 import { useToday } from "../../shared/today";
 
 const ruleDay = {
-  monday: "MO",
-  tuesday: "TU",
-  wednesday: "WE",
-  thursday: "TH",
-  friday: "FR",
-  saturday: "SA",
-  sunday: "SU",
+  monday: t`MO`,
+  tuesday: t`TU`,
+  wednesday: t`WE`,
+  thursday: t`TH`,
+  friday: t`FR`,
+  saturday: t`SA`,
+  sunday: t`SU`,
 } as const;
 type Day = keyof typeof ruleDay;
 const daysOf = (rule: string) =>
@@ -39,20 +41,20 @@ export function blockWords(block: Block) {
     const ends = /UNTIL=(\d{4})(\d{2})(\d{2})/.exec(rule ?? "");
     const days = daysOf(rule ?? "").map((day) => day[0]!.toUpperCase() + day.slice(1, 3));
     const often = rule?.startsWith("FREQ=DAILY")
-      ? "every day"
+      ? t`every day`
       : interval > 1
-        ? `every ${interval} weeks`
-        : "every week";
-    const on = days.length > 0 ? ` on ${days.join(", ")}` : "";
-    const to = ends ? ` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : "";
-    return `${from.slice(0, 5)}–${until.slice(0, 5)} ${often}${on} from ${shortDate(first)}${to}`;
+        ? t`every ${interval} weeks`
+        : t`every week`;
+    const on = days.length > 0 ? t` on ${days.join(", ")}` : "";
+    const to = ends ? t` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : "";
+    return t`${from.slice(0, 5)}–${until.slice(0, 5)} ${often}${on} from ${shortDate(first)}${to}`;
   }
   const [fromDay, fromTime] = (block.start ?? "").split("T"),
     [untilDay, untilTime] = (block.end ?? "").split("T");
   if (fromDay === untilDay) return `${longDate(fromDay ?? "")} ${fromTime?.slice(0, 5)}–${untilTime?.slice(0, 5)}`;
   const begins = fromTime?.startsWith("00:00") ? "" : ` ${fromTime?.slice(0, 5)}`;
   const ends = untilTime?.startsWith("00:00") ? "0:00" : untilTime?.slice(0, 5);
-  return `${longDate(fromDay ?? "")}${begins} to ${longDate(untilDay ?? "")} ${ends}`;
+  return t`${longDate(fromDay ?? "")}${begins} to ${longDate(untilDay ?? "")} ${ends ?? ""}`;
 }
 
 type Draft = {
@@ -146,8 +148,8 @@ export function BlockList({
     });
   return (
     <Section
-      title="Blocked time"
-      hint={`Clients never book over it. ${isPerson ? "Meetings, training, calls." : "Repairs, deep cleaning."}`}
+      title={t`Blocked time`}
+      hint={t`Clients never book over it. ${isPerson ? t`Meetings, training, calls.` : t`Repairs, deep cleaning.`}`}
       actions={
         mayChange &&
         !draft && (
@@ -168,7 +170,7 @@ export function BlockList({
               })
             }
           >
-            Block time
+            <Trans>Block time</Trans>
           </Press>
         )
       }
@@ -200,7 +202,7 @@ export function BlockList({
               {block.repeat?.changed?.map((item) => (
                 <Box key={item.date}>
                   {shortDate(item.date)}:{" "}
-                  {item.from ? `${item.from.slice(0, 5)}–${item.until?.slice(0, 5)} instead` : "left out"}
+                  {item.from ? t`${item.from.slice(0, 5)}–${item.until?.slice(0, 5) ?? ""} instead` : t`left out`}
                 </Box>
               ))}
             </Box>
@@ -209,23 +211,32 @@ export function BlockList({
             <Row gap="2px" flexShrink={0}>
               {/* What repeats by the month or year was described by a program; here it can only be given back. */}
               {block.kind === "block" && !/^FREQ=(MONTHLY|YEARLY)/.test(block.repeat?.rule ?? "") && (
-                <Press size="small" look="quiet" aria-label={`Change ${block.reason}`} onClick={() => edit(block)}>
-                  Change
+                <Press
+                  size="small"
+                  look="quiet"
+                  aria-label={t`Change ${block.reason ?? ""}`}
+                  onClick={() => edit(block)}
+                >
+                  <Trans>Change</Trans>
                 </Press>
               )}
               <Press
                 size="small"
                 look="quiet"
-                aria-label={`Give back ${block.reason}`}
+                aria-label={t`Give back ${block.reason ?? ""}`}
                 onClick={() => remove.run(block)}
               >
-                Give back
+                <Trans>Give back</Trans>
               </Press>
             </Row>
           )}
         </Row>
       ))}
-      {blocks.data?.length === 0 && !draft && <Box color="quiet">Nothing of {name} is blocked.</Box>}
+      {blocks.data?.length === 0 && !draft && (
+        <Box color="quiet">
+          <Trans>Nothing of {name} is blocked.</Trans>
+        </Box>
+      )}
     </Section>
   );
 }
@@ -250,29 +261,35 @@ function BlockForm({
       <Row alignItems="start">
         <Box w="160px">
           <SelectField
-            label="How often"
+            label={t`How often`}
             value={draft.kind}
             onChange={(e) => set({ kind: e.target.value as Draft["kind"] })}
           >
-            <option value="once">once</option>
-            <option value="weekly">every week</option>
-            <option value="daily">every day</option>
+            <option value="once">
+              <Trans>once</Trans>
+            </option>
+            <option value="weekly">
+              <Trans>every week</Trans>
+            </option>
+            <option value="daily">
+              <Trans>every day</Trans>
+            </option>
           </SelectField>
         </Box>
         <Box w="165px">
           <DateField
-            label={draft.kind === "once" ? "On" : "From"}
+            label={draft.kind === "once" ? t`On` : t`From`}
             value={draft.date}
             error={errors["start"] ?? errors["repeat.first"]}
             onChange={(value) => value && set({ date: value })}
           />
         </Box>
         <Box w="132px">
-          <TimeField label="From" value={draft.from} onChange={(from) => set({ from })} />
+          <TimeField label={t`From`} value={draft.from} onChange={(from) => set({ from })} />
         </Box>
         <Box w="132px">
           <TimeField
-            label="Until"
+            label={t`Until`}
             value={draft.until}
             error={errors["end"] ?? errors["repeat.until"]}
             onChange={(until) => set({ until })}
@@ -282,7 +299,7 @@ function BlockForm({
       {draft.kind === "weekly" && (
         <Row alignItems="end">
           <ChoiceField
-            label="On"
+            label={t`On`}
             options={weekdays.map(([day, name]) => [day as Day, name] as const)}
             chosen={draft.days}
             error={errors["repeat.rule"]}
@@ -290,13 +307,13 @@ function BlockForm({
           />
           <Box w="130px">
             <SelectField
-              label="Every"
+              label={t`Every`}
               value={draft.interval}
               onChange={(e) => set({ interval: Number(e.target.value) })}
             >
               {[1, 2, 3, 4].map((weeks) => (
                 <option key={weeks} value={weeks}>
-                  {weeks === 1 ? "week" : `${weeks} weeks`}
+                  {weeks === 1 ? "week" : t`${weeks} weeks`}
                 </option>
               ))}
             </SelectField>
@@ -306,11 +323,11 @@ function BlockForm({
       {draft.kind !== "once" && (
         <Row alignItems="end">
           <Box w="165px">
-            <DateField label="Until (or open)" value={draft.ends} onChange={(ends) => set({ ends: ends ?? "" })} />
+            <DateField label={t`Until (or open)`} value={draft.ends} onChange={(ends) => set({ ends: ends ?? "" })} />
           </Box>
           <Box w="165px">
             <DateField
-              label="A single date"
+              label={t`A single date`}
               value={date}
               error={Object.entries(errors).find(([field]) => field.startsWith("repeat.changed"))?.[1]}
               onChange={setDate}
@@ -328,7 +345,7 @@ function BlockForm({
               setDate(null);
             }}
           >
-            Leave it out
+            <Trans>Leave it out</Trans>
           </Press>
           <Press
             disabled={!date}
@@ -342,7 +359,7 @@ function BlockForm({
               setDate(null);
             }}
           >
-            Move it
+            <Trans>Move it</Trans>
           </Press>
         </Row>
       )}
@@ -355,7 +372,7 @@ function BlockForm({
             <>
               <Box w="132px">
                 <TimeField
-                  label="From"
+                  label={t`From`}
                   value={item.from}
                   onChange={(from) =>
                     set({ changed: draft.changed.map((other, j) => (j === i ? { ...other, from } : other)) })
@@ -364,7 +381,7 @@ function BlockForm({
               </Box>
               <Box w="132px">
                 <TimeField
-                  label="Until"
+                  label={t`Until`}
                   value={item.until ?? ""}
                   onChange={(until) =>
                     set({ changed: draft.changed.map((other, j) => (j === i ? { ...other, until } : other)) })
@@ -373,7 +390,9 @@ function BlockForm({
               </Box>
             </>
           ) : (
-            <Box pb="8px">left out</Box>
+            <Box pb="8px">
+              <Trans>left out</Trans>
+            </Box>
           )}
           <Press
             size="small"
@@ -381,21 +400,23 @@ function BlockForm({
             mb="5px"
             onClick={() => set({ changed: draft.changed.filter((_, j) => j !== i) })}
           >
-            As the rule says
+            <Trans>As the rule says</Trans>
           </Press>
         </Row>
       ))}
       <TextField
-        label="What for"
+        label={t`What for`}
         value={draft.reason}
         error={errors["reason"]}
         onChange={(e) => set({ reason: e.target.value })}
       />
       <Row>
         <Press look="primary" onClick={onSave}>
-          Save
+          <Trans>Save</Trans>
         </Press>
-        <Press onClick={onLeave}>Leave it</Press>
+        <Press onClick={onLeave}>
+          <Trans>Leave it</Trans>
+        </Press>
       </Row>
     </Stack>
   );

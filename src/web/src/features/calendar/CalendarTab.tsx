@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -53,25 +55,27 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
   return (
     <Box css={styles["columns"]} data-beside={mayChange}>
       <Stack>
-        <Panel aria-label="Calendar">
+        <Panel aria-label={t`Calendar`}>
           <Row justifyContent="space-between" mb="8px">
             <Box as="h2" fontSize="20px">
-              {shortDate(first)} to {shortDate(addDays(first, weeksShown * 7 - 1))}
+              <Trans>
+                {shortDate(first)} to {shortDate(addDays(first, weeksShown * 7 - 1))}
+              </Trans>
             </Box>
             <Row gap="4px">
-              <Press size="small" aria-label="Weeks before" onClick={() => setFirst(addDays(first, -28))}>
+              <Press size="small" aria-label={t`Weeks before`} onClick={() => setFirst(addDays(first, -28))}>
                 ‹
               </Press>
               <Press size="small" onClick={() => setFirst(mondayOf(today))}>
-                Today
+                <Trans>Today</Trans>
               </Press>
-              <Press size="small" aria-label="Weeks after" onClick={() => setFirst(addDays(first, 28))}>
+              <Press size="small" aria-label={t`Weeks after`} onClick={() => setFirst(addDays(first, 28))}>
                 ›
               </Press>
             </Row>
           </Row>
           <ScaleContext.Provider value={scale}>
-            <Box css={styles["grid"]} role="group" aria-label="Days">
+            <Box css={styles["grid"]} role="group" aria-label={t`Days`}>
               {days.data?.map((other) => (
                 <DayCell
                   key={other.date}
@@ -169,13 +173,13 @@ function TimeOff({ practitioner, from }: { practitioner: Person; from: string })
     () => setDraft(null),
   );
   return (
-    <Section title="Time off" hint="Whole days away. Visits that are booked then are shown before it is saved.">
+    <Section title={t`Time off`} hint={t`Whole days away. Visits that are booked then are shown before it is saved.`}>
       {draft ? (
         <Stack gap="10px">
           <Row alignItems="start">
             <Box w="165px">
               <DateField
-                label="First day"
+                label={t`First day`}
                 value={draft.from}
                 error={save.errors["start"]}
                 onChange={(value) => value && setDraft({ ...draft, from: value })}
@@ -183,7 +187,7 @@ function TimeOff({ practitioner, from }: { practitioner: Person; from: string })
             </Box>
             <Box w="165px">
               <DateField
-                label="Last day"
+                label={t`Last day`}
                 value={draft.until}
                 error={save.errors["end"]}
                 onChange={(value) => value && setDraft({ ...draft, until: value })}
@@ -191,20 +195,24 @@ function TimeOff({ practitioner, from }: { practitioner: Person; from: string })
             </Box>
           </Row>
           <TextField
-            label="Why"
+            label={t`Why`}
             value={draft.reason}
             error={save.errors["reason"]}
             onChange={(e) => setDraft({ ...draft, reason: e.target.value })}
           />
           <Row>
             <Press look="primary" disabled={save.pending} onClick={() => save.run(draft)}>
-              Save time off
+              <Trans>Save time off</Trans>
             </Press>
-            <Press onClick={() => setDraft(null)}>Leave it</Press>
+            <Press onClick={() => setDraft(null)}>
+              <Trans>Leave it</Trans>
+            </Press>
           </Row>
         </Stack>
       ) : (
-        <Press onClick={() => setDraft({ from, until: from, reason: "Holiday" })}>Add time off</Press>
+        <Press onClick={() => setDraft({ from, until: from, reason: t`Holiday` })}>
+          <Trans>Add time off</Trans>
+        </Press>
       )}
       <Outcome change={save} fields={["start", "end", "reason"]} />
     </Section>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { ifMatch, type Location } from "../../api/setup";
 import { staff } from "../../api/staff";
@@ -67,7 +69,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
         ...closure,
         kind: "closures" as const,
         words: closure.yearly
-          ? `every year on ${longDate(closure.date).split(" ").slice(1).join(" ")}`
+          ? t`every year on ${longDate(closure.date).split(" ").slice(1).join(" ")}`
           : longDate(closure.date),
         stop: false,
       })),
@@ -83,19 +85,25 @@ export function Closures({ location, all }: { location: Location; all: Location[
       })),
   ].sort((a, b) => a.date.slice(a.yearly ? 5 : 0).localeCompare(b.date.slice(b.yearly ? 5 : 0)));
   return (
-    <Section title="Closed, and stopped for online booking">
+    <Section title={t`Closed, and stopped for online booking`}>
       <YearRibbon today={today} days={ahead} date={date} onDate={setDate} />
       <Row alignItems="end">
         <Box w="190px">
-          <SelectField label="What" value={kind} onChange={(e) => setKind(e.target.value)}>
-            <option value="once">closed on one day</option>
-            <option value="yearly">closed every year</option>
-            <option value="stop">no more online that day</option>
+          <SelectField label={t`What`} value={kind} onChange={(e) => setKind(e.target.value)}>
+            <option value="once">
+              <Trans>closed on one day</Trans>
+            </option>
+            <option value="yearly">
+              <Trans>closed every year</Trans>
+            </option>
+            <option value="stop">
+              <Trans>no more online that day</Trans>
+            </option>
           </SelectField>
         </Box>
         <Box w="165px">
           <DateField
-            label="Date"
+            label={t`Date`}
             value={date}
             error={save.errors["closures[0].date"] ?? save.errors["stops[0].date"]}
             onChange={setDate}
@@ -103,7 +111,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
         </Box>
         <Box w="190px">
           <TextField
-            label="Why"
+            label={t`Why`}
             value={reason}
             error={save.errors["closures[0].reason"] ?? save.errors["stops[0].reason"]}
             onChange={(e) => setReason(e.target.value)}
@@ -112,7 +120,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
         {kind !== "stop" && (
           <Box w="215px">
             <TextField
-              label="What clients read (optional)"
+              label={t`What clients read (optional)`}
               value={forClients}
               error={save.errors["closures[0].forClients"]}
               onChange={(e) => setForClients(e.target.value)}
@@ -120,9 +128,9 @@ export function Closures({ location, all }: { location: Location; all: Location[
           </Box>
         )}
         <Press disabled={!date || save.pending} onClick={() => save.run({ date: date!, reason, forClients, kind })}>
-          {kind === "stop" ? "Stop it" : "Close"}
+          {kind === "stop" ? t`Stop it` : t`Close`}
         </Press>
-        {all.length > 1 && <CheckField label="everywhere" checked={everywhere} onChange={setEverywhere} />}
+        {all.length > 1 && <CheckField label={t`everywhere`} checked={everywhere} onChange={setEverywhere} />}
       </Row>
       <Outcome
         change={save}
@@ -145,15 +153,28 @@ export function Closures({ location, all }: { location: Location; all: Location[
             justifyContent="space-between"
           >
             <Box>
-              <b>{item.words}</b> {item.stop ? "no more online" : "closed"}: {item.reason}
-              {item.forClients && <Box color="quiet">Clients read: {item.forClients}</Box>}
+              <b>{item.words}</b> {item.stop ? t`no more online` : "closed"}: {item.reason}
+              {item.forClients && (
+                <Box color="quiet">
+                  <Trans>Clients read: {item.forClients}</Trans>
+                </Box>
+              )}
             </Box>
-            <Press size="small" look="quiet" aria-label={`Take back ${item.reason}`} onClick={() => remove.run(item)}>
-              Take back
+            <Press
+              size="small"
+              look="quiet"
+              aria-label={t`Take back ${item.reason ?? ""}`}
+              onClick={() => remove.run(item)}
+            >
+              <Trans>Take back</Trans>
             </Press>
           </Row>
         ))}
-        {ahead.length === 0 && <Box color="quiet">Nothing ahead.</Box>}
+        {ahead.length === 0 && (
+          <Box color="quiet">
+            <Trans>Nothing ahead.</Trans>
+          </Box>
+        )}
       </Box>
       <Holidays key={setup.locale} location={location} all={all} />
     </Section>

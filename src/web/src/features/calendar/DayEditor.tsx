@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { ifMatch, type Shift, type WorkDay } from "../../api/setup";
 import { staff } from "../../api/staff";
@@ -17,9 +19,9 @@ import { usualShift } from "./shifts";
 
 type Kind = "rota" | "other" | "off";
 const kinds: [Kind, string][] = [
-  ["rota", "works as the rota says"],
-  ["other", "works other hours"],
-  ["off", "is off"],
+  ["rota", t`works as the rota says`],
+  ["other", t`works other hours`],
+  ["off", t`is off`],
 ];
 
 /** One day of somebody's calendar: as the rota says, other hours drawn on a ribbon, or off. */
@@ -62,7 +64,7 @@ export function DayEditor({ practitioner, day }: { practitioner: Person; day: Wo
         <Sentence size="text">
           {practitioner.name?.split(" ")[0]}{" "}
           <ChoicePart
-            label="That day"
+            label={t`That day`}
             options={kinds.map(([value, label]) => ({ value, label }))}
             value={kind}
             onChange={(next) => {
@@ -74,7 +76,7 @@ export function DayEditor({ practitioner, day }: { practitioner: Person; day: Wo
         </Sentence>
         {kind === "other" && home && (
           <DayRibbon
-            label={`Shifts on ${longDate(day.date)}`}
+            label={t`Shifts on ${longDate(day.date)}`}
             shifts={shifts}
             home={shifts[0]?.locationId ?? home.id}
             errors={save.errors}
@@ -83,16 +85,16 @@ export function DayEditor({ practitioner, day }: { practitioner: Person; day: Wo
         )}
         {kind !== "rota" && (
           <TextField
-            label="Why"
+            label={t`Why`}
             value={reason}
-            placeholder="course, swapped with Ines …"
+            placeholder={t`course, swapped with Ines …`}
             error={save.errors["reason"]}
             onChange={(e) => setReason(e.target.value)}
           />
         )}
         {kind === "other" && day.closures.length > 0 && (
           <CheckField
-            label={`Works although it is closed (${day.closures.join(", ")})`}
+            label={t`Works although it is closed (${day.closures.join(", ")})`}
             checked={duringClosure}
             onChange={setDuringClosure}
           />
@@ -103,13 +105,13 @@ export function DayEditor({ practitioner, day }: { practitioner: Person; day: Wo
             disabled={save.pending || (kind === "rota" && !day.isChange)}
             onClick={() => save.run(null)}
           >
-            Save the day
+            <Trans>Save the day</Trans>
           </Press>
           <Outcome change={save} fields={["reason"]} />
         </Row>
         {kind === "other" && (
           <Box fontSize="14px" color="quiet">
-            Draw the shift, drag it, or press it for figures.
+            <Trans>Draw the shift, drag it, or press it for figures.</Trans>
           </Box>
         )}
       </Stack>

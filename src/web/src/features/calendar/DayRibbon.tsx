@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { Fragment, useId, useState } from "react";
 import type { Shift } from "../../api/setup";
 import { timeAt } from "../../shared/fields/clockText";
@@ -54,7 +55,7 @@ export function DayRibbon({ label, shifts, home, errors, onChange }: Props) {
             <Press
               size="small"
               look="quiet"
-              aria-label="Add a shift"
+              aria-label={t`Add a shift`}
               onClick={() => add(null, last?.until ?? usual.from)}
             >
               +
@@ -68,7 +69,7 @@ export function DayRibbon({ label, shifts, home, errors, onChange }: Props) {
                   id={`${base}-${i}`}
                   stretch={stretchOf(shift)}
                   look="shift"
-                  label="shift"
+                  label={t`shift`}
                   text={stretchWords(stretchOf(shift))}
                   isChosen={open === i}
                   onPress={() => setOpen(i)}
@@ -85,7 +86,7 @@ export function DayRibbon({ label, shifts, home, errors, onChange }: Props) {
       </Ribbons>
       {open !== null && shifts[open] && (
         <FloatingAt
-          label="Shift"
+          label={t`Shift`}
           anchor={() => document.getElementById(`${base}-${open}`)}
           onClose={() => setOpen(null)}
         >

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { countryName } from "../../shared/fields/named";
 import { useState } from "react";
 import { type Location } from "../../api/setup";
@@ -19,7 +21,7 @@ export function Holidays({ location, all }: { location: Location; all: Location[
   const today = useToday();
   const [found, setFound] = useState<Holiday[] | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
-  const country = setup.locale.split("-")[1] ?? "IE";
+  const country = setup.locale.split("-")[1] ?? t`IE`;
   const look = async () => {
     const { default: Calendar } = await import("date-holidays");
     const calendar = new Calendar(country);
@@ -59,11 +61,15 @@ export function Holidays({ location, all }: { location: Location; all: Location[
     <Box mt="12px">
       {!found ? (
         <Press size="small" look="quiet" onClick={() => void look()}>
-          Offer the public holidays of {countryName(country)}
+          <Trans>Offer the public holidays of {countryName(country)}</Trans>
         </Press>
       ) : (
         <Box bg="paper" borderRadius="card" p="10px">
-          {found.length === 0 && <Box>None that is not in the list already.</Box>}
+          {found.length === 0 && (
+            <Box>
+              <Trans>None that is not in the list already.</Trans>
+            </Box>
+          )}
           <Box columns="2">
             {found.map((holiday) => (
               <CheckField
@@ -78,10 +84,14 @@ export function Holidays({ location, all }: { location: Location; all: Location[
           </Box>
           <Row mt="8px">
             <Press disabled={chosen.length === 0 || save.pending} onClick={() => save.run(chosen)}>
-              Close on {chosen.length === 1 ? "this day" : `these ${chosen.length} days`}
-              {all.length > 1 && ", everywhere"}
+              <Trans>
+                Close on {chosen.length === 1 ? t`this day` : t`these ${chosen.length} days`}
+                {all.length > 1 && t`, everywhere`}
+              </Trans>
             </Press>
-            <Press onClick={() => setFound(null)}>Leave it</Press>
+            <Press onClick={() => setFound(null)}>
+              <Trans>Leave it</Trans>
+            </Press>
           </Row>
         </Box>
       )}

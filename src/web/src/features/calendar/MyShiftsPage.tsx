@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useParams } from "react-router";
 import type { Session } from "../../api/staff";
 import { Empty, Page, Tabs } from "../../shared/layout";
@@ -12,18 +14,23 @@ export function MyShiftsPage({ session }: { session: Session }) {
   const me = { id: session.practitionerId ?? null, name: session.name };
   if (places.length === 0)
     return (
-      <Page title="My shifts">
-        <Empty>There is no location yet, and so no shift.</Empty>
+      <Page title={t`My shifts`}>
+        <Empty>
+          <Trans>There is no location yet, and so no shift.</Trans>
+        </Empty>
       </Page>
     );
   return (
-    <Page title="My shifts" lead={session.editsOwnShifts ? undefined : "Whoever keeps the setup changes it for you."}>
+    <Page
+      title={t`My shifts`}
+      lead={session.editsOwnShifts ? undefined : t`Whoever keeps the setup changes it for you.`}
+    >
       {session.editsOwnShifts && (
         <Tabs
-          label="My shifts"
+          label={t`My shifts`}
           items={[
-            ["/my-shifts", "Calendar"],
-            ["/my-shifts/rota", "Rota"],
+            ["/my-shifts", t`Calendar`],
+            ["/my-shifts/rota", t`Rota`],
           ]}
         />
       )}

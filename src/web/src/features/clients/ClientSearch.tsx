@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
@@ -63,7 +65,7 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
         aria-autocomplete="list"
         autoComplete="off"
         autoFocus={autoFocus}
-        placeholder={slash ? "Find a client, number, address   /" : "Name, number or e-mail"}
+        placeholder={slash ? t`Find a client, number, address   /` : t`Name, number or e-mail`}
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -82,7 +84,7 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
       <Box
         id={`${inputId}-list`}
         role="listbox"
-        aria-label="Clients found"
+        aria-label={t`Clients found`}
         hidden={!open}
         position="absolute"
         zIndex={30}
@@ -120,13 +122,13 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
               )}
             </Box>
             <Box fontSize="14px" color="quiet">
-              {[client.phone, client.email].filter(Boolean).join(" · ") || "no number, no address"}
+              {[client.phone, client.email].filter(Boolean).join(" · ") || t`no number, no address`}
             </Box>
           </Box>
         ))}
         {open && clients.length === 0 && !onNone && (
           <Box role="option" aria-selected={false} px="12px" py="8px">
-            Nobody of that name, number or address.
+            <Trans>Nobody of that name, number or address.</Trans>
           </Box>
         )}
         {open && onNone && (
@@ -143,7 +145,7 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
             borderColor="line"
             bg={at === clients.length ? "glow" : undefined}
           >
-            {clients.length === 0 && "Nobody of that name, number or address. "}Enter a new client
+            <Trans>{clients.length === 0 && t`Nobody of that name, number or address. `}Enter a new client</Trans>
           </Box>
         )}
       </Box>

@@ -1,10 +1,11 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { staff, type Client, type ClientFile } from "../../api/staff";
 import { useDraft } from "../../shared/draft";
 import { TextField } from "../../shared/Field";
-import { counted } from "../../shared/format";
 import { CheckField, NumberField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
@@ -22,8 +23,8 @@ export function ClientSheet({ id, onVisit, onClose }: Props) {
   return client.data ? (
     <ClientForm client={client.data} onVisit={onVisit} onClose={onClose} />
   ) : (
-    <Sheet title="Client" onClose={onClose}>
-      {client.error?.message ?? "Opening …"}
+    <Sheet title={t`Client`} onClose={onClose}>
+      {client.error?.message ?? t`Opening …`}
     </Sheet>
   );
 }
@@ -53,7 +54,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
     <NumberField
       label={label}
       value={draft[key]}
-      placeholder="as everyone"
+      placeholder={t`as everyone`}
       error={errors[key]}
       onChange={(value) => set({ [key]: value })}
     />
@@ -69,10 +70,14 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
   );
   return (
     <Sheet title={`${client.givenName} ${client.familyName}`} onClose={onClose}>
-      <Fact label="Visits">{client.visits || "none yet"}</Fact>
-      {client.noShows > 0 && <Fact label="Did not come">{counted(client.noShows, "time")}</Fact>}
+      <Fact label={t`Visits`}>{client.visits || "none yet"}</Fact>
+      {client.noShows > 0 && (
+        <Fact label={t`Did not come`}>{plural(client.noShows, { one: "# time", other: "# times" })}</Fact>
+      )}
       {client.lateCancellations > 0 && (
-        <Fact label="Cancelled too late">{counted(client.lateCancellations, "time")}</Fact>
+        <Fact label={t`Cancelled too late`}>
+          {plural(client.lateCancellations, { one: "# time", other: "# times" })}
+        </Fact>
       )}
       <Form
         noValidate
@@ -85,37 +90,39 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
         }}
       >
         <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
-          {text("givenName", "Given name")}
-          {text("familyName", "Family name")}
+          {text("givenName", t`Given name`)}
+          {text("familyName", t`Family name`)}
         </Box>
-        {text("phone", "Mobile", "tel")}
+        {text("phone", t`Mobile`, "tel")}
         {text("email", "E-mail", "email")}
-        {text("alert", "What the desk has to know")}
+        {text("alert", t`What the desk has to know`)}
         <Box as="h3" fontSize="15px" mt="6px">
-          Online booking
+          <Trans>Online booking</Trans>
         </Box>
         <CheckField
-          label="May book online"
+          label={t`May book online`}
           checked={draft.mayBookOnline}
           onChange={(mayBookOnline) => set({ mayBookOnline })}
         />
         <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px" alignItems="end">
-          {rule("leadMinutes", "Lead time (min)")}
-          {rule("horizonDays", "Days ahead")}
-          {rule("moveNoticeHours", "Moving up to (hours)")}
-          {rule("cancelNoticeHours", "Cancelling up to (hours)")}
+          {rule("leadMinutes", t`Lead time (min)`)}
+          {rule("horizonDays", t`Days ahead`)}
+          {rule("moveNoticeHours", t`Moving up to (hours)`)}
+          {rule("cancelNoticeHours", t`Cancelling up to (hours)`)}
         </Box>
         <Box fontSize="14px" color="quiet">
-          What is empty follows the service, its category and the location.
+          <Trans>What is empty follows the service, its category and the location.</Trans>
         </Box>
         {problem && Object.keys(errors).length === 0 && <Refusal>{problem.message}</Refusal>}
         <Box display="flex" gap="8px" alignItems="center">
           <Press type="submit" look="primary" disabled={save.isPending}>
-            Save
+            <Trans>Save</Trans>
           </Press>
-          <Press onClick={() => onVisit({ ...client, id: client.id! } as Client)}>New visit</Press>
+          <Press onClick={() => onVisit({ ...client, id: client.id! } as Client)}>
+            <Trans>New visit</Trans>
+          </Press>
           <Box aria-live="polite" color="reed" fontSize="14px">
-            {save.isSuccess && "✓ Saved."}
+            {save.isSuccess && t`✓ Saved.`}
           </Box>
         </Box>
       </Form>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { number } from "../../shared/format";
 import { asks } from "../../api/queries";
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
@@ -46,7 +48,12 @@ export function ImportOne({ id }: { id: string }) {
     if (last.current !== state && (state === "imported" || state === "undone")) void queries.invalidateQueries();
     last.current = state;
   }, [state, queries]);
-  if (!item) return <Box aria-busy="true">Looking at the file …</Box>;
+  if (!item)
+    return (
+      <Box aria-busy="true">
+        <Trans>Looking at the file …</Trans>
+      </Box>
+    );
   return (
     <Stack maxW="980px" pb="30px">
       <Row justifyContent="space-between">
@@ -55,7 +62,7 @@ export function ImportOne({ id }: { id: string }) {
         </Box>
         <Link to="/setup/import">
           <Box as="span" textDecoration="underline">
-            All imports
+            <Trans>All imports</Trans>
           </Box>
         </Link>
       </Row>
@@ -76,7 +83,7 @@ function Working({ upload }: { upload: Import }) {
       ? "Checking every row; nothing is kept yet."
       : upload.state === "importing"
         ? "Taking the rows over. You may leave this page; it goes on."
-        : "Taking the rows back.";
+        : t`Taking the rows back.`;
   return (
     <Panel>
       <Box as="label" display="block" fontWeight="600" mb="8px">
@@ -89,7 +96,9 @@ function Working({ upload }: { upload: Import }) {
       </Box>
       {upload.state !== "undoing" && (
         <Box color="quiet" aria-live="polite">
-          {number(Number(upload.rowsDone))} of {number(Number(upload.rows))} rows
+          <Trans>
+            {number(Number(upload.rowsDone))} of {number(Number(upload.rows))} rows
+          </Trans>
         </Box>
       )}
     </Panel>
@@ -108,25 +117,31 @@ function Finished({ upload }: { upload: Import }) {
       <Panel borderLeftWidth="5px" borderLeftColor={upload.state === "imported" ? "reed" : "line"}>
         <Box fontSize="17px" fontWeight="700">
           {upload.state === "imported"
-            ? `${countedRows(upload.added, upload.kind)} taken over.`
+            ? t`${countedRows(upload.added, upload.kind)} taken over.`
             : Number(upload.kept) === 0
-              ? "Taken back. Nothing of it is left."
-              : `Taken back. ${countedRows(upload.kept, upload.kind)} stayed, because something rests on them since: ` +
-                "a visit, a rota, a change."}
+              ? t`Taken back. Nothing of it is left.`
+              : t`Taken back. ${countedRows(upload.kept, upload.kind)} stayed, because something rests on them since: ` +
+                t`a visit, a rota, a change.`}
         </Box>
-        {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
+        {upload.made && upload.made.length > 0 && (
+          <Box>
+            <Trans>New beside them: {upload.made.join(", ")}.</Trans>
+          </Box>
+        )}
         {upload.error && <Box color="clay">{upload.error}</Box>}
         <Row mt="10px" gap="16px">
           {upload.state === "imported" && (
             <Link to={where}>
               <Box as="span" textDecoration="underline" fontWeight="600">
-                Go to the {upload.kind === "clients" ? "book" : upload.kind === "services" ? "services" : "team"}
+                <Trans>
+                  Go to the {upload.kind === "clients" ? "book" : upload.kind === "services" ? "services" : "team"}
+                </Trans>
               </Box>
             </Link>
           )}
           {upload.canUndo && (
             <Press disabled={undo.pending} onClick={() => undo.run(null)}>
-              Take it back
+              <Trans>Take it back</Trans>
             </Press>
           )}
           <Outcome change={undo} saved="" />
@@ -164,35 +179,41 @@ function Open({ upload }: { upload: Import }) {
         </Panel>
       )}
       {upload.state === "checked" && (
-        <Panel borderLeftWidth="5px" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label="What would come of it">
+        <Panel borderLeftWidth="5px" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label={t`What would come of it`}>
           <Box fontSize="17px" fontWeight="700">
-            {good === 0 ? "No row can be taken over." : `${countedRows(good, upload.kind)} can be taken over.`}
+            {good === 0 ? t`No row can be taken over.` : t`${countedRows(good, upload.kind)} can be taken over.`}
           </Box>
           {upload.error && <Box color="clay">{upload.error}</Box>}
           <Box>
             {bad === 0
-              ? "No row is bad."
-              : `${number(bad)} ${bad === 1 ? "row is" : "rows are"} bad; ${bad === 1 ? "it is" : "they are"} named below.`}
+              ? t`No row is bad.`
+              : t`${number(bad)} ${bad === 1 ? t`row is` : t`rows are`} bad; ${bad === 1 ? t`it is` : t`they are`} named below.`}
             {known > 0 &&
-              ` ${countedRows(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
+              t` ${countedRows(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
           </Box>
-          {upload.made && upload.made.length > 0 && <Box>New beside them: {upload.made.join(", ")}.</Box>}
+          {upload.made && upload.made.length > 0 && (
+            <Box>
+              <Trans>New beside them: {upload.made.join(", ")}.</Trans>
+            </Box>
+          )}
           <Row mt="12px">
             {good > 0 && (
               <Press look="primary" disabled={run.pending} onClick={() => run.run(bad > 0)}>
-                {bad > 0 ? `Take the ${number(good)} good rows only` : `Take over ${countedRows(good, upload.kind)}`}
+                {bad > 0 ? t`Take the ${number(good)} good rows only` : t`Take over ${countedRows(good, upload.kind)}`}
               </Press>
             )}
-            <Press onClick={() => setAgain(true)}>Change the columns</Press>
+            <Press onClick={() => setAgain(true)}>
+              <Trans>Change the columns</Trans>
+            </Press>
             <Press look="quiet" disabled={drop.pending} onClick={() => drop.run(null)}>
-              Give this file up
+              <Trans>Give this file up</Trans>
             </Press>
             <Outcome change={run} saved="" />
             <Outcome change={drop} saved="" />
           </Row>
           {bad > 0 && (
             <Box color="quiet" fontSize="14px" mt="6px">
-              Or mend the file and bring it in again: all of it or nothing.
+              <Trans>Or mend the file and bring it in again: all of it or nothing.</Trans>
             </Box>
           )}
         </Panel>
@@ -242,13 +263,18 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
       const at = /^columns\[(\d+)\]/.exec(path)?.[1];
       return at !== undefined && columns.filter((c) => c.column != null || c.always)[Number(at)]?.field === name;
     })?.[1];
-  if (!upload.hasFile) return <Panel>The file is no longer kept. Bring it in again from the list of imports.</Panel>;
+  if (!upload.hasFile)
+    return (
+      <Panel>
+        <Trans>The file is no longer kept. Bring it in again from the list of imports.</Trans>
+      </Panel>
+    );
   return (
     <Section
-      title="Which column is what?"
+      title={t`Which column is what?`}
       hint={
-        `Say it for what a ${kinds[upload.kind].one} needs; leave out the rest. ` +
-        "What stands under “otherwise” counts for every row whose cell is empty."
+        t`Say it for what a ${kinds[upload.kind].one} needs; leave out the rest. ` +
+        t`What stands under “otherwise” counts for every row whose cell is empty.`
       }
     >
       <Stack
@@ -261,10 +287,18 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
         <Table css={{ "& td": { pt: "8px" } }}>
           <thead>
             <tr>
-              <th style={{ width: "34%" }}>Kingcup</th>
-              <th style={{ width: "24%" }}>Column of the file</th>
-              <th style={{ width: "20%" }}>Otherwise</th>
-              <th>First rows say</th>
+              <th style={{ width: "34%" }}>
+                <Trans>Kingcup</Trans>
+              </th>
+              <th style={{ width: "24%" }}>
+                <Trans>Column of the file</Trans>
+              </th>
+              <th style={{ width: "20%" }}>
+                <Trans>Otherwise</Trans>
+              </th>
+              <th>
+                <Trans>First rows say</Trans>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -283,14 +317,16 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
                   <td>
                     <SelectField
                       label=""
-                      aria-label={`Column of ${field.label}`}
+                      aria-label={t`Column of ${field.label}`}
                       value={at ?? ""}
                       error={errorOf(field.name)}
                       onChange={(e) =>
                         set(field.name, { column: e.target.value === "" ? null : Number(e.target.value) })
                       }
                     >
-                      <option value="">none</option>
+                      <option value="">
+                        <Trans>none</Trans>
+                      </option>
                       {upload.heads.map((head, i) => (
                         <option key={i} value={i}>
                           {head}
@@ -301,7 +337,7 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
                   <td>
                     <TextField
                       label=""
-                      aria-label={`${field.label} otherwise`}
+                      aria-label={t`${field.label} otherwise`}
                       value={column.always ?? ""}
                       onChange={(e) => set(field.name, { always: e.target.value || null })}
                     />
@@ -321,8 +357,8 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
         <Row alignItems="end" gap="16px">
           <Box w="280px">
             <SelectField
-              label="Letters are read as"
-              hint="Choose another where letters above look wrong."
+              label={t`Letters are read as`}
+              hint={t`Choose another where letters above look wrong.`}
               value={encodings.some(([name]) => name === upload.encoding) ? upload.encoding : ""}
               error={encode.errors["encoding"]}
               onChange={(e) => encode.run(e.target.value)}
@@ -338,7 +374,7 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
         </Row>
         <Row>
           <Press type="submit" look="primary" disabled={check.pending}>
-            Check the rows
+            <Trans>Check the rows</Trans>
           </Press>
           <Outcome change={check} saved="" fields={fields.map((field) => field.name)} />
           <Outcome change={encode} saved="" fields={["encoding"]} />
@@ -364,20 +400,28 @@ function Faults({ upload }: { upload: Import }) {
   if (!some || rows.length === 0) return null;
   return (
     <Section
-      title="Rows that are not taken"
+      title={t`Rows that are not taken`}
       actions={
         <Out href={`/api/v1/imports/${upload.id}/faults.csv`} download>
-          As a CSV file, to be mended
+          <Trans>As a CSV file, to be mended</Trans>
         </Out>
       }
     >
       <Table>
         <thead>
           <tr>
-            <th>Line</th>
-            <th>Field</th>
-            <th>The file says</th>
-            <th>What is wrong</th>
+            <th>
+              <Trans>Line</Trans>
+            </th>
+            <th>
+              <Trans>Field</Trans>
+            </th>
+            <th>
+              <Trans>The file says</Trans>
+            </th>
+            <th>
+              <Trans>What is wrong</Trans>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -396,7 +440,7 @@ function Faults({ upload }: { upload: Import }) {
       </Table>
       {pages.hasNextPage && (
         <Press disabled={pages.isFetchingNextPage} onClick={() => void pages.fetchNextPage()}>
-          Show more
+          <Trans>Show more</Trans>
         </Press>
       )}
     </Section>

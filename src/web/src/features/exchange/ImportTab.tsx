@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { chakra } from "@chakra-ui/react";
@@ -30,33 +32,50 @@ function Overview() {
   return (
     <Stack maxW="980px" pb="30px">
       <Upload />
-      <Section title="Take out" hint="The same columns as an import reads. Who took what out stands in the history.">
+      <Section
+        title={t`Take out`}
+        hint={t`The same columns as an import reads. Who took what out stands in the history.`}
+      >
         <Row gap="22px">
           <Out href="/api/v1/export/clients.csv" download>
-            Clients as CSV
+            <Trans>Clients as CSV</Trans>
           </Out>
           <Out href="/api/v1/export/clients.vcf" download>
-            Clients as vCard
+            <Trans>Clients as vCard</Trans>
           </Out>
           <Out href="/api/v1/export/services.csv" download>
-            Services as CSV
+            <Trans>Services as CSV</Trans>
           </Out>
           <Out href="/api/v1/export/practitioners.csv" download>
-            Practitioners as CSV
+            <Trans>Practitioners as CSV</Trans>
           </Out>
         </Row>
       </Section>
-      <Section title="Earlier imports">
-        {imports.data?.length === 0 && <Box color="quiet">Nothing was brought in yet.</Box>}
+      <Section title={t`Earlier imports`}>
+        {imports.data?.length === 0 && (
+          <Box color="quiet">
+            <Trans>Nothing was brought in yet.</Trans>
+          </Box>
+        )}
         {imports.data && imports.data.length > 0 && (
           <Table>
             <thead>
               <tr>
-                <th>When</th>
-                <th>File</th>
-                <th>Rows</th>
-                <th>How far</th>
-                <th>Who</th>
+                <th>
+                  <Trans>When</Trans>
+                </th>
+                <th>
+                  <Trans>File</Trans>
+                </th>
+                <th>
+                  <Trans>Rows</Trans>
+                </th>
+                <th>
+                  <Trans>How far</Trans>
+                </th>
+                <th>
+                  <Trans>Who</Trans>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -95,9 +114,9 @@ function Upload() {
   const [busy, setBusy] = useState(false);
   const [file, setFile] = useState<File>();
   const upload = async () => {
-    if (!file) return setProblem("Choose a file first.");
+    if (!file) return setProblem(t`Choose a file first.`);
     if (file.size > mostBytes)
-      return setProblem("The file is too large: 64 MB at the most. Part it into several files.");
+      return setProblem(t`The file is too large: 64 MB at the most. Part it into several files.`);
     setBusy(true);
     setProblem(undefined);
     const form = new FormData();
@@ -107,17 +126,17 @@ function Upload() {
       queries.setQueryData(["import", made.id], made);
       setSearch({ import: made.id });
     } catch (error) {
-      setProblem(error instanceof Problem ? error.message : "The file could not be sent. Try again.");
+      setProblem(error instanceof Problem ? error.message : t`The file could not be sent. Try again.`);
     } finally {
       setBusy(false);
     }
   };
   return (
     <Section
-      title="Bring in"
+      title={t`Bring in`}
       hint={
         "A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; " +
-        "nothing is kept until you say so."
+        t`nothing is kept until you say so.`
       }
     >
       <Stack
@@ -128,7 +147,7 @@ function Upload() {
         }}
       >
         <Columns least={260}>
-          <SelectField label="Rows are" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
+          <SelectField label={t`Rows are`} value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
             {Object.entries(kinds).map(([name, { many }]) => (
               <option key={name} value={name}>
                 {many}
@@ -136,8 +155,8 @@ function Upload() {
             ))}
           </SelectField>
           <FileField
-            label="File"
-            choose={file ? "Another file" : "Choose a file"}
+            label={t`File`}
+            choose={file ? t`Another file` : t`Choose a file`}
             accept=".csv,.tsv,.txt,text/csv"
             disabled={busy}
             error={problem}
@@ -150,13 +169,13 @@ function Upload() {
         </Columns>
         <Row>
           <Press type="submit" look="primary" disabled={busy}>
-            {busy ? "Sending …" : "Look at it"}
+            {busy ? t`Sending …` : t`Look at it`}
           </Press>
         </Row>
         {kind !== "clients" && (
           <Empty>
             {kind === "services"
-              ? "Set up your team and rooms first: services name who does them and what the room has to have."
+              ? t`Set up your team and rooms first: services name who does them and what the room has to have.`
               : "What practitioners hold comes along; their shifts are set on screen afterwards."}
           </Empty>
         )}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { counted } from "../../shared/format";
 import type { Import } from "../../api/setup";
 
@@ -12,26 +13,26 @@ export const kinds: Record<Kind, { one: string; many: string }> = {
 
 /** Words for how far an import has come. */
 export const states: Record<Import["state"], string> = {
-  uploaded: "waiting for its columns",
-  checking: "being checked",
-  checked: "checked, not taken over yet",
-  importing: "being taken over",
-  imported: "taken over",
-  undoing: "being taken back",
-  undone: "taken back",
-  failed: "not taken over",
+  uploaded: t`waiting for its columns`,
+  checking: t`being checked`,
+  checked: t`checked, not taken over yet`,
+  importing: t`being taken over`,
+  imported: t`taken over`,
+  undoing: t`being taken back`,
+  undone: t`taken back`,
+  failed: t`not taken over`,
 };
 
 /** Encodings people meet, with whom they meet them. */
 export const encodings: [name: string, words: string][] = [
-  ["utf-8", "UTF-8, usual today"],
-  ["windows-1252", "Western Europe (Windows)"],
-  ["windows-1250", "Central Europe (Windows)"],
-  ["windows-1251", "Cyrillic (Windows)"],
-  ["windows-1253", "Greek (Windows)"],
-  ["windows-1254", "Turkish (Windows)"],
-  ["windows-1257", "Baltic (Windows)"],
-  ["macintosh", "Western Europe (older Mac)"],
+  ["utf-8", t`UTF-8, usual today`],
+  ["windows-1252", t`Western Europe (Windows)`],
+  ["windows-1250", t`Central Europe (Windows)`],
+  ["windows-1251", t`Cyrillic (Windows)`],
+  ["windows-1253", t`Greek (Windows)`],
+  ["windows-1254", t`Turkish (Windows)`],
+  ["windows-1257", t`Baltic (Windows)`],
+  ["macintosh", t`Western Europe (older Mac)`],
   ["utf-16", "UTF-16"],
 ];
 

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { WordsField } from "../../shared/fields/WordsField";
 import { keepers, type Keeper } from "../../api/keepers";
 import { useState, type ReactNode } from "react";
@@ -48,7 +49,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
           {locations.data!.length > 1 && (
             <Box w="148px">
               <SelectField
-                label="Location"
+                label={t`Location`}
                 value={draft.locationId}
                 error={errors["locationId"]}
                 onChange={(e) => change({ locationId: e.target.value })}
@@ -72,7 +73,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
           </Box>
           <Box w="148px">
             <NumberField
-              label="Turnaround (min)"
+              label={t`Turnaround (min)`}
               step={5}
               value={draft.turnaroundMinutes}
               error={errors["turnaroundMinutes"]}
@@ -85,17 +86,17 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
         {stored && (
           <Box w="230px">
             <DateField
-              label="No longer used from"
+              label={t`No longer used from`}
               value={draft.retired}
               error={errors["retired"]}
-              hint="Its history stays."
+              hint={t`Its history stays.`}
               onChange={(retired) => change({ retired })}
             />
           </Box>
         )}
         <Row>
           <Press type="submit" look="primary" disabled={save.pending}>
-            {stored ? "Save" : words.add}
+            {stored ? t`Save` : words.add}
           </Press>
           <Outcome
             change={save}
@@ -125,11 +126,11 @@ export function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: str
         version: 0,
       })}
       words={{
-        title: room ? `Room ${room.name}` : "A new room",
-        name: "Name on the door",
-        count: "Clients at once",
-        cleaning: "cleaning after each visit",
-        add: "Add the room",
+        title: room ? t`Room ${room.name ?? ""}` : t`A new room`,
+        name: t`Name on the door`,
+        count: t`Clients at once`,
+        cleaning: t`cleaning after each visit`,
+        add: t`Add the room`,
       }}
       countField="capacity"
       count={(item) => item.capacity}
@@ -137,11 +138,11 @@ export function RoomForm({ room, onMade }: { room: Room | null; onMade: (id: str
       onMade={onMade}
       more={(draft, set, errors) => (
         <WordsField
-          label="Features"
+          label={t`Features`}
           words={draft.features ?? []}
           offered={features.data ?? []}
           error={errors["features"]}
-          hint="couch, wet, laser-safe …"
+          hint={t`couch, wet, laser-safe …`}
           onChange={(words) => set({ features: words })}
         />
       )}
@@ -164,11 +165,11 @@ export const EquipmentForm = ({ pool, onMade }: { pool: Equipment | null; onMade
       version: 0,
     })}
     words={{
-      title: pool ? pool.name! : "New equipment",
-      name: "What it is",
-      count: "How many",
-      cleaning: "cleaning after each use",
-      add: "Add the equipment",
+      title: pool ? pool.name! : t`New equipment`,
+      name: t`What it is`,
+      count: t`How many`,
+      cleaning: t`cleaning after each use`,
+      add: t`Add the equipment`,
     }}
     countField="quantity"
     count={(item) => item.quantity}

@@ -1,10 +1,11 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../shared/fields/WordsField";
 import { Link } from "react-router";
 import { staff } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
-import { counted } from "../../shared/format";
 import { Box, Empty, Page, Panel, Row, Section, Split, Stack } from "../../shared/layout";
 import { adding, openedOf, useOpened } from "../../shared/opened";
 import { Plain } from "../../shared/Plain";
@@ -56,29 +57,35 @@ export function RoomsPage() {
   if (!rooms.data || !pools.data || !locations.data) return null;
   if (locations.data.length === 0)
     return (
-      <Page title="Rooms">
+      <Page title={t`Rooms`}>
         <Empty>
-          A room is at a location. <Link to="/setup/locations">Say where clients come</Link> first.
+          <Trans>
+            A room is at a location. <Link to="/setup/locations">Say where clients come</Link> first.
+          </Trans>
         </Empty>
       </Page>
     );
   return (
     <Page
-      title="Rooms"
-      lead="Rooms have features that services ask for. Equipment is a number of items that can be swapped for one another."
+      title={t`Rooms`}
+      lead={t`Rooms have features that services ask for. Equipment is a number of items that can be swapped for one another.`}
     >
       <Split>
         <Stack>
-          <Panel aria-label="Rooms">
+          <Panel aria-label={t`Rooms`}>
             <Row justifyContent="space-between" mb="6px">
               <Box as="h2" fontSize="17px">
-                Rooms
+                <Trans>Rooms</Trans>
               </Box>
               <Press size="small" onClick={() => opened.open(adding)}>
-                Add a room
+                <Trans>Add a room</Trans>
               </Press>
             </Row>
-            {rooms.data.length === 0 && <Box color="quiet">No room yet.</Box>}
+            {rooms.data.length === 0 && (
+              <Box color="quiet">
+                <Trans>No room yet.</Trans>
+              </Box>
+            )}
             <Sortable
               items={rooms.data}
               idOf={(item) => item.id!}
@@ -88,23 +95,27 @@ export function RoomsPage() {
               {(item) =>
                 line(item.id!, item.name ?? "", [
                   placeOf(item.locationId),
-                  (item.features ?? []).join(", ") || "no features",
-                  item.capacity > 1 && `${item.capacity} at once`,
-                  item.retired && `not used from ${item.retired}`,
+                  (item.features ?? []).join(", ") || t`no features`,
+                  item.capacity > 1 && t`${item.capacity} at once`,
+                  item.retired && t`not used from ${item.retired}`,
                 ])
               }
             </Sortable>
           </Panel>
-          <Panel aria-label="Equipment">
+          <Panel aria-label={t`Equipment`}>
             <Row justifyContent="space-between" mb="6px">
               <Box as="h2" fontSize="17px">
-                Equipment
+                <Trans>Equipment</Trans>
               </Box>
               <Press size="small" onClick={() => opened.open(addingPool)}>
-                Add equipment
+                <Trans>Add equipment</Trans>
               </Press>
             </Row>
-            {pools.data.length === 0 && <Box color="quiet">None yet. Many businesses need none.</Box>}
+            {pools.data.length === 0 && (
+              <Box color="quiet">
+                <Trans>None yet. Many businesses need none.</Trans>
+              </Box>
+            )}
             <Sortable
               items={pools.data}
               idOf={(item) => item.id!}
@@ -114,9 +125,9 @@ export function RoomsPage() {
               {(item) =>
                 line(item.id!, item.name ?? "", [
                   placeOf(item.locationId),
-                  counted(item.quantity, "item"),
-                  item.turnaroundMinutes > 0 && `${item.turnaroundMinutes} min cleaning`,
-                  item.retired && `not used from ${item.retired}`,
+                  plural(item.quantity, { one: "# item", other: "# items" }),
+                  item.turnaroundMinutes > 0 && t`${item.turnaroundMinutes} min cleaning`,
+                  item.retired && t`not used from ${item.retired}`,
                 ])
               }
             </Sortable>
@@ -145,9 +156,9 @@ function FeatureList() {
     answerOf(staff.POST("/api/v1/setup/features", { headers, body: { name } })),
   );
   return (
-    <Section title="Features" hint="What rooms may have and services may ask for.">
+    <Section title={t`Features`} hint={t`What rooms may have and services may ask for.`}>
       <WordsField
-        label="Another feature"
+        label={t`Another feature`}
         isKeptAtOnce
         words={features.data ?? []}
         error={add.errors["name"]}

@@ -1,3 +1,5 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
@@ -5,7 +7,7 @@ import { type AddOn } from "../../api/setup";
 
 import { Outcome } from "../../shared/change";
 import { TextField } from "../../shared/Field";
-import { counted, money } from "../../shared/format";
+import { money } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Page, Panel, Row, Section, Split, Stack, Tabs } from "../../shared/layout";
 import { adding, openedOf, useOpened } from "../../shared/opened";
@@ -26,18 +28,20 @@ export function AddOnsPage() {
   const item = addOns.data && (openedOf(addOns.data, opened.id) ?? fresh);
   return (
     <Page
-      title="Services"
+      title={t`Services`}
       actions={
         <Press look="primary" onClick={() => opened.open(adding)}>
-          Add an add-on
+          <Trans>Add an add-on</Trans>
         </Press>
       }
     >
-      <Tabs label="Services" items={serviceTabs} />
+      <Tabs label={t`Services`} items={serviceTabs} />
       <Split>
-        <Panel aria-label="Add-ons">
+        <Panel aria-label={t`Add-ons`}>
           {addOns.data?.length === 0 && (
-            <Box color="quiet">None yet. An add-on is an extra to a service, with its own minutes and price.</Box>
+            <Box color="quiet">
+              <Trans>None yet. An add-on is an extra to a service, with its own minutes and price.</Trans>
+            </Box>
           )}
           {addOns.data?.map((other) => (
             <Plain
@@ -54,9 +58,11 @@ export function AddOnsPage() {
             >
               <Box fontWeight="700">{other.name}</Box>
               <Box fontSize="14px" color="quiet">
-                +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
-                {counted((other.services ?? []).length, "service")}
-                {other.isArchived && " · archived"}
+                <Trans>
+                  +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
+                  {plural((other.services ?? []).length, { one: "# service", other: "# services" })}
+                  {other.isArchived && t` · archived`}
+                </Trans>
               </Box>
             </Plain>
           ))}
@@ -76,32 +82,32 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
     .map((other) => [other.id!, other.name ?? ""] as const);
   const withServices = draft.services ?? [];
   return (
-    <Section title={addOn.name || "A new add-on"}>
+    <Section title={addOn.name || t`A new add-on`}>
       <Stack as="form" onSubmit={submit}>
         <Columns>
           <TextField
-            label="Name"
+            label={t`Name`}
             value={draft.name ?? ""}
             autoFocus={!addOn.id}
             error={save.errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
           <NumberField
-            label="Minutes it adds"
+            label={t`Minutes it adds`}
             step={5}
             value={draft.minutes}
             error={save.errors["minutes"]}
             onChange={(minutes) => set({ minutes: minutes ?? 0 })}
           />
           <MoneyField
-            label="Price"
+            label={t`Price`}
             currency={setup.currency}
             value={draft.price}
             error={save.errors["price"]}
             onChange={(price) => set({ price: price ?? 0 })}
           />
           <NumberField
-            label="At most of it"
+            label={t`At most of it`}
             min={1}
             value={draft.most}
             error={save.errors["most"]}
@@ -109,7 +115,7 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
           />
         </Columns>
         <ChoiceField
-          label="Goes with"
+          label={t`Goes with`}
           options={options}
           chosen={withServices.map((other) => other.serviceId)}
           error={Object.entries(save.errors).find(([field]) => field.startsWith("services"))?.[1]}
@@ -124,7 +130,7 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
         />
         {withServices.length > 0 && (
           <ChoiceField
-            label="Suggested with"
+            label={t`Suggested with`}
             options={options.filter(([id]) => withServices.some((other) => other.serviceId === id))}
             chosen={withServices.filter((other) => other.suggested).map((other) => other.serviceId)}
             onChange={(ids) =>
@@ -134,14 +140,14 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
         )}
         {addOn.id && (
           <CheckField
-            label="No longer sold"
+            label={t`No longer sold`}
             checked={draft.isArchived}
             onChange={(isArchived) => set({ isArchived })}
           />
         )}
         <Row>
           <Press type="submit" look="primary">
-            {addOn.id ? "Save" : "Add it"}
+            {addOn.id ? t`Save` : t`Add it`}
           </Press>
           <Outcome change={save} fields={["name", "minutes", "price", "most"]} />
         </Row>

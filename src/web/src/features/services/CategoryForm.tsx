@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keepers } from "../../api/keepers";
 import { type Category } from "../../api/setup";
 import { staff } from "../../api/staff";
@@ -24,13 +26,13 @@ export function CategoryForm({ category, isEmpty, onGone }: Props) {
   );
   return (
     <Section
-      title={`Rules of ${category.name}`}
-      hint="Rules set here hold for every service of the category, unless the service itself says otherwise."
+      title={t`Rules of ${category.name ?? ""}`}
+      hint={t`Rules set here hold for every service of the category, unless the service itself says otherwise.`}
     >
       <Stack as="form" onSubmit={submit}>
         <Box maxW="300px">
           <TextField
-            label="Name of the category"
+            label={t`Name of the category`}
             value={draft.name ?? ""}
             error={save.errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
@@ -46,11 +48,11 @@ export function CategoryForm({ category, isEmpty, onGone }: Props) {
         />
         <Row>
           <Press type="submit" look="primary" disabled={save.pending}>
-            Save
+            <Trans>Save</Trans>
           </Press>
           {isEmpty && (
             <Press look="danger" onClick={() => remove.run(null)}>
-              Remove the category
+              <Trans>Remove the category</Trans>
             </Press>
           )}
         </Row>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Equipment, Service } from "../../api/setup";
@@ -33,7 +35,7 @@ export function InTheBook({ service, pools, extra, chosen, onChoose, onChange }:
   const setLength = (phase: number, minutes: number) =>
     onChange(phases.map((other, i) => (i === phase ? { ...other, minutes: Math.max(grain, minutes) } : other)));
   return (
-    <Box css={styles["rows"]} role="group" aria-label="As it lies in the book">
+    <Box css={styles["rows"]} role="group" aria-label={t`As it lies in the book`}>
       {lanes.map((lane, at) => (
         <Box key={`${lane.kind} ${lane.name}`} display="contents">
           <Box css={styles["name"]}>{lane.name}</Box>
@@ -71,7 +73,9 @@ export function InTheBook({ service, pools, extra, chosen, onChoose, onChange }:
           </Box>
         ))}
       </Box>
-      <Span srOnly>{minutesOf(service)} minutes in all</Span>
+      <Span srOnly>
+        <Trans>{minutesOf(service)} minutes in all</Trans>
+      </Span>
     </Box>
   );
 }
@@ -91,7 +95,9 @@ function Piece({ piece, total, isChosen, onChoose }: PieceProps) {
   );
   return onChoose ? (
     <Plain css={css} style={place} data-look={piece.look} aria-pressed={isChosen} onClick={onChoose}>
-      <Span srOnly>Phase {piece.phase! + 1}: </Span>
+      <Span srOnly>
+        <Trans>Phase {piece.phase! + 1}: </Trans>
+      </Span>
       {words}
     </Plain>
   ) : (
@@ -118,11 +124,11 @@ function PhaseEdge({ index, minutes, at, total, onLength }: EdgeProps) {
       style={{ left: `calc(${(at / total) * 100}% - 12px)` }}
       role="slider"
       tabIndex={0}
-      aria-label={`Length of phase ${index + 1}`}
+      aria-label={t`Length of phase ${index + 1}`}
       aria-valuenow={minutes}
       aria-valuemin={grain}
       aria-valuemax={1440}
-      aria-valuetext={`${minutes} minutes`}
+      aria-valuetext={t`${minutes} minutes`}
       onPointerDown={(event: PointerEvent<HTMLDivElement>) => {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);

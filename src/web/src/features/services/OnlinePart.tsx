@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Service } from "../../api/setup";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { ChoiceField, NumberField, weekdays } from "../../shared/inputs";
@@ -24,7 +26,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
     <Stack>
       <Columns>
         <SelectField
-          label="Who sees it"
+          label={t`Who sees it`}
           value={draft.visibility}
           onChange={(e) => set({ visibility: e.target.value as Service["visibility"] })}
         >
@@ -35,7 +37,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
           ))}
         </SelectField>
         <SelectField
-          label="Who may book it"
+          label={t`Who may book it`}
           value={draft.for}
           onChange={(e) => set({ for: e.target.value as Service["for"] })}
         >
@@ -48,19 +50,21 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
       </Columns>
       {!isNew && draft.visibility !== "hidden" && (
         <Box fontSize="14px">
-          Direct link:{" "}
-          <a
-            href={link}
-            target="_blank"
-            rel="noreferrer"
-            style={{ textDecoration: "underline", overflowWrap: "anywhere" }}
-          >
-            {link}
-          </a>
+          <Trans>
+            Direct link:{" "}
+            <a
+              href={link}
+              target="_blank"
+              rel="noreferrer"
+              style={{ textDecoration: "underline", overflowWrap: "anywhere" }}
+            >
+              {link}
+            </a>
+          </Trans>
         </Box>
       )}
       <ChoiceField
-        label="Weekdays (none chosen: every day)"
+        label={t`Weekdays (none chosen: every day)`}
         options={weekdays}
         chosen={draft.weekdays ?? []}
         onChange={(chosen) => set({ weekdays: chosen })}
@@ -68,16 +72,16 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
       <Row alignItems="start">
         <Box w="180px">
           <DayOfYearField
-            label="Season from"
+            label={t`Season from`}
             value={draft.season?.from ?? null}
-            hint="empty: all year"
+            hint={t`empty: all year`}
             error={errors["season.from"]}
             onChange={(from) => season({ from: from ?? "" })}
           />
         </Box>
         <Box w="180px">
           <DayOfYearField
-            label="until"
+            label={t`until`}
             value={draft.season?.until ?? null}
             error={errors["season.until"]}
             onChange={(until) => season({ until: until ?? "" })}
@@ -87,7 +91,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
       <Row alignItems="end">
         <Box w="260px">
           <SelectField
-            label="What has to come before"
+            label={t`What has to come before`}
             value={before?.serviceId ?? ""}
             error={errors["prerequisite.serviceId"]}
             onChange={(e) =>
@@ -102,7 +106,9 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
               })
             }
           >
-            <option value="">nothing</option>
+            <option value="">
+              <Trans>nothing</Trans>
+            </option>
             {services.data
               ?.filter((service) => service.id !== draft.id && !service.isArchived)
               .map((service) => (
@@ -116,7 +122,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
           <>
             <Box w="150px">
               <NumberField
-                label="At least hours"
+                label={t`At least hours`}
                 value={before.atLeastHours}
                 error={errors["prerequisite.atLeastHours"]}
                 onChange={(hours) => set({ prerequisite: { ...before, atLeastHours: hours ?? 0 } })}
@@ -124,7 +130,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
             </Box>
             <Box w="150px">
               <NumberField
-                label="At most days"
+                label={t`At most days`}
                 value={before.atMostDays}
                 error={errors["prerequisite.atMostDays"]}
                 onChange={(days) => set({ prerequisite: { ...before, atMostDays: days ?? 0 } })}
@@ -144,14 +150,14 @@ export function WordsPart({ draft, set, errors, isNew }: Part & { isNew: boolean
     <Stack>
       <Columns>
         <TextField
-          label="Name"
+          label={t`Name`}
           value={draft.name ?? ""}
           autoFocus={isNew}
           error={errors["name"]}
           onChange={(e) => set({ name: e.target.value })}
         />
         <SelectField
-          label="Category"
+          label={t`Category`}
           value={draft.categoryId}
           error={errors["categoryId"]}
           onChange={(e) => set({ categoryId: e.target.value })}
@@ -163,30 +169,30 @@ export function WordsPart({ draft, set, errors, isNew }: Part & { isNew: boolean
           ))}
         </SelectField>
         <TextField
-          label="Name clients read"
+          label={t`Name clients read`}
           placeholder={draft.name ?? ""}
           value={draft.onlineName ?? ""}
           error={errors["onlineName"]}
           onChange={(e) => set({ onlineName: e.target.value || null })}
         />
         <NumberField
-          label="Minutes clients read"
-          placeholder="as it is"
+          label={t`Minutes clients read`}
+          placeholder={t`as it is`}
           value={draft.onlineMinutes}
           error={errors["onlineMinutes"]}
           onChange={(onlineMinutes) => set({ onlineMinutes })}
         />
         <NumberField
-          label="Come back after (days)"
-          placeholder="no advice"
+          label={t`Come back after (days)`}
+          placeholder={t`no advice`}
           value={draft.returnDays}
           error={errors["returnDays"]}
           onChange={(returnDays) => set({ returnDays })}
         />
-        <PictureField label="Picture" id={draft.pictureId} onChange={(pictureId) => set({ pictureId })} />
+        <PictureField label={t`Picture`} id={draft.pictureId} onChange={(pictureId) => set({ pictureId })} />
       </Columns>
       <AreaField
-        label="Text for clients (Markdown)"
+        label={t`Text for clients (Markdown)`}
         rows={3}
         value={draft.description ?? ""}
         error={errors["description"]}

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import type { Equipment, Service } from "../../api/setup";
 import { SelectField } from "../../shared/Field";
 import { MinutesField } from "../../shared/fields/MinutesField";
@@ -33,7 +35,7 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
         <Row alignItems="end" mt="8px">
           <Box w="120px">
             <MinutesField
-              label={`Phase ${at + 1} (min)`}
+              label={t`Phase ${at + 1} (min)`}
               value={phase.minutes}
               error={errors[`phases[${at}].minutes`]}
               onChange={(minutes) => set({ minutes: minutes ?? 0 })}
@@ -43,7 +45,7 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
             {(service.roles ?? []).map((role, i) => (
               <CheckField
                 key={i}
-                label={`${role.name || "Practitioner"} is with the client`}
+                label={t`${role.name || t`Practitioner`} is with the client`}
                 checked={(phase.attendedBy ?? []).includes(i)}
                 onChange={(on) => {
                   const others = (phase.attendedBy ?? []).filter((other) => other !== i);
@@ -55,12 +57,14 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
           {pools.length > 0 && (
             <Box w="180px">
               <SelectField
-                label="Needs equipment"
+                label={t`Needs equipment`}
                 value={phase.equipment?.[0]?.poolId ?? ""}
                 error={Object.entries(errors).find(([field]) => field.startsWith(`phases[${at}].equipment`))?.[1]}
                 onChange={(e) => set({ equipment: e.target.value ? [{ poolId: e.target.value, units: 1 }] : [] })}
               >
-                <option value="">none</option>
+                <option value="">
+                  <Trans>none</Trans>
+                </option>
                 {pools.map((pool) => (
                   <option key={pool.id} value={pool.id!}>
                     {pool.name}
@@ -77,7 +81,7 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
               onChoose(at + 1);
             }}
           >
-            Add a phase after it
+            <Trans>Add a phase after it</Trans>
           </Press>
           {phases.length > 1 && (
             <Press
@@ -87,7 +91,7 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
                 onChoose(Math.max(0, at - 1));
               }}
             >
-              Remove it
+              <Trans>Remove it</Trans>
             </Press>
           )}
         </Row>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { asks } from "../../api/queries";
 import type { Service } from "../../api/setup";
@@ -9,7 +11,7 @@ import { useDeskSetup } from "../../shared/today";
 import type { Tried } from "./useTried";
 import { priceForms, type Part } from "./words";
 
-const priceLabels: Partial<Record<Service["priceForm"], string>> = { hourly: "Price of an hour", from: "Price from" };
+const priceLabels: Partial<Record<Service["priceForm"], string>> = { hourly: t`Price of an hour`, from: t`Price from` };
 
 /** What it costs, and the extras it can be had with; chosen ones are drawn where their minutes fall. */
 export function PricePart({ draft, set, errors, tried, isNew }: Part & { tried: Tried; isNew: boolean }) {
@@ -23,7 +25,7 @@ export function PricePart({ draft, set, errors, tried, isNew }: Part & { tried: 
     <Stack>
       <Columns>
         <SelectField
-          label="Form"
+          label={t`Form`}
           value={draft.priceForm}
           onChange={(e) => set({ priceForm: e.target.value as Service["priceForm"] })}
         >
@@ -35,7 +37,7 @@ export function PricePart({ draft, set, errors, tried, isNew }: Part & { tried: 
         </SelectField>
         {draft.priceForm !== "free" && draft.priceForm !== "onRequest" && (
           <MoneyField
-            label={priceLabels[draft.priceForm] ?? "Price"}
+            label={priceLabels[draft.priceForm] ?? t`Price`}
             currency={setup.currency}
             value={draft.price}
             error={errors["price"]}
@@ -44,12 +46,14 @@ export function PricePart({ draft, set, errors, tried, isNew }: Part & { tried: 
         )}
         {(business.data?.taxRates?.length ?? 0) > 0 && (
           <SelectField
-            label="Tax rate"
+            label={t`Tax rate`}
             value={draft.taxRateId ?? ""}
             error={errors["taxRateId"]}
             onChange={(e) => set({ taxRateId: e.target.value || null })}
           >
-            <option value="">none</option>
+            <option value="">
+              <Trans>none</Trans>
+            </option>
             {business.data!.taxRates!.map((taxRate) => (
               <option key={taxRate.id} value={taxRate.id!}>
                 {taxRate.name}
@@ -60,17 +64,19 @@ export function PricePart({ draft, set, errors, tried, isNew }: Part & { tried: 
       </Columns>
       {!isNew && extras.length > 0 && (
         <ChoiceField
-          label="Draw it above and try it with"
+          label={t`Draw it above and try it with`}
           options={extras.map((extra) => {
             const price = money({ amount: extra.price, currency: setup.currency });
-            return [extra.id!, `${extra.name} · +${extra.minutes} min · ${price}`] as const;
+            return [extra.id!, t`${extra.name ?? ""} · +${extra.minutes} min · ${price}`] as const;
           })}
           chosen={tried.addOnIds}
           onChange={tried.setAddOnIds}
         />
       )}
       <Box fontSize="14px" color="quiet">
-        Own prices and lengths are set with each practitioner, under Services. Extras have a page of their own.
+        <Trans>
+          Own prices and lengths are set with each practitioner, under Services. Extras have a page of their own.
+        </Trans>
       </Box>
     </Stack>
   );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { Link } from "react-router";
 import { keepers } from "../../api/keepers";
@@ -47,21 +49,21 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
       <Stack gap="14px" pb="12px">
         <Row justifyContent="space-between">
           <Box as="h2" fontSize="24px">
-            {draft.name || "A new service"}
+            {draft.name || t`A new service`}
           </Box>
           <Row gap="6px">
             {!isNew && (
               <>
                 <Link to={`/why-not?service=${service.id}`}>
                   <Box as="span" textDecoration="underline">
-                    Why not?
+                    <Trans>Why not?</Trans>
                   </Box>
                 </Link>
                 <Press size="small" onClick={() => copy.run(null)}>
-                  Make another like it
+                  <Trans>Make another like it</Trans>
                 </Press>
                 <Press size="small" onClick={() => save.run({ ...draft, isArchived: !draft.isArchived })}>
-                  {draft.isArchived ? "Do it again" : "Archive"}
+                  {draft.isArchived ? t`Do it again` : t`Archive`}
                 </Press>
               </>
             )}
@@ -69,13 +71,13 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
         </Row>
         {issues.map((issue) => (
           <Box key={issue.text} bg="glow" borderRadius="card" p="8px 10px">
-            <b>{issue.stops ? "Cannot be booked." : "Soon not bookable."}</b> {issue.text}
+            <b>{issue.stops ? t`Cannot be booked.` : t`Soon not bookable.`}</b> {issue.text}
           </Box>
         ))}
         <ServiceSentence {...common} locationId={tried.locationId} onPart={setPart} />
-        <Panel aria-label="As it lies in the book">
+        <Panel aria-label={t`As it lies in the book`}>
           <Box as="h3" fontSize="16px" mb="8px">
-            As it lies in the book
+            <Trans>As it lies in the book</Trans>
           </Box>
           <InTheBook
             service={draft}
@@ -95,7 +97,7 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
           />
         </Panel>
         <PartTabs
-          label="Parts of the service"
+          label={t`Parts of the service`}
           names={isNew ? partNames.filter(([name]) => name !== "history") : partNames}
           chosen={part}
           onChoose={setPart}
@@ -122,9 +124,13 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
       >
         <TryStrip tried={tried}>
           <Press look="primary" disabled={save.pending || (!dirty && !isNew)} onClick={() => save.run(draft)}>
-            {isNew ? "Add the service" : "Save"}
+            {isNew ? t`Add the service` : t`Save`}
           </Press>
-          {dirty && !isNew && <Press onClick={undo}>Undo my changes</Press>}
+          {dirty && !isNew && (
+            <Press onClick={undo}>
+              <Trans>Undo my changes</Trans>
+            </Press>
+          )}
           <Outcome
             change={save}
             fields={["name", "categoryId", "seats", "price", "taxRateId", "bufferBeforeMinutes", "bufferAfterMinutes"]}

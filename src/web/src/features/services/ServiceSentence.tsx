@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
@@ -33,103 +36,117 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
   const part = (name: PartName, words: ReactNode) => <TabPart words={words} onPress={() => onPart(name)} />;
   return (
     <Sentence>
-      <ChoicePart
-        label="For"
-        words={draft.kind === "group" ? `A group of ${draft.seats}` : "One client"}
-        options={[
-          { value: "oneToOne", label: "One client" },
-          { value: "group", label: "A group with seats" },
-        ]}
-        value={draft.kind}
-        onChange={(kind) =>
-          set({ kind: kind as "oneToOne" | "group", seats: kind === "group" ? Math.max(2, draft.seats) : 1 })
-        }
-      />
-      {draft.kind === "group" && (
-        <>
-          {" ("}
-          <Part label="Seats" words={`${draft.seats} seats`}>
+      <Trans>
+        <ChoicePart
+          label={t`For`}
+          words={draft.kind === "group" ? t`A group of ${draft.seats}` : t`One client`}
+          options={[
+            { value: "oneToOne", label: t`One client` },
+            { value: "group", label: t`A group with seats` },
+          ]}
+          value={draft.kind}
+          onChange={(kind) =>
+            set({ kind: kind as "oneToOne" | "group", seats: kind === "group" ? Math.max(2, draft.seats) : 1 })
+          }
+        />
+        {draft.kind === "group" && (
+          <>
+            {" ("}
+            <Part label={t`Seats`} words={t`${draft.seats} seats`}>
+              {(close) => (
+                <Small close={close}>
+                  <NumberField
+                    label={t`Seats`}
+                    min={1}
+                    value={draft.seats}
+                    error={errors["seats"]}
+                    onChange={(seats) => set({ seats: seats ?? 1 })}
+                  />
+                </Small>
+              )}
+            </Part>
+            {")"}
+          </>
+        )}{" "}
+        for{" "}
+        {whole(
+          <Part label={t`Length`} words={lengthWords(minutesOf(draft))}>
             {(close) => (
               <Small close={close}>
-                <NumberField
-                  label="Seats"
-                  min={1}
-                  value={draft.seats}
-                  error={errors["seats"]}
-                  onChange={(seats) => set({ seats: seats ?? 1 })}
+                {phases.map((phase, i) => (
+                  <MinutesField
+                    key={i}
+                    label={phases.length > 1 ? t`Phase ${i + 1}` : t`Minutes`}
+                    value={phase.minutes}
+                    error={errors[`phases[${i}].minutes`]}
+                    onChange={(minutes) =>
+                      set({ phases: phases.map((other, j) => (j === i ? { ...other, minutes: minutes ?? 0 } : other)) })
+                    }
+                  />
+                ))}
+              </Small>
+            )}
+          </Part>,
+        )}
+        {away > 0 && t`, of which the practitioner may leave for ${away}`}, then{" "}
+        {whole(
+          <Part
+            label={t`Buffer after`}
+            differs={draft.bufferAfterMinutes > 0}
+            words={draft.bufferAfterMinutes === 0 ? "nothing" : String(draft.bufferAfterMinutes)}
+          >
+            {(close) => (
+              <Small close={close}>
+                <MinutesField
+                  label={t`Buffer after (min)`}
+                  value={draft.bufferAfterMinutes}
+                  error={errors["bufferAfterMinutes"]}
+                  onChange={(minutes) => set({ bufferAfterMinutes: minutes ?? 0 })}
+                />
+                <MinutesField
+                  label={t`Buffer before (min)`}
+                  value={draft.bufferBeforeMinutes}
+                  error={errors["bufferBeforeMinutes"]}
+                  onChange={(minutes) => set({ bufferBeforeMinutes: minutes ?? 0 })}
                 />
               </Small>
             )}
-          </Part>
-          {")"}
-        </>
-      )}{" "}
-      for{" "}
-      <Part label="Length" words={lengthWords(minutesOf(draft))}>
-        {(close) => (
-          <Small close={close}>
-            {phases.map((phase, i) => (
-              <MinutesField
-                key={i}
-                label={phases.length > 1 ? `Phase ${i + 1}` : "Minutes"}
-                value={phase.minutes}
-                error={errors[`phases[${i}].minutes`]}
-                onChange={(minutes) =>
-                  set({ phases: phases.map((other, j) => (j === i ? { ...other, minutes: minutes ?? 0 } : other)) })
-                }
-              />
-            ))}
-          </Small>
+          </Part>,
+        )}{" "}
+        to tidy up
+        {whole(
+          draft.room ? (
+            <>
+              <Trans>
+                , in {part("where", features.length > 0 ? t`a room with ${andWords(features)}` : t`any room`)}
+              </Trans>
+            </>
+          ) : (
+            <>, {part("where", t`without a room`)}</>
+          ),
         )}
-      </Part>
-      {away > 0 && `, of which the practitioner may leave for ${away}`}, then{" "}
-      <Part
-        label="Buffer after"
-        differs={draft.bufferAfterMinutes > 0}
-        words={draft.bufferAfterMinutes === 0 ? "nothing" : String(draft.bufferAfterMinutes)}
-      >
-        {(close) => (
-          <Small close={close}>
-            <MinutesField
-              label="Buffer after (min)"
-              value={draft.bufferAfterMinutes}
-              error={errors["bufferAfterMinutes"]}
-              onChange={(minutes) => set({ bufferAfterMinutes: minutes ?? 0 })}
-            />
-            <MinutesField
-              label="Buffer before (min)"
-              value={draft.bufferBeforeMinutes}
-              error={errors["bufferBeforeMinutes"]}
-              onChange={(minutes) => set({ bufferBeforeMinutes: minutes ?? 0 })}
-            />
-          </Small>
+        {names.length > 0 && t`, with ${andWords(names)}`}, by {part("who", <WhoWords draft={draft} />)}. It costs{" "}
+        {whole(
+          draft.priceForm === "free" || draft.priceForm === "onRequest" ? (
+            part("price", draft.priceForm === "free" ? "nothing" : t`a price on request`)
+          ) : (
+            <Part label={t`Price`} words={priceWords(draft, setup.currency)}>
+              {(close) => (
+                <Small close={close}>
+                  <MoneyField
+                    label={t`Price`}
+                    currency={setup.currency}
+                    value={draft.price}
+                    error={errors["price"]}
+                    onChange={(price) => set({ price: price ?? 0 })}
+                  />
+                </Small>
+              )}
+            </Part>
+          ),
         )}
-      </Part>{" "}
-      to tidy up
-      {draft.room ? (
-        <>, in {part("where", features.length > 0 ? `a room with ${andWords(features)}` : "any room")}</>
-      ) : (
-        <>, {part("where", "without a room")}</>
-      )}
-      {names.length > 0 && `, with ${andWords(names)}`}, by {part("who", <WhoWords draft={draft} />)}. It costs{" "}
-      {draft.priceForm === "free" || draft.priceForm === "onRequest" ? (
-        part("price", draft.priceForm === "free" ? "nothing" : "a price on request")
-      ) : (
-        <Part label="Price" words={priceWords(draft, setup.currency)}>
-          {(close) => (
-            <Small close={close}>
-              <MoneyField
-                label="Price"
-                currency={setup.currency}
-                value={draft.price}
-                error={errors["price"]}
-                onChange={(price) => set({ price: price ?? 0 })}
-              />
-            </Small>
-          )}
-        </Part>
-      )}
-      . <OnlineWords draft={draft} locationId={locationId} part={part} />
+        . <OnlineWords draft={draft} locationId={locationId} part={part} />
+      </Trans>
     </Sentence>
   );
 }
@@ -138,7 +155,7 @@ const priceWords = (draft: ServicePart["draft"], currency: string) =>
   [
     draft.priceForm === "from" && "from",
     money({ amount: draft.price, currency }),
-    draft.priceForm === "hourly" && "an hour",
+    draft.priceForm === "hourly" && t`an hour`,
   ]
     .filter(Boolean)
     .join(" ");
@@ -149,7 +166,7 @@ function Small({ close, children }: { close: () => void; children: ReactNode }) 
       {children}
       <Box>
         <Press size="small" look="primary" onClick={close}>
-          Done
+          <Trans>Done</Trans>
         </Press>
       </Box>
     </Stack>
@@ -174,13 +191,13 @@ function WhoWords({ draft }: Pick<ServicePart, "draft">) {
       (id) => qualifications.data?.find((other) => other.id === id)?.name ?? "",
     );
     const added = (role.added ?? []).map((id) => people.data?.find((other) => other.id === id)?.name ?? "");
-    const by = held.length > 0 ? [`whoever holds ${andWords(held)}`] : [];
-    return andWords([...by, ...(added.length > 3 ? [`${added.length} people`] : added)]) || "nobody yet";
+    const by = held.length > 0 ? [t`whoever holds ${andWords(held)}`] : [];
+    return andWords([...by, ...(added.length > 3 ? [t`${added.length} people`] : added)]) || t`nobody yet`;
   });
   return <>{said.join("; with ")}</>;
 }
 
-const grids = { backToBack: "back to back", setTimes: "at set times" } as const;
+const grids = { backToBack: t`back to back`, setTimes: t`at set times` } as const;
 
 function OnlineWords({
   draft,
@@ -189,18 +206,31 @@ function OnlineWords({
 }: Pick<ServicePart, "draft"> & { locationId: string | null; part: (name: PartName, words: ReactNode) => ReactNode }) {
   const wider = useQuery(asks.rules({ ...(locationId ? { locationId } : {}), categoryId: draft.categoryId }));
   const of = <K extends keyof Rules>(rule: K) => draft.online?.[rule] ?? wider.data?.values[rule];
-  if (draft.visibility === "hidden") return <>{part("online", "Nobody")} sees it online.</>;
+  if (draft.visibility === "hidden")
+    return (
+      <>
+        <Trans>{part("online", t`Nobody`)} sees it online.</Trans>
+      </>
+    );
   if (draft.visibility === "byPhone")
-    return <>Everyone sees it, and it is booked {part("online", "by telephone only")}.</>;
-  const whom = { everyone: "Everyone", newOnly: "New clients", returningOnly: "Clients who have been here" }[draft.for];
+    return (
+      <>
+        <Trans>Everyone sees it, and it is booked {part("online", t`by telephone only`)}.</Trans>
+      </>
+    );
+  const whom = { everyone: t`Everyone`, newOnly: t`New clients`, returningOnly: t`Clients who have been here` }[
+    draft.for
+  ];
   const every = of("everyMinutes") as number | null | undefined;
   const grid = (of("grid") ?? "everyMinutes") as keyof typeof grids | "everyMinutes";
   return (
     <>
-      {part("online", draft.visibility === "withLink" ? `${whom} with the link` : whom)} may book it online,{" "}
-      {part("rules", lengthWords(Number(of("leadMinutes") ?? 0)))} to{" "}
-      {part("rules", daysWordsOf(Number(of("horizonDays") ?? 0)))} ahead,{" "}
-      {part("rules", grid === "everyMinutes" ? `every ${lengthWords(every ?? 15)}` : grids[grid])}.
+      <Trans>
+        {part("online", draft.visibility === "withLink" ? t`${whom} with the link` : whom)} may book it online,{" "}
+        {part("rules", lengthWords(Number(of("leadMinutes") ?? 0)))} to{" "}
+        {part("rules", daysWordsOf(Number(of("horizonDays") ?? 0)))} ahead,{" "}
+        {part("rules", grid === "everyMinutes" ? t`every ${lengthWords(every ?? 15)}` : grids[grid])}.
+      </Trans>
     </>
   );
 }

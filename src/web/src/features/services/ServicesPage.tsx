@@ -1,3 +1,5 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { type Category, type Service } from "../../api/setup";
@@ -6,7 +8,7 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
-import { counted, money } from "../../shared/format";
+import { money } from "../../shared/format";
 import { Later } from "../../shared/Later";
 import { NumberField } from "../../shared/inputs";
 import { Box, Empty, Page, Panel, Row, Split, Stack, Tabs } from "../../shared/layout";
@@ -22,7 +24,7 @@ import { ServiceEditor } from "./ServiceEditor";
 import { freshService, minutesOf, visibilities } from "./words";
 
 export const serviceTabs: [string, string][] = [
-  ["/services", "Services"],
+  ["/services", t`Services`],
   ["/services/add-ons", "Add-ons"],
 ];
 
@@ -65,27 +67,29 @@ export function ServicesPage() {
   const item = id ? services.data.find((service) => service.id === id) : usual;
   return (
     <Page
-      title="Services"
+      title={t`Services`}
       actions={
         first && (
           <Press look="primary" onClick={() => void navigate("/services/new")}>
-            Add a service
+            <Trans>Add a service</Trans>
           </Press>
         )
       }
     >
-      <Tabs label="Services" items={serviceTabs} />
+      <Tabs label={t`Services`} items={serviceTabs} />
       <Split>
         <Stack gap="10px">
           {categories.data.length === 0 && name === null && (
             <Empty>
-              Services stand in categories, such as Massage or Skin. Name the first one, or{" "}
-              <Link to="/setup/import">
-                <Box as="span" textDecoration="underline">
-                  bring in a list
-                </Box>
-              </Link>
-              .
+              <Trans>
+                Services stand in categories, such as Massage or Skin. Name the first one, or{" "}
+                <Link to="/setup/import">
+                  <Box as="span" textDecoration="underline">
+                    bring in a list
+                  </Box>
+                </Link>
+                .
+              </Trans>
             </Empty>
           )}
           <Sortable
@@ -106,10 +110,10 @@ export function ServicesPage() {
                       size="small"
                       look="quiet"
                       aria-pressed={openCategory === category.id}
-                      aria-label={`Rules of ${category.name}`}
+                      aria-label={t`Rules of ${category.name ?? ""}`}
                       onClick={() => void navigate(`/services?category=${category.id}`)}
                     >
-                      Rules
+                      <Trans>Rules</Trans>
                     </Press>
                   </Row>
 
@@ -136,7 +140,7 @@ export function ServicesPage() {
           </Sortable>
           {name === null ? (
             <Press look={first ? "quiet" : "primary"} onClick={() => setName("")}>
-              Add a category
+              <Trans>Add a category</Trans>
             </Press>
           ) : (
             <Panel
@@ -147,7 +151,7 @@ export function ServicesPage() {
               }}
             >
               <TextField
-                label="Name of the category"
+                label={t`Name of the category`}
                 autoFocus
                 value={name}
                 error={addCategory.errors["name"]}
@@ -155,16 +159,18 @@ export function ServicesPage() {
               />
               <Row mt="8px">
                 <Press type="submit" look="primary">
-                  Add
+                  <Trans>Add</Trans>
                 </Press>
-                <Press onClick={() => setName(null)}>Leave it</Press>
+                <Press onClick={() => setName(null)}>
+                  <Trans>Leave it</Trans>
+                </Press>
               </Row>
               <Outcome change={addCategory} fields={["name"]} />
             </Panel>
           )}
           {services.data.some((service) => service.isArchived) && (
             <Press size="small" look="quiet" onClick={() => setArchived(!archived)}>
-              {archived ? "Show what is done now" : "Show what is archived"}
+              {archived ? t`Show what is done now` : t`Show what is archived`}
             </Press>
           )}
         </Stack>
@@ -195,8 +201,8 @@ export function ServicesPage() {
           ) : (
             <Empty>
               {services.data.length === 0
-                ? "No service yet."
-                : "Choose a service to change it, or mark several to change one thing on all of them."}
+                ? t`No service yet.`
+                : t`Choose a service to change it, or mark several to change one thing on all of them.`}
             </Empty>
           )}
         </Later>
@@ -228,7 +234,7 @@ function ServiceLine({
               <Box
                 as="span"
                 color="clay"
-                aria-label={issue.stops ? "cannot be booked" : "cannot be booked from some day on"}
+                aria-label={issue.stops ? t`cannot be booked` : t`cannot be booked from some day on`}
               >
                 !{" "}
               </Box>
@@ -236,19 +242,21 @@ function ServiceLine({
             {service.name}
           </Box>
           <Box fontSize="14px" color="quiet">
-            {minutesOf(service)} min ·{" "}
-            {service.priceForm === "onRequest"
-              ? "on request"
-              : service.priceForm === "free"
-                ? "free"
-                : money({ amount: service.price, currency: setup.currency })}
-            {service.visibility !== "everyone" && ` · ${visibilities[service.visibility]}`}
+            <Trans>
+              {minutesOf(service)} min ·{" "}
+              {service.priceForm === "onRequest"
+                ? t`on request`
+                : service.priceForm === "free"
+                  ? "free"
+                  : money({ amount: service.price, currency: setup.currency })}
+              {service.visibility !== "everyone" && ` · ${visibilities[service.visibility]}`}
+            </Trans>
           </Box>
         </Box>
       </Link>
       <input
         type="checkbox"
-        aria-label={`Mark ${service.name}`}
+        aria-label={t`Mark ${service.name ?? ""}`}
         checked={isMarked}
         onChange={(e) => onMark(e.target.checked)}
         style={{ width: 18, height: 18 }}
@@ -284,26 +292,42 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
     );
   };
   return (
-    <Panel aria-label="Many at once" position="sticky" top="0">
+    <Panel aria-label={t`Many at once`} position="sticky" top="0">
       <Box as="h2" fontSize="17px" mb="8px">
-        Set one thing on {counted(ids.length, "service")}
+        <Trans>Set one thing on {plural(ids.length, { one: "# service", other: "# services" })}</Trans>
       </Box>
       <Row alignItems="end">
         <Box w="220px">
-          <SelectField label="What" value={what} onChange={(e) => choose(e.target.value)}>
-            <option value="visibility">who sees it online</option>
-            <option value="categoryId">category</option>
-            <option value="bufferBeforeMinutes">buffer before</option>
-            <option value="bufferAfterMinutes">buffer after</option>
-            <option value="leadMinutes">lead time</option>
-            <option value="horizonDays">how far ahead</option>
-            <option value="pricePercent">price, up or down</option>
-            <option value="isArchived">archived</option>
+          <SelectField label={t`What`} value={what} onChange={(e) => choose(e.target.value)}>
+            <option value="visibility">
+              <Trans>who sees it online</Trans>
+            </option>
+            <option value="categoryId">
+              <Trans>category</Trans>
+            </option>
+            <option value="bufferBeforeMinutes">
+              <Trans>buffer before</Trans>
+            </option>
+            <option value="bufferAfterMinutes">
+              <Trans>buffer after</Trans>
+            </option>
+            <option value="leadMinutes">
+              <Trans>lead time</Trans>
+            </option>
+            <option value="horizonDays">
+              <Trans>how far ahead</Trans>
+            </option>
+            <option value="pricePercent">
+              <Trans>price, up or down</Trans>
+            </option>
+            <option value="isArchived">
+              <Trans>archived</Trans>
+            </option>
           </SelectField>
         </Box>
         <Box w="220px">
           {what === "visibility" || what === "categoryId" || what === "isArchived" ? (
-            <SelectField label="To" value={String(value)} onChange={(e) => setValue(e.target.value)}>
+            <SelectField label={t`To`} value={String(value)} onChange={(e) => setValue(e.target.value)}>
               {what === "visibility" &&
                 Object.entries(visibilities).map(([key, words]) => (
                   <option key={key} value={key}>
@@ -318,16 +342,16 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
                 ))}
               {what === "isArchived" && [
                 <option key="y" value="true">
-                  archived
+                  <Trans>archived</Trans>
                 </option>,
                 <option key="n" value="false">
-                  done again
+                  <Trans>done again</Trans>
                 </option>,
               ]}
             </SelectField>
           ) : (
             <NumberField
-              label={what === "pricePercent" ? "Percent" : what === "horizonDays" ? "Days" : "Minutes"}
+              label={what === "pricePercent" ? t`Percent` : what === "horizonDays" ? t`Days` : t`Minutes`}
               min={what === "pricePercent" ? -90 : 0}
               step={what.startsWith("buffer") ? 5 : 1}
               value={value as number | null}
@@ -337,10 +361,10 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
           )}
         </Box>
         <Press look="primary" disabled={value === null || save.pending} onClick={() => save.run(null)}>
-          Set it
+          <Trans>Set it</Trans>
         </Press>
         <Plain onClick={onDone} textDecoration="underline" cursor="pointer">
-          Unmark all
+          <Trans>Unmark all</Trans>
         </Plain>
       </Row>
       <Outcome change={save} fields={[what]} />

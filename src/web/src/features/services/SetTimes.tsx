@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { SelectField } from "../../shared/Field";
 import { TimeField } from "../../shared/fields/TimeField";
 import { weekdays } from "../../shared/inputs";
@@ -16,7 +18,7 @@ export function SetTimes({ draft, set, errors }: Part) {
         <Row key={i} alignItems="end">
           <Box w="130px">
             <SelectField
-              label="Day"
+              label={t`Day`}
               value={time.weekday}
               onChange={(e) =>
                 set({
@@ -35,7 +37,7 @@ export function SetTimes({ draft, set, errors }: Part) {
           </Box>
           <Box w="132px">
             <TimeField
-              label="At"
+              label={t`At`}
               value={time.at}
               error={errors[`setTimes[${i}].at`]}
               onChange={(at) => set({ setTimes: times.map((other, j) => (j === i ? { ...other, at } : other)) })}
@@ -43,7 +45,7 @@ export function SetTimes({ draft, set, errors }: Part) {
           </Box>
           <Box w="190px">
             <SelectField
-              label="With"
+              label={t`With`}
               value={time.practitionerId ?? ""}
               onChange={(e) =>
                 set({
@@ -53,7 +55,9 @@ export function SetTimes({ draft, set, errors }: Part) {
                 })
               }
             >
-              <option value="">everyone</option>
+              <option value="">
+                <Trans>everyone</Trans>
+              </option>
               {people.data?.map((person) => (
                 <option key={person.id} value={person.id!}>
                   {person.name}
@@ -62,7 +66,7 @@ export function SetTimes({ draft, set, errors }: Part) {
             </SelectField>
           </Box>
           <Press size="small" look="quiet" mb="5px" onClick={() => set({ setTimes: times.filter((_, j) => j !== i) })}>
-            Remove
+            <Trans>Remove</Trans>
           </Press>
         </Row>
       ))}
@@ -71,7 +75,7 @@ export function SetTimes({ draft, set, errors }: Part) {
           size="small"
           onClick={() => set({ setTimes: [...times, { practitionerId: null, weekday: "monday", at: "10:00:00" }] })}
         >
-          Add a set time
+          <Trans>Add a set time</Trans>
         </Press>
       </Row>
     </Stack>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { minuteOf } from "../../shared/fields/clockText";
@@ -15,26 +17,30 @@ export function TryStrip({ tried, children }: { tried: Tried; children: ReactNod
   if (!locationId) return <Row>{children}</Row>;
   const problem = answer.error instanceof Problem ? answer.error : null;
   return (
-    <Box aria-label="Try it" role="region">
+    <Box aria-label={t`Try it`} role="region">
       <Row gap="10px" mb="6px" alignItems="center">
         <Box as="h2" css={styles["title"]}>
-          Try it
+          <Trans>Try it</Trans>
         </Box>
         <Box css={styles["hint"]}>
-          what a client would find
-          {places.length > 1 && (
-            <>
-              {" "}
-              at{" "}
-              <ChoicePart
-                label="Location to try"
-                options={places.map((other) => ({ value: other.id!, label: other.name ?? "" }))}
-                value={locationId}
-                onChange={setPlace}
-              />
-            </>
-          )}{" "}
-          if you saved it so
+          <Trans>
+            what a client would find
+            {places.length > 1 && (
+              <>
+                <Trans>
+                  {" "}
+                  at{" "}
+                  <ChoicePart
+                    label={t`Location to try`}
+                    options={places.map((other) => ({ value: other.id!, label: other.name ?? "" }))}
+                    value={locationId}
+                    onChange={setPlace}
+                  />
+                </Trans>
+              </>
+            )}{" "}
+            if you saved it so
+          </Trans>
         </Box>
         <Row ms="auto" flexDirection="row-reverse" gap="8px">
           {children}
@@ -63,7 +69,7 @@ export function TryStrip({ tried, children }: { tried: Tried; children: ReactNod
                 ))}
               </Box>
               <Box css={styles["words"]}>
-                {day.starts.length > 0 ? `from ${day.starts[0]}` : (day.reasons[0]?.text ?? "")}
+                {day.starts.length > 0 ? t`from ${day.starts[0] ?? ""}` : (day.reasons[0]?.text ?? "")}
               </Box>
             </Box>
           ))}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { WordsField } from "../../shared/fields/WordsField";
 import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Row, Stack } from "../../shared/layout";
@@ -13,23 +14,23 @@ export function WherePart({ draft, set, errors }: Part) {
     <Stack>
       {(locations.data?.length ?? 0) > 1 && (
         <ChoiceField
-          label="Where (none chosen: everywhere)"
+          label={t`Where (none chosen: everywhere)`}
           options={locations.data!.map((location) => [location.id!, location.name ?? ""] as const)}
           chosen={draft.locationIds ?? []}
           onChange={(locationIds) => set({ locationIds })}
         />
       )}
       <CheckField
-        label="It needs a room"
+        label={t`It needs a room`}
         checked={draft.room !== null && draft.room !== undefined}
         onChange={(on) => set({ room: on ? { features: [], units: 1 } : null })}
-        hint="A video or home visit needs none."
+        hint={t`A video or home visit needs none.`}
       />
       {draft.room && (
         <Row alignItems="start">
           <Box flex="1" minW="260px">
             <WordsField
-              label="A room with all of"
+              label={t`A room with all of`}
               words={draft.room.features ?? []}
               offered={features.data ?? []}
               error={errors["room.features"]}
@@ -38,23 +39,23 @@ export function WherePart({ draft, set, errors }: Part) {
           </Box>
           <Box w="170px">
             <NumberField
-              label="Units of the room"
+              label={t`Units of the room`}
               min={1}
               value={draft.room.units}
               error={errors["room.units"]}
-              hint="2 for a duo suite"
+              hint={t`2 for a duo suite`}
               onChange={(units) => set({ room: { ...draft.room!, units: units ?? 1 } })}
             />
           </Box>
         </Row>
       )}
       <CheckField
-        label="Whoever does it may look after others meanwhile"
+        label={t`Whoever does it may look after others meanwhile`}
         checked={draft.besideOthers}
         onChange={(besideOthers) => set({ besideOthers })}
       />
       <CheckField
-        label="Keep buffers between two services of one visit too"
+        label={t`Keep buffers between two services of one visit too`}
         checked={draft.bufferAlways}
         onChange={(bufferAlways) => set({ bufferAlways })}
       />

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
@@ -30,7 +32,7 @@ export function WhoPart({ draft, set, errors, isNew }: Part & { isNew: boolean }
     set({
       roles: [
         ...roles.map((role) =>
-          roles.length === 1 && role.name === "Practitioner" ? { ...role, name: "First" } : role,
+          roles.length === 1 && role.name === "Practitioner" ? { ...role, name: t`First` } : role,
         ),
         { name: "Second", qualifications: [], added: [], excluded: [] },
       ],
@@ -46,7 +48,7 @@ export function WhoPart({ draft, set, errors, isNew }: Part & { isNew: boolean }
       <Row>
         {roles.length < 4 && (
           <Press size="small" onClick={another}>
-            It takes another person
+            <Trans>It takes another person</Trans>
           </Press>
         )}
       </Row>
@@ -81,49 +83,53 @@ function Role({
         <Row alignItems="end" mb="6px">
           <Box w="220px">
             <TextField
-              label={`Role ${index + 1}`}
+              label={t`Role ${index + 1}`}
               value={role.name ?? ""}
               error={errors[`roles[${index}].name`]}
               onChange={(e) => change({ name: e.target.value })}
             />
           </Box>
           <Press size="small" look="quiet" onClick={onRemove}>
-            Remove this role
+            <Trans>Remove this role</Trans>
           </Press>
         </Row>
       )}
       <Sentence size="text">
-        It is done by everybody who holds{" "}
-        <ManyPart
-          label="Qualifications"
-          words={named(known, held) || "what?"}
-          options={known}
-          values={[...held]}
-          onChange={(chosen) => change({ qualifications: chosen })}
-        />
-        , and by{" "}
-        <ManyPart
-          label="Added by hand"
-          words={named(somebody, role.added) || "nobody else"}
-          options={somebody}
-          values={[...(role.added ?? [])]}
-          onChange={(added) => change({ added, excluded: (role.excluded ?? []).filter((id) => !added.includes(id)) })}
-        />
-        {held.length > 0 && (
-          <>
-            , without{" "}
-            <ManyPart
-              label="Excluded by hand"
-              words={named(somebody, role.excluded) || "anybody left out"}
-              options={somebody}
-              values={[...(role.excluded ?? [])]}
-              onChange={(excluded) =>
-                change({ excluded, added: (role.added ?? []).filter((id) => !excluded.includes(id)) })
-              }
-            />
-          </>
-        )}
-        .
+        <Trans>
+          It is done by everybody who holds{" "}
+          <ManyPart
+            label={t`Qualifications`}
+            words={named(known, held) || t`what?`}
+            options={known}
+            values={[...held]}
+            onChange={(chosen) => change({ qualifications: chosen })}
+          />
+          , and by{" "}
+          <ManyPart
+            label={t`Added by hand`}
+            words={named(somebody, role.added) || t`nobody else`}
+            options={somebody}
+            values={[...(role.added ?? [])]}
+            onChange={(added) => change({ added, excluded: (role.excluded ?? []).filter((id) => !added.includes(id)) })}
+          />
+          {held.length > 0 && (
+            <>
+              <Trans>
+                , without{" "}
+                <ManyPart
+                  label={t`Excluded by hand`}
+                  words={named(somebody, role.excluded) || t`anybody left out`}
+                  options={somebody}
+                  values={[...(role.excluded ?? [])]}
+                  onChange={(excluded) =>
+                    change({ excluded, added: (role.added ?? []).filter((id) => !excluded.includes(id)) })
+                  }
+                />
+              </Trans>
+            </>
+          )}
+          .
+        </Trans>
       </Sentence>
       {Object.entries(errors)
         .filter(([field]) => field.startsWith(`roles[${index}]`) && !field.endsWith(".name"))
@@ -147,7 +153,7 @@ function Rows({ index, draft }: Pick<Part, "draft"> & { index: number }) {
     (cell) => cell.serviceId === draft.id && cell.role === index && cell.may,
   );
   return (
-    <Box mt="6px" role="list" aria-label="Who does it">
+    <Box mt="6px" role="list" aria-label={t`Who does it`}>
       {cells.map((cell) => {
         const person = people.data?.find((other) => other.id === cell.practitionerId);
         const own = draft.terms?.find((term) => term.practitionerId === cell.practitionerId);
@@ -156,21 +162,27 @@ function Rows({ index, draft }: Pick<Part, "draft"> & { index: number }) {
             <Box css={styles["rowName"]}>{person?.name}</Box>
             <Box css={styles["rowWhy"]}>
               {cell.text}
-              {cell.until && `, until ${shortDateWithYear(cell.until)}`}
+              {cell.until && t`, until ${shortDateWithYear(cell.until)}`}
             </Box>
             <Box css={styles["rowTerms"]} data-own={Boolean(own)}>
-              {own?.minutes ?? minutesOf(draft)} min,{" "}
-              {money({ amount: own?.price ?? draft.price, currency: setup.currency })}{" "}
-              <Link to={`/team/${cell.practitionerId}/services`}>
-                <Box as="span" textDecoration="underline">
-                  {own ? "own" : "change"}
-                </Box>
-              </Link>
+              <Trans>
+                {own?.minutes ?? minutesOf(draft)} min,{" "}
+                {money({ amount: own?.price ?? draft.price, currency: setup.currency })}{" "}
+                <Link to={`/team/${cell.practitionerId}/services`}>
+                  <Box as="span" textDecoration="underline">
+                    {own ? "own" : "change"}
+                  </Box>
+                </Link>
+              </Trans>
             </Box>
           </Box>
         );
       })}
-      {who.data && cells.length === 0 && <Box color="quiet">Nobody does it yet.</Box>}
+      {who.data && cells.length === 0 && (
+        <Box color="quiet">
+          <Trans>Nobody does it yet.</Trans>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Equipment, Service } from "../../api/setup";
 
 export type LanePiece = {
@@ -38,7 +39,7 @@ export function lanesOf(service: Service, pools: Equipment[], extra: { minutes: 
   const lanes: Lane[] = (service.roles ?? []).map((role, r) => {
     const pieces: LanePiece[] = phases.flatMap((phase, i): LanePiece[] => {
       const attends = (phase.attendedBy ?? []).includes(r);
-      const words = attends ? "with the client" : "free meanwhile";
+      const words = attends ? t`with the client` : t`free meanwhile`;
       const own = { from: starts[i]!, until: edges[i]! - (i === extra.phase ? extra.minutes : 0), words, phase: i };
       return [{ ...own, look: attends ? "there" : "away" }, ...(attends ? extraOf(i) : [])];
     });
@@ -46,7 +47,7 @@ export function lanesOf(service: Service, pools: Equipment[], extra: { minutes: 
       minutes > 0 ? [{ from, until: from + minutes, look: "buffer", words, phase: null }] : [];
     return {
       kind: "role",
-      name: (service.roles ?? []).length > 1 ? role.name || `Role ${r + 1}` : "Practitioner",
+      name: (service.roles ?? []).length > 1 ? role.name || t`Role ${r + 1}` : t`Practitioner`,
       pieces: [
         ...buffer(0, service.bufferBeforeMinutes, "before"),
         ...pieces,
@@ -59,10 +60,12 @@ export function lanesOf(service: Service, pools: Equipment[], extra: { minutes: 
   const begin = service.bufferBeforeMinutes;
   if (service.room) {
     const words =
-      (service.room.features ?? []).length > 0 ? `in a room with ${service.room.features!.join(", ")}` : "in any room";
+      (service.room.features ?? []).length > 0
+        ? t`in a room with ${service.room.features!.join(", ")}`
+        : t`in any room`;
     lanes.push({
       kind: "room",
-      name: "Room",
+      name: t`Room`,
       pieces: [{ from: begin, until: end, look: "there", words, phase: null }],
       until: end,
       edges,
@@ -72,12 +75,12 @@ export function lanesOf(service: Service, pools: Equipment[], extra: { minutes: 
   for (const poolId of used) {
     const pieces = phases.flatMap((phase, i): LanePiece[] =>
       (phase.equipment ?? []).some((need) => need.poolId === poolId)
-        ? [{ from: starts[i]!, until: edges[i]!, look: "there", words: "in use", phase: i }]
+        ? [{ from: starts[i]!, until: edges[i]!, look: "there", words: t`in use`, phase: i }]
         : [],
     );
     lanes.push({
       kind: "equipment",
-      name: pools.find((pool) => pool.id === poolId)?.name ?? "Equipment",
+      name: pools.find((pool) => pool.id === poolId)?.name ?? t`Equipment`,
       pieces,
       until: end,
       edges,

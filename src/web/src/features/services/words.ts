@@ -1,32 +1,33 @@
+import { t } from "@lingui/core/macro";
 import type { Service } from "../../api/setup";
 
 export const visibilities = {
-  everyone: "everyone sees it",
-  withLink: "only with the link",
-  byPhone: "shown, by phone only",
+  everyone: t`everyone sees it`,
+  withLink: t`only with the link`,
+  byPhone: t`shown, by phone only`,
   hidden: "hidden",
 } as const;
 export const priceForms = {
   fixed: "fixed",
   from: "from",
-  hourly: "by the hour",
+  hourly: t`by the hour`,
   free: "free",
-  onRequest: "on request",
+  onRequest: t`on request`,
 } as const;
 export const clientKinds = {
-  everyone: "all clients",
-  newOnly: "new clients only",
-  returningOnly: "returning clients only",
+  everyone: t`all clients`,
+  newOnly: t`new clients only`,
+  returningOnly: t`returning clients only`,
 } as const;
 /** The parts of a service's page. */
 export const partNames = [
-  ["who", "Who"],
-  ["where", "Where and with what"],
-  ["price", "Price and extras"],
-  ["online", "Online"],
-  ["words", "Words and picture"],
-  ["rules", "Rules"],
-  ["history", "History"],
+  ["who", t`Who`],
+  ["where", t`Where and with what`],
+  ["price", t`Price and extras`],
+  ["online", t`Online`],
+  ["words", t`Words and picture`],
+  ["rules", t`Rules`],
+  ["history", t`History`],
 ] as const;
 export type PartName = (typeof partNames)[number][0];
 
@@ -40,7 +41,7 @@ export const freshService = (categoryId: string): Service => ({
   kind: "oneToOne",
   seats: 1,
   phases: [{ minutes: 60, attendedBy: [0], equipment: [] }],
-  roles: [{ name: "Practitioner", qualifications: [], added: [], excluded: [] }],
+  roles: [{ name: t`Practitioner`, qualifications: [], added: [], excluded: [] }],
   room: { features: [], units: 1 },
   bufferBeforeMinutes: 0,
   bufferAfterMinutes: 10,

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -15,12 +17,12 @@ export function AccountPage({ needsCode }: { needsCode: boolean }) {
   return (
     <Box as="main" p="20px" overflowY="auto" h="100%">
       <Box as="h1" fontSize="24px" mb="14px">
-        Your account
+        <Trans>Your account</Trans>
       </Box>
       <Stack maxW="640px" pb="30px">
         {needsCode && (
           <Box role="status" bg="glow" borderRadius="card" p="10px">
-            Owners of this business sign in with a second factor. Set yours up and the rest opens.
+            <Trans>Owners of this business sign in with a second factor. Set yours up and the rest opens.</Trans>
           </Box>
         )}
         <SecondFactor />
@@ -43,7 +45,7 @@ function Password() {
     },
   );
   return (
-    <Section title="Password">
+    <Section title={t`Password`}>
       <Stack
         as="form"
         onSubmit={(event: React.FormEvent) => {
@@ -52,7 +54,7 @@ function Password() {
         }}
       >
         <TextField
-          label="Present password"
+          label={t`Present password`}
           type="password"
           autoComplete="current-password"
           value={present}
@@ -60,17 +62,17 @@ function Password() {
           onChange={(e) => setPresent(e.target.value)}
         />
         <TextField
-          label="New password"
+          label={t`New password`}
           type="password"
           autoComplete="new-password"
-          hint="10 characters or more"
+          hint={t`10 characters or more`}
           value={password}
           error={save.errors["password"]}
           onChange={(e) => setPassword(e.target.value)}
         />
         <Row>
           <Press type="submit" look="primary" disabled={save.pending}>
-            Change it
+            <Trans>Change it</Trans>
           </Press>
           <Outcome change={save} fields={["present", "password"]} saved="Changed. Your other devices are signed out." />
         </Row>
@@ -107,7 +109,7 @@ function SecondFactor() {
     fresh,
   );
   return (
-    <Section title="Second factor">
+    <Section title={t`Second factor`}>
       {state.data?.isOn ? (
         <Stack
           as="form"
@@ -116,9 +118,11 @@ function SecondFactor() {
             if (!end.pending) end.run(password);
           }}
         >
-          <Box>On. Signing in asks for your password and a code.</Box>
+          <Box>
+            <Trans>On. Signing in asks for your password and a code.</Trans>
+          </Box>
           <TextField
-            label="Your password, to take it off"
+            label={t`Your password, to take it off`}
             type="password"
             autoComplete="current-password"
             value={password}
@@ -127,7 +131,7 @@ function SecondFactor() {
           />
           <Row>
             <Press type="submit" disabled={end.pending}>
-              Take it off
+              <Trans>Take it off</Trans>
             </Press>
             <Outcome change={end} fields={["password"]} saved="" />
           </Row>
@@ -141,11 +145,13 @@ function SecondFactor() {
           }}
         >
           <Box>
-            Point an application for codes at the picture, or type the secret into it. Then enter the code it shows.
+            <Trans>
+              Point an application for codes at the picture, or type the secret into it. Then enter the code it shows.
+            </Trans>
           </Box>
           <img
             src={`data:image/svg+xml;utf8,${encodeURIComponent(made.picture)}`}
-            alt="The secret as a picture to point at"
+            alt={t`The secret as a picture to point at`}
             width="180"
             height="180"
           />
@@ -153,7 +159,7 @@ function SecondFactor() {
             {made.secret}
           </Box>
           <TextField
-            label="Code"
+            label={t`Code`}
             inputMode="numeric"
             autoComplete="one-time-code"
             autoFocus
@@ -163,18 +169,22 @@ function SecondFactor() {
           />
           <Row>
             <Press type="submit" look="primary" disabled={confirm.pending}>
-              Turn it on
+              <Trans>Turn it on</Trans>
             </Press>
-            <Press onClick={() => setMade(null)}>Leave it</Press>
+            <Press onClick={() => setMade(null)}>
+              <Trans>Leave it</Trans>
+            </Press>
             <Outcome change={confirm} fields={["code"]} saved="" />
           </Row>
         </Stack>
       ) : (
         <Stack>
-          <Box>Off. With a second factor nobody signs in as you who only knows your password.</Box>
+          <Box>
+            <Trans>Off. With a second factor nobody signs in as you who only knows your password.</Trans>
+          </Box>
           <Row>
             <Press disabled={begin.pending || !state.data} onClick={() => begin.run(null)}>
-              Set it up
+              <Trans>Set it up</Trans>
             </Press>
             <Outcome change={begin} saved="" />
           </Row>
@@ -194,21 +204,23 @@ function Sessions() {
   // Where this device is, not where a location is.
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   return (
-    <Section title="Where you are signed in">
+    <Section title={t`Where you are signed in`}>
       <Box as="ul" listStyleType="none">
         {all.data?.map((item) => (
           <Box as="li" key={item.id} borderTopWidth="1px" borderColor="line" py="6px">
             <b>{item.device}</b>
-            {item.isThis && ", this one"}
+            {item.isThis && t`, this one`}
             <Box fontSize="14px" color="quiet">
-              since {moment(item.since, zone)}, last used {moment(item.seen, zone)}
+              <Trans>
+                since {moment(item.since, zone)}, last used {moment(item.seen, zone)}
+              </Trans>
             </Box>
           </Box>
         ))}
       </Box>
       <Row mt="10px">
         <Press disabled={end.pending || (all.data?.length ?? 0) < 2} onClick={() => end.run(null)}>
-          Sign the others out
+          <Trans>Sign the others out</Trans>
         </Press>
         <Outcome change={end} saved="They are signed out." />
       </Row>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
@@ -15,7 +17,7 @@ import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { usePractitioners } from "../team/team";
 
-const roles = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"];
+const roles = [t`Owner`, t`Manager`, t`Desk`, t`Practitioner`, t`Bookkeeper`];
 
 /** Who may sign in, and as what. */
 export function AccountsTab() {
@@ -26,7 +28,7 @@ export function AccountsTab() {
     id: null,
     email: "",
     name: "",
-    role: "Desk",
+    role: t`Desk`,
     practitionerId: null,
     editsOwnShifts: false,
     mayOverbook: false,
@@ -39,10 +41,10 @@ export function AccountsTab() {
   return (
     <Stack maxW="900px" pb="30px">
       <Section
-        title="Who may sign in"
+        title={t`Who may sign in`}
         actions={
           <Press size="small" onClick={() => opened.open(adding)}>
-            Add somebody
+            <Trans>Add somebody</Trans>
           </Press>
         }
       >
@@ -50,11 +52,19 @@ export function AccountsTab() {
           <Table>
             <thead>
               <tr>
-                <th>Name</th>
-                <th>E-mail address</th>
-                <th>Role</th>
                 <th>
-                  <Box srOnly>Change</Box>
+                  <Trans>Name</Trans>
+                </th>
+                <th>
+                  <Trans>E-mail address</Trans>
+                </th>
+                <th>
+                  <Trans>Role</Trans>
+                </th>
+                <th>
+                  <Box srOnly>
+                    <Trans>Change</Trans>
+                  </Box>
                 </th>
               </tr>
             </thead>
@@ -73,10 +83,10 @@ export function AccountsTab() {
                     <Press
                       size="small"
                       look="quiet"
-                      aria-label={`Change ${other.name}`}
+                      aria-label={t`Change ${other.name ?? ""}`}
                       onClick={() => opened.open(other.id!)}
                     >
-                      Change
+                      <Trans>Change</Trans>
                     </Press>
                   </td>
                 </tr>
@@ -108,25 +118,25 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
     () => void queries.invalidateQueries({ queryKey: asks.accounts().queryKey }),
   );
   return (
-    <Section title={account.name || "Somebody new"}>
+    <Section title={account.name || t`Somebody new`}>
       <Stack as="form" onSubmit={submit}>
         <Columns>
           <TextField
-            label="Name"
+            label={t`Name`}
             value={draft.name ?? ""}
             autoFocus={!account.id}
             error={save.errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
           <TextField
-            label="E-mail address"
+            label={t`E-mail address`}
             type="email"
             value={draft.email ?? ""}
             error={save.errors["email"]}
             onChange={(e) => set({ email: e.target.value })}
           />
           <SelectField
-            label="Role"
+            label={t`Role`}
             value={draft.role ?? ""}
             error={save.errors["role"]}
             onChange={(e) => set({ role: e.target.value })}
@@ -136,12 +146,14 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
             ))}
           </SelectField>
           <SelectField
-            label="Is the practitioner"
+            label={t`Is the practitioner`}
             value={draft.practitionerId ?? ""}
             error={save.errors["practitionerId"]}
             onChange={(e) => set({ practitionerId: e.target.value || null })}
           >
-            <option value="">nobody of the team</option>
+            <option value="">
+              <Trans>nobody of the team</Trans>
+            </option>
             {people.data?.map((person) => (
               <option key={person.id} value={person.id!}>
                 {person.name}
@@ -152,12 +164,12 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
         {draft.role === "Practitioner" && (
           <>
             <CheckField
-              label="May change their own shifts and blocked time"
+              label={t`May change their own shifts and blocked time`}
               checked={draft.editsOwnShifts}
               onChange={(editsOwnShifts) => set({ editsOwnShifts })}
             />
             <CheckField
-              label="May read numbers and addresses of clients who come to colleagues"
+              label={t`May read numbers and addresses of clients who come to colleagues`}
               checked={draft.seesContacts}
               onChange={(seesContacts) => set({ seesContacts })}
             />
@@ -165,27 +177,31 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
         )}
         {draft.role === "Desk" && (
           <CheckField
-            label="May overbook: put a visit over another one knowingly"
+            label={t`May overbook: put a visit over another one knowingly`}
             checked={draft.mayOverbook}
             onChange={(mayOverbook) => set({ mayOverbook })}
           />
         )}
         {account.id && (
-          <CheckField label="Account closed" checked={draft.signedOff} onChange={(signedOff) => set({ signedOff })} />
+          <CheckField
+            label={t`Account closed`}
+            checked={draft.signedOff}
+            onChange={(signedOff) => set({ signedOff })}
+          />
         )}
         <Row>
           <Press type="submit" look="primary" disabled={save.pending}>
-            {account.id ? "Save" : "Add"}
+            {account.id ? t`Save` : t`Add`}
           </Press>
           {account.id && (
             <Press disabled={link.pending} onClick={() => link.run(null)}>
-              Make a sign-in link
+              <Trans>Make a sign-in link</Trans>
             </Press>
           )}
           <Outcome change={save} fields={["name", "email", "role", "practitionerId"]} />
           {account.id && account.hasCode && (
             <Press disabled={forget.pending} onClick={() => forget.run(null)}>
-              Take their second factor off
+              <Trans>Take their second factor off</Trans>
             </Press>
           )}
           <Outcome change={link} saved="" />
@@ -193,10 +209,12 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
         </Row>
         {made && (
           <Box bg="glow" borderRadius="card" p="10px">
-            Pass this on to {account.name}; it is good once, for seven days, and is not shown again:
-            <Box fontWeight="700" overflowWrap="anywhere">
-              {window.location.origin + made}
-            </Box>
+            <Trans>
+              Pass this on to {account.name}; it is good once, for seven days, and is not shown again:
+              <Box fontWeight="700" overflowWrap="anywhere">
+                {window.location.origin + made}
+              </Box>
+            </Trans>
           </Box>
         )}
       </Stack>

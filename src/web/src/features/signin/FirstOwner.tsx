@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
@@ -30,15 +32,17 @@ export function FirstOwner() {
     error: errors[name],
   });
   return (
-    <Door title="Welcome to Kingcup" onSubmit={() => !make.isPending && make.mutate()}>
-      <Box>Nobody has an account here yet. The first one is the owner&rsquo;s.</Box>
-      <TextField label="Name" autoComplete="name" autoFocus {...field("name")} />
-      <TextField label="E-mail address" type="email" autoComplete="username" {...field("email")} />
+    <Door title={t`Welcome to Kingcup`} onSubmit={() => !make.isPending && make.mutate()}>
+      <Box>
+        <Trans>Nobody has an account here yet. The first one is the owner&rsquo;s.</Trans>
+      </Box>
+      <TextField label={t`Name`} autoComplete="name" autoFocus {...field("name")} />
+      <TextField label={t`E-mail address`} type="email" autoComplete="username" {...field("email")} />
       <TextField
-        label="Password"
+        label={t`Password`}
         type="password"
         autoComplete="new-password"
-        hint="10 characters or more"
+        hint={t`10 characters or more`}
         {...field("password")}
       />
       {make.error && Object.keys(errors).length === 0 && (
@@ -47,7 +51,7 @@ export function FirstOwner() {
         </Box>
       )}
       <Press type="submit" look="primary" disabled={make.isPending}>
-        Begin
+        <Trans>Begin</Trans>
       </Press>
     </Door>
   );

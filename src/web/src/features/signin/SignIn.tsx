@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
@@ -45,9 +47,9 @@ function WithPassword() {
   const errors = problem?.code === "code-needed" ? {} : (problem?.errors ?? {});
   const isSaid = problem?.code === "code-needed" || Object.keys(errors).length > 0;
   return (
-    <Door title="Kingcup" onSubmit={() => !signIn.isPending && signIn.mutate()}>
+    <Door title={t`Kingcup`} onSubmit={() => !signIn.isPending && signIn.mutate()}>
       <TextField
-        label="E-mail address"
+        label={t`E-mail address`}
         type="email"
         autoComplete="username"
         autoFocus
@@ -59,7 +61,7 @@ function WithPassword() {
         error={errors["email"]}
       />
       <TextField
-        label="Password"
+        label={t`Password`}
         type="password"
         autoComplete="current-password"
         value={password}
@@ -68,11 +70,11 @@ function WithPassword() {
       />
       {asksCode && (
         <TextField
-          label="Code"
+          label={t`Code`}
           inputMode="numeric"
           autoComplete="one-time-code"
           autoFocus
-          hint="The six digits your application for codes shows"
+          hint={t`The six digits your application for codes shows`}
           value={code}
           onChange={(e) => setCode(e.target.value)}
           error={errors["code"]}
@@ -84,7 +86,7 @@ function WithPassword() {
         </Box>
       )}
       <Press type="submit" look="primary" disabled={signIn.isPending}>
-        Sign in
+        <Trans>Sign in</Trans>
       </Press>
     </Door>
   );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
@@ -28,27 +30,31 @@ export function Welcome() {
           }}
         >
           <Box as="h1" fontSize="24px">
-            Welcome to Kingcup
+            <Trans>Welcome to Kingcup</Trans>
           </Box>
           {choose.isSuccess ? (
             <>
-              <Box role="status">Your password is set.</Box>
+              <Box role="status">
+                <Trans>Your password is set.</Trans>
+              </Box>
               <a href="/">
                 <Box as="span" textDecoration="underline" fontWeight="700">
-                  Sign in
+                  <Trans>Sign in</Trans>
                 </Box>
               </a>
             </>
           ) : (
             <>
-              <Box>Choose a password; with it and your e-mail address you sign in from now on.</Box>
+              <Box>
+                <Trans>Choose a password; with it and your e-mail address you sign in from now on.</Trans>
+              </Box>
               <TextField
-                label="Password"
+                label={t`Password`}
                 type="password"
                 autoComplete="new-password"
                 autoFocus
                 value={password}
-                hint="10 characters or more"
+                hint={t`10 characters or more`}
                 error={problem?.errors["password"]}
                 onChange={(e) => setPassword(e.target.value)}
               />
@@ -58,7 +64,7 @@ export function Welcome() {
                 </Box>
               )}
               <Press type="submit" look="primary" disabled={choose.isPending}>
-                Set it
+                <Trans>Set it</Trans>
               </Press>
             </>
           )}

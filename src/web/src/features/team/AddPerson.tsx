@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { staff } from "../../api/staff";
@@ -48,7 +50,7 @@ export function AddPerson({ tint, onLeave }: { tint: number; onLeave: () => void
       <Row alignItems="end">
         <Box flex="1" minW="240px">
           <TextField
-            label="Name"
+            label={t`Name`}
             autoFocus
             value={name}
             error={add.errors["name"]}
@@ -56,9 +58,11 @@ export function AddPerson({ tint, onLeave }: { tint: number; onLeave: () => void
           />
         </Box>
         <Press type="submit" look="primary" disabled={add.pending}>
-          Add
+          <Trans>Add</Trans>
         </Press>
-        <Press onClick={onLeave}>Leave it</Press>
+        <Press onClick={onLeave}>
+          <Trans>Leave it</Trans>
+        </Press>
       </Row>
       <Outcome change={add} fields={["name"]} />
     </Panel>

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Held } from "../../api/setup";
@@ -27,22 +28,22 @@ type Props = {
 
 const words = ({ kind, date }: Standing) =>
   ({
-    open: "no end",
-    ends: `to ${shortDate(date ?? "2000-01-01").slice(4)}`,
-    soon: `to ${shortDate(date ?? "2000-01-01").slice(4)}`,
-    coming: `from ${shortDate(date ?? "2000-01-01").slice(4)}`,
-    ranOut: "ran out",
+    open: t`no end`,
+    ends: t`to ${shortDate(date ?? "2000-01-01").slice(4)}`,
+    soon: t`to ${shortDate(date ?? "2000-01-01").slice(4)}`,
+    coming: t`from ${shortDate(date ?? "2000-01-01").slice(4)}`,
+    ranOut: t`ran out`,
     none: "",
   })[kind];
 
 const spoken = ({ kind, date }: Standing) =>
   ({
-    open: "holds it",
-    ends: `holds it until ${date && longDate(date)}`,
-    soon: `holds it until ${date && longDate(date)}, runs out soon`,
-    coming: `holds it from ${date && longDate(date)}`,
-    ranOut: "held it before",
-    none: "does not hold it",
+    open: t`holds it`,
+    ends: t`holds it until ${(date && longDate(date)) ?? ""}`,
+    soon: t`holds it until ${(date && longDate(date)) ?? ""}, runs out soon`,
+    coming: t`holds it from ${(date && longDate(date)) ?? ""}`,
+    ranOut: t`held it before`,
+    none: t`does not hold it`,
   })[kind];
 
 /** One person and one qualification, as a ribbon of the next twelve months: drawn on, or its end dragged. */
@@ -134,8 +135,8 @@ export function HeldCell({
       <Span css={styles["words"]} data-kind={standing.kind}>
         {ghost
           ? ghost.until >= 0.995
-            ? "no end"
-            : `to ${shortDate(dateAt(ghost.until, today)).slice(4)}`
+            ? t`no end`
+            : t`to ${shortDate(dateAt(ghost.until, today)).slice(4)}`
           : words(standing)}
       </Span>
     </Button>

@@ -1,3 +1,5 @@
+import { plural, t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { useState } from "react";
 import { ifMatch, type HeldChange, type Practitioner, type Qualification } from "../../api/setup";
@@ -5,7 +7,6 @@ import { staff } from "../../api/staff";
 import { Outcome, useChange } from "../../shared/change";
 import { DateField } from "../../shared/fields/DateField";
 import { FileField } from "../../shared/fields/FileField";
-import { counted } from "../../shared/format";
 import { NumberField } from "../../shared/inputs";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -76,31 +77,33 @@ export function HeldForm({ cells, drawn, people, kinds, onLeave }: Props) {
     try {
       setEvidence((await answerOf(staff.POST("/api/v1/setup/evidence", { body: form as never }))).id);
     } catch (error) {
-      setFault(error instanceof Problem ? error.message : "The file could not be sent.");
+      setFault(error instanceof Problem ? error.message : t`The file could not be sent.`);
     }
   };
   const errorAt = (end: string) => Object.entries(save.errors).find(([field]) => field.endsWith(end))?.[1];
   return (
-    <Box css={styles["form"]} role="group" aria-label="What is chosen">
+    <Box css={styles["form"]} role="group" aria-label={t`What is chosen`}>
       <Box fontWeight="700" mb="8px">
-        {only ? `${person?.name}: ${kind?.name}` : `${counted(cells.length, "cell")} chosen`}
+        {only
+          ? `${person?.name}: ${kind?.name}`
+          : t`${plural(cells.length, { one: "# cell", other: "# cells" })} chosen`}
       </Box>
       <Row alignItems="end">
         <Box w="165px">
-          <DateField label="Counts from" value={from} error={errorAt(".from")} onChange={setFrom} />
+          <DateField label={t`Counts from`} value={from} error={errorAt(".from")} onChange={setFrom} />
         </Box>
         <Box w="165px">
-          <DateField label="Until (or open)" value={until} error={errorAt(".until")} onChange={setUntil} />
+          <DateField label={t`Until (or open)`} value={until} error={errorAt(".until")} onChange={setUntil} />
         </Box>
         <Press
           look="primary"
           disabled={!from || save.pending}
           onClick={() => save.run([{ from: from!, until, evidenceId }])}
         >
-          {only ? "Save" : `Give to all ${cells.length}`}
+          {only ? t`Save` : t`Give to all ${cells.length}`}
         </Press>
         <Press look="danger" disabled={save.pending} onClick={() => save.run([])}>
-          Take away
+          <Trans>Take away</Trans>
         </Press>
         <Press
           onClick={() => {
@@ -108,27 +111,27 @@ export function HeldForm({ cells, drawn, people, kinds, onLeave }: Props) {
             onLeave();
           }}
         >
-          Leave it
+          <Trans>Leave it</Trans>
         </Press>
       </Row>
       {only && (
         <Row mt="10px" alignItems="end">
           <FileField
-            label="Evidence (PDF or picture)"
-            choose={evidenceId ? "Another file" : "Choose a file"}
+            label={t`Evidence (PDF or picture)`}
+            choose={evidenceId ? t`Another file` : t`Choose a file`}
             accept="application/pdf,image/png,image/jpeg"
             error={fault}
             onFile={(file) => void upload(file)}
           />
           {evidenceId && (
             <a href={`/api/v1/setup/evidence/${evidenceId}`} download>
-              What is on file
+              <Trans>What is on file</Trans>
             </a>
           )}
           {kind && (
             <Box w="190px">
               <NumberField
-                label="Warn days before it ends"
+                label={t`Warn days before it ends`}
                 value={kind.warnDays}
                 error={warn.errors["warnDays"]}
                 onChange={(warnDays) => warn.run({ ...kind, warnDays: warnDays ?? 0 })}

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../shared/fields/WordsField";
 import { keepers } from "../../api/keepers";
 import { asks } from "../../api/queries";
@@ -27,8 +29,10 @@ export function PractitionerPage() {
   if (!people.data) return null;
   if (!item)
     return (
-      <Page title="Team">
-        There is nobody of that kind. <Link to="/team">Back to the team</Link>
+      <Page title={t`Team`}>
+        <Trans>
+          There is nobody of that kind. <Link to="/team">Back to the team</Link>
+        </Trans>
       </Page>
     );
   return (
@@ -37,7 +41,7 @@ export function PractitionerPage() {
       actions={
         <Link to="/team">
           <Box as="span" textDecoration="underline">
-            Back to the team
+            <Trans>Back to the team</Trans>
           </Box>
         </Link>
       }
@@ -45,10 +49,10 @@ export function PractitionerPage() {
       <Tabs
         label={item.name ?? ""}
         items={[
-          [`/team/${id}`, "About"],
-          [`/team/${id}/rota`, "Rota"],
-          [`/team/${id}/calendar`, "Calendar"],
-          [`/team/${id}/services`, "Services"],
+          [`/team/${id}`, t`About`],
+          [`/team/${id}/rota`, t`Rota`],
+          [`/team/${id}/calendar`, t`Calendar`],
+          [`/team/${id}/services`, t`Services`],
         ]}
       />
       {tab === "rota" ? (
@@ -68,23 +72,23 @@ function AboutTab({ person }: { person: Practitioner }) {
   const { draft, set, save, errors, submit } = useKept(person, keepers.practitioner);
   return (
     <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="880px" pb="30px">
-      <Section title="Who they are">
+      <Section title={t`Who they are`}>
         <Columns least={260}>
           <TextField
-            label="Name"
+            label={t`Name`}
             value={draft.name ?? ""}
             error={errors["name"]}
             onChange={(e) => set({ name: e.target.value })}
           />
-          <PictureField label="Photo" round id={draft.photoId} onChange={(photoId) => set({ photoId })} />
+          <PictureField label={t`Photo`} round id={draft.photoId} onChange={(photoId) => set({ photoId })} />
           <TextField
-            label="Telephone"
+            label={t`Telephone`}
             value={draft.phone ?? ""}
             error={errors["phone"]}
             onChange={(e) => set({ phone: e.target.value })}
           />
           <TextField
-            label="E-mail address"
+            label={t`E-mail address`}
             type="email"
             value={draft.email ?? ""}
             error={errors["email"]}
@@ -92,13 +96,13 @@ function AboutTab({ person }: { person: Practitioner }) {
           />
           <Box>
             <Box fontWeight="600" fontSize="14px" mb="3px" id="tint-label">
-              Tint
+              <Trans>Tint</Trans>
             </Box>
             <Row gap="4px" role="group" aria-labelledby="tint-label">
               {Array.from({ length: 7 }, (_, tint) => (
                 <Plain
                   key={tint}
-                  aria-label={`Tint ${tint + 1}`}
+                  aria-label={t`Tint ${tint + 1}`}
                   aria-pressed={draft.tint % 7 === tint}
                   onClick={() => set({ tint })}
                   w="32px"
@@ -114,7 +118,7 @@ function AboutTab({ person }: { person: Practitioner }) {
             </Row>
           </Box>
           <WordsField
-            label="Languages"
+            label={t`Languages`}
             words={draft.languages ?? []}
             error={errors["languages"]}
             onChange={(languages) => set({ languages })}
@@ -122,7 +126,7 @@ function AboutTab({ person }: { person: Practitioner }) {
         </Columns>
         <Box mt="12px">
           <AreaField
-            label="A few words for clients"
+            label={t`A few words for clients`}
             value={draft.bio ?? ""}
             error={errors["bio"]}
             maxLength={2000}
@@ -130,15 +134,15 @@ function AboutTab({ person }: { person: Practitioner }) {
           />
         </Box>
       </Section>
-      <Section title="Booked online">
+      <Section title={t`Booked online`}>
         <Stack gap="4px">
           <CheckField
-            label="Clients may book them online"
+            label={t`Clients may book them online`}
             checked={draft.bookableOnline}
             onChange={(bookableOnline) => set({ bookableOnline })}
           />
           <CheckField
-            label="New clients too"
+            label={t`New clients too`}
             checked={draft.acceptsNewClients}
             disabled={!draft.bookableOnline}
             onChange={(acceptsNewClients) => set({ acceptsNewClients })}
@@ -146,12 +150,12 @@ function AboutTab({ person }: { person: Practitioner }) {
         </Stack>
       </Section>
       <Section
-        title="At once"
-        hint="In services that can be looked after beside others; every other takes the whole person."
+        title={t`At once`}
+        hint={t`In services that can be looked after beside others; every other takes the whole person.`}
       >
         <Columns>
           <NumberField
-            label="Clients at once"
+            label={t`Clients at once`}
             value={draft.attention}
             min={1}
             error={errors["attention"]}
@@ -159,39 +163,41 @@ function AboutTab({ person }: { person: Practitioner }) {
           />
         </Columns>
       </Section>
-      <Section title="Most in a day" hint="What clients can book of their day. The desk may go beyond.">
+      <Section title={t`Most in a day`} hint={t`What clients can book of their day. The desk may go beyond.`}>
         <Columns>
           <NumberField
-            label="Appointments"
+            label={t`Appointments`}
             value={draft.mostAppointments}
-            placeholder="no limit"
+            placeholder={t`no limit`}
             error={errors["mostAppointments"]}
             onChange={(mostAppointments) => set({ mostAppointments })}
           />
           <NumberField
-            label="Minutes, buffers included"
+            label={t`Minutes, buffers included`}
             step={5}
             value={draft.mostMinutes}
-            placeholder="no limit"
+            placeholder={t`no limit`}
             error={errors["mostMinutes"]}
             onChange={(mostMinutes) => set({ mostMinutes })}
           />
         </Columns>
         <CategoryLimits draft={draft} set={set} errors={errors} />
       </Section>
-      <Section title="Signing in">
-        They see the book and their own shifts with an account of their own;{" "}
-        <Link to="/setup/accounts">
-          <Box as="span" textDecoration="underline" fontWeight="600">
-            make one, or a sign-in link
-          </Box>
-        </Link>
-        .
+      <Section title={t`Signing in`}>
+        <Trans>
+          They see the book and their own shifts with an account of their own;{" "}
+          <Link to="/setup/accounts">
+            <Box as="span" textDecoration="underline" fontWeight="600">
+              make one, or a sign-in link
+            </Box>
+          </Link>
+          .
+        </Trans>
       </Section>
-      <Section title="Leaving" hint="From that day on they are not booked any more. Everything up to then stays.">
+      <Section title={t`Leaving`} hint={t`From that day on they are not booked any more. Everything up to then stays.`}>
         <Box maxW="220px">
           <DateField
-            label="First day no longer here"
+            label={t`First day no longer here`}
             value={draft.retired}
             error={errors["retired"]}
             onChange={(retired) => set({ retired })}
@@ -200,7 +206,7 @@ function AboutTab({ person }: { person: Practitioner }) {
       </Section>
       <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
         <Press type="submit" look="primary" disabled={save.pending}>
-          Save
+          <Trans>Save</Trans>
         </Press>
         <Outcome
           change={save}
@@ -227,7 +233,7 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
         <Row key={i} alignItems="end" mt="8px">
           <Box w="220px">
             <SelectField
-              label="Category"
+              label={t`Category`}
               value={limit.categoryId}
               error={errors[`mostPerCategory[${i}].categoryId`]}
               onChange={(e) =>
@@ -247,7 +253,7 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
           </Box>
           <Box w="120px">
             <NumberField
-              label="At most"
+              label={t`At most`}
               value={limit.most}
               error={errors[`mostPerCategory[${i}].most`]}
               onChange={(most) =>
@@ -256,7 +262,7 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
             />
           </Box>
           <Press look="quiet" onClick={() => set({ mostPerCategory: limits.filter((_, j) => j !== i) })}>
-            Take out
+            <Trans>Take out</Trans>
           </Press>
         </Row>
       ))}
@@ -278,7 +284,7 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
             })
           }
         >
-          Limit a category
+          <Trans>Limit a category</Trans>
         </Press>
       )}
     </>

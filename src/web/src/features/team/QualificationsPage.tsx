@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState, type KeyboardEvent } from "react";
@@ -34,22 +36,24 @@ export function QualificationsPage() {
   const here = people.data.filter((person) => !person.retired);
   return (
     <Page
-      title="Team"
+      title={t`Team`}
       actions={
         <Press look="primary" aria-expanded={adds} onClick={() => setAdds(!adds)}>
-          Name another
+          <Trans>Name another</Trans>
         </Press>
       }
     >
-      <Tabs label="Team" items={teamTabs} />
+      <Tabs label={t`Team`} items={teamTabs} />
       <Stack pb="30px">
         {(adds || kinds.data.length === 0) && <NameAnother onDone={() => setAdds(false)} />}
         {kinds.data.length > 0 && here.length > 0 ? (
           <HeldGrid people={here} kinds={kinds.data} />
         ) : (
           <Empty>
-            A qualification is something a practitioner holds: a certificate, a registration, a skill. Services ask for
-            them, and so know who may do them.
+            <Trans>
+              A qualification is something a practitioner holds: a certificate, a registration, a skill. Services ask
+              for them, and so know who may do them.
+            </Trans>
           </Empty>
         )}
         <SoTheyDo people={people.data} />
@@ -76,7 +80,7 @@ function NameAnother({ onDone }: { onDone: () => void }) {
   return (
     <Panel
       as="form"
-      aria-label="Name a qualification"
+      aria-label={t`Name a qualification`}
       onSubmit={(event: React.FormEvent) => {
         event.preventDefault();
         add.run(name);
@@ -85,7 +89,7 @@ function NameAnother({ onDone }: { onDone: () => void }) {
       <Row alignItems="end">
         <Box w="300px">
           <TextField
-            label="Qualification"
+            label={t`Qualification`}
             autoFocus
             value={name}
             error={add.errors["name"]}
@@ -93,7 +97,7 @@ function NameAnother({ onDone }: { onDone: () => void }) {
           />
         </Box>
         <Press type="submit" disabled={add.pending}>
-          Add
+          <Trans>Add</Trans>
         </Press>
       </Row>
       <Outcome change={add} fields={["name"]} />
@@ -136,26 +140,30 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
     );
   };
   return (
-    <Panel aria-label="Who holds what">
+    <Panel aria-label={t`Who holds what`}>
       <Box as="h2" fontSize="20px">
-        Who holds what
+        <Trans>Who holds what</Trans>
       </Box>
       <Box color="quiet" fontSize="14px" mb="8px">
-        From today to a year from now. Draw where somebody holds it, drag its end, or press one or several for figures;
-        a name or a head chooses its whole row or column.
+        <Trans>
+          From today to a year from now. Draw where somebody holds it, drag its end, or press one or several for
+          figures; a name or a head chooses its whole row or column.
+        </Trans>
       </Box>
       <Box css={styles["scroll"]}>
         <Box as="table" css={styles["table"]}>
           <thead>
             <tr>
               <th>
-                <Box srOnly>Practitioner</Box>
+                <Box srOnly>
+                  <Trans>Practitioner</Trans>
+                </Box>
               </th>
               {kinds.map((kind) => (
                 <th key={kind.id} scope="col">
                   <Plain
                     css={styles["head"]}
-                    aria-label={`All for ${kind.name}`}
+                    aria-label={t`All for ${kind.name ?? ""}`}
                     onClick={() => toggle(people.map((person) => keyOf(person.id!, kind.id!)))}
                   >
                     {kind.name}
@@ -170,7 +178,7 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
                 <th scope="row">
                   <Plain
                     css={styles["name"]}
-                    aria-label={`All of ${person.name}`}
+                    aria-label={t`All of ${person.name ?? ""}`}
                     onClick={() => toggle(kinds.map((kind) => keyOf(person.id!, kind.id!)))}
                   >
                     {person.name?.split(" ")[0]}
@@ -234,19 +242,21 @@ function SoTheyDo({ people }: { people: Practitioner[] }) {
   const rows = soTheyDo(who.data, services.data, categories.data, people);
   if (rows.length === 0) return null;
   return (
-    <Panel aria-label="So they do">
+    <Panel aria-label={t`So they do`}>
       <Row justifyContent="space-between" alignItems="end" mb="4px">
         <Box>
           <Box as="h2" fontSize="20px">
-            So they do
+            <Trans>So they do</Trans>
           </Box>
           <Box color="quiet" fontSize="14px">
-            As it follows on {longDate(date)}. Only what was decided by hand is marked; a service is the place to decide
-            it.
+            <Trans>
+              As it follows on {longDate(date)}. Only what was decided by hand is marked; a service is the place to
+              decide it.
+            </Trans>
           </Box>
         </Box>
         <Box w="165px">
-          <DateField label="On" value={date} onChange={(value) => value && setDate(value)} />
+          <DateField label={t`On`} value={date} onChange={(value) => value && setDate(value)} />
         </Box>
       </Row>
       <Box css={styles["doing"]} role="list">

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -62,17 +64,25 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
   const cells = who.data.cells.filter((cell) => cell.practitionerId === practitioner.id);
   return (
     <Section
-      title={`What ${practitioner.name?.split(" ")[0]} does`}
-      hint="It follows from the qualifications each service asks for; by hand somebody can be added or excluded."
+      title={t`What ${practitioner.name?.split(" ")[0] ?? ""} does`}
+      hint={t`It follows from the qualifications each service asks for; by hand somebody can be added or excluded.`}
     >
       <Outcome change={save} />
       <Table>
         <thead>
           <tr>
-            <th>Service</th>
-            <th>Does it</th>
-            <th>By hand</th>
-            <th>Length and price</th>
+            <th>
+              <Trans>Service</Trans>
+            </th>
+            <th>
+              <Trans>Does it</Trans>
+            </th>
+            <th>
+              <Trans>By hand</Trans>
+            </th>
+            <th>
+              <Trans>Length and price</Trans>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -91,13 +101,21 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
               <tr key={id}>
                 <td>
                   <Link to={`/services/${service.id}`}>{service.name}</Link>
-                  {(service.roles?.length ?? 0) > 1 && <Box fontSize="14px">as {role?.name}</Box>}
+                  {(service.roles?.length ?? 0) > 1 && (
+                    <Box fontSize="14px">
+                      <Trans>as {role?.name}</Trans>
+                    </Box>
+                  )}
                 </td>
                 <td>
                   <Box fontWeight={cell.may ? "600" : "400"} color={cell.may ? "reed" : "quiet"}>
                     {cell.text}
                   </Box>
-                  {cell.until && <Box fontSize="14px">until {cell.until}</Box>}
+                  {cell.until && (
+                    <Box fontSize="14px">
+                      <Trans>until {cell.until}</Trans>
+                    </Box>
+                  )}
                 </td>
                 <td>
                   <Row gap="4px" role="group" aria-label={`${service.name}, ${role?.name}`}>
@@ -109,7 +127,7 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                         aria-pressed={how === item}
                         onClick={() => save.run(byHand(service, cell.role, practitioner.id!, item))}
                       >
-                        {item === "rule" ? "As the rule" : item === "added" ? "Add" : "Exclude"}
+                        {item === "rule" ? t`As the rule` : item === "added" ? t`Add` : t`Exclude`}
                       </Press>
                     ))}
                   </Row>
@@ -118,9 +136,11 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                   {cell.role === 0 && (
                     <Stack gap="4px">
                       <Box fontSize="14px">
-                        {terms?.minutes ?? (service.phases ?? []).reduce((all, phase) => all + phase.minutes, 0)} min ·{" "}
-                        {money({ amount: terms?.price ?? service.price, currency: setup.currency })}
-                        {terms && " (own)"}
+                        <Trans>
+                          {terms?.minutes ?? (service.phases ?? []).reduce((all, phase) => all + phase.minutes, 0)} min
+                          · {money({ amount: terms?.price ?? service.price, currency: setup.currency })}
+                          {terms && " (own)"}
+                        </Trans>
                       </Box>
                       {open === id ? (
                         <TermsForm
@@ -137,10 +157,10 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                         <Press
                           size="small"
                           look="quiet"
-                          aria-label={`Set their own length and price for ${service.name}`}
+                          aria-label={t`Set their own length and price for ${service.name ?? ""}`}
                           onClick={() => setOpen(id)}
                         >
-                          Set their own
+                          <Trans>Set their own</Trans>
                         </Press>
                       )}
                     </Stack>
@@ -176,9 +196,21 @@ export function TermsForm({
   const isUsual = minutes === null && price === null && acceptsNewClients;
   return (
     <Stack gap="8px" minW="200px">
-      <NumberField label="Own length (min)" step={5} value={minutes} placeholder="as usual" onChange={setMinutes} />
-      <MoneyField label="Own price" currency={currency} value={price} placeholder="as usual" onChange={setPrice} />
-      <CheckField label="New clients may book it" checked={acceptsNewClients} onChange={setAccepts} />
+      <NumberField
+        label={t`Own length (min)`}
+        step={5}
+        value={minutes}
+        placeholder={t`as usual`}
+        onChange={setMinutes}
+      />
+      <MoneyField
+        label={t`Own price`}
+        currency={currency}
+        value={price}
+        placeholder={t`as usual`}
+        onChange={setPrice}
+      />
+      <CheckField label={t`New clients may book it`} checked={acceptsNewClients} onChange={setAccepts} />
       <Row>
         <Press
           size="small"
@@ -190,10 +222,10 @@ export function TermsForm({
             })
           }
         >
-          Save
+          <Trans>Save</Trans>
         </Press>
         <Press size="small" onClick={onLeave}>
-          Leave it
+          <Trans>Leave it</Trans>
         </Press>
       </Row>
     </Stack>

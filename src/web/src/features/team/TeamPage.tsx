@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Practitioner } from "../../api/setup";
@@ -20,14 +23,14 @@ import { teamTabs, useLocations, usePractitioners, useReadiness } from "./team";
 import { useTeamDay } from "./teamDay";
 import { TeamGrid, TeamRow } from "./TeamRow";
 
-const counted = ["Nobody", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten"];
+const counted = [t`Nobody`, t`One`, t`Two`, t`Three`, t`Four`, t`Five`, t`Six`, t`Seven`, t`Eight`, t`Nine`, t`Ten`];
 const countWords = (count: number) => counted[count] ?? String(count);
 const hereWords = (here: number, all: number) =>
   here === 0
-    ? "Nobody works"
+    ? t`Nobody works`
     : here === all && all > 1
-      ? `All ${countWords(all).toLowerCase()} work`
-      : `${countWords(here)} of ${countWords(all).toLowerCase()} ${here === 1 ? "works" : "work"}`;
+      ? t`All ${countWords(all).toLowerCase()} work`
+      : t`${countWords(here)} of ${countWords(all).toLowerCase()} ${here === 1 ? "works" : "work"}`;
 
 /** Everyone who treats clients, in house order, with their day. */
 export function TeamPage() {
@@ -58,46 +61,52 @@ export function TeamPage() {
   );
   return (
     <Page
-      title="Team"
+      title={t`Team`}
       actions={
         !adding && (
           <Press look="primary" onClick={() => setAdding(true)}>
-            Add a practitioner
+            <Trans>Add a practitioner</Trans>
           </Press>
         )
       }
     >
-      <Tabs label="Team" items={teamTabs} />
+      <Tabs label={t`Team`} items={teamTabs} />
       <Stack>
         {adding && <AddPerson tint={(people.data?.length ?? 0) % 12} onLeave={() => setAdding(false)} />}
         {people.data?.length === 0 && !adding && (
           <Empty>
-            Nobody is here yet. Add the first practitioner; then say when they work and what they hold. If you have a
-            list,{" "}
-            <Link to="/setup/import">
-              <Box as="span" textDecoration="underline">
-                bring it in
-              </Box>
-            </Link>
-            .
+            <Trans>
+              Nobody is here yet. Add the first practitioner; then say when they work and what they hold. If you have a
+              list,{" "}
+              <Link to="/setup/import">
+                <Box as="span" textDecoration="underline">
+                  bring it in
+                </Box>
+              </Link>
+              .
+            </Trans>
           </Empty>
         )}
         {working.length > 0 && (
           <ScaleContext.Provider value={scale}>
             <Sentence size="text">
-              {isKnown ? hereWords(here, working.length) : "Who works"}{" "}
-              <Part label="Day" words={date === today ? `today, ${longDate(date)}` : `on ${longDate(date)}`}>
-                {(close) => (
-                  <Month
-                    value={date}
-                    onChange={(chosen) => {
-                      setDate(chosen);
-                      close();
-                    }}
-                  />
+              <Trans>
+                {isKnown ? hereWords(here, working.length) : t`Who works`}{" "}
+                {whole(
+                  <Part label={t`Day`} words={date === today ? `today, ${longDate(date)}` : t`on ${longDate(date)}`}>
+                    {(close) => (
+                      <Month
+                        value={date}
+                        onChange={(chosen) => {
+                          setDate(chosen);
+                          close();
+                        }}
+                      />
+                    )}
+                  </Part>,
                 )}
-              </Part>
-              . Their order decides who comes first when nothing else does; drag a number to change it.
+                . Their order decides who comes first when nothing else does; drag a number to change it.
+              </Trans>
             </Sentence>
             <Box>
               <Box display="flex" ps="28px">
@@ -107,7 +116,7 @@ export function TeamPage() {
               </Box>
               <Box
                 role="group"
-                aria-label="House order"
+                aria-label={t`House order`}
                 css={{ "& > *": { borderTopWidth: "1px", borderColor: "line" } }}
               >
                 <Sortable
@@ -121,12 +130,12 @@ export function TeamPage() {
               </Box>
             </Box>
             {left.length > 0 && (
-              <Box role="group" aria-label="Gone or leaving" ps="28px">
+              <Box role="group" aria-label={t`Gone or leaving`} ps="28px">
                 <Box as="h2" fontSize="16px">
-                  Gone or leaving
+                  <Trans>Gone or leaving</Trans>
                 </Box>
                 <Box fontSize="14px" color="quiet">
-                  Their past visits keep them.
+                  <Trans>Their past visits keep them.</Trans>
                 </Box>
                 {left.map((item) => (
                   <Box key={item.id}>{row(item)}</Box>

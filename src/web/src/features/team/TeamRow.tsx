@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { Issue, Practitioner } from "../../api/setup";
@@ -46,7 +48,7 @@ type Props = {
 /** Somebody of the team: who they are, their day as a ribbon with how full it is, and what is special about them. */
 export function TeamRow({ person, presences, places, issue, severalPlaces }: Props) {
   const words = (presence: Presence) =>
-    [severalPlaces ? presence.place : "", presence.fullness === null ? "" : `${presence.fullness} % full`]
+    [severalPlaces ? presence.place : "", presence.fullness === null ? "" : t`${presence.fullness} % full`]
       .filter(Boolean)
       .join(", ");
   return (
@@ -60,10 +62,10 @@ export function TeamRow({ person, presences, places, issue, severalPlaces }: Pro
           </Box>
         </Box>
       </Row>
-      <Strip label={`${person.name}'s day`}>
+      <Strip label={t`${person.name ?? ""}'s day`}>
         {presences?.length === 0 && (
           <Box position="absolute" insetStart="10px" top="8px" fontSize="14px" color="quiet">
-            not here
+            <Trans>not here</Trans>
           </Box>
         )}
         {presences?.flatMap((presence) =>
@@ -93,9 +95,21 @@ export function TeamRow({ person, presences, places, issue, severalPlaces }: Pro
             {issue.text}
           </Box>
         )}
-        {person.retired && <Box>left from {longDate(person.retired)}</Box>}
-        {!person.bookableOnline && <Box>not booked online</Box>}
-        {person.bookableOnline && !person.acceptsNewClients && <Box>no new clients</Box>}
+        {person.retired && (
+          <Box>
+            <Trans>left from {longDate(person.retired)}</Trans>
+          </Box>
+        )}
+        {!person.bookableOnline && (
+          <Box>
+            <Trans>not booked online</Trans>
+          </Box>
+        )}
+        {person.bookableOnline && !person.acceptsNewClients && (
+          <Box>
+            <Trans>no new clients</Trans>
+          </Box>
+        )}
       </Box>
     </TeamGrid>
   );

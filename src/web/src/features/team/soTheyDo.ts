@@ -1,5 +1,6 @@
+import { plural, t } from "@lingui/core/macro";
 import type { Category, Practitioner, Service, WhoDoesWhat } from "../../api/setup";
-import { addDays, andWords, counted, longDate } from "../../shared/format";
+import { addDays, andWords, longDate } from "../../shared/format";
 
 type Cell = WhoDoesWhat["cells"][number];
 
@@ -40,7 +41,7 @@ export function soTheyDo(
     services: own,
     name:
       groupsOf(category) === 1 && own.length > 1
-        ? `${category.name}, ${counted(own.length, "service")}`
+        ? `${category.name}, ${plural(own.length, { one: "# service", other: "# services" })}`
         : andWords(own.map((service) => service.name ?? "")),
     who: whoWords(cells, own[0]!, people),
     notes: notesOf(cells, people),
@@ -63,19 +64,19 @@ function notesOf(cells: Cell[], people: Practitioner[]): Doing["notes"] {
   const by = (standing: Cell["standing"]) => [
     ...new Set(cells.filter((cell) => cell.standing === standing).map((cell) => named(people, cell.practitionerId))),
   ];
-  if (by("added").length > 0) notes.push({ text: `${andWords(by("added"))} added by hand`, isBad: false });
-  if (by("excluded").length > 0) notes.push({ text: `${andWords(by("excluded"))} left out by hand`, isBad: false });
+  if (by("added").length > 0) notes.push({ text: t`${andWords(by("added"))} added by hand`, isBad: false });
+  if (by("excluded").length > 0) notes.push({ text: t`${andWords(by("excluded"))} left out by hand`, isBad: false });
   for (const role of new Set(cells.map((cell) => cell.role))) {
     const may = cells.filter((cell) => cell.role === role && cell.may);
     const ends = may.map((cell) => cell.until);
-    if (may.length === 0) notes.push({ text: "nobody does it", isBad: true });
+    if (may.length === 0) notes.push({ text: t`nobody does it`, isBad: true });
     else if (ends.every((until) => until))
-      notes.push({ text: `nobody from ${longDate(addDays([...ends].sort().at(-1)!, 1))}`, isBad: true });
+      notes.push({ text: t`nobody from ${longDate(addDays([...ends].sort().at(-1)!, 1))}`, isBad: true });
     else {
       for (const cell of may.filter((other) => other.until))
-        notes.push({ text: `${named(people, cell.practitionerId)} until ${longDate(cell.until!)}`, isBad: false });
+        notes.push({ text: t`${named(people, cell.practitionerId)} until ${longDate(cell.until!)}`, isBad: false });
       if (may.length === 1)
-        notes.push({ text: "only one person: when they are off, it cannot be booked", isBad: false });
+        notes.push({ text: t`only one person: when they are off, it cannot be booked`, isBad: false });
     }
   }
   return notes;

@@ -1,9 +1,10 @@
+import { t } from "@lingui/core/macro";
 import { asks } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 
 export const teamTabs: [string, string][] = [
-  ["/team", "People"],
-  ["/team/qualifications", "Qualifications"],
+  ["/team", t`People`],
+  ["/team/qualifications", t`Qualifications`],
 ];
 export const usePractitioners = () => useQuery(asks.practitioners());
 export const useLocations = () => useQuery(asks.locations());

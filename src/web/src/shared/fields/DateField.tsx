@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { chakra } from "@chakra-ui/react";
 import { Floating } from "../Floating";
 import { addDays, locale, shortDate, shortDateWithYear } from "../format";
@@ -42,9 +43,9 @@ export function DateField({ value, onChange, min, max, ...rest }: Props) {
       step={(date, by, large) => addDays(date ?? today, by * (large ? 7 : 1))}
       end={
         <Floating
-          label={`${rest.label}: a month`}
+          label={t`${rest.label}: a month`}
           trigger={
-            <Button type="button" aria-label={`${rest.label}: from a month`} disabled={rest.disabled}>
+            <Button type="button" aria-label={t`${rest.label}: from a month`} disabled={rest.disabled}>
               ▾
             </Button>
           }

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { DatePicker, parseDate } from "@ark-ui/react/date-picker";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { month } from "../../theme/recipes/month";
@@ -37,11 +38,11 @@ export function Month({ value, onChange, min, max }: Props) {
           {(picker) => (
             <>
               <View css={styles["head"]}>
-                <Before css={styles["turn"]} aria-label="Month before">
+                <Before css={styles["turn"]} aria-label={t`Month before`}>
                   ‹
                 </Before>
                 <Name css={styles["name"]} aria-live="polite" />
-                <After css={styles["turn"]} aria-label="Month after">
+                <After css={styles["turn"]} aria-label={t`Month after`}>
                   ›
                 </After>
               </View>

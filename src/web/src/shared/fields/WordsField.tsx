@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useState, type KeyboardEvent } from "react";
 import { TextField } from "../Field";
 import { Box, Row } from "../layout";
@@ -65,7 +67,7 @@ export function WordsField({ label, words, offered = [], onChange, error, hint, 
           />
         </Box>
         <Press onClick={() => add(text)} disabled={!typed} mb={hint || error ? "22px" : 0}>
-          Add
+          <Trans>Add</Trans>
         </Press>
       </Row>
       {shown.length > 0 && (
@@ -74,7 +76,7 @@ export function WordsField({ label, words, offered = [], onChange, error, hint, 
             <Row key={word} gap="2px" bg="glow" borderRadius="card" pl="8px">
               {word}
               <Plain
-                aria-label={`Take out ${word}`}
+                aria-label={t`Take out ${word}`}
                 cursor="pointer"
                 w="26px"
                 h="26px"

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useListCollection } from "@ark-ui/react/collection";
 import { Listbox } from "@ark-ui/react/listbox";
 import { useFilter } from "@ark-ui/react/locale";
@@ -37,8 +39,8 @@ export function Choices({ label, options, value, onChoose }: Props) {
         <Search
           css={styles["search"]}
           autoFocus
-          placeholder="Search"
-          aria-label={`${label}: search`}
+          placeholder={t`Search`}
+          aria-label={t`${label}: search`}
           onChange={(event) => filter(event.currentTarget.value)}
         />
       )}
@@ -49,7 +51,11 @@ export function Choices({ label, options, value, onChoose }: Props) {
             {item.hint && <Span css={styles["hint"]}>{item.hint}</Span>}
           </Item>
         ))}
-        {collection.items.length === 0 && <Box css={styles["option"]}>Nothing of that name.</Box>}
+        {collection.items.length === 0 && (
+          <Box css={styles["option"]}>
+            <Trans>Nothing of that name.</Trans>
+          </Box>
+        )}
       </List>
     </Listbox.Root>
   );

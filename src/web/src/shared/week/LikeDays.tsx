@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import type { Weekday } from "../../api/setup";
 import { weekdays } from "../inputs";
 import { Box, Row } from "../layout";
@@ -7,7 +8,7 @@ import { Press } from "../Press";
 export const LikeDays = ({ weekday, onCopy }: { weekday: Weekday; onCopy: (to: Weekday[]) => void }) => (
   <Box>
     <Box fontSize="14px" color="quiet">
-      Make other days like this one
+      <Trans>Make other days like this one</Trans>
     </Box>
     <Row gap="2px">
       {weekdays
@@ -18,7 +19,7 @@ export const LikeDays = ({ weekday, onCopy }: { weekday: Weekday; onCopy: (to: W
           </Press>
         ))}
       <Press size="small" look="quiet" onClick={() => onCopy(weekdays.slice(0, 5).map(([day]) => day))}>
-        Monday to Friday
+        <Trans>Monday to Friday</Trans>
       </Press>
     </Row>
   </Box>

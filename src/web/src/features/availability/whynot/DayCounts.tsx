@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { DayReasons } from "../../../api/setup";
 import { shortDate } from "../../../shared/format";
 import { Box } from "../../../shared/layout";
@@ -9,7 +10,7 @@ type Props = { days: DayReasons[]; date: string; onDay: (date: string) => void }
 export const DayCounts = ({ days, date, onDay }: Props) => (
   <Box
     role="group"
-    aria-label="Two weeks"
+    aria-label={t`Two weeks`}
     display="grid"
     gap="4px"
     my="14px"

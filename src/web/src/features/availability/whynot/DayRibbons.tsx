@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { Fragment, useMemo } from "react";
 import type { DayReasons } from "../../../api/setup";
 import { Beside } from "../../../shared/ribbon/Beside";
@@ -28,7 +29,7 @@ export function DayRibbons({ day, start, onStart }: Props) {
   };
   const name = (subjectId: string | null) => setup.practitioners.find((person) => person.id === subjectId)?.name;
   return (
-    <Ribbons label="The day" scale={scaleOf(whole ? [whole] : [])} mark={mark}>
+    <Ribbons label={t`The day`} scale={scaleOf(whole ? [whole] : [])} mark={mark}>
       {rows.map((row) => {
         const called = name(row.subjectId) ?? gateWords[row.gate];
         return (
@@ -49,8 +50,8 @@ export function DayRibbons({ day, start, onStart }: Props) {
           </RibbonRow>
         );
       })}
-      <RibbonRow name="Offered" note={offered.length === 0 ? "nothing on this day" : "what is left"}>
-        <Strip label="Offered" mark={mark} onDraw={(_, at) => point(at)}>
+      <RibbonRow name={t`Offered`} note={offered.length === 0 ? t`nothing on this day` : t`what is left`}>
+        <Strip label={t`Offered`} mark={mark} onDraw={(_, at) => point(at)}>
           {whole && <Piece stretch={whole} look="open" label="" isBehind />}
           {offered.map((run) => {
             const words = run.first === run.last ? run.first : `${run.first} … ${run.last}`;
@@ -60,7 +61,7 @@ export function DayRibbons({ day, start, onStart }: Props) {
                 <Piece
                   stretch={run}
                   look="offered"
-                  label="Offered"
+                  label={t`Offered`}
                   text={isShort ? undefined : words}
                   onPress={(at) => (at === undefined ? onStart(run.first) : point(at))}
                 />

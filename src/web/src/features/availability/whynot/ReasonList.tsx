@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { Link } from "react-router";
 import { Box, Panel, Row } from "../../../shared/layout";
@@ -12,21 +14,27 @@ type Props = { start: Start; mayEdit: boolean; bookPath: string; onStep: (by: 1 
 /** Why one start is not offered: every reason in everyday words, with links to the very setting or visit. */
 export function ReasonList({ start, mayEdit, bookPath, onStep }: Props) {
   return (
-    <Panel as="section" aria-label={`Why not ${start.clock}`} aria-live="polite" mt="16px">
+    <Panel as="section" aria-label={t`Why not ${start.clock}`} aria-live="polite" mt="16px">
       <Row justifyContent="space-between" mb="4px">
         <Box as="h2" fontSize="20px">
-          {start.clock} is {start.offered ? "offered" : "not offered"}
+          <Trans>
+            {start.clock} is {start.offered ? "offered" : t`not offered`}
+          </Trans>
         </Box>
         <Row gap="4px">
-          <Press size="small" aria-label="Earlier start" onClick={() => onStep(-1)}>
+          <Press size="small" aria-label={t`Earlier start`} onClick={() => onStep(-1)}>
             ‹
           </Press>
-          <Press size="small" aria-label="Later start" onClick={() => onStep(1)}>
+          <Press size="small" aria-label={t`Later start`} onClick={() => onStep(1)}>
             ›
           </Press>
         </Row>
       </Row>
-      {start.offered && <Box>Nothing stands in its way.</Box>}
+      {start.offered && (
+        <Box>
+          <Trans>Nothing stands in its way.</Trans>
+        </Box>
+      )}
       {gatesInOrder
         .filter((gate) => start.reasons.some((reason) => reason.gate === gate))
         .map((gate) => (
@@ -39,10 +47,14 @@ export function ReasonList({ start, mayEdit, bookPath, onStep }: Props) {
                   <Box>{reason.text}</Box>
                   <Row gap="14px">
                     {reason.appointmentId && (
-                      <Anchor to={`${bookPath}?appointment=${reason.appointmentId}`}>Open that visit</Anchor>
+                      <Anchor to={`${bookPath}?appointment=${reason.appointmentId}`}>
+                        <Trans>Open that visit</Trans>
+                      </Anchor>
                     )}
                     {mayEdit && !reason.appointmentId && ownerPath(reason) && (
-                      <Anchor to={ownerPath(reason)!}>Change it</Anchor>
+                      <Anchor to={ownerPath(reason)!}>
+                        <Trans>Change it</Trans>
+                      </Anchor>
                     )}
                   </Row>
                 </Row>

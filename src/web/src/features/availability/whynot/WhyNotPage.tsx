@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Box, Empty, Page, Panel } from "../../../shared/layout";
 import { DayCounts } from "./DayCounts";
 import { DayRibbons } from "./DayRibbons";
@@ -12,8 +14,10 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
   const { day, run } = useReasons(question);
   if (!location || !service)
     return (
-      <Page title="Why not?">
-        <Empty>There is nothing to ask about yet: no location, or no service.</Empty>
+      <Page title={t`Why not?`}>
+        <Empty>
+          <Trans>There is nothing to ask about yet: no location, or no service.</Trans>
+        </Empty>
       </Page>
     );
   const item = day.data?.[0];
@@ -24,7 +28,7 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
     if (next) change({ at: next.clock });
   };
   return (
-    <Page title="Why not?">
+    <Page title={t`Why not?`}>
       <WhyNotSentence question={question} />
       {run.data && <DayCounts days={run.data} date={date} onDay={(chosen) => change({ date: chosen })} />}
       {day.error && (
@@ -32,8 +36,16 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
           {day.error.message}
         </Panel>
       )}
-      {day.isPending && <Box aria-busy="true">Working the day out …</Box>}
-      {item && strip.length === 0 && <Empty>There are no start times on this day at all.</Empty>}
+      {day.isPending && (
+        <Box aria-busy="true">
+          <Trans>Working the day out …</Trans>
+        </Box>
+      )}
+      {item && strip.length === 0 && (
+        <Empty>
+          <Trans>There are no start times on this day at all.</Trans>
+        </Empty>
+      )}
       {item && start && (
         <Box pb="30px">
           <DayRibbons day={item} start={start} onStart={(clock) => change({ at: clock })} />

@@ -1,52 +1,53 @@
+import { t } from "@lingui/core/macro";
 import type { ReasonText } from "../../../api/setup";
 import type { Look } from "../../../shared/ribbon/Piece";
 import type { Gate } from "./dayRows";
 
 /** What limits a day, in everyday words. */
 export const gateWords: Record<Gate, string> = {
-  client: "The client",
-  service: "The service",
-  date: "How far ahead, and which days",
-  openingHours: "Opening hours",
-  startGrid: "Start times",
-  practitioner: "Who does it",
-  roomAndEquipment: "Room and equipment",
-  gap: "Gaps nobody could use",
+  client: t`The client`,
+  service: t`The service`,
+  date: t`How far ahead, and which days`,
+  openingHours: t`Opening hours`,
+  startGrid: t`Start times`,
+  practitioner: t`Who does it`,
+  roomAndEquipment: t`Room and equipment`,
+  gap: t`Gaps nobody could use`,
 };
 
 /** A reason in a word or two, for a ribbon. */
 const short: Partial<Record<ReasonText["code"], string>> = {
-  tooSoon: "too soon",
-  tooFarAhead: "too far ahead",
-  notThatWeekday: "not on this weekday",
-  outOfSeason: "out of season",
-  stoppedOnline: "stopped online",
+  tooSoon: t`too soon`,
+  tooFarAhead: t`too far ahead`,
+  notThatWeekday: t`not on this weekday`,
+  outOfSeason: t`out of season`,
+  stoppedOnline: t`stopped online`,
   locationClosed: "closed",
-  outsideOpeningHours: "closed, or ends after closing",
-  offShift: "not on shift",
-  shiftKept: "kept for other services",
+  outsideOpeningHours: t`closed, or ends after closing`,
+  offShift: t`not on shift`,
+  shiftKept: t`kept for other services`,
   practitionerElsewhere: "elsewhere",
   onBreak: "break",
   practitionerAway: "away",
   practitionerBlocked: "blocked",
   practitionerTaken: "taken",
-  travelTooShort: "on the way",
-  notQualified: "not qualified",
-  qualificationEnded: "qualification ended",
-  notChosenForService: "does not do it",
-  dailyLimit: "enough for the day",
+  travelTooShort: t`on the way`,
+  notQualified: t`not qualified`,
+  qualificationEnded: t`qualification ended`,
+  notChosenForService: t`does not do it`,
+  dailyLimit: t`enough for the day`,
   practitionerRetired: "left",
-  roomTaken: "every room taken",
+  roomTaken: t`every room taken`,
   roomBlocked: "blocked",
-  equipmentTaken: "equipment taken",
-  noSuchRoom: "no such room",
-  noSuchEquipment: "no such equipment",
-  leavesGap: "leaves a gap",
-  offGrid: "not a start time",
-  noCombination: "they do not go together",
+  equipmentTaken: t`equipment taken`,
+  noSuchRoom: t`no such room`,
+  noSuchEquipment: t`no such equipment`,
+  leavesGap: t`leaves a gap`,
+  offGrid: t`not a start time`,
+  noCombination: t`they do not go together`,
 };
 
-export const shortOf = (code: ReasonText["code"]) => short[code] ?? "not bookable";
+export const shortOf = (code: ReasonText["code"]) => short[code] ?? t`not bookable`;
 
 /** How a reason looks on a ribbon: something held, something closed, a break. */
 export const lookOf = (code: ReasonText["code"]): Look =>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, type CSSProperties } from "react";
@@ -24,12 +26,12 @@ export function BookingPage() {
   useEffect(() => {
     if (!business.data) return;
     document.documentElement.lang = business.data.locale;
-    document.title = `Book at ${business.data.name}`;
+    document.title = t`Book at ${business.data.name}`;
   }, [business.data]);
   if (!business.data)
     return (
       <Box p="24px" role={business.error ? "alert" : "status"}>
-        {business.error?.message ?? "One moment …"}
+        {business.error?.message ?? t`One moment …`}
       </Box>
     );
   return (
@@ -65,8 +67,10 @@ function Page({ business }: { business: Business }) {
       </Box>
       {business.locations.length === 0 ? (
         <Box as="main">
-          {business.name} does not take bookings online yet.
-          {business.phone && ` Please call ${business.phone}.`}
+          <Trans>
+            {business.name} does not take bookings online yet.
+            {business.phone && t` Please call ${business.phone}.`}
+          </Trans>
         </Box>
       ) : (
         <Choosing business={business} />

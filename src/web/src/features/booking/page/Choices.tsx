@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { Fragment } from "react";
 import { chakra } from "@chakra-ui/react";
 import type { Business, Service } from "../../../api/public";
@@ -27,7 +29,9 @@ export function ServiceChoice({
 }) {
   return (
     <Box display="grid" gap="18px">
-      <StepTitle>What would you like?</StepTitle>
+      <StepTitle>
+        <Trans>What would you like?</Trans>
+      </StepTitle>
       {business.categories.map((category, i) => {
         const Moment = i === 0 ? Fragment : Later;
         return (
@@ -58,7 +62,7 @@ export function ServiceChoice({
                       <span>{service.name}</span>
                       <Box as="span" whiteSpace="nowrap">
                         {service.priceForm === "onRequest"
-                          ? "on request"
+                          ? t`on request`
                           : service.priceForm === "free"
                             ? "free"
                             : `${service.priceVaries ? "from " : ""}${money(service.price)}`}
@@ -66,10 +70,10 @@ export function ServiceChoice({
                     </Box>
                     <Box as="span" color="quiet" fontSize="16px">
                       {[
-                        `${service.minutes} min`,
-                        elsewhere && where ? `at ${where}` : "",
-                        service.needs ? `needs ${service.needs.name} first` : "",
-                        service.bookableOnline ? "" : `by phone only${business.phone ? `: ${business.phone}` : ""}`,
+                        t`${service.minutes} min`,
+                        elsewhere && where ? t`at ${where}` : "",
+                        service.needs ? t`needs ${service.needs.name} first` : "",
+                        service.bookableOnline ? "" : t`by phone only${business.phone ? `: ${business.phone}` : ""}`,
                       ]
                         .filter(Boolean)
                         .join(" · ")}
@@ -104,7 +108,9 @@ export function ExtraChoice({
 }) {
   return (
     <Box display="grid" gap="8px">
-      <StepTitle>With something extra?</StepTitle>
+      <StepTitle>
+        <Trans>With something extra?</Trans>
+      </StepTitle>
       {service.addOns.map((addOn) => {
         const on = chosen.includes(addOn.id);
         return (
@@ -118,15 +124,15 @@ export function ExtraChoice({
               {addOn.name}
             </b>
             <Box as="span" color="quiet">
-              {addOn.minutes > 0 && `${addOn.minutes} min more · `}
+              {addOn.minutes > 0 && t`${addOn.minutes} min more · `}
               {money(addOn.price)}
-              {addOn.suggested && " · goes well with it"}
+              {addOn.suggested && t` · goes well with it`}
             </Box>
           </Choice>
         );
       })}
       <Press look="primary" onClick={onDone}>
-        To the free times
+        <Trans>To the free times</Trans>
       </Press>
     </Box>
   );
@@ -152,12 +158,16 @@ export function PractitionerChoice({
   });
   return (
     <Box display="grid" gap="8px">
-      <StepTitle>By whom?</StepTitle>
+      <StepTitle>
+        <Trans>By whom?</Trans>
+      </StepTitle>
       {choiceAt(service, locationId) !== "clientMust" && (
         <Choice on={chosen === null} onClick={() => onChoose(null)}>
-          <b>Whoever is free</b>
+          <b>
+            <Trans>Whoever is free</Trans>
+          </b>
           <Box as="span" color="quiet">
-            The most times to choose from
+            <Trans>The most times to choose from</Trans>
           </Box>
         </Choice>
       )}
@@ -189,8 +199,10 @@ export function PractitionerChoice({
             <Box as="span" display="grid" gap="2px">
               <b>{does.name}</b>
               <Box as="span" color="quiet">
-                {does.minutes} min · {money(does.price)}
-                {person.languages.length > 0 && ` · speaks ${person.languages.join(", ")}`}
+                <Trans>
+                  {does.minutes} min · {money(does.price)}
+                  {person.languages.length > 0 && t` · speaks ${person.languages.join(", ")}`}
+                </Trans>
               </Box>
               {person.about && <Box as="span">{person.about}</Box>}
             </Box>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import type { Service } from "../../../api/public";
 import { Press } from "../../../shared/Press";
@@ -36,20 +38,29 @@ export function ComesFirst({
       gap="12px"
       justifyItems="start"
     >
-      <StepTitle>First comes {needs.name}</StepTitle>
+      <StepTitle>
+        <Trans>First comes {needs.name}</Trans>
+      </StepTitle>
       <Box>
-        {service.name} needs it{notice && `, ${notice}`}
-        {needs.atMostDays > 0 && ` and no more than ${needs.atMostDays} days`}.
-        {onFirst && ` Once it is booked, you choose a time for ${service.name} here.`}
+        <Trans>
+          {service.name} needs it{notice && `, ${notice}`}
+          {needs.atMostDays > 0 && t` and no more than ${needs.atMostDays} days`}.
+          {onFirst && t` Once it is booked, you choose a time for ${service.name} here.`}
+        </Trans>
       </Box>
       {onFirst && (
         <Press look="primary" size="big" onClick={onFirst}>
-          Book {needs.name}
+          <Trans>Book {needs.name}</Trans>
         </Press>
       )}
       <Box color="quiet">
-        {onFirst ? "You have had it already? Please call us" : "Please call us to book it"}
-        {call && <> on {call}</>}.
+        {onFirst ? t`You have had it already? Please call us` : t`Please call us to book it`}
+        {call && (
+          <>
+            <Trans> on {call}</Trans>
+          </>
+        )}
+        .
       </Box>
     </Box>
   );

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useId } from "react";
 import type { Day } from "../../../api/public";
@@ -73,6 +74,8 @@ export function DayRow({ day, words, isOpen, onOpen, onChoose, whyNot }: Props) 
 /** For whoever is signed in: the same question with all its reasons. */
 export const WhyNot = ({ href, day }: { href: string; day: string }) => (
   <Out href={href} target="_blank" ms="12px" textDecoration="underline" color="water">
-    Why not?<Span srOnly> {day}</Span>
+    <Trans>
+      Why not?<Span srOnly> {day}</Span>
+    </Trans>
   </Out>
 );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -36,15 +38,21 @@ export function Days({ business, visit, wish }: Props) {
   if (found.isPending)
     return (
       <>
-        <StepTitle>When?</StepTitle>
-        <Box role="status">Looking for free times …</Box>
+        <StepTitle>
+          <Trans>When?</Trans>
+        </StepTitle>
+        <Box role="status">
+          <Trans>Looking for free times …</Trans>
+        </Box>
       </>
     );
   if (found.error)
     return (
       <Box role="alert" css={styles["box"]}>
         {found.error.message}
-        <Press onClick={() => void found.refetch()}>Try again</Press>
+        <Press onClick={() => void found.refetch()}>
+          <Trans>Try again</Trans>
+        </Press>
       </Box>
     );
   const isFiltered = filter.part !== "any" || filter.days !== "any";
@@ -60,13 +68,15 @@ export function Days({ business, visit, wish }: Props) {
   const whyNot = (date: string) => (staff ? whyNotPath(wish, date) : null);
   return (
     <>
-      <StepTitle>{firstFree ? "When?" : isFiltered ? "Nothing free then" : "No free time in these days"}</StepTitle>
+      <StepTitle>{firstFree ? t`When?` : isFiltered ? t`Nothing free then` : t`No free time in these days`}</StepTitle>
       {onlyReturning ? (
         <Box css={styles["box"]}>
-          This is for clients who have been here before.
-          <Press look="primary" onClick={() => change({ returning: true })}>
-            I have been here before
-          </Press>
+          <Trans>
+            This is for clients who have been here before.
+            <Press look="primary" onClick={() => change({ returning: true })}>
+              I have been here before
+            </Press>
+          </Trans>
         </Box>
       ) : (
         <>
@@ -95,15 +105,18 @@ export function Days({ business, visit, wish }: Props) {
             />
           ) : (
             <Box key={run[0]!.date} css={[styles["day"], styles["quiet"]]}>
-              {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}: {isFiltered ? "nothing then" : "nothing free"}
-              {staff && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
+              <Trans>
+                {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}:{" "}
+                {isFiltered ? t`nothing then` : t`nothing free`}
+                {staff && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
+              </Trans>
             </Box>
           ),
         )}
       </Box>
       {found.hasNextPage && (
         <Press size="big" disabled={found.isFetchingNextPage} onClick={() => void found.fetchNextPage()}>
-          Later days
+          <Trans>Later days</Trans>
         </Press>
       )}
     </>
@@ -124,8 +137,10 @@ function Soonest({ days, today, onChoose }: { days: Day[]; today: string; onChoo
     3,
   );
   return (
-    <Box role="group" aria-label="Soonest">
-      <Box css={styles["quiet"]}>Soonest</Box>
+    <Box role="group" aria-label={t`Soonest`}>
+      <Box css={styles["quiet"]}>
+        <Trans>Soonest</Trans>
+      </Box>
       <Box css={styles["soon"]}>
         {chosen.map(({ day, start }) => (
           <Plain key={start.start} css={styles["soonest"]} onClick={() => onChoose(start.start)}>
@@ -153,42 +168,44 @@ function Only({ filter, from, today, onFilter, onMonth }: OnlyProps) {
   const styles = useSlotRecipe({ recipe })();
   return (
     <Box css={styles["only"]}>
-      Only{" "}
-      <Select
-        aria-label="Part of the day"
-        css={styles["pick"]}
-        value={filter.part}
-        onChange={(event) => onFilter({ ...filter, part: event.target.value as PartOfDay })}
-      >
-        <option value="any">any time of day</option>
-        <option value="morning">mornings</option>
-        <option value="afternoon">afternoons</option>
-        <option value="evening">evenings, from 17:00</option>
-      </Select>
-      on{" "}
-      <Select
-        aria-label="Days"
-        css={styles["pick"]}
-        value={filter.days}
-        onChange={(event) => onFilter({ ...filter, days: event.target.value as Filter["days"] })}
-      >
-        <option value="any">any day</option>
-        <option value="week">Mondays to Fridays</option>
-        <option value="weekend">Saturdays and Sundays</option>
-      </Select>
-      from{" "}
-      <Select
-        aria-label="From"
-        css={styles["pick"]}
-        value={from ?? today.slice(0, 8) + "01"}
-        onChange={(event) => onMonth(event.target.value)}
-      >
-        {monthsFrom(today).map((month, i) => (
-          <option key={month} value={month}>
-            {i === 0 ? "today on" : `${monthName(month)} on`}
-          </option>
-        ))}
-      </Select>
+      <Trans>
+        Only{" "}
+        <Select
+          aria-label={t`Part of the day`}
+          css={styles["pick"]}
+          value={filter.part}
+          onChange={(event) => onFilter({ ...filter, part: event.target.value as PartOfDay })}
+        >
+          <option value="any">any time of day</option>
+          <option value="morning">mornings</option>
+          <option value="afternoon">afternoons</option>
+          <option value="evening">evenings, from 17:00</option>
+        </Select>
+        on{" "}
+        <Select
+          aria-label={t`Days`}
+          css={styles["pick"]}
+          value={filter.days}
+          onChange={(event) => onFilter({ ...filter, days: event.target.value as Filter["days"] })}
+        >
+          <option value="any">any day</option>
+          <option value="week">Mondays to Fridays</option>
+          <option value="weekend">Saturdays and Sundays</option>
+        </Select>
+        from{" "}
+        <Select
+          aria-label={t`From`}
+          css={styles["pick"]}
+          value={from ?? today.slice(0, 8) + "01"}
+          onChange={(event) => onMonth(event.target.value)}
+        >
+          {monthsFrom(today).map((month, i) => (
+            <option key={month} value={month}>
+              {i === 0 ? t`today on` : t`${monthName(month)} on`}
+            </option>
+          ))}
+        </Select>
+      </Trans>
     </Box>
   );
 }
@@ -202,21 +219,29 @@ function Full({ business, visit, wish }: Props) {
   );
   return (
     <Box css={styles["box"]}>
-      {chosen.who && <Press onClick={() => change({ who: null, day: null })}>Look with whoever is free</Press>}
+      {chosen.who && (
+        <Press onClick={() => change({ who: null, day: null })}>
+          <Trans>Look with whoever is free</Trans>
+        </Press>
+      )}
       {others.map((other) => (
         <Press key={other.id} onClick={() => change({ where: other.id, who: null, day: null })}>
-          Look at {other.name}
+          <Trans>Look at {other.name}</Trans>
         </Press>
       ))}
       <Box>
-        Look further ahead, or call us
-        {business.phone && (
-          <>
-            {" "}
-            on <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>
-          </>
-        )}
-        .
+        <Trans>
+          Look further ahead, or call us
+          {business.phone && (
+            <>
+              <Trans>
+                {" "}
+                on <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>
+              </Trans>
+            </>
+          )}
+          .
+        </Trans>
       </Box>
     </Box>
   );

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type FormEvent } from "react";
@@ -108,7 +110,9 @@ export function Details({
       borderRadius="card"
       p="18px"
     >
-      <StepTitle>Who is coming?</StepTitle>
+      <StepTitle>
+        <Trans>Who is coming?</Trans>
+      </StepTitle>
       {problem && (problem.field === "start" || problem.code === "not-online") ? (
         <Box
           role="alert"
@@ -120,10 +124,14 @@ export function Details({
           justifyItems="start"
         >
           <Box color="clay" fontWeight="600">
-            {problem.code === "start-taken" ? `Somebody else has just taken ${clock(start, zone)}.` : problem.message}{" "}
+            {problem.code === "start-taken" ? t`Somebody else has just taken ${clock(start, zone)}.` : problem.message}{" "}
             {reasons.map((reason) => reason.text).join(" ")}
           </Box>
-          {nearest.length > 0 && <Box>These times are near it and free:</Box>}
+          {nearest.length > 0 && (
+            <Box>
+              <Trans>These times are near it and free:</Trans>
+            </Box>
+          )}
           <Box display="flex" flexWrap="wrap" gap="7px">
             {nearest.map((item) => (
               <Press
@@ -137,7 +145,7 @@ export function Details({
               </Press>
             ))}
             <Press look="quiet" onClick={onWhen}>
-              All free times
+              <Trans>All free times</Trans>
             </Press>
           </Box>
         </Box>
@@ -150,11 +158,11 @@ export function Details({
         )
       )}
       <Box display="grid" gap="14px" css={{ "@media (min-width: 480px)": { gridTemplateColumns: "1fr 1fr" } }}>
-        <TextField label="Given name" autoComplete="given-name" {...field("givenName")} />
-        <TextField label="Family name" autoComplete="family-name" {...field("familyName")} />
+        <TextField label={t`Given name`} autoComplete="given-name" {...field("givenName")} />
+        <TextField label={t`Family name`} autoComplete="family-name" {...field("familyName")} />
       </Box>
-      <TextField label="E-mail" type="email" inputMode="email" autoComplete="email" {...field("email")} />
-      <TextField label="Mobile" type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
+      <TextField label={t`E-mail`} type="email" inputMode="email" autoComplete="email" {...field("email")} />
+      <TextField label={t`Mobile`} type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
       <Questions
         questions={asked}
         answers={answers}
@@ -170,7 +178,7 @@ export function Details({
         />
       )}
       <Press type="submit" look="primary" size="big" disabled={book.isPending}>
-        {book.isPending ? "Booking …" : `Book ${clock(start, zone)}`}
+        {book.isPending ? t`Booking …` : t`Book ${clock(start, zone)}`}
       </Press>
     </Form>
   );

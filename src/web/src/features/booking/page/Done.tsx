@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useRef } from "react";
 import type { Booked } from "../../../api/public";
@@ -45,10 +47,12 @@ export function Done({
       maxW="560px"
     >
       <Box as="h1" fontSize="26px">
-        {booked.isRequest ? "We have your request" : "Your visit is booked"}
+        {booked.isRequest ? t`We have your request` : t`Your visit is booked`}
       </Box>
       {booked.isRequest && (
-        <Box>The time is kept for you. Somebody looks at it and tells you whether it can be so.</Box>
+        <Box>
+          <Trans>The time is kept for you. Somebody looks at it and tells you whether it can be so.</Trans>
+        </Box>
       )}
       <Box fontSize="19px" fontWeight="700">
         {longDate(dateIn(booked.start, booked.zone))}, {clockRange(booked.start, booked.end, booked.zone)}
@@ -59,31 +63,39 @@ export function Done({
       <Box>
         {booked.location}, {booked.address}
       </Box>
-      <Box>{money(booked.price)}, to pay at the visit</Box>
+      <Box>
+        <Trans>{money(booked.price)}, to pay at the visit</Trans>
+      </Box>
       <Box bg="glow" borderRadius="card" px="14px" py="9px">
-        Your reference:{" "}
-        <Box as="strong" fontSize="20px" letterSpacing="1px" data-reference>
-          {booked.reference}
-        </Box>
+        <Trans>
+          Your reference:{" "}
+          <Box as="strong" fontSize="20px" letterSpacing="1px" data-reference>
+            {booked.reference}
+          </Box>
+        </Trans>
       </Box>
       {opened.length > 0 && (
-        <Box as="section" aria-label="What you can book now" display="grid" gap="8px" justifyItems="start">
+        <Box as="section" aria-label={t`What you can book now`} display="grid" gap="8px" justifyItems="start">
           <Box as="h2" fontSize="18px">
-            Now you can book
+            <Trans>Now you can book</Trans>
           </Box>
           {opened.map((item) => (
             <Box key={item.serviceId} display="grid" gap="4px" justifyItems="start">
               <Box>
-                {item.name}, from {longDate(dateIn(item.from, booked.zone))}, {clock(item.from, booked.zone)}
+                <Trans>
+                  {item.name}, from {longDate(dateIn(item.from, booked.zone))}, {clock(item.from, booked.zone)}
+                </Trans>
               </Box>
               <Press look="primary" onClick={() => onOpened(item.serviceId)}>
-                Choose a time for {item.name}
+                <Trans>Choose a time for {item.name}</Trans>
               </Press>
             </Box>
           ))}
         </Box>
       )}
-      <Box color="quiet">Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Box>
+      <Box color="quiet">
+        <Trans>Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Trans>
+      </Box>
       <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center">
         {after && !after.atOnce && (
           <Onward
@@ -95,10 +107,12 @@ export function Done({
             px="16px"
             py="9px"
           >
-            {after.words ?? "Go on"}
+            {after.words ?? t`Go on`}
           </Onward>
         )}
-        <Press onClick={onAgain}>Book another visit</Press>
+        <Press onClick={onAgain}>
+          <Trans>Book another visit</Trans>
+        </Press>
       </Box>
     </Box>
   );

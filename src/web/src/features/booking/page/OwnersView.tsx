@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { staffHere } from "../../../shared/staffHere";
@@ -25,8 +27,10 @@ export function OwnersView() {
   const staff = useStaff();
   if (!staff) return null;
   return (
-    <Box as="aside" aria-label="For the staff" bg="ink" color="paper" px="14px" py="8px" fontSize="16px">
-      You see this page as clients do, {staff.name}. Only you see this line and “Why not?” beside each day.
+    <Box as="aside" aria-label={t`For the staff`} bg="ink" color="paper" px="14px" py="8px" fontSize="16px">
+      <Trans>
+        You see this page as clients do, {staff.name}. Only you see this line and “Why not?” beside each day.
+      </Trans>
     </Box>
   );
 }

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useId } from "react";
 import type { Business } from "../../../api/public";
@@ -19,7 +21,7 @@ type Props = {
 export function Questions({ questions, answers, errors, onAnswer }: Props) {
   return questions.map((question) => {
     const same = {
-      label: question.required ? question.text : `${question.text} (if you like)`,
+      label: question.required ? question.text : t`${question.text} (if you like)`,
       value: answers[question.id] ?? "",
       hint: question.hint || undefined,
       error: errors[`answers.${question.id}`],
@@ -27,10 +29,12 @@ export function Questions({ questions, answers, errors, onAnswer }: Props) {
     };
     if (question.kind === "line") return <TextField key={question.id} {...same} />;
     if (question.kind === "text") return <AreaField key={question.id} rows={3} {...same} />;
-    const choices = question.kind === "yesNo" ? ["Yes", "No"] : question.choices;
+    const choices = question.kind === "yesNo" ? [t`Yes`, t`No`] : question.choices;
     return (
       <SelectField key={question.id} {...same}>
-        <option value="">Please choose</option>
+        <option value="">
+          <Trans>Please choose</Trans>
+        </option>
         {choices.map((choice) => (
           <option key={choice}>{choice}</option>
         ))}
@@ -56,13 +60,13 @@ export function Terms({
     <Box>
       <Box as="details" mb="8px">
         <Box as="summary" cursor="pointer" fontWeight="600" minH="28px">
-          Terms
+          <Trans>Terms</Trans>
         </Box>
         {/* The server has made it safe: formatting and links only. */}
         <Box
           tabIndex={0}
           role="region"
-          aria-label="Terms"
+          aria-label={t`Terms`}
           maxH="260px"
           overflowY="auto"
           borderWidth="1px"
@@ -90,7 +94,9 @@ export function Terms({
           flexShrink={0}
           accentColor="water"
         />
-        <Label htmlFor={id}>I have read the terms and accept them</Label>
+        <Label htmlFor={id}>
+          <Trans>I have read the terms and accept them</Trans>
+        </Label>
       </Box>
       {error && (
         <Box id={`${id}-note`} role="alert" color="clay" fontSize="14px" mt="3px">

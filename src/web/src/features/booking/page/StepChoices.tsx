@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { Business } from "../../../api/public";
 import { visit as recipe } from "../../../theme/recipes/visit";
@@ -67,7 +68,9 @@ function Places({ business, visit }: { business: Business; visit: Visit }) {
   const { service, location, change } = visit;
   return (
     <>
-      <StepTitle>Where?</StepTitle>
+      <StepTitle>
+        <Trans>Where?</Trans>
+      </StepTitle>
       {business.locations.map((other) => (
         <Choice
           key={other.id}

@@ -1,3 +1,6 @@
+import { whole } from "../../../shared/whole";
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useEffect, useRef, useState } from "react";
 import type { Business, Price, Service } from "../../../api/public";
@@ -14,14 +17,14 @@ type Props = { business: Business; visit: Visit };
 
 const priceWords = (service: Service, price: Price) =>
   service.priceForm === "onRequest"
-    ? "price on request"
+    ? t`price on request`
     : service.priceForm === "free"
       ? "free"
       : `${price.isFrom ? "from " : ""}${money(price.price)}`;
 
 /** Length and price, as far as they are known. */
 const sums = ({ service, price }: Visit) =>
-  !service ? "Choose a service to begin" : price ? `${price.minutes} min · ${priceWords(service, price)}` : "…";
+  !service ? t`Choose a service to begin` : price ? t`${price.minutes} min · ${priceWords(service, price)}` : "…";
 
 /** The visit as a sentence; what stands under it is always true. Scrolled away, one line of it stays on top. */
 export function VisitSentence({ business, visit }: Props) {
@@ -39,19 +42,27 @@ export function VisitSentence({ business, visit }: Props) {
         <Words business={business} visit={visit} />
         <Box css={styles["foot"]} aria-live="polite">
           <span>{sums(visit)}</span>
-          {visit.service && <span>nothing to pay now</span>}
+          {visit.service && (
+            <span>
+              <Trans>nothing to pay now</Trans>
+            </span>
+          )}
         </Box>
       </Box>
       {isAway && visit.service && (
         <Plain css={styles["line"]} onClick={() => card.current?.scrollIntoView({ block: "end" })}>
-          <Span srOnly>Up to your visit: </Span>
+          <Span srOnly>
+            <Trans>Up to your visit: </Trans>
+          </Span>
           <Span css={styles["lineWords"]}>
             <b>{visit.service.name}</b>
-            {visit.extras.length > 0 && ` with ${visit.extras.map((extra) => extra.name).join(" and ")}`}
-            {`, by ${visit.who?.name ?? "whoever is free"}`}
+            {visit.extras.length > 0 && t` with ${visit.extras.map((extra) => extra.name).join(" and ")}`}
+            {t`, by ${visit.who?.name ?? t`whoever is free`}`}
             {visit.chosen.at && `, ${when(visit)}`}
           </Span>
-          <Span>{sums(visit)} · nothing to pay now</Span>
+          <Span>
+            <Trans>{sums(visit)} · nothing to pay now</Trans>
+          </Span>
         </Plain>
       )}
     </>
@@ -59,7 +70,7 @@ export function VisitSentence({ business, visit }: Props) {
 }
 
 const when = ({ chosen, location }: Visit) =>
-  `${shortDate(dateIn(chosen.at!, location.zone))} at ${clock(chosen.at!, location.zone)}`;
+  t`${shortDate(dateIn(chosen.at!, location.zone))} at ${clock(chosen.at!, location.zone)}`;
 
 function Words({ business, visit }: Props) {
   const styles = useSlotRecipe({ recipe })();
@@ -67,42 +78,52 @@ function Words({ business, visit }: Props) {
   const choice = service ? choiceAt(service, location.id) : "clientMay";
   return (
     <Box as="h1" css={styles["words"]}>
-      I would like{" "}
-      <Blank open={step === "what"} onClick={() => change({ step: "what" })}>
-        {service?.name ?? "what?"}
-      </Blank>
-      {service && service.addOns.length > 0 && (
-        <>
-          {" "}
-          with{" "}
-          <Blank open={step === "extras"} onClick={() => change({ step: "extras" })}>
-            {extras.length > 0 ? extras.map((extra) => extra.name).join(" and ") : "no extras"}
-          </Blank>
-        </>
-      )}
-      {business.locations.length > 1 && (
-        <>
-          {" "}
-          at{" "}
-          <Blank open={step === "where"} onClick={() => change({ step: "where" })}>
-            {location.name}
-          </Blank>
-        </>
-      )}
-      {choice === "house" ? (
-        ", "
-      ) : (
-        <>
-          , by{" "}
-          <Blank open={step === "who"} onClick={() => change({ step: "who" })} disabled={!service}>
-            {who?.name ?? (choice === "clientMust" ? "whom?" : "whoever is free")}
-          </Blank>{" "}
-        </>
-      )}
-      {chosen.at && "on "}
-      <Blank open={step === "when"} onClick={() => change({ step: "when" })} disabled={!service}>
-        {chosen.at && service ? when(visit) : "when?"}
-      </Blank>
+      <Trans>
+        I would like{" "}
+        <Blank open={step === "what"} onClick={() => change({ step: "what" })}>
+          {service?.name ?? t`what?`}
+        </Blank>
+        {service && service.addOns.length > 0 && (
+          <>
+            <Trans>
+              {" "}
+              with{" "}
+              <Blank open={step === "extras"} onClick={() => change({ step: "extras" })}>
+                {extras.length > 0 ? extras.map((extra) => extra.name).join(" and ") : t`no extras`}
+              </Blank>
+            </Trans>
+          </>
+        )}
+        {business.locations.length > 1 && (
+          <>
+            <Trans>
+              {" "}
+              at{" "}
+              <Blank open={step === "where"} onClick={() => change({ step: "where" })}>
+                {location.name}
+              </Blank>
+            </Trans>
+          </>
+        )}
+        {whole(
+          choice === "house" ? (
+            ", "
+          ) : (
+            <>
+              <Trans>
+                , by{" "}
+                <Blank open={step === "who"} onClick={() => change({ step: "who" })} disabled={!service}>
+                  {who?.name ?? (choice === "clientMust" ? t`whom?` : t`whoever is free`)}
+                </Blank>{" "}
+              </Trans>
+            </>
+          ),
+        )}
+        {chosen.at && "on "}
+        <Blank open={step === "when"} onClick={() => change({ step: "when" })} disabled={!service}>
+          {chosen.at && service ? when(visit) : t`when?`}
+        </Blank>
+      </Trans>
     </Box>
   );
 }

@@ -1,10 +1,11 @@
+import { t } from "@lingui/core/macro";
 import type { Day } from "../../../api/public";
 
 export type PartOfDay = "any" | "morning" | "afternoon" | "evening";
 export const partsOfDay: [PartOfDay, string, number, number][] = [
-  ["morning", "Morning", 0, 12],
-  ["afternoon", "Afternoon", 12, 17],
-  ["evening", "Evening", 17, 25],
+  ["morning", t`Morning`, 0, 12],
+  ["afternoon", t`Afternoon`, 12, 17],
+  ["evening", t`Evening`, 17, 25],
 ];
 
 /** "09:30" as minutes after midnight; "24:00" is the end of the day. */
@@ -46,12 +47,12 @@ export function leftWords(day: Day, isFiltered: boolean): string {
         ? `closed: ${day.closed}`
         : "closed"
       : isFiltered && day.left !== "full"
-        ? "nothing then"
-        : "nothing free";
+        ? t`nothing then`
+        : t`nothing free`;
   const parts = byPart(day);
-  const where = parts.length === 1 ? `, in the ${parts[0]!.name.toLowerCase()}` : "";
-  if (day.left === "plenty" && !isFiltered) return `plenty${where}`;
-  return `${day.starts.length === 1 ? "one" : day.starts.length} left${where}`;
+  const where = parts.length === 1 ? t`, in the ${parts[0]!.name.toLowerCase()}` : "";
+  if (day.left === "plenty" && !isFiltered) return t`plenty${where}`;
+  return t`${day.starts.length === 1 ? "one" : day.starts.length} left${where}`;
 }
 
 /** Starts that follow each other without a gap, as pieces of the opening hours from 0 to 1. */

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Booked, Service } from "../../../api/public";
 
 /** A visit as it is asked about. */
@@ -26,7 +27,7 @@ export const openedBy = (booked: Booked, wanted: Service | null) => {
 
 /** How long before a visit another has to come, in words. */
 export const noticeOf = (hours: number) =>
-  hours === 0 ? "" : hours === 1 ? "at least an hour before" : `at least ${hours} hours before`;
+  hours === 0 ? "" : hours === 1 ? t`at least an hour before` : t`at least ${hours} hours before`;
 
 /** What a wish asks the server for. */
 export const linesOf = (wish: Wish) => [

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { asks } from "../../../api/queries";
 import { Box, Section, Stack, Table } from "../../../shared/layout";
@@ -8,16 +10,25 @@ export function AboutTab() {
   const shipped = useQuery(asks.licences());
   return (
     <Stack pb="30px">
-      <Section title="Kingcup">
-        {shipped.data ? `Version ${shipped.data.version}.` : (shipped.error?.message ?? "Looking …")}
+      <Section title={t`Kingcup`}>
+        {shipped.data ? t`Version ${shipped.data.version}.` : (shipped.error?.message ?? t`Looking …`)}
       </Section>
-      <Section title="In the screens" hint="Fonts and packages that are sent to the browser, with their licences.">
+      <Section
+        title={t`In the screens`}
+        hint={t`Fonts and packages that are sent to the browser, with their licences.`}
+      >
         <Table>
           <thead>
             <tr>
-              <th>Name</th>
-              <th>Version</th>
-              <th>Licence</th>
+              <th>
+                <Trans>Name</Trans>
+              </th>
+              <th>
+                <Trans>Version</Trans>
+              </th>
+              <th>
+                <Trans>Licence</Trans>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -29,7 +40,7 @@ export function AboutTab() {
                   {item.text ? (
                     <details>
                       <Box as="summary" cursor="pointer" minH="24px">
-                        {item.licence || "its own words"}
+                        {item.licence || t`its own words`}
                       </Box>
                       <Box whiteSpace="pre-wrap" fontSize="14px" overflowWrap="anywhere">
                         {item.text}
@@ -44,14 +55,22 @@ export function AboutTab() {
           </tbody>
         </Table>
       </Section>
-      <Section title="In the server">
+      <Section title={t`In the server`}>
         <Table>
           <thead>
             <tr>
-              <th>Name</th>
-              <th>Version</th>
-              <th>Licence</th>
-              <th>By</th>
+              <th>
+                <Trans>Name</Trans>
+              </th>
+              <th>
+                <Trans>Version</Trans>
+              </th>
+              <th>
+                <Trans>Licence</Trans>
+              </th>
+              <th>
+                <Trans>By</Trans>
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -53,10 +55,14 @@ function FirstQuestion({ onChoose }: { onChoose: (trade: Trade) => void }) {
   const styles = useSlotRecipe({ recipe: guide })();
   return (
     <Box maxW="760px" mx="auto">
-      <Title css={styles["title"]}>What do you do?</Title>
+      <Title css={styles["title"]}>
+        <Trans>What do you do?</Trans>
+      </Title>
       <Box css={styles["lead"]}>
-        Choose what comes closest. Hours, rooms, services and prices are filled in as they usually are; you change what
-        differs.
+        <Trans>
+          Choose what comes closest. Hours, rooms, services and prices are filled in as they usually are; you change
+          what differs.
+        </Trans>
       </Box>
       <Box css={styles["trades"]}>
         {trades.map(([trade, name, hint]) => (
@@ -71,7 +77,7 @@ function FirstQuestion({ onChoose }: { onChoose: (trade: Trade) => void }) {
       <Box mt="22px">
         <Link to="/setup/business">
           <Box as="span" textDecoration="underline">
-            Set everything up by yourself instead
+            <Trans>Set everything up by yourself instead</Trans>
           </Box>
         </Link>
       </Box>
@@ -112,8 +118,12 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
   return (
     <Box css={styles["columns"]}>
       <Box>
-        <Title css={styles["title"]}>Let us open your book.</Title>
-        <Box css={styles["lead"]}>Fill in the sentences. Everything can be changed later, in the setup.</Box>
+        <Title css={styles["title"]}>
+          <Trans>Let us open your book.</Trans>
+        </Title>
+        <Box css={styles["lead"]}>
+          <Trans>Fill in the sentences. Everything can be changed later, in the setup.</Trans>
+        </Box>
         {linesOfGuide.map(({ name, fields, Line }) => {
           const own = Object.entries(errors).filter(([field]) => fields.some((start) => field.startsWith(start)));
           const isNamed = name !== "Business" || Boolean(draft.name?.trim());
@@ -124,7 +134,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
                 css={styles["mark"]}
                 data-open={!isDone}
                 role="img"
-                aria-label={isDone ? "complete" : "not complete yet"}
+                aria-label={isDone ? "complete" : t`not complete yet`}
               >
                 {isDone ? "✓" : "?"}
               </Box>
@@ -144,7 +154,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
         })}
         <Row mt="14px">
           <Press look="quiet" size="small" onClick={onAgain}>
-            Begin with something else
+            <Trans>Begin with something else</Trans>
           </Press>
         </Row>
       </Box>
@@ -153,13 +163,17 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
         <Box aria-live="polite">
           {tried.data && !problem ? (
             <>
-              <b>
-                {bookable === tried.data.services.length ? "All of it" : `${bookable} of ${tried.data.services.length}`}
-              </b>{" "}
-              could be booked from this minute.
+              <Trans>
+                <b>
+                  {bookable === tried.data.services.length
+                    ? t`All of it`
+                    : t`${bookable} of ${tried.data.services.length}`}
+                </b>{" "}
+                could be booked from this minute.
+              </Trans>
             </>
           ) : (
-            "Complete the sentences, and it can be booked."
+            t`Complete the sentences, and it can be booked.`
           )}
         </Box>
         <Press
@@ -171,7 +185,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
             if (!problem) open.run(draft);
           }}
         >
-          Open the book
+          <Trans>Open the book</Trans>
         </Press>
         <Outcome change={open} saved="Your book is open." fields={Object.keys(open.errors)} />
       </Box>

@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { Box } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { Part } from "../../../shared/sentence/Sentence";
@@ -9,18 +12,26 @@ import type { GuideProps } from "./guideProps";
 export function HoursLine({ draft, errors, onChange }: GuideProps) {
   return (
     <>
-      We are open{" "}
-      <Part label="Opening hours" words={hoursWords(draft.opening ?? [])}>
-        {(close) => (
-          <Box w="min(760px, 90vw)">
-            <OpeningHours hours={draft.opening ?? []} errors={errors} onChange={(opening) => onChange({ opening })} />
-            <Press look="primary" size="small" mt="8px" onClick={close}>
-              Done
-            </Press>
-          </Box>
+      <Trans>
+        We are open{" "}
+        {whole(
+          <Part label={t`Opening hours`} words={hoursWords(draft.opening ?? [])}>
+            {(close) => (
+              <Box w="min(760px, 90vw)">
+                <OpeningHours
+                  hours={draft.opening ?? []}
+                  errors={errors}
+                  onChange={(opening) => onChange({ opening })}
+                />
+                <Press look="primary" size="small" mt="8px" onClick={close}>
+                  <Trans>Done</Trans>
+                </Press>
+              </Box>
+            )}
+          </Part>,
         )}
-      </Part>
-      .
+        .
+      </Trans>
     </>
   );
 }

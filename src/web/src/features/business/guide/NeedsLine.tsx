@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { TextField } from "../../../shared/Field";
 import { andWords } from "../../../shared/format";
 import { Part } from "../../../shared/sentence/Sentence";
@@ -28,71 +31,81 @@ export function NeedsLine({ draft, onChange }: GuideProps) {
       ),
     });
   const names = (chosen: string[]) =>
-    chosen.length === 0 ? "nothing yet" : andWords(chosen.map((i) => services[Number(i)]!.name || "?"));
+    chosen.length === 0 ? t`nothing yet` : andWords(chosen.map((i) => services[Number(i)]!.name || "?"));
   return (
     <>
-      {features.map((feature) => (
-        <span key={feature}>
-          <ManyPart
-            label={`What needs ${feature}`}
-            words={names(of("feature", feature))}
-            options={options}
-            values={of("feature", feature)}
-            onChange={(chosen) => give("feature", feature, chosen)}
-          />{" "}
-          {of("feature", feature).length > 1 ? "need" : "needs"} a room with {feature}.{" "}
-        </span>
-      ))}
-      {qualifications.map((qualification) => (
-        <span key={qualification}>
-          <ManyPart
-            label={`What needs ${qualification}`}
-            words={names(of("qualification", qualification))}
-            options={options}
-            values={of("qualification", qualification)}
-            onChange={(chosen) => give("qualification", qualification, chosen)}
-          />{" "}
-          {of("qualification", qualification).length > 1 ? "need" : "needs"} somebody who holds{" "}
-          <Qualification name={qualification} draft={draft} onChange={onChange} />:{" "}
-          <ManyPart
-            label={`Who holds ${qualification}`}
-            words={andWords(holding(people, qualification)) || "nobody yet"}
-            options={people.map((person, i) => ({ value: String(i), label: person.name || "?" }))}
-            values={people.flatMap((person, i) => ((person.holds ?? []).includes(qualification) ? [String(i)] : []))}
-            onChange={(chosen) =>
-              onChange({
-                people: people.map((person, i) => {
-                  const others = (person.holds ?? []).filter((name) => name !== qualification);
-                  return { ...person, holds: chosen.includes(String(i)) ? [...others, qualification] : others };
-                }),
-              })
-            }
-          />
-          .{" "}
-        </span>
-      ))}
-      Everything else is done by everybody. Is there{" "}
-      <Add
-        label="Another qualification"
-        words="another qualification?"
-        onAdd={() => onChange({ qualifications: [...qualifications, nobody] })}
-      >
-        {(close) => (
-          <Panel
-            close={close}
-            onRemove={() => onChange(withQualification(draft, qualifications.at(-1) ?? nobody, null))}
+      <Trans>
+        {features.map((feature) => (
+          <span key={feature}>
+            <Trans>
+              <ManyPart
+                label={t`What needs ${feature}`}
+                words={names(of("feature", feature))}
+                options={options}
+                values={of("feature", feature)}
+                onChange={(chosen) => give("feature", feature, chosen)}
+              />{" "}
+              {of("feature", feature).length > 1 ? "need" : "needs"} a room with {feature}.{" "}
+            </Trans>
+          </span>
+        ))}
+        {qualifications.map((qualification) => (
+          <span key={qualification}>
+            <Trans>
+              <ManyPart
+                label={t`What needs ${qualification}`}
+                words={names(of("qualification", qualification))}
+                options={options}
+                values={of("qualification", qualification)}
+                onChange={(chosen) => give("qualification", qualification, chosen)}
+              />{" "}
+              {of("qualification", qualification).length > 1 ? "need" : "needs"} somebody who holds{" "}
+              <Qualification name={qualification} draft={draft} onChange={onChange} />:{" "}
+              <ManyPart
+                label={t`Who holds ${qualification}`}
+                words={andWords(holding(people, qualification)) || t`nobody yet`}
+                options={people.map((person, i) => ({ value: String(i), label: person.name || "?" }))}
+                values={people.flatMap((person, i) =>
+                  (person.holds ?? []).includes(qualification) ? [String(i)] : [],
+                )}
+                onChange={(chosen) =>
+                  onChange({
+                    people: people.map((person, i) => {
+                      const others = (person.holds ?? []).filter((name) => name !== qualification);
+                      return { ...person, holds: chosen.includes(String(i)) ? [...others, qualification] : others };
+                    }),
+                  })
+                }
+              />
+              .{" "}
+            </Trans>
+          </span>
+        ))}
+        Everything else is done by everybody. Is there{" "}
+        {whole(
+          <Add
+            label={t`Another qualification`}
+            words={t`another qualification?`}
+            onAdd={() => onChange({ qualifications: [...qualifications, nobody] })}
           >
-            <TextField
-              label="Name of the qualification"
-              value={qualifications.at(-1) ?? ""}
-              autoFocus
-              onChange={(event) =>
-                onChange(withQualification(draft, qualifications.at(-1) ?? nobody, event.target.value))
-              }
-            />
-          </Panel>
+            {(close) => (
+              <Panel
+                close={close}
+                onRemove={() => onChange(withQualification(draft, qualifications.at(-1) ?? nobody, null))}
+              >
+                <TextField
+                  label={t`Name of the qualification`}
+                  value={qualifications.at(-1) ?? ""}
+                  autoFocus
+                  onChange={(event) =>
+                    onChange(withQualification(draft, qualifications.at(-1) ?? nobody, event.target.value))
+                  }
+                />
+              </Panel>
+            )}
+          </Add>,
         )}
-      </Add>
+      </Trans>
     </>
   );
 }
@@ -102,11 +115,11 @@ const holding = (people: readonly BeginPerson[], qualification: string) =>
 
 function Qualification({ name, draft, onChange }: { name: string } & Omit<GuideProps, "errors">) {
   return (
-    <Part label="Qualification" words={name || "what?"} differs={false}>
+    <Part label={t`Qualification`} words={name || t`what?`} differs={false}>
       {(close) => (
         <Panel close={close} onRemove={() => onChange(withQualification(draft, name, null))}>
           <TextField
-            label="Name of the qualification"
+            label={t`Name of the qualification`}
             value={name}
             autoFocus
             onChange={(event) => onChange(withQualification(draft, name, event.target.value))}

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Box, Row } from "../../../shared/layout";
@@ -28,7 +29,7 @@ export function Panel({
       {children}
       <Row>
         <Press type="submit" look="primary" size="small">
-          Done
+          <Trans>Done</Trans>
         </Press>
         {onRemove && (
           <Press
@@ -39,7 +40,7 @@ export function Panel({
               close();
             }}
           >
-            Take it out
+            <Trans>Take it out</Trans>
           </Press>
         )}
       </Row>

@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { TextField } from "../../../shared/Field";
 import { Part } from "../../../shared/sentence/Sentence";
 import { ManyPart } from "../../../shared/sentence/ManyPart";
@@ -18,40 +21,44 @@ export function PeopleLine({ draft, errors, onChange }: GuideProps) {
       {joined(
         people.map((person, i) => (
           <>
-            <Part label={`Name of practitioner ${i + 1}`} words={person.name || "who?"}>
-              {(close) => (
-                <Panel close={close} {...(people.length > 1 && { onRemove: () => set(i, null) })}>
-                  <TextField
-                    label="Name"
-                    value={person.name ?? ""}
-                    error={errors[`people[${i}].name`]}
-                    autoFocus
-                    onChange={(event) => set(i, { ...person, name: event.target.value })}
-                  />
-                </Panel>
-              )}
-            </Part>{" "}
-            works{" "}
-            <ManyPart
-              label={`Days of ${person.name || "practitioner"}`}
-              words={(person.weekdays ?? []).length === 0 ? "all of it" : daysWords(person.weekdays!)}
-              options={dayOptions()}
-              values={[...(person.weekdays ?? [])]}
-              onChange={(days) => set(i, { ...person, weekdays: days as Weekday[] })}
-            />
+            <Trans>
+              {whole(
+                <Part label={t`Name of practitioner ${i + 1}`} words={person.name || t`who?`}>
+                  {(close) => (
+                    <Panel close={close} {...(people.length > 1 && { onRemove: () => set(i, null) })}>
+                      <TextField
+                        label={t`Name`}
+                        value={person.name ?? ""}
+                        error={errors[`people[${i}].name`]}
+                        autoFocus
+                        onChange={(event) => set(i, { ...person, name: event.target.value })}
+                      />
+                    </Panel>
+                  )}
+                </Part>,
+              )}{" "}
+              works{" "}
+              <ManyPart
+                label={t`Days of ${person.name || "practitioner"}`}
+                words={(person.weekdays ?? []).length === 0 ? t`all of it` : daysWords(person.weekdays!)}
+                options={dayOptions()}
+                values={[...(person.weekdays ?? [])]}
+                onChange={(days) => set(i, { ...person, weekdays: days as Weekday[] })}
+              />
+            </Trans>
           </>
         )),
-        ", and ",
+        t`, and `,
       )}
       <Add
-        label="Somebody else"
-        words="somebody else?"
+        label={t`Somebody else`}
+        words={t`somebody else?`}
         onAdd={() => set(people.length, { name: "", weekdays: [], holds: [] })}
       >
         {(close) => (
           <Panel close={close} onRemove={() => set(people.length - 1, null)}>
             <TextField
-              label="Name"
+              label={t`Name`}
               value={people.at(-1)?.name ?? ""}
               autoFocus
               onChange={(event) => set(people.length - 1, { ...people.at(-1)!, name: event.target.value })}

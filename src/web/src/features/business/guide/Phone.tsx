@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { addDays, money, shortDate } from "../../../shared/format";
 import { Box } from "../../../shared/layout";
@@ -10,16 +12,18 @@ export function Phone({ draft, begun, isOld }: { draft: Begin; begun: Begun | nu
   const when = (date: string) =>
     date === begun!.today ? "today" : date === addDays(begun!.today, 1) ? "tomorrow" : shortDate(date);
   return (
-    <Box as="aside" css={styles["phone"]} aria-label="The booking page as clients would find it" aria-busy={isOld}>
+    <Box as="aside" css={styles["phone"]} aria-label={t`The booking page as clients would find it`} aria-busy={isOld}>
       <Box css={styles["screen"]}>
         <Box>
-          <b>{draft.name || "Your business"}</b>
+          <b>{draft.name || t`Your business`}</b>
           <Box color="quiet" fontSize="14px">
             {draft.address}
           </Box>
         </Box>
         <Box css={styles["card"]} aria-hidden>
-          I would like <b>what?</b> by <b>whoever is free</b> <b>when?</b>
+          <Trans>
+            I would like <b>what?</b> by <b>whoever is free</b> <b>when?</b>
+          </Trans>
         </Box>
         {begun?.services.map((service, i) => (
           <Box key={`${service.name} ${i}`} css={styles["item"]}>
@@ -30,7 +34,9 @@ export function Phone({ draft, begun, isOld }: { draft: Begin; begun: Begun | nu
                 {when(service.date)} {service.clock}
               </Box>
             ) : (
-              <Box css={styles["not"]}>Not yet. {service.reasons[0]?.text}</Box>
+              <Box css={styles["not"]}>
+                <Trans>Not yet. {service.reasons[0]?.text}</Trans>
+              </Box>
             )}
           </Box>
         ))}

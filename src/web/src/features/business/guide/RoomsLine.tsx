@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../../shared/fields/WordsField";
 import { TextField } from "../../../shared/Field";
 import { andWords } from "../../../shared/format";
@@ -14,14 +17,14 @@ export function RoomsLine({ draft, errors, onChange }: GuideProps) {
   const panel = (i: number, close: () => void) => (
     <Panel close={close} onRemove={() => set(i, null)}>
       <TextField
-        label="Name on the door"
+        label={t`Name on the door`}
         value={rooms[i]?.name ?? ""}
         error={errors[`rooms[${i}].name`]}
         autoFocus
         onChange={(event) => set(i, { ...rooms[i]!, name: event.target.value })}
       />
       <WordsField
-        label="What it has"
+        label={t`What it has`}
         words={rooms[i]?.features ?? []}
         offered={features}
         onChange={(words) => set(i, { ...rooms[i]!, features: words })}
@@ -30,26 +33,34 @@ export function RoomsLine({ draft, errors, onChange }: GuideProps) {
   );
   return (
     <>
-      We have{" "}
-      {joined(
-        rooms.map((room, i) => (
-          <Part
-            key={i}
-            label={`Room ${i + 1}`}
-            words={
-              (room.features ?? []).length > 0
-                ? `${room.name || "a room"} with ${andWords([...room.features!])}`
-                : room.name || "a room"
-            }
+      <Trans>
+        We have{" "}
+        {joined(
+          rooms.map((room, i) => (
+            <Part
+              key={i}
+              label={t`Room ${i + 1}`}
+              words={
+                (room.features ?? []).length > 0
+                  ? t`${room.name || t`a room`} with ${andWords([...room.features!])}`
+                  : room.name || t`a room`
+              }
+            >
+              {(close) => panel(i, close)}
+            </Part>
+          )),
+          t`, and `,
+        )}
+        {whole(
+          <Add
+            label={t`Another room`}
+            words={t`another room?`}
+            onAdd={() => set(rooms.length, { name: "", features: [] })}
           >
-            {(close) => panel(i, close)}
-          </Part>
-        )),
-        ", and ",
-      )}
-      <Add label="Another room" words="another room?" onAdd={() => set(rooms.length, { name: "", features: [] })}>
-        {(close) => panel(rooms.length - 1, close)}
-      </Add>
+            {(close) => panel(rooms.length - 1, close)}
+          </Add>,
+        )}
+      </Trans>
     </>
   );
 }

@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { MinutesField } from "../../../shared/fields/MinutesField";
 import { TextField } from "../../../shared/Field";
 import { money } from "../../../shared/format";
@@ -19,7 +22,7 @@ export function ServicesLine({ draft, errors, onChange }: GuideProps) {
     return (
       <Panel close={close} {...(services.length > 1 && { onRemove: () => set(i, null) })}>
         <TextField
-          label="Name"
+          label={t`Name`}
           value={service.name ?? ""}
           error={errors[`services[${i}].name`]}
           autoFocus
@@ -27,27 +30,27 @@ export function ServicesLine({ draft, errors, onChange }: GuideProps) {
         />
         <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
           <MinutesField
-            label="Length"
+            label={t`Length`}
             value={service.minutes}
             error={errors[`services[${i}].phases[0].minutes`]}
             onChange={(minutes) => set(i, { ...service, minutes: minutes ?? 0 })}
           />
           <MinutesField
-            label="Kept after it"
+            label={t`Kept after it`}
             value={service.bufferMinutes}
             error={errors[`services[${i}].bufferAfterMinutes`]}
             onChange={(minutes) => set(i, { ...service, bufferMinutes: minutes ?? 0 })}
           />
         </Box>
         <MoneyField
-          label="Price"
+          label={t`Price`}
           currency={currency}
           value={service.price}
           error={errors[`services[${i}].price`]}
           onChange={(price) => set(i, { ...service, price: price ?? 0 })}
         />
         <TextField
-          label="Category"
+          label={t`Category`}
           value={service.category ?? ""}
           error={errors[`services[${i}].category`]}
           onChange={(event) => set(i, { ...service, category: event.target.value })}
@@ -57,36 +60,40 @@ export function ServicesLine({ draft, errors, onChange }: GuideProps) {
   };
   return (
     <>
-      We offer{" "}
-      {joined(
-        services.map((service, i) => (
-          <Part
-            key={i}
-            label={`Service ${i + 1}`}
-            words={`${service.name || "what?"} for ${money({ amount: service.price, currency })}`}
+      <Trans>
+        We offer{" "}
+        {joined(
+          services.map((service, i) => (
+            <Part
+              key={i}
+              label={t`Service ${i + 1}`}
+              words={t`${service.name || t`what?`} for ${money({ amount: service.price, currency })}`}
+            >
+              {(close) => panel(i, close)}
+            </Part>
+          )),
+          t`, and `,
+        )}
+        {whole(
+          <Add
+            label={t`Another service`}
+            words={t`more?`}
+            onAdd={() =>
+              set(services.length, {
+                name: "",
+                category: services.at(-1)?.category ?? "Services",
+                minutes: 60,
+                bufferMinutes: 10,
+                price: 0,
+                feature: services.at(-1)?.feature ?? null,
+                qualification: null,
+              })
+            }
           >
-            {(close) => panel(i, close)}
-          </Part>
-        )),
-        ", and ",
-      )}
-      <Add
-        label="Another service"
-        words="more?"
-        onAdd={() =>
-          set(services.length, {
-            name: "",
-            category: services.at(-1)?.category ?? "Services",
-            minutes: 60,
-            bufferMinutes: 10,
-            price: 0,
-            feature: services.at(-1)?.feature ?? null,
-            qualification: null,
-          })
-        }
-      >
-        {(close) => panel(services.length - 1, close)}
-      </Add>
+            {(close) => panel(services.length - 1, close)}
+          </Add>,
+        )}
+      </Trans>
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { components } from "../../../api/generated/schema";
 import type { Weekday } from "../../../api/setup";
 import { timeWords } from "../../../shared/fields/clockText";
@@ -19,16 +20,16 @@ export type Begun = Schemas["BegunAnswer"];
 export type BeginDraft = { trade: Trade | null; begin: Begin };
 
 export const trades: [Trade, string, string][] = [
-  ["hair", "Hair", "cuts and colour, at chairs"],
-  ["nails", "Nails and feet", "manicure, pedicure"],
-  ["skin", "Skin", "facials, brows, waxing"],
-  ["massage", "Massage and wellness", "treatments on a couch"],
-  ["therapy", "Therapy", "physiotherapy and the like"],
-  ["clinic", "Clinic", "treatments that need a licence, such as laser"],
+  ["hair", t`Hair`, t`cuts and colour, at chairs`],
+  ["nails", t`Nails and feet`, t`manicure, pedicure`],
+  ["skin", t`Skin`, t`facials, brows, waxing`],
+  ["massage", t`Massage and wellness`, t`treatments on a couch`],
+  ["therapy", t`Therapy`, t`physiotherapy and the like`],
+  ["clinic", t`Clinic`, t`treatments that need a licence, such as laser`],
 ];
 
 /** The country this computer is set to. */
-export const countryHere = () => new Intl.Locale(globalThis.navigator?.language || "en-IE").region ?? "IE";
+export const countryHere = () => new Intl.Locale(globalThis.navigator?.language || "en-IE").region ?? t`IE`;
 
 /** A business of a trade as it usually is, run by somebody, here. */
 export function begun(beginning: Beginning, owner: string, country = countryHere()): Begin {
@@ -62,7 +63,7 @@ export function daysWords(days: readonly Weekday[]): string {
   }
   const name = (place: number) => dayNames(weekdaysInOrder[place]!).long;
   return andWords(
-    runs.flatMap((run) => (run.length > 2 ? [`${name(run[0]!)} to ${name(run.at(-1)!)}`] : run.map(name))),
+    runs.flatMap((run) => (run.length > 2 ? [t`${name(run[0]!)} to ${name(run.at(-1)!)}`] : run.map(name))),
   );
 }
 
@@ -73,7 +74,7 @@ export function hoursWords(hours: readonly Hours[]): string {
     const own = hours
       .filter((item) => item.weekday === day)
       .sort((a, b) => a.from.localeCompare(b.from))
-      .map(({ from, until }) => `${timeWords(from, locale())} to ${timeWords(until, locale())}`);
+      .map(({ from, until }) => t`${timeWords(from, locale())} to ${timeWords(until, locale())}`);
     if (own.length > 0) groups.set(andWords(own), [...(groups.get(andWords(own)) ?? []), day]);
   }
   return groups.size === 0 ? "never" : andWords([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { ReactNode } from "react";
 import { BusinessLine } from "./BusinessLine";
 import { HoursLine } from "./HoursLine";
@@ -11,14 +12,14 @@ import type { GuideProps } from "./guideProps";
 /** The sentences in the order of thinking, each with the fields of the request whose faults belong to it. */
 export const linesOfGuide: { name: string; fields: string[]; Line: (props: GuideProps) => ReactNode }[] = [
   {
-    name: "Business",
+    name: t`Business`,
     fields: ["name", "place", "address", "zone", "region", "currency", "locale", "tax"],
     Line: BusinessLine,
   },
-  { name: "Hours", fields: ["opening"], Line: HoursLine },
-  { name: "People", fields: ["people"], Line: PeopleLine },
-  { name: "Rooms", fields: ["rooms"], Line: RoomsLine },
-  { name: "Services", fields: ["services"], Line: ServicesLine },
-  { name: "Needs", fields: ["qualifications"], Line: NeedsLine },
-  { name: "Rules", fields: ["online"], Line: RulesLine },
+  { name: t`Hours`, fields: ["opening"], Line: HoursLine },
+  { name: t`People`, fields: ["people"], Line: PeopleLine },
+  { name: t`Rooms`, fields: ["rooms"], Line: RoomsLine },
+  { name: t`Services`, fields: ["services"], Line: ServicesLine },
+  { name: t`Needs`, fields: ["qualifications"], Line: NeedsLine },
+  { name: t`Rules`, fields: ["online"], Line: RulesLine },
 ];

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -18,19 +20,41 @@ export function Changes({ subjectId = null }: { subjectId?: string | null }) {
   const rows = useQuery(asks.setupHistory(before.at(-1) ?? null, subjectId));
   const people = usePractitioners();
   const names = new Map((people.data ?? []).map((person) => [person.id!, person.name ?? ""]));
-  if (!rows.data) return <Box aria-busy="true">Looking …</Box>;
-  if (rows.data.length === 0 && before.length === 0) return <Box color="quiet">Nothing was changed yet.</Box>;
+  if (!rows.data)
+    return (
+      <Box aria-busy="true">
+        <Trans>Looking …</Trans>
+      </Box>
+    );
+  if (rows.data.length === 0 && before.length === 0)
+    return (
+      <Box color="quiet">
+        <Trans>Nothing was changed yet.</Trans>
+      </Box>
+    );
   return (
     <>
       <Box overflowX="auto" position="relative">
         <Table>
           <thead>
             <tr>
-              <th>When</th>
-              <th>Who</th>
-              {!subjectId && <th>What</th>}
-              <th>Done</th>
-              <th>What differs</th>
+              <th>
+                <Trans>When</Trans>
+              </th>
+              <th>
+                <Trans>Who</Trans>
+              </th>
+              {!subjectId && (
+                <th>
+                  <Trans>What</Trans>
+                </th>
+              )}
+              <th>
+                <Trans>Done</Trans>
+              </th>
+              <th>
+                <Trans>What differs</Trans>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -51,7 +75,7 @@ export function Changes({ subjectId = null }: { subjectId?: string | null }) {
                     <Differences row={row} />
                   ) : (
                     <Press size="small" look="quiet" aria-expanded={false} onClick={() => setOpen(row.id)}>
-                      Show
+                      <Trans>Show</Trans>
                     </Press>
                   )}
                 </td>
@@ -61,9 +85,15 @@ export function Changes({ subjectId = null }: { subjectId?: string | null }) {
         </Table>
       </Box>
       <Row mt="10px">
-        {before.length > 0 && <Press onClick={() => setBefore(before.slice(0, -1))}>Newer</Press>}
+        {before.length > 0 && (
+          <Press onClick={() => setBefore(before.slice(0, -1))}>
+            <Trans>Newer</Trans>
+          </Press>
+        )}
         {rows.data.length === page && (
-          <Press onClick={() => setBefore([...before, Number(rows.data.at(-1)!.id)])}>Older</Press>
+          <Press onClick={() => setBefore([...before, Number(rows.data.at(-1)!.id)])}>
+            <Trans>Older</Trans>
+          </Press>
         )}
       </Row>
     </>
@@ -98,7 +128,7 @@ function Differences({ row }: { row: HistoryRow }) {
   const found = differences(row);
   return (
     <Box fontSize="14px" overflowWrap="anywhere">
-      {found.length === 0 && "Nothing that is kept here."}
+      {found.length === 0 && t`Nothing that is kept here.`}
       {found.map(({ field, was, is }) => (
         <Box key={field}>
           <b>{field}</b>: {row.before ? `${was} → ` : ""}

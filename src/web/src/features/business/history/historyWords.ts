@@ -1,21 +1,22 @@
+import { t } from "@lingui/core/macro";
 import type { HistoryRow } from "../../../api/setup";
 
 const kinds: Record<string, string> = {
-  business: "Business",
-  "booking-page": "Booking page",
-  location: "Location",
-  practitioner: "Practitioner",
-  qualification: "Qualification",
-  room: "Room",
-  equipment: "Equipment",
-  feature: "Feature",
-  category: "Category",
-  service: "Service",
+  business: t`Business`,
+  "booking-page": t`Booking page`,
+  location: t`Location`,
+  practitioner: t`Practitioner`,
+  qualification: t`Qualification`,
+  room: t`Room`,
+  equipment: t`Equipment`,
+  feature: t`Feature`,
+  category: t`Category`,
+  service: t`Service`,
   "add-on": "Add-on",
-  question: "Question",
+  question: t`Question`,
   account: "Sign-in",
-  block: "Blocked time",
-  import: "Import",
+  block: t`Blocked time`,
+  import: t`Import`,
 };
 
 type Told = Pick<HistoryRow, "subjectKind" | "subjectId" | "before" | "after">;

@@ -1,3 +1,4 @@
+import { Trans } from "@lingui/react/macro";
 import { staff } from "../../../api/staff";
 import { answerOf } from "../../../shared/problem";
 import { useState } from "react";
@@ -31,12 +32,12 @@ export function GiveToOthers({ from, practitioner, people }: Props) {
   return (
     <Box borderTopWidth="1px" borderColor="line" pt="10px">
       <Press size="small" look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-        Give this rota to others too
+        <Trans>Give this rota to others too</Trans>
       </Press>
       {open && (
         <Box>
           <Box fontSize="14px" color="quiet">
-            From {longDate(from)} on they work the same shifts.
+            <Trans>From {longDate(from)} on they work the same shifts.</Trans>
           </Box>
           <Row>
             {others.map((other) => (
@@ -49,7 +50,7 @@ export function GiveToOthers({ from, practitioner, people }: Props) {
             ))}
           </Row>
           <Press mt="6px" disabled={to.length === 0 || copy.pending} onClick={() => copy.run(to)}>
-            Give it to {to.length === 1 ? "one" : to.length}
+            <Trans>Give it to {to.length === 1 ? "one" : to.length}</Trans>
           </Press>
           <Outcome change={copy} saved="They have it." />
         </Box>

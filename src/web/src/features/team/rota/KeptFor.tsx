@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { andWords } from "../../../shared/format";
 import type { Shift } from "../../../api/setup";
 import { ManyPart } from "../../../shared/sentence/ManyPart";
@@ -15,21 +17,23 @@ export function KeptFor({ shift, onChange }: { shift: Shift; onChange: (shift: S
   const names = chosen.flatMap((id) => options.find((option) => option.value === id)?.label ?? []);
   return (
     <Sentence size="text">
-      This shift is for{" "}
-      <ManyPart
-        label="Kept for"
-        words={names.length === 0 ? "every service" : `${andWords(names)} only`}
-        options={options}
-        values={chosen}
-        onChange={(values) =>
-          onChange({
-            ...shift,
-            categoryIds: values.filter((id) => categories.some((category) => category.id === id)),
-            serviceIds: values.filter((id) => services.some((service) => service.id === id)),
-          })
-        }
-      />
-      .
+      <Trans>
+        This shift is for{" "}
+        <ManyPart
+          label={t`Kept for`}
+          words={names.length === 0 ? t`every service` : t`${andWords(names)} only`}
+          options={options}
+          values={chosen}
+          onChange={(values) =>
+            onChange({
+              ...shift,
+              categoryIds: values.filter((id) => categories.some((category) => category.id === id)),
+              serviceIds: values.filter((id) => services.some((service) => service.id === id)),
+            })
+          }
+        />
+        .
+      </Trans>
     </Sentence>
   );
 }

@@ -1,3 +1,6 @@
+import { t } from "@lingui/core/macro";
+import { whole } from "../../../shared/whole";
+import { Trans } from "@lingui/react/macro";
 import { staff } from "../../../api/staff";
 import { answerOf } from "../../../shared/problem";
 import { useState } from "react";
@@ -15,18 +18,18 @@ import { RotaWeek } from "./RotaWeek";
 import { hoursWords, likeWeek, minutesOf, overWeeks } from "./rotaDraft";
 
 const weeksOffered = [1, 2, 3, 4, 5, 6, 8];
-const weekNames = ["First", "Second", "Third", "Fourth", "Fifth", "Sixth", "Seventh", "Eighth"];
+const weekNames = [t`First`, t`Second`, t`Third`, t`Fourth`, t`Fifth`, t`Sixth`, t`Seventh`, t`Eighth`];
 const counted = [
-  "no weeks",
-  "one week",
-  "two weeks",
-  "three weeks",
-  "four weeks",
-  "five weeks",
-  "six weeks",
-  "seven weeks",
+  t`no weeks`,
+  t`one week`,
+  t`two weeks`,
+  t`three weeks`,
+  t`four weeks`,
+  t`five weeks`,
+  t`six weeks`,
+  t`seven weeks`,
 ];
-const weeksWords = (weeks: number) => counted[weeks] ?? `${weeks} weeks`;
+const weeksWords = (weeks: number) => counted[weeks] ?? t`${weeks} weeks`;
 
 type Props = {
   rota: Rota;
@@ -77,26 +80,30 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
     <Box>
       <Row justifyContent="space-between" alignItems="start" flexWrap="nowrap" mb="12px">
         <Sentence>
-          A rota of{" "}
-          <ChoicePart
-            label="Repeats after"
-            value={String(draft.weeks)}
-            options={weeksOffered.map((weeks) => ({ value: String(weeks), label: weeksWords(weeks) }))}
-            onChange={(weeks) => setDraft(overWeeks(draft, Number(weeks)))}
-          />
-          , from{" "}
-          <Part label="Holds from" words={longDate(draft.from)}>
-            {(close) => (
-              <Month
-                value={draft.from}
-                onChange={(from) => {
-                  setDraft({ ...draft, from });
-                  close();
-                }}
-              />
-            )}
-          </Part>{" "}
-          on. {minutes > 0 ? `${hoursWords(minutes)} in ${weeksWords(draft.weeks)}.` : "Nobody works in it yet."}
+          <Trans>
+            A rota of{" "}
+            <ChoicePart
+              label={t`Repeats after`}
+              value={String(draft.weeks)}
+              options={weeksOffered.map((weeks) => ({ value: String(weeks), label: weeksWords(weeks) }))}
+              onChange={(weeks) => setDraft(overWeeks(draft, Number(weeks)))}
+            />
+            , from{" "}
+            {whole(
+              <Part label={t`Holds from`} words={longDate(draft.from)}>
+                {(close) => (
+                  <Month
+                    value={draft.from}
+                    onChange={(from) => {
+                      setDraft({ ...draft, from });
+                      close();
+                    }}
+                  />
+                )}
+              </Part>,
+            )}{" "}
+            on. {minutes > 0 ? t`${hoursWords(minutes)} in ${weeksWords(draft.weeks)}.` : t`Nobody works in it yet.`}
+          </Trans>
         </Sentence>
         <Row flexWrap="nowrap">
           {isNew && (
@@ -106,11 +113,11 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
                 onLeave();
               }}
             >
-              Leave it
+              <Trans>Leave it</Trans>
             </Press>
           )}
           <Press look="primary" disabled={save.pending || !isChanged} onClick={() => save.run(draft)}>
-            Save the rota
+            <Trans>Save the rota</Trans>
           </Press>
         </Row>
       </Row>
@@ -127,7 +134,7 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
       {Array.from({ length: draft.weeks }, (_, week) => (
         <Box key={week}>
           <RotaWeek
-            title={draft.weeks === 1 ? "Every week" : `${weekNames[week] ?? week + 1} week`}
+            title={draft.weeks === 1 ? t`Every week` : t`${weekNames[week] ?? week + 1} week`}
             week={week}
             shifts={shifts}
             errors={save.errors}
@@ -141,19 +148,21 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
               mb="12px"
               onClick={() => setDraft({ ...draft, shifts: likeWeek(shifts, week, week - 1) })}
             >
-              Make it like the week before
+              <Trans>Make it like the week before</Trans>
             </Press>
           )}
         </Box>
       ))}
       <Box fontSize="14px" color="quiet" mb="12px">
-        Dashed: when clients may come. Drag a shift or its edges; arrow keys move it by a quarter of an hour, with Shift
-        by five minutes.
+        <Trans>
+          Dashed: when clients may come. Drag a shift or its edges; arrow keys move it by a quarter of an hour, with
+          Shift by five minutes.
+        </Trans>
       </Box>
       {!isNew && people.length > 0 && <GiveToOthers from={rota.from} practitioner={practitioner} people={people} />}
       {!isNew && (
         <Press look="quiet" size="small" color="clay" onClick={() => remove.run(null)}>
-          Take this rota out
+          <Trans>Take this rota out</Trans>
         </Press>
       )}
     </Box>

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { asks } from "../../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
@@ -22,7 +24,12 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
   const [draft, setDraft] = useState<Rota | null>(null);
   const [said, setSaid] = useState("");
   if (!work.data) return null;
-  if (!locations[0]) return <Panel>Say where clients come first: a shift is at a location.</Panel>;
+  if (!locations[0])
+    return (
+      <Panel>
+        <Trans>Say where clients come first: a shift is at a location.</Trans>
+      </Panel>
+    );
   const rotas = work.data.rotas;
   const now = [...rotas].reverse().find((rota) => rota.from <= today) ?? rotas[0];
   const kept = draft ?? rotas.find((rota) => rota.from === from) ?? now;
@@ -38,33 +45,37 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
   if (!kept)
     return (
       <Panel>
-        <Box mb="10px">{practitioner.name} has no shifts yet, so nobody can book with them.</Box>
+        <Box mb="10px">
+          <Trans>{practitioner.name} has no shifts yet, so nobody can book with them.</Trans>
+        </Box>
         <Press look="primary" onClick={() => start(undefined)}>
-          Start the rota
+          <Trans>Start the rota</Trans>
         </Press>
       </Panel>
     );
-  const name = (rota: Rota) => `from ${longDate(rota.from)}${rota === now ? ", which holds now" : ""}`;
+  const name = (rota: Rota) => t`from ${longDate(rota.from)}${rota === now ? t`, which holds now` : ""}`;
   return (
     <Box pb="30px">
       {(rotas.length > 1 || draft) && (
         <Box mb="6px">
           <Sentence size="text">
-            You see the rota{" "}
-            <ChoicePart
-              label="Rota"
-              value={draft ? fresh : kept.from}
-              options={[
-                ...rotas.map((rota) => ({ value: rota.from, label: name(rota) })),
-                ...(draft ? [{ value: fresh, label: "that is new" }] : []),
-              ]}
-              onChange={(chosen) => {
-                if (chosen === fresh) return;
-                setDraft(null);
-                setFrom(chosen);
-              }}
-            />
-            .
+            <Trans>
+              You see the rota{" "}
+              <ChoicePart
+                label={t`Rota`}
+                value={draft ? fresh : kept.from}
+                options={[
+                  ...rotas.map((rota) => ({ value: rota.from, label: name(rota) })),
+                  ...(draft ? [{ value: fresh, label: t`that is new` }] : []),
+                ]}
+                onChange={(chosen) => {
+                  if (chosen === fresh) return;
+                  setDraft(null);
+                  setFrom(chosen);
+                }}
+              />
+              .
+            </Trans>
           </Sentence>
         </Box>
       )}
@@ -80,13 +91,13 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
         onDone={(at) => {
           setDraft(null);
           setFrom(at);
-          setSaid(at ? `Saved. It holds from ${longDate(at)} on.` : "Taken out.");
+          setSaid(at ? t`Saved. It holds from ${longDate(at)} on.` : t`Taken out.`);
         }}
         onLeave={() => setDraft(null)}
       />
       {!draft && (
         <Press size="small" look="quiet" onClick={() => start(kept)}>
-          Change it from a date on
+          <Trans>Change it from a date on</Trans>
         </Press>
       )}
     </Box>

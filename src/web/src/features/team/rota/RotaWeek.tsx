@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Shift, Weekday } from "../../../api/setup";
 import { timeAt } from "../../../shared/fields/clockText";
 import { Box } from "../../../shared/layout";
@@ -50,8 +51,8 @@ export function RotaWeek({ title, week, shifts, errors, onChange }: Props) {
                 breaks: (shift.breaks ?? []).map((pause) => breakOf(shift, pause)),
               },
         )}
-        empty="off · press or draw to add a shift"
-        addLabel={(day) => `Add a shift on ${day}`}
+        empty={t`off · press or draw to add a shift`}
+        addLabel={(day) => t`Add a shift on ${day}`}
         usual={(weekday) => hoursOn(weekday)[0] ?? { from: 9 * 60, until: 17 * 60 }}
         outlines={hoursOn}
         alsoShown={shifts.map((item) => stretchOf(item.shift))}
@@ -63,7 +64,7 @@ export function RotaWeek({ title, week, shifts, errors, onChange }: Props) {
         }}
         onMove={(index, to) => set(index, movedTo(shifts[index]!.shift, to))}
         onRemove={remove}
-        panelLabel={(day) => `Shift on ${day}`}
+        panelLabel={(day) => t`Shift on ${day}`}
         panel={(index, choose) => {
           const opened = shifts[index]!;
           return (

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
 import { stretchOf } from "../../../shared/week/stretchOf";
 import { type Shift, type Weekday } from "../../../api/setup";
 import { SelectField, TextField } from "../../../shared/Field";
@@ -32,26 +34,26 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
   const addBreak = () => {
     const { from, until } = stretchOf(shift);
     const start = snap((from + until) / 2 - 15);
-    onChange({ ...shift, breaks: [...breaks, { from: timeAt(start), until: timeAt(start + 30), reason: "Lunch" }] });
+    onChange({ ...shift, breaks: [...breaks, { from: timeAt(start), until: timeAt(start + 30), reason: t`Lunch` }] });
   };
   return (
     <Stack gap="10px" p="6px" w="min(400px, 90vw)">
       <Box display="grid" gridTemplateColumns="84px 84px minmax(0, 1fr)" gap="8px" alignItems="start">
         <TimeField
-          label="From"
+          label={t`From`}
           value={shift.from}
           error={errors[`${path}from`]}
           onChange={(from) => onChange({ ...shift, from })}
         />
         <TimeField
-          label="Until"
+          label={t`Until`}
           value={shift.until}
           error={errors[`${path}until`]}
           onChange={(until) => onChange({ ...shift, until })}
         />
         {locations.length > 1 && (
           <SelectField
-            label="At"
+            label={t`At`}
             value={shift.locationId}
             error={errors[`${path}locationId`]}
             onChange={(e) => onChange({ ...shift, locationId: e.target.value })}
@@ -67,19 +69,19 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
       {breaks.map((rest, i) => (
         <Row key={i} alignItems="end" gap="8px" flexWrap="nowrap">
           <TimeField
-            label="Break from"
+            label={t`Break from`}
             value={rest.from}
             error={errors[`${path}breaks[${i}].from`]}
             onChange={(from) => setBreak(i, { from })}
           />
-          <TimeField label="Break until" value={rest.until} onChange={(until) => setBreak(i, { until })} />
+          <TimeField label={t`Break until`} value={rest.until} onChange={(until) => setBreak(i, { until })} />
           <TextField
-            label="Called"
+            label={t`Called`}
             value={rest.reason ?? ""}
             onChange={(e) => setBreak(i, { reason: e.target.value })}
           />
           <Plain
-            aria-label={`Take out the break at ${rest.from.slice(0, 5)}`}
+            aria-label={t`Take out the break at ${rest.from.slice(0, 5)}`}
             cursor="pointer"
             minW="32px"
             minH="38px"
@@ -93,10 +95,10 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
       {weekday && onCopy && <LikeDays weekday={weekday} onCopy={onCopy} />}
       <Row>
         <Press size="small" onClick={addBreak}>
-          Add a break
+          <Trans>Add a break</Trans>
         </Press>
         <Press size="small" look="danger" onClick={onRemove}>
-          Take the shift out
+          <Trans>Take the shift out</Trans>
         </Press>
       </Row>
     </Stack>

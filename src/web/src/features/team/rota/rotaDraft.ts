@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import type { Rota, Shift, Weekday } from "../../../api/setup";
 import { endMinuteOf, minuteOf, timeAt } from "../../../shared/fields/clockText";
 import { stretchOf } from "../../../shared/week/stretchOf";
@@ -65,5 +66,5 @@ export function overWeeks(rota: Rota, weeks: number): Rota {
 /** A length as people say it: "8 h 30", "8 h", "45 min". */
 export const hoursWords = (minutes: number) => {
   const [hours, rest] = [Math.floor(minutes / 60), minutes % 60];
-  return hours === 0 ? `${rest} min` : rest === 0 ? `${hours} h` : `${hours} h ${rest}`;
+  return hours === 0 ? t`${rest} min` : rest === 0 ? `${hours} h` : `${hours} h ${rest}`;
 };
