@@ -217,6 +217,7 @@ public static class KingcupServer
         BeginEndpoints.Map(api);
         TeamEndpoints.Map(api);
         ShiftEndpoints.Map(api);
+        ExtraShiftEndpoints.Map(api);
         BlockEndpoints.Map(api);
         ClosureEndpoints.Map(api);
         RoomEndpoints.Map(api);

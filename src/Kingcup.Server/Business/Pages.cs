@@ -90,8 +90,15 @@ internal sealed class Pages(
             );
     }
 
-    private static string WithLanguage(string page, string locale) =>
-        page.Replace("<html lang=\"en\">", $"<html lang=\"{Safe(locale)}\">", StringComparison.Ordinal);
+    // The words of another language come before the program, which asks for the first of them as it begins.
+    private string WithLanguage(string page, string locale)
+    {
+        string written = page.Replace("<html lang=\"en\">", $"<html lang=\"{Safe(locale)}\">", StringComparison.Ordinal);
+        string words = $"/words/{locale.Split('-')[0]}.js";
+        return environment.WebRootFileProvider.GetFileInfo(words).Exists
+            ? written.Replace("<head>", $"<head><script src=\"{Safe(words)}\"></script>", StringComparison.Ordinal)
+            : written;
+    }
 
     private static string Safe(string text) => HtmlEncoder.Default.Encode(text);
 

@@ -17,17 +17,27 @@ public sealed class CalendarWriter
     internal CalendarWriter(NpgsqlConnection connection) => _connection = connection;
 
     /// <summary>Saves a shift change in place of the one of the same date.</summary>
-    public async Task SaveAsync(ShiftChange change)
+    public Task SaveAsync(ShiftChange change) => SaveAsync(change, null);
+
+    private async Task SaveAsync(ShiftChange change, Guid? extraId)
     {
         await _connection.ExecuteAsync(
             """
             DELETE FROM shift WHERE practitioner_id = @PractitionerId AND change_date = @Date;
-            INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason)
-                VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason)
+            INSERT INTO shift_change (practitioner_id, date, works_during_closure, reason, extra_id)
+                VALUES (@PractitionerId, @Date, @WorksDuringClosure, @Reason, @ExtraId)
             ON CONFLICT (practitioner_id, date) DO UPDATE
-                SET works_during_closure = @WorksDuringClosure, reason = @Reason, version = shift_change.version + 1
+                SET works_during_closure = @WorksDuringClosure, reason = @Reason, extra_id = @ExtraId, version = shift_change.version + 1
             """,
-            change
+            new Parameters(
+                new
+                {
+                    change.PractitionerId,
+                    change.Date,
+                    change.WorksDuringClosure,
+                    change.Reason,
+                }
+            ).Add("ExtraId", extraId)
         );
         foreach (Shift shift in change.Shifts)
             await SetupWriter.AddShiftAsync(_connection, change.PractitionerId, shift, null, null, null, change.Date);
@@ -39,6 +49,78 @@ public sealed class CalendarWriter
             "DELETE FROM shift_change WHERE practitioner_id = @practitionerId AND date = @date",
             new { practitionerId, date }
         );
+
+    /// <summary>Saves extra shifts and the days they make, and remembers what each of those days was before.</summary>
+    /// <param name="id">Identity of them.</param>
+    /// <param name="extra">What was asked.</param>
+    /// <param name="days">What each day becomes.</param>
+    /// <param name="before">What holds on the dates up to now.</param>
+    /// <param name="change">Who adds them, and when.</param>
+    public async Task AddAsync(Guid id, ExtraShifts extra, IReadOnlyList<ShiftChange> days, CalendarWindow before, Change change)
+    {
+        await _connection.ExecuteAsync(
+            """
+            INSERT INTO extra_shifts (id, from_date, until_date, weekdays, location_id, from_time, until_time, service_ids, category_ids,
+                practitioner_ids, instead, reason, added_at, added_by)
+            VALUES (@id, @From, @Until, @Weekdays, @LocationId, @FromTime, @UntilTime, @Services, @Categories, @Practitioners, @Instead,
+                @Reason, @At, @Actor)
+            """,
+            new
+            {
+                id,
+                extra.From,
+                extra.Until,
+                Weekdays = extra.Weekdays.Select(day => (short)day).Order().ToArray(),
+                extra.Shift.LocationId,
+                FromTime = extra.Shift.During.From,
+                UntilTime = extra.Shift.During.Until,
+                Services = extra.Shift.Services.ToArray(),
+                Categories = extra.Shift.Categories.ToArray(),
+                Practitioners = extra.PractitionerIds.ToArray(),
+                extra.Instead,
+                extra.Reason,
+                change.At,
+                change.Actor,
+            }
+        );
+        Dictionary<(Guid, LocalDate), Versioned<ShiftChange>> stood = before.Changes.ToDictionary(day =>
+            (day.Value.PractitionerId, day.Value.Date)
+        );
+        foreach (ShiftChange day in days)
+        {
+            await _connection.ExecuteAsync(
+                """
+                INSERT INTO extra_shifts_day (extra_id, practitioner_id, date, before, before_extra_id)
+                VALUES (@id, @PractitionerId, @Date, CAST(@Before AS jsonb),
+                    (SELECT extra_id FROM shift_change WHERE practitioner_id = @PractitionerId AND date = @Date))
+                """,
+                new
+                {
+                    id,
+                    day.PractitionerId,
+                    day.Date,
+                    Before = stood.TryGetValue((day.PractitionerId, day.Date), out Versioned<ShiftChange>? held)
+                        ? DayBefore.Write(held.Value)
+                        : null,
+                }
+            );
+            await SaveAsync(day, id);
+        }
+    }
+
+    /// <summary>Takes extra shifts back: each of their days is again what it was before them, but for those changed since.</summary>
+    /// <param name="id">Which.</param>
+    /// <param name="days">Their days.</param>
+    public async Task TakeBackAsync(Guid id, IReadOnlyList<ExtraDay> days)
+    {
+        foreach (ExtraDay day in days.Where(day => day.Stands))
+        {
+            if (day.Before is null) await RemoveChangeAsync(day.PractitionerId, day.Date);
+            else await SaveAsync(day.Before, day.BeforeExtraId);
+        }
+
+        await _connection.ExecuteAsync("DELETE FROM extra_shifts WHERE id = @id", new { id });
+    }
 
     /// <summary>Takes time out of a resource once, or moves it.</summary>
     public Task SaveBlockAsync(Guid id, BlockedTime block) =>

@@ -10,7 +10,7 @@ namespace Kingcup.Server.Tests.Business;
 public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private const string Desk = "<!doctype html><html lang=\"en\"><head><title>Kingcup</title></head><body></body></html>",
-        Booking = "<!doctype html><html lang=\"en\"><head><title>Book a visit</title></head><body></body></html>";
+        Booking = "<!doctype html><html lang=\"en\"><head><title>Book a visit</title></head><body><div id=\"root\"></div></body></html>";
 
     [Fact]
     public async Task The_booking_page_carries_the_business_as_anyone_may_read_it()
@@ -89,6 +89,55 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
         (await answer.Content.ReadAsStringAsync()).ShouldBe(Booking);
     }
 
+    [Fact]
+    public async Task The_name_stands_on_the_booking_page_before_its_program_does()
+    {
+        await using Served served = await Served.StartAsync(world);
+        string name = (string)JsonNode.Parse(await served.Http.GetStringAsync("/api/public/v1/business"))!["name"]!;
+        string drawn = Between(await served.Http.GetStringAsync("/book"), "<div id=\"root\">", "</div>");
+        drawn.ShouldEndWith(WebUtility.HtmlEncode(name));
+    }
+
+    [Fact]
+    public async Task A_language_the_screens_were_translated_to_is_named_in_the_pages_and_no_other()
+    {
+        await using Served served = await Served.StartAsync(world);
+        served.Write("words/de.js", "globalThis.kingcupWords={};");
+        (await served.Http.GetStringAsync("/book")).ShouldNotContain("/words/");
+        JsonObject before = (await world.Owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
+        JsonObject changed = await world.Owner.ChangeAsync("/api/v1/setup/business", before, entry => entry["locale"] = "de-AT");
+        foreach (string address in new[] { "/book", "/", "/team" })
+            (await served.Http.GetStringAsync(address)).ShouldContain("<html lang=\"de-AT\"><head><script src=\"/words/de.js\"></script>");
+        await world.Owner.ChangeAsync("/api/v1/setup/business", changed, entry => entry["locale"] = (string)before["locale"]!);
+    }
+
+    [Fact]
+    public async Task A_built_file_is_sent_packed_to_whoever_takes_it_and_whole_to_others()
+    {
+        await using Served served = await Served.StartAsync(world);
+        served.Write("assets/desk-1.js", "whole");
+        served.Write("assets/desk-1.js.br", "packed");
+        served.Write("assets/alone-1.js", "alone");
+        foreach (
+            (string file, string? takes, string text, string? encoding) in new[]
+            {
+                ("desk-1.js", "gzip, br", "packed", "br"),
+                ("desk-1.js", "br;q=0", "whole", null),
+                ("desk-1.js", null, "whole", null),
+                ("alone-1.js", "br;q=0", "alone", null),
+            }
+        )
+        {
+            using HttpRequestMessage request = new(HttpMethod.Get, $"/assets/{file}");
+            if (takes is not null) request.Headers.TryAddWithoutValidation("Accept-Encoding", takes);
+            using HttpResponseMessage answer = await served.Http.SendAsync(request);
+            (await answer.Content.ReadAsStringAsync()).ShouldBe(text, $"{file} for {takes}");
+            answer.Content.Headers.ContentEncoding.SingleOrDefault().ShouldBe(encoding);
+            answer.Content.Headers.ContentType!.MediaType.ShouldBe("text/javascript");
+            answer.Headers.CacheControl!.MaxAge.ShouldBe(TimeSpan.FromDays(365));
+        }
+    }
+
     private static string Between(string text, string begin, string end)
     {
         int from = text.IndexOf(begin, StringComparison.Ordinal) + begin.Length;
@@ -106,6 +155,13 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
             await File.WriteAllTextAsync(Path.Combine(root.FullName, "index.html"), Desk);
             await File.WriteAllTextAsync(Path.Combine(root.FullName, "book.html"), Booking);
             return new Served(await ServerProcess.StartAsync(world.Database, ["--webroot", root.FullName, .. settings]), root);
+        }
+
+        internal void Write(string name, string text)
+        {
+            string file = Path.Combine(root.FullName, name);
+            Directory.CreateDirectory(Path.GetDirectoryName(file)!);
+            File.WriteAllText(file, text);
         }
 
         public async ValueTask DisposeAsync()

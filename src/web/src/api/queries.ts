@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answerOf, Problem } from "../shared/problem";
 import type { components } from "./generated/schema";
+import type { ExtraShifts } from "./setup";
 import { staff } from "./staff";
 
 type Schemas = components["schemas"];
@@ -33,6 +34,9 @@ export const asks = {
   qualifications: () => ask(["setup", "qualifications"], () => staff.GET("/api/v1/setup/qualifications")),
   work: (id: string) =>
     ask(["setup", "work", id], () => staff.GET("/api/v1/setup/practitioners/{id}/work", { params: { path: { id } } })),
+  extraShifts: () => ask(["setup", "extra-shifts"], () => staff.GET("/api/v1/setup/extra-shifts")),
+  extraTried: (body: ExtraShifts) =>
+    ask(["setup", "extra-shifts", "tried", body], () => staff.POST("/api/v1/setup/extra-shifts/try", { body })),
   calendar: (id: string, from: string, days: number) =>
     ask(["setup", "calendar", id, from, days], () =>
       staff.GET("/api/v1/setup/practitioners/{id}/calendar", { params: { path: { id }, query: { from, days } } }),

@@ -23,6 +23,9 @@ const PractitionerPage = lazy(() =>
 const QualificationsPage = lazy(() =>
   import("../features/team/QualificationsPage").then((page) => ({ default: page.QualificationsPage })),
 );
+const ExtraShiftsPage = lazy(() =>
+  import("../features/calendar/extra/ExtraShiftsPage").then((page) => ({ default: page.ExtraShiftsPage })),
+);
 const RoomsPage = lazy(() => import("../features/rooms/RoomsPage").then((page) => ({ default: page.RoomsPage })));
 const ServicesPage = lazy(() =>
   import("../features/services/ServicesPage").then((page) => ({ default: page.ServicesPage })),
@@ -121,6 +124,7 @@ function SignedIn({ session }: { session: Session }) {
           <>
             <Route path="/team" element={framed(<TeamPage />)} />
             <Route path="/team/qualifications" element={framed(<QualificationsPage />)} />
+            <Route path="/team/extra-shifts" element={framed(<ExtraShiftsPage />)} />
             <Route path="/team/:id/:tab?" element={framed(<PractitionerPage />)} />
             <Route path="/rooms" element={framed(<RoomsPage />)} />
             <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />

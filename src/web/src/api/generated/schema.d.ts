@@ -609,6 +609,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/extra-shifts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Extra shifts that are not over yet, the newest first. */
+        get: operations["getSetupExtraShifts"];
+        put?: never;
+        /** Adds shifts over a range of dates for several people, all at once. */
+        post: operations["postSetupExtraShifts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/extra-shifts/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would come of extra shifts; nothing is kept. */
+        post: operations["postSetupExtraShiftsTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/extra-shifts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes extra shifts back, all at once. Days that were changed since stay as they are, and so does what is booked. */
+        delete: operations["deleteSetupExtraShiftsById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/setup/blocks": {
         parameters: {
             query?: never;
@@ -2621,6 +2673,73 @@ export interface components {
              * @default 0
              */
             version: number;
+        };
+        /** @description A day of somebody that would change. */
+        ExtraDayTried: {
+            /**
+             * Format: uuid
+             * @description Whose.
+             */
+            practitionerId: string;
+            /** @description Which. */
+            date: components["schemas"]["LocalDate"];
+            /** @description What they work now. */
+            before: components["schemas"]["ShiftDocument"][];
+            /** @description What they would work. */
+            after: components["schemas"]["ShiftDocument"][];
+        };
+        /** @description Extra shifts that stand. */
+        ExtraShiftsAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What was asked. */
+            asked: components["schemas"]["ExtraShiftsRequest"];
+            /** @description When they were added. */
+            addedAt: components["schemas"]["Instant"];
+            /** @description By whom. */
+            addedBy: string;
+            /**
+             * Format: int32
+             * @description How many days of people they made.
+             */
+            days: number;
+            /**
+             * Format: int32
+             * @description How many of these have been changed since; those stay when the others are taken back.
+             */
+            changed: number;
+        };
+        /** @description Shifts over a range of dates for several people, to be added in one go. */
+        ExtraShiftsRequest: {
+            /** @description The first date. */
+            from: components["schemas"]["LocalDate"];
+            /** @description The last date. */
+            until: components["schemas"]["LocalDate"];
+            /** @description On which days of the week; none for every day. */
+            weekdays: null | components["schemas"]["Weekday"][];
+            shift: null | components["schemas"]["ShiftDocument"];
+            /** @description Who works it. */
+            practitionerIds: null | string[];
+            /**
+             * @description Where somebody works then already: whether this shift holds for its time, or what they work stays.
+             * @default false
+             */
+            instead: boolean;
+            /** @description Why, for the people who read the book. */
+            reason?: null | string;
+        };
+        /** @description What would come of extra shifts. */
+        ExtraShiftsTried: {
+            /** @description Each day of somebody that would change, by date. */
+            days: components["schemas"]["ExtraDayTried"][];
+            /**
+             * Format: int32
+             * @description How many would not: the location is closed then, or they work all of that time already.
+             */
+            unchanged: number;
         };
         /** @description A feature rooms may have. */
         FeatureRequest: {
@@ -7940,6 +8059,264 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupExtraShifts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExtraShiftsAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupExtraShifts: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExtraShiftsRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupExtraShiftsTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExtraShiftsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExtraShiftsTried"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupExtraShiftsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -105,7 +105,7 @@ function Questions() {
           </Plain>
         )}
       </Sortable>
-      <Outcome change={order} saved="Order saved." />
+      <Outcome change={order} saved={t`Order saved.`} />
       {entry && <QuestionForm key={chosen} question={entry} onMade={opened.replace} />}
     </Section>
   );

@@ -32,7 +32,7 @@ export function OpeningHours({ hours, errors, onChange }: Props) {
           index,
           weekday: item.weekday,
           stretch: stretchOf(item),
-          label: "open",
+          label: t`open`,
           text: stretchWords(stretchOf(item)),
         }))}
         empty={t`closed · press or draw to open`}

@@ -185,7 +185,7 @@ export function BlockList({
         />
       )}
       <Outcome change={save} fields={["reason", "start", "end", "repeat.rule", "repeat.until"]} />
-      <Outcome change={remove} saved="The time is free again." />
+      <Outcome change={remove} saved={t`The time is free again.`} />
       {blocks.data?.map((block) => (
         <Row
           key={block.id}

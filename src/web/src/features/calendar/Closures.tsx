@@ -142,7 +142,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
           "stops[0].reason",
         ]}
       />
-      <Outcome change={remove} saved="Taken back." />
+      <Outcome change={remove} saved={t`Taken back.`} />
       <Box mt="10px">
         {ahead.map((item) => (
           <Row

@@ -70,7 +70,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
   );
   return (
     <Sheet title={`${client.givenName} ${client.familyName}`} onClose={onClose}>
-      <Fact label={t`Visits`}>{client.visits || "none yet"}</Fact>
+      <Fact label={t`Visits`}>{client.visits || t`none yet`}</Fact>
       {client.noShows > 0 && (
         <Fact label={t`Did not come`}>{plural(client.noShows, { one: "# time", other: "# times" })}</Fact>
       )}

@@ -169,7 +169,7 @@ function FeatureList() {
           if (fresh) add.run(fresh);
         }}
       />
-      <Outcome change={remove} saved="Taken off the list." />
+      <Outcome change={remove} saved={t`Taken off the list.`} />
     </Section>
   );
 }

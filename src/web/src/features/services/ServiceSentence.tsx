@@ -93,7 +93,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
           <Part
             label={t`Buffer after`}
             differs={draft.bufferAfterMinutes > 0}
-            words={draft.bufferAfterMinutes === 0 ? "nothing" : String(draft.bufferAfterMinutes)}
+            words={draft.bufferAfterMinutes === 0 ? t`nothing` : String(draft.bufferAfterMinutes)}
           >
             {(close) => (
               <Small close={close}>
@@ -128,7 +128,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
         {names.length > 0 && t`, with ${andWords(names)}`}, by {part("who", <WhoWords draft={draft} />)}. It costs{" "}
         {whole(
           draft.priceForm === "free" || draft.priceForm === "onRequest" ? (
-            part("price", draft.priceForm === "free" ? "nothing" : t`a price on request`)
+            part("price", draft.priceForm === "free" ? t`nothing` : t`a price on request`)
           ) : (
             <Part label={t`Price`} words={priceWords(draft, setup.currency)}>
               {(close) => (

@@ -247,7 +247,7 @@ function ServiceLine({
               {service.priceForm === "onRequest"
                 ? t`on request`
                 : service.priceForm === "free"
-                  ? "free"
+                  ? t`free`
                   : money({ amount: service.price, currency: setup.currency })}
               {service.visibility !== "everyone" && ` · ${visibilities[service.visibility]}`}
             </Trans>

@@ -32,9 +32,9 @@ export function WhoPart({ draft, set, errors, isNew }: Part & { isNew: boolean }
     set({
       roles: [
         ...roles.map((role) =>
-          roles.length === 1 && role.name === "Practitioner" ? { ...role, name: t`First` } : role,
+          roles.length === 1 && role.name === t`Practitioner` ? { ...role, name: t`First` } : role,
         ),
-        { name: "Second", qualifications: [], added: [], excluded: [] },
+        { name: t`Second`, qualifications: [], added: [], excluded: [] },
       ],
       phases: (draft.phases ?? []).map((phase) =>
         (phase.attendedBy ?? []).length > 0 ? { ...phase, attendedBy: [...phase.attendedBy!, roles.length] } : phase,
@@ -170,7 +170,7 @@ function Rows({ index, draft }: Pick<Part, "draft"> & { index: number }) {
                 {money({ amount: own?.price ?? draft.price, currency: setup.currency })}{" "}
                 <Link to={`/team/${cell.practitionerId}/services`}>
                   <Box as="span" textDecoration="underline">
-                    {own ? "own" : "change"}
+                    {own ? t`own` : t`change`}
                   </Box>
                 </Link>
               </Trans>

@@ -74,7 +74,11 @@ function Password() {
           <Press type="submit" look="primary" disabled={save.pending}>
             <Trans>Change it</Trans>
           </Press>
-          <Outcome change={save} fields={["present", "password"]} saved="Changed. Your other devices are signed out." />
+          <Outcome
+            change={save}
+            fields={["present", "password"]}
+            saved={t`Changed. Your other devices are signed out.`}
+          />
         </Row>
       </Stack>
     </Section>
@@ -222,7 +226,7 @@ function Sessions() {
         <Press disabled={end.pending || (all.data?.length ?? 0) < 2} onClick={() => end.run(null)}>
           <Trans>Sign the others out</Trans>
         </Press>
-        <Outcome change={end} saved="They are signed out." />
+        <Outcome change={end} saved={t`They are signed out.`} />
       </Row>
     </Section>
   );

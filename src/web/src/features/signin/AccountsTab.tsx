@@ -205,7 +205,7 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
             </Press>
           )}
           <Outcome change={link} saved="" />
-          <Outcome change={forget} saved="Taken off. They sign in with their password alone." />
+          <Outcome change={forget} saved={t`Taken off. They sign in with their password alone.`} />
         </Row>
         {made && (
           <Box bg="glow" borderRadius="card" p="10px">

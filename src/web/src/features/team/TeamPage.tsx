@@ -30,7 +30,9 @@ const hereWords = (here: number, all: number) =>
     ? t`Nobody works`
     : here === all && all > 1
       ? t`All ${countWords(all).toLowerCase()} work`
-      : t`${countWords(here)} of ${countWords(all).toLowerCase()} ${here === 1 ? "works" : "work"}`;
+      : here === 1
+        ? t`${countWords(here)} of ${countWords(all).toLowerCase()} works`
+        : t`${countWords(here)} of ${countWords(all).toLowerCase()} work`;
 
 /** Everyone who treats clients, in house order, with their day. */
 export function TeamPage() {
@@ -93,7 +95,7 @@ export function TeamPage() {
               <Trans>
                 {isKnown ? hereWords(here, working.length) : t`Who works`}{" "}
                 {whole(
-                  <Part label={t`Day`} words={date === today ? `today, ${longDate(date)}` : t`on ${longDate(date)}`}>
+                  <Part label={t`Day`} words={date === today ? t`today, ${longDate(date)}` : t`on ${longDate(date)}`}>
                     {(close) => (
                       <Month
                         value={date}

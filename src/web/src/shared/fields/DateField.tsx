@@ -37,7 +37,7 @@ export function DateField({ value, onChange, min, max, ...rest }: Props) {
       value={value}
       write={write}
       read={(text) => readDate(text, today, locale())}
-      complaint="Write a date, like 14 Sep or 14/9."
+      complaint={t`Write a date, like 14 Sep or 14/9.`}
       onChange={onChange}
       onEmpty={() => onChange(null)}
       step={(date, by, large) => addDays(date ?? today, by * (large ? 7 : 1))}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { locale } from "../format";
 import { useToday } from "../today";
 import { readDate } from "./dateText";
@@ -18,7 +19,7 @@ export function DayOfYearField({ value, onChange, ...rest }: Props) {
       value={value || null}
       write={write}
       read={(text) => readDate(text, today, locale())?.slice(5) ?? null}
-      complaint="Write a day and a month, like 14 Sep."
+      complaint={t`Write a day and a month, like 14 Sep.`}
       onChange={onChange}
       onEmpty={() => onChange(null)}
     />

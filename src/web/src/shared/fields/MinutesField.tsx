@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { readMinutes } from "./clockText";
 import { TypedField, type FieldProps } from "./TypedField";
 
@@ -17,7 +18,7 @@ export const MinutesField = ({ value, onChange, least = 0, by = 5, ...rest }: Pr
     value={value}
     write={String}
     read={readMinutes}
-    complaint="Write minutes, like 90 or 1:30."
+    complaint={t`Write minutes, like 90 or 1:30.`}
     onChange={onChange}
     onEmpty={() => onChange(null)}
     step={(minutes, way, large) => Math.max(least, (minutes ?? least) + way * by * (large ? 3 : 1))}

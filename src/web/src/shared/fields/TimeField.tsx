@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { locale } from "../format";
 import { minuteOf, readTime, timeAt, timeWords } from "./clockText";
 import { TypedField, type FieldProps } from "./TypedField";
@@ -12,7 +13,7 @@ export const TimeField = ({ value, onChange, ...rest }: Props) => (
     value={value || null}
     write={(time) => timeWords(time, locale())}
     read={readTime}
-    complaint="Write a time, like 8:15."
+    complaint={t`Write a time, like 8:15.`}
     onChange={onChange}
     step={(time, by, large) => timeAt(minuteOf(time ?? "00:00:00") + by * (large ? 60 : 5))}
   />

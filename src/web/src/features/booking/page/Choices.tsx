@@ -64,8 +64,10 @@ export function ServiceChoice({
                         {service.priceForm === "onRequest"
                           ? t`on request`
                           : service.priceForm === "free"
-                            ? "free"
-                            : `${service.priceVaries ? "from " : ""}${money(service.price)}`}
+                            ? t`free`
+                            : service.priceVaries
+                              ? t`from ${money(service.price)}`
+                              : money(service.price)}
                       </Box>
                     </Box>
                     <Box as="span" color="quiet" fontSize="16px">

@@ -127,7 +127,7 @@ export function Days({ business, visit, wish }: Props) {
 function Soonest({ days, today, onChoose }: { days: Day[]; today: string; onChoose: (at: string) => void }) {
   const styles = useSlotRecipe({ recipe })();
   const words = (date: string) =>
-    date === today ? "today" : date === addDays(today, 1) ? "tomorrow" : shortDate(date);
+    date === today ? t`today` : date === addDays(today, 1) ? t`tomorrow` : shortDate(date);
   const all = days.flatMap((day) => day.starts.filter((start) => !start.last).map((start) => ({ day, start })));
   const [first] = all;
   if (!first) return null;

@@ -19,8 +19,10 @@ const priceWords = (service: Service, price: Price) =>
   service.priceForm === "onRequest"
     ? t`price on request`
     : service.priceForm === "free"
-      ? "free"
-      : `${price.isFrom ? "from " : ""}${money(price.price)}`;
+      ? t`free`
+      : price.isFrom
+        ? t`from ${money(price.price)}`
+        : money(price.price);
 
 /** Length and price, as far as they are known. */
 const sums = ({ service, price }: Visit) =>
@@ -119,7 +121,7 @@ function Words({ business, visit }: Props) {
             </>
           ),
         )}
-        {chosen.at && "on "}
+        {chosen.at && t`on `}
         <Blank open={step === "when"} onClick={() => change({ step: "when" })} disabled={!service}>
           {chosen.at && service ? when(visit) : t`when?`}
         </Blank>

@@ -187,7 +187,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
         >
           <Trans>Open the book</Trans>
         </Press>
-        <Outcome change={open} saved="Your book is open." fields={Object.keys(open.errors)} />
+        <Outcome change={open} saved={t`Your book is open.`} fields={Object.keys(open.errors)} />
       </Box>
     </Box>
   );

@@ -45,7 +45,8 @@ export function NeedsLine({ draft, onChange }: GuideProps) {
                 values={of("feature", feature)}
                 onChange={(chosen) => give("feature", feature, chosen)}
               />{" "}
-              {of("feature", feature).length > 1 ? "need" : "needs"} a room with {feature}.{" "}
+              {of("feature", feature).length > 1 ? t`need a room with ${feature}` : t`needs a room with ${feature}`}
+              .{" "}
             </Trans>
           </span>
         ))}
@@ -59,7 +60,7 @@ export function NeedsLine({ draft, onChange }: GuideProps) {
                 values={of("qualification", qualification)}
                 onChange={(chosen) => give("qualification", qualification, chosen)}
               />{" "}
-              {of("qualification", qualification).length > 1 ? "need" : "needs"} somebody who holds{" "}
+              {of("qualification", qualification).length > 1 ? t`need somebody who holds` : t`needs somebody who holds`}{" "}
               <Qualification name={qualification} draft={draft} onChange={onChange} />:{" "}
               <ManyPart
                 label={t`Who holds ${qualification}`}

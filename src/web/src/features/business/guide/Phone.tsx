@@ -10,7 +10,7 @@ import type { Begin, Begun } from "./beginning";
 export function Phone({ draft, begun, isOld }: { draft: Begin; begun: Begun | null; isOld: boolean }) {
   const styles = useSlotRecipe({ recipe: guide })();
   const when = (date: string) =>
-    date === begun!.today ? "today" : date === addDays(begun!.today, 1) ? "tomorrow" : shortDate(date);
+    date === begun!.today ? t`today` : date === addDays(begun!.today, 1) ? t`tomorrow` : shortDate(date);
   return (
     <Box as="aside" css={styles["phone"]} aria-label={t`The booking page as clients would find it`} aria-busy={isOld}>
       <Box css={styles["screen"]}>

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { staff } from "../../../api/staff";
 import { answerOf } from "../../../shared/problem";
@@ -50,9 +51,9 @@ export function GiveToOthers({ from, practitioner, people }: Props) {
             ))}
           </Row>
           <Press mt="6px" disabled={to.length === 0 || copy.pending} onClick={() => copy.run(to)}>
-            <Trans>Give it to {to.length === 1 ? "one" : to.length}</Trans>
+            <Trans>Give it to {to.length === 1 ? t`one` : to.length}</Trans>
           </Press>
-          <Outcome change={copy} saved="They have it." />
+          <Outcome change={copy} saved={t`They have it.`} />
         </Box>
       )}
     </Box>

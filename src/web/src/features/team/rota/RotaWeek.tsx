@@ -30,7 +30,7 @@ export function RotaWeek({ title, week, shifts, errors, onChange }: Props) {
     locations.length > 1 ? ` ${locations.find((location) => location.id === shift.locationId)?.name ?? ""}` : "";
   const worked = (weekday: Weekday) => {
     const minutes = dayOf(shifts, week, weekday).reduce((sum, item) => sum + minutesOf(item.shift), 0);
-    return minutes > 0 ? hoursWords(minutes) : "off";
+    return minutes > 0 ? hoursWords(minutes) : t`off`;
   };
   return (
     <Box mb="18px">
@@ -46,7 +46,7 @@ export function RotaWeek({ title, week, shifts, errors, onChange }: Props) {
                 index,
                 weekday,
                 stretch: stretchOf(shift),
-                label: "shift",
+                label: t`shift`,
                 text: `${stretchWords(stretchOf(shift))}${placeOf(shift)}`,
                 breaks: (shift.breaks ?? []).map((pause) => breakOf(shift, pause)),
               },
