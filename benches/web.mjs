@@ -104,8 +104,9 @@ for (const [name, path] of [
     await judged(`${name} as a desktop`, path, desktopConfig, desk, { performance: "90 or more" });
 
 const screens = [
-    "/book", "/", "/team", "/team/qualifications", "/team/extra-shifts", "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
-    "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history", "/account",
+    "/book", "/", "/team", "/team/qualifications", "/team/extra-shifts", "/rooms", "/services", "/services/add-ons", "/why-not",
+    "/setup", "/setup/business", "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history",
+    "/account",
 ];
 for (const screen of screens) {
     const paints = [];

@@ -50,7 +50,12 @@ public sealed record ExtraShiftsTried(IReadOnlyList<ExtraDayTried> Days, int Unc
 /// <param name="Date">Which.</param>
 /// <param name="Before">What they work now.</param>
 /// <param name="After">What they would work.</param>
-public sealed record ExtraDayTried(Guid PractitionerId, LocalDate Date, IReadOnlyList<ShiftDocument> Before, IReadOnlyList<ShiftDocument> After);
+public sealed record ExtraDayTried(
+    Guid PractitionerId,
+    LocalDate Date,
+    IReadOnlyList<ShiftDocument> Before,
+    IReadOnlyList<ShiftDocument> After
+);
 
 /// <summary>Shifts added over a range of dates in one go, and taken back in one go.</summary>
 internal static class ExtraShiftEndpoints
@@ -67,7 +72,7 @@ internal static class ExtraShiftEndpoints
         group
             .MapDelete("/{id:guid}", TakeBackAsync)
             .Hits()
-            .WithSummary("Takes extra shifts back, all at once. Days that were changed since stay as they are, and so does what is booked.");
+            .WithSummary("Takes extra shifts back, all at once. Days changed since stay as they are, and so does what is booked.");
     }
 
     private static async Task<Ok<ExtraShiftsAnswer[]>> ListAsync(Database database, IClock clock)
@@ -141,7 +146,7 @@ internal static class ExtraShiftEndpoints
         CalendarWindow before = await CalendarReader.WindowAsync(change.Connection, extra.From, extra.Until);
         List<ShiftChange> days = DaysOf(change.Setup, before.With(change.Setup), extra);
         if (days.Count == 0)
-            throw Refused.Invalid("from", "On all of these days the location is closed, or they work then already: nothing would be added.");
+            throw Refused.Invalid("from", "Nothing would be added: the location is closed on these days, or they work then already.");
         await change.Writer.AddAsync(id, extra, days, before, change.By);
         foreach (Guid practitionerId in extra.PractitionerIds)
             await change.RecordAsync("practitioner", practitionerId, "Extra shifts", null, Of(extra));
@@ -158,7 +163,7 @@ internal static class ExtraShiftEndpoints
                 return new CalendarPlan
                 {
                     Days = [.. days.Select(day => day.Date).Distinct()],
-                    Meets = [.. days.GroupBy(day => day.PractitionerId).SelectMany(own => Met(setup, own.Key, own.Select(day => day.Date)))],
+                    Meets = [.. days.SelectMany(day => Met(setup, day.PractitionerId, [day.Date]))],
                     WriteAsync = change => RestoreAsync(change, id, extra),
                 };
             }
@@ -200,10 +205,13 @@ internal static class ExtraShiftEndpoints
         if (days.FirstOrDefault(day => day.Shifts.Count > MostShiftsADay) is { } full)
             throw Refused.Invalid(
                 "practitionerIds",
-                $"{setup.Practitioners.First(person => person.Id == full.PractitionerId).Name} would have more than {MostShiftsADay} shifts on {full.Date:yyyy'-'MM'-'dd}."
+                $"{NameOf(setup, full.PractitionerId)} would have more than {MostShiftsADay} shifts on {full.Date:yyyy'-'MM'-'dd}."
             );
         return days;
     }
+
+    private static string NameOf(Setup setup, Guid practitionerId) =>
+        setup.Practitioners.First(practitioner => practitioner.Id == practitionerId).Name;
 
     private static ExtraShifts Check(ExtraShiftsRequest request, Setup setup)
     {

@@ -161,12 +161,15 @@ internal sealed record DayBefore(IReadOnlyList<DayBefore.Worked> Shifts, bool Wo
             );
 
         internal Shift Shift() =>
-            new(LocationId, new Stretch(From, Until), [.. Breaks.Select(pause => new Break(new Stretch(pause.From, pause.Until), pause.Reason))])
+            new(LocationId, new Stretch(From, Until), [.. Breaks.Select(pause => pause.Break())])
             {
                 Services = Services.ToHashSet(),
                 Categories = Categories.ToHashSet(),
             };
     }
 
-    internal sealed record Pause(LocalTime From, LocalTime Until, string Reason);
+    internal sealed record Pause(LocalTime From, LocalTime Until, string Reason)
+    {
+        internal Break Break() => new(new Stretch(From, Until), Reason);
+    }
 }

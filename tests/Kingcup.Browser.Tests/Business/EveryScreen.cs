@@ -8,7 +8,8 @@ public sealed class EveryScreen : DemoHouse
 {
     private static readonly string[] _screens =
     [
-        "/team", "/team/qualifications", "/team/extra-shifts", "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
+        "/team", "/team/qualifications", "/team/extra-shifts",
+        "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
         "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history", "/account",
     ];
 

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using Kingcup.Testing;
 using Shouldly;
@@ -82,7 +83,8 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
             },
             reason = "later",
         };
-        (await world.Owner.PutAsync($"/api/v1/setup/practitioners/{celia}/shift-changes/2027-05-11", own, 0)).Status.ShouldBe(HttpStatusCode.OK);
+        string change = $"/api/v1/setup/practitioners/{celia}/shift-changes/2027-05-11";
+        (await world.Owner.PutAsync(change, own, 0)).Status.ShouldBe(HttpStatusCode.OK);
         string[] before = await DaysAsync(Celia, "2027-05-10", 7),
             others = await DaysAsync(Ines, "2027-05-10", 7);
 
@@ -121,7 +123,8 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
         // Somebody decides one of the days anew.
         string path = $"/api/v1/setup/practitioners/{celia}/shift-changes/2027-06-16";
         JsonNode day = (await world.Owner.GetAsync($"/api/v1/setup/practitioners/{celia}/calendar?from=2027-06-16&days=1")).Body![0]!;
-        (await world.Owner.PutAsync(path, new { shifts = Array.Empty<object>(), reason = "off" }, day["version"])).Status.ShouldBe(HttpStatusCode.OK);
+        object off = new { shifts = Array.Empty<object>(), reason = "off" };
+        (await world.Owner.PutAsync(path, off, day["version"])).Status.ShouldBe(HttpStatusCode.OK);
         JsonNode listed = (await world.Owner.GetAsync(Path)).Body!.AsArray().Single(kept => (string)kept!["id"]! == first)!;
         listed["changed"]!.GetValue<int>().ShouldBe(2);
 
@@ -182,7 +185,8 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
     [Fact]
     public async Task What_cannot_be_added_names_its_field()
     {
-        JsonObject sound = JsonNode.Parse(System.Text.Json.JsonSerializer.Serialize(await AskedAsync("2027-08-02", "2027-08-06")))!.AsObject();
+        string written = JsonSerializer.Serialize(await AskedAsync("2027-08-02", "2027-08-06"));
+        JsonObject sound = JsonNode.Parse(written)!.AsObject();
         foreach (
             (string field, Action<JsonObject> spoil) in new (string, Action<JsonObject>)[]
             {
