@@ -48,6 +48,21 @@ public sealed class HalfWritten : DemoHouse
     }
 
     [Fact]
+    public void What_was_dropped_can_be_had_back()
+    {
+        using Browser desk = AtTheDesk("2027-03-02");
+        desk.Keys("n");
+        desk.Choose("Service", "Deep tissue 60");
+        desk.Button("Drop it");
+        desk.Until(() => desk.Count(Sheet) == 0, "the sheet to close");
+        desk.Count("//section[@aria-label='Half written']").ShouldBe(0);
+        desk.Find("//*[contains(., 'The half-written visit is dropped.')]");
+        desk.AxeFindsNothing();
+        desk.Button("Bring it back");
+        desk.Find("//section[@aria-label='Half written']//button[contains(., 'a visit without a client yet')]");
+    }
+
+    [Fact]
     public void Another_place_pointed_at_is_the_place_that_is_booked()
     {
         using Browser desk = AtTheDesk("2027-03-02");

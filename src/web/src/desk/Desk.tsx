@@ -7,12 +7,14 @@ import { rememberToken, staff, type DeskSetup, type Session } from "../api/staff
 import { Boundary } from "../shared/Boundary";
 import { Box } from "../shared/layout";
 import { answerOf, Problem } from "../shared/problem";
+import { visitDrafts } from "../features/booking/visitDrafts";
 import { UnsavedGuard } from "../shared/unsaved";
 import { SignIn } from "../features/signin/SignIn";
 import { Welcome } from "../features/signin/Welcome";
 import { BookPage } from "../features/booking/BookPage";
 import { Frame, Message } from "./Frame";
 import { useLive } from "./live";
+import { Toasts } from "./Toasts";
 import { setTints } from "../features/booking/tints";
 
 // The book opens at once; the setup is fetched when somebody goes there.
@@ -64,6 +66,7 @@ function Inside() {
     queryFn: async () => {
       const answer = await answerOf(staff.GET("/api/v1/session"));
       rememberToken(answer.token);
+      visitDrafts.belongTo(`${answer.name}, ${answer.role}`);
       return answer;
     },
     staleTime: Infinity,
@@ -112,6 +115,7 @@ function SignedIn({ session }: { session: Session }) {
     <>
       {!isLive && <Down />}
       <UnsavedGuard />
+      <Toasts />
       <Routes>
         <Route path="/day/:locationId/:date" element={<BookPage session={session} setup={setup.data} />} />
         {session.rights.includes("keep-book") && (

@@ -19,7 +19,12 @@ type Sent<A> = { arg: A; accept?: string };
  * A change of the setup. Where it would take the place of visits booked ahead, the server answers with them; they are shown,
  * and the change is sent again only when somebody has seen them and says so.
  */
-export function useChange<A, T>(call: (arg: A, headers: Headers) => Promise<T>, done?: (data: T, arg: A) => void) {
+export function useChange<A, T>(
+  call: (arg: A, headers: Headers) => Promise<T>,
+  done?: (data: T, arg: A) => void,
+  /** Hears what was refused where the screen has no place to say it. */
+  failed?: (problem: Error) => void,
+) {
   const queries = useQueryClient();
   const change = useMutation<T, Error, Sent<A>>({
     mutationFn: ({ arg, accept }) => call(arg, accept ? { "X-Accept-Hits": accept } : {}),
@@ -28,6 +33,7 @@ export function useChange<A, T>(call: (arg: A, headers: Headers) => Promise<T>, 
       void queries.invalidateQueries({ queryKey: asks.imports().queryKey });
       done?.(data, arg);
     },
+    onError: (error) => failed?.(error),
   });
   const problem = change.error instanceof Problem ? change.error : null;
   const hits = problem?.code === "hits-appointments" ? problem : null;
@@ -147,7 +153,7 @@ export function Outcome({
               : loose.length > 0
                 ? loose.map(([, text]) => <Box key={text}>{text}</Box>)
                 : Object.keys(change.errors).length > 0
-                  ? t`Something above cannot be saved so.`
+                  ? t`Change what is marked above, then save again.`
                   : change.problem.message}
           </Box>
         )}

@@ -1,3 +1,5 @@
+import { t } from "@lingui/core/macro";
+
 /** A refusal of the server (RFC 9457) as the screens use it. */
 export class Problem extends Error {
   constructor(
@@ -24,7 +26,7 @@ export async function answerOf<T>(call: Promise<{ data?: T; error?: unknown; res
   try {
     result = await call;
   } catch {
-    throw new Problem(0, "offline", "The connection is gone. Nothing was lost; try again in a moment.", undefined, {});
+    throw new Problem(0, "offline", t`The connection is gone. Nothing was lost; try again in a moment.`, undefined, {});
   }
   if (result.response.ok) return result.data as T;
   const body = (typeof result.error === "object" && result.error !== null ? result.error : {}) as Record<
@@ -34,7 +36,7 @@ export async function answerOf<T>(call: Promise<{ data?: T; error?: unknown; res
   throw new Problem(
     result.response.status,
     String(body["code"] ?? "failed"),
-    String(body["detail"] ?? "Something went wrong. Nothing was changed; try again."),
+    String(body["detail"] ?? t`Something went wrong. Nothing was changed; try again.`),
     typeof body["field"] === "string" ? body["field"] : undefined,
     body,
   );

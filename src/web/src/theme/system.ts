@@ -1,4 +1,5 @@
 import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
+import { toast } from "./recipes/toast";
 
 /** Primary, plain, quiet and dangerous buttons; targets are 24 px or more everywhere. */
 const button = defineRecipe({
@@ -99,6 +100,7 @@ const config = defineConfig({
       },
     },
     recipes: { button },
+    slotRecipes: { toast },
   },
 });
 

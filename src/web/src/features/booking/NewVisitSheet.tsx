@@ -14,6 +14,7 @@ import { PractitionerField } from "./PractitionerField";
 import { Refusal, Sheet } from "./Sheet";
 import { StartList } from "./StartList";
 import { useBooking } from "./useBooking";
+import { dropDraft } from "./dropDraft";
 import { blankDraft, isBegun, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
 
 const Form = chakra("form");
@@ -156,7 +157,7 @@ export function NewVisitSheet(props: Props) {
             <Press
               look="quiet"
               onClick={() => {
-                visitDrafts.drop(id);
+                dropDraft(draft);
                 onClose();
               }}
             >

@@ -9,7 +9,8 @@ import { clock, shortDate } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
-import { clientOf, isBegun, useVisitDrafts, visitDrafts } from "./visitDrafts";
+import { dropDraft } from "./dropDraft";
+import { clientOf, isBegun, useVisitDrafts } from "./visitDrafts";
 
 /** At the foot of the book: what still needs a place, and what waits for approval. */
 export function Tray({ open: opened, onDraft }: { open: string | null; onDraft: (id: string) => void }) {
@@ -48,7 +49,7 @@ function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: str
             size="small"
             look="quiet"
             aria-label={t`Drop the half-written visit of ${clientOf(draft) ?? t`nobody yet`}`}
-            onClick={() => visitDrafts.drop(draft.id)}
+            onClick={() => dropDraft(draft)}
           >
             ✕
           </Press>

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Client } from "../../api/staff";
 import { clientOf, isBegun, visitDrafts } from "./visitDrafts";
 
@@ -38,5 +38,32 @@ describe("visits half written", () => {
     expect(clientOf(visitDrafts.find("a")!)).toBe("Suki");
     visitDrafts.drop("a");
     expect(visitDrafts.all()).toEqual([]);
+  });
+
+  it("that are dropped can be had back as they were", () => {
+    visitDrafts.set("a", here, { serviceId: "cut", note: "asks for the window" });
+    visitDrafts.set("b", here, { serviceId: "nails" });
+    const dropped = visitDrafts.find("a")!;
+    visitDrafts.drop("a");
+    expect(visitDrafts.all().map((draft) => draft.id)).toEqual(["b"]);
+    visitDrafts.restore(dropped);
+    visitDrafts.restore(dropped);
+    expect(visitDrafts.all()).toHaveLength(2);
+    expect(visitDrafts.find("a")).toEqual(dropped);
+  });
+
+  it("are gone when somebody else signs in on the same window, and only then", () => {
+    const kept = new Map<string, string>();
+    vi.stubGlobal("sessionStorage", {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => kept.set(key, value),
+    });
+    visitDrafts.belongTo("Hester Marlow, Owner");
+    visitDrafts.set("a", here, { serviceId: "cut" });
+    visitDrafts.belongTo("Hester Marlow, Owner");
+    expect(visitDrafts.all()).toHaveLength(1);
+    visitDrafts.belongTo("Ines Calloway, Practitioner");
+    expect(visitDrafts.all()).toHaveLength(0);
+    vi.unstubAllGlobals();
   });
 });

@@ -15,7 +15,8 @@ export type VisitDraft = {
   note: string;
 };
 
-const key = "kingcup-half-written";
+const key = "kingcup-half-written",
+  personKey = "kingcup-half-written-by";
 const listeners = new Set<() => void>();
 let all: VisitDraft[] = stored();
 
@@ -67,6 +68,14 @@ export const visitDrafts = {
   },
   drop: (id: string) => keep(all.filter((draft) => draft.id !== id)),
   forget: () => keep([]),
+  /** A draft that was dropped, as it was. */
+  restore: (draft: VisitDraft) => keep([...all.filter((one) => one.id !== draft.id), draft]),
+  /** Whoever signs in after somebody else on this window finds nothing of theirs. */
+  belongTo: (person: string) => {
+    const before = globalThis.sessionStorage?.getItem(personKey);
+    globalThis.sessionStorage?.setItem(personKey, person);
+    if (before && before !== person) keep([]);
+  },
   /** The draft a client's visit is written in: the one that is open while it has no client, their own, or a new one. */
   forClient: (client: Client, open: string | null, locationId: string): string => {
     const opened = open ? visitDrafts.find(open) : undefined;

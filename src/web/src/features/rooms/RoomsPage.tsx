@@ -1,3 +1,4 @@
+import { sayProblem } from "../../shared/toasts";
 import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../shared/fields/WordsField";
@@ -24,11 +25,15 @@ export function RoomsPage() {
   const pools = useEquipment();
   const locations = useLocations();
   const opened = useOpened();
-  const orderRooms = useChange((ids: string[], headers) =>
-    answerOf(staff.PUT("/api/v1/setup/rooms/order", { headers, body: { ids } })),
+  const orderRooms = useChange(
+    (ids: string[], headers) => answerOf(staff.PUT("/api/v1/setup/rooms/order", { headers, body: { ids } })),
+    undefined,
+    sayProblem,
   );
-  const orderPools = useChange((ids: string[], headers) =>
-    answerOf(staff.PUT("/api/v1/setup/equipment/order", { headers, body: { ids } })),
+  const orderPools = useChange(
+    (ids: string[], headers) => answerOf(staff.PUT("/api/v1/setup/equipment/order", { headers, body: { ids } })),
+    undefined,
+    sayProblem,
   );
   const addsPool = opened.id === addingPool;
   const pool = pools.data?.find((other) => other.id === opened.id);

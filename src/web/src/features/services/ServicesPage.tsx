@@ -15,6 +15,7 @@ import { Box, Empty, Page, Panel, Row, Split, Stack, Tabs } from "../../shared/l
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
+import { sayProblem } from "../../shared/toasts";
 import { useDeskSetup } from "../../shared/today";
 import { useCategories } from "./categories";
 import { CategoryForm } from "./CategoryForm";
@@ -45,17 +46,22 @@ export function ServicesPage() {
       ),
     () => setName(null),
   );
-  const orderCategories = useChange((ids: string[], headers) =>
-    answerOf(staff.PUT("/api/v1/setup/categories/order", { headers, body: { ids } })),
+  const orderCategories = useChange(
+    (ids: string[], headers) => answerOf(staff.PUT("/api/v1/setup/categories/order", { headers, body: { ids } })),
+    undefined,
+    sayProblem,
   );
-  const order = useChange(({ category, ids }: { category: string; ids: string[] }, headers) =>
-    answerOf(
-      staff.PUT("/api/v1/setup/categories/{id}/services/order", {
-        params: { path: { id: category } },
-        headers,
-        body: { ids },
-      }),
-    ),
+  const order = useChange(
+    ({ category, ids }: { category: string; ids: string[] }, headers) =>
+      answerOf(
+        staff.PUT("/api/v1/setup/categories/{id}/services/order", {
+          params: { path: { id: category } },
+          headers,
+          body: { ids },
+        }),
+      ),
+    undefined,
+    sayProblem,
   );
   if (!services.data || !categories.data) return null;
   const shown = services.data.filter((service) => service.isArchived === archived);

@@ -1,3 +1,4 @@
+import { sayProblem } from "../../shared/toasts";
 import { t } from "@lingui/core/macro";
 import { whole } from "../../shared/whole";
 import { Trans } from "@lingui/react/macro";
@@ -44,8 +45,10 @@ export function TeamPage() {
   const [date, setDate] = useState(today);
   const [adding, setAdding] = useState(false);
   const { isKnown, presences } = useTeamDay(places, date);
-  const order = useChange((ids: string[], headers) =>
-    answerOf(staff.PUT("/api/v1/setup/practitioners/order", { headers, body: { ids } })),
+  const order = useChange(
+    (ids: string[], headers) => answerOf(staff.PUT("/api/v1/setup/practitioners/order", { headers, body: { ids } })),
+    undefined,
+    sayProblem,
   );
   const placeOf = (id: string) => locations.data?.find((location) => location.id === id)?.name;
   const working = (people.data ?? []).filter((person) => !person.retired);

@@ -9,6 +9,7 @@ import { Outcome, useChange } from "../../../shared/change";
 import { Box, Page, Panel, Row, Stack, Tabs } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
+import { say } from "../../../shared/toasts";
 import { useDeskSetup, useToday } from "../../../shared/today";
 import { useUnsaved } from "../../../shared/unsaved";
 import { keptWords } from "../../team/rota/KeptFor";
@@ -100,8 +101,11 @@ function Added({ extra }: { extra: KeptExtraShifts }) {
   const setup = useDeskSetup();
   const { asked } = extra;
   const changed = Number(extra.changed);
-  const takeBack = useChange((id: string, headers) =>
-    answerOf(staff.DELETE("/api/v1/setup/extra-shifts/{id}", { params: { path: { id } }, headers })),
+  const takeBack = useChange(
+    (id: string, headers) =>
+      answerOf(staff.DELETE("/api/v1/setup/extra-shifts/{id}", { params: { path: { id } }, headers })),
+    // What it is said of is no longer there.
+    () => say(t`Taken back: every day is again what it was before.`),
   );
   const facts = [
     peopleWords(asked.practitionerIds ?? [], setup),
