@@ -53,9 +53,10 @@ export function DayRibbons({ day, start, onStart }: Props) {
       <RibbonRow name={t`Offered`} note={offered.length === 0 ? t`nothing on this day` : t`what is left`}>
         <Strip label={t`Offered`} mark={mark} onDraw={(_, at) => point(at)}>
           {whole && <Piece stretch={whole} look="open" label="" isBehind />}
-          {offered.map((run) => {
+          {offered.map((run, i) => {
             const words = run.first === run.last ? run.first : `${run.first} … ${run.last}`;
             const isShort = run.until - run.from < shortRun;
+            const hasRoom = (offered[i + 1]?.from ?? Infinity) - run.until >= shortRun;
             return (
               <Fragment key={run.from}>
                 <Piece
@@ -65,7 +66,7 @@ export function DayRibbons({ day, start, onStart }: Props) {
                   text={isShort ? undefined : words}
                   onPress={(at) => (at === undefined ? onStart(run.first) : point(at))}
                 />
-                {isShort && <Beside stretch={run}>{words}</Beside>}
+                {isShort && hasRoom && <Beside stretch={run}>{words}</Beside>}
               </Fragment>
             );
           })}
