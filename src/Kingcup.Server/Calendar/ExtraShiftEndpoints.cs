@@ -72,7 +72,7 @@ internal static class ExtraShiftEndpoints
         group
             .MapDelete("/{id:guid}", TakeBackAsync)
             .Hits()
-            .WithSummary("Takes extra shifts back, all at once. Days changed since stay as they are, and so does what is booked.");
+            .WithSummary("Takes extra shifts back, all at once. Days past or changed since stay, and so does what is booked.");
     }
 
     private static async Task<Ok<ExtraShiftsAnswer[]>> ListAsync(Database database, IClock clock)
@@ -182,7 +182,9 @@ internal static class ExtraShiftEndpoints
                 "later-extra-shifts",
                 "Other extra shifts were added to some of these days later. Take those back first."
             );
-        await change.Writer.TakeBackAsync(id, days);
+        // What was worked on days that are past stays as it was worked.
+        LocalDate today = change.By.At.InZone(change.Setup.HouseOf(extra.Shift.LocationId)!.Location.Zone).Date;
+        await change.Writer.TakeBackAsync(id, [.. days.Where(day => day.Date >= today)]);
         foreach (Guid practitionerId in extra.PractitionerIds)
             await change.RecordAsync("practitioner", practitionerId, "Extra shifts taken back", Of(extra), null);
     }
@@ -232,7 +234,7 @@ internal static class ExtraShiftEndpoints
         checks.Require(shift is not null, "shift", "Say from when until when, and where.");
         if (shift is not null)
         {
-            checks.Require(setup.HouseOf(shift.LocationId) is not null, "shift.locationId", "There is no such location.");
+            request.Shift!.Check(checks, setup, "shift.");
             checks.Require(shift.Breaks.Count == 0, "shift.breaks", "Extra shifts have no breaks; add two of them instead.");
             checks.Add(ShiftCheck.Of([shift], _ => "shift."));
         }

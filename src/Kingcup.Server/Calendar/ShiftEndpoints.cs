@@ -296,8 +296,7 @@ internal static class ShiftEndpoints
                 Checks checks = new();
                 checks.Require(shifts.Count <= 6, "shifts", "A day has 6 shifts at the most.");
                 checks.Require((request.Reason?.Length ?? 0) <= 200, "reason", "200 characters at the most.");
-                foreach ((int i, Shift shift) in shifts.Index())
-                    checks.Require(setup.HouseOf(shift.LocationId) is not null, $"shifts[{i}].locationId", "There is no such location.");
+                foreach ((int i, ShiftDocument shift) in (request.Shifts ?? []).Index()) shift.Check(checks, setup, $"shifts[{i}].");
                 checks.Add(ShiftCheck.Of(shifts, at => $"shifts[{at}]."));
                 checks.Done();
                 ShiftChange made = new(

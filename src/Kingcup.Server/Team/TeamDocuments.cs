@@ -259,6 +259,24 @@ public sealed record ShiftDocument(
             Categories = (CategoryIds ?? []).ToHashSet(),
         };
 
+    /// <summary>Finds where it is at no location there is, or kept for nothing there is.</summary>
+    internal void Check(Checks checks, Setup setup, string prefix)
+    {
+        checks.Require(setup.HouseOf(LocationId) is not null, $"{prefix}locationId", "There is no such location.");
+        foreach ((int i, Guid id) in (ServiceIds ?? []).Index())
+            checks.Require(
+                setup.Parts.Services.Any(listed => listed.Service.Id == id),
+                $"{prefix}serviceIds[{i}]",
+                "There is no such service."
+            );
+        foreach ((int i, Guid id) in (CategoryIds ?? []).Index())
+            checks.Require(
+                setup.Categories.Any(listed => listed.Category.Id == id),
+                $"{prefix}categoryIds[{i}]",
+                "There is no such category."
+            );
+    }
+
     internal static ShiftDocument Of(Shift shift) =>
         new(
             shift.LocationId,
@@ -308,11 +326,7 @@ public sealed record RotaDocument(LocalDate From, int Weeks, IReadOnlyList<RotaS
             foreach ((int index, RotaShiftDocument shift) in all)
             {
                 checks.Require(shift.Week >= 0 && shift.Week < Weeks, $"shifts[{index}].week", "That week is not in the cycle.");
-                checks.Require(
-                    setup.HouseOf(shift.Shift.LocationId) is not null,
-                    $"shifts[{index}].shift.locationId",
-                    "There is no such location."
-                );
+                shift.Shift.Check(checks, setup, $"shifts[{index}].shift.");
             }
 
             checks.Add(ShiftCheck.Of([.. all.Select(pair => pair.Item.Shift.Shift)], at => $"shifts[{all[at].Index}].shift."));

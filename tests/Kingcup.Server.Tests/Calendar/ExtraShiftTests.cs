@@ -136,6 +136,20 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
     }
 
     [Fact]
+    public async Task Days_that_are_past_stay_as_they_were_worked()
+    {
+        string[] before = await DaysAsync(Ines, "2027-02-25", 8);
+        string id = await AddAsync(await AskedAsync("2027-02-25", "2027-03-04", people: [Ines]));
+        string[] added = await DaysAsync(Ines, "2027-02-25", 8);
+        (await world.Owner.DeleteAsync($"{Path}/{id}")).Status.ShouldBe(HttpStatusCode.NoContent);
+        string[] after = await DaysAsync(Ines, "2027-02-25", 8);
+        // The clock stands on 1 March.
+        after[..4].ShouldBe(added[..4]);
+        after[4..].ShouldBe(before[4..]);
+        added[..4].ShouldNotBe(before[..4]);
+    }
+
+    [Fact]
     public async Task One_key_adds_once_and_four_at_once_leave_no_day_with_two()
     {
         object asked = await AskedAsync("2027-07-05", "2027-07-09");
@@ -199,6 +213,8 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
                 ("shift", asked => asked["shift"] = null),
                 ("shift.until", asked => asked["shift"]!["until"] = "05:00:00"),
                 ("shift.until", asked => asked["shift"]!["until"] = "07:31:00"),
+                ("shift.serviceIds[0]", asked => asked["shift"]!["serviceIds"] = new JsonArray(Guid.Empty.ToString())),
+                ("shift.categoryIds[0]", asked => asked["shift"]!["categoryIds"] = new JsonArray(Guid.Empty.ToString())),
                 ("shift.locationId", asked => asked["shift"]!["locationId"] = Guid.Empty.ToString()),
             }
         )

@@ -654,7 +654,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Takes extra shifts back, all at once. Days changed since stay as they are, and so does what is booked. */
+        /** Takes extra shifts back, all at once. Days past or changed since stay, and so does what is booked. */
         delete: operations["deleteSetupExtraShiftsById"];
         options?: never;
         head?: never;
