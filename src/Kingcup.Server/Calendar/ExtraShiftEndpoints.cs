@@ -176,15 +176,16 @@ internal static class ExtraShiftEndpoints
         // Under the locks: what was read before may have been changed meanwhile.
         IReadOnlyList<ExtraDay> days = await ExtraShiftsStore.DaysAsync(change.Connection, id);
         if (days.Count == 0) throw Refused.NotFound("extra shifts");
-        if (days.Any(day => day.MadeBy is { } by && by != id))
+        // What was worked on days that are past stays as it was worked.
+        LocalDate today = change.By.At.InZone(change.Setup.HouseOf(extra.Shift.LocationId)!.Location.Zone).Date;
+        List<ExtraDay> ahead = [.. days.Where(day => day.Date >= today)];
+        if (ahead.Any(day => day.MadeBy is { } by && by != id))
             throw new Refused(
                 StatusCodes.Status409Conflict,
                 "later-extra-shifts",
                 "Other extra shifts were added to some of these days later. Take those back first."
             );
-        // What was worked on days that are past stays as it was worked.
-        LocalDate today = change.By.At.InZone(change.Setup.HouseOf(extra.Shift.LocationId)!.Location.Zone).Date;
-        await change.Writer.TakeBackAsync(id, [.. days.Where(day => day.Date >= today)]);
+        await change.Writer.TakeBackAsync(id, ahead);
         foreach (Guid practitionerId in extra.PractitionerIds)
             await change.RecordAsync("practitioner", practitionerId, "Extra shifts taken back", Of(extra), null);
     }
@@ -220,7 +221,7 @@ internal static class ExtraShiftEndpoints
         Checks checks = new();
         checks.Require(request.From.Year is >= 2000 and <= 2100, "from", "Choose a date between the years 2000 and 2100.");
         checks.Require(request.Until >= request.From, "until", "The last day is the first or comes after it.");
-        checks.Require(request.Until <= request.From.PlusDays(366), "until", "A year at the most in one go.");
+        checks.Require(Period.DaysBetween(request.From, request.Until) <= 366, "until", "A year at the most in one go.");
         checks.Require((request.Reason?.Length ?? 0) <= 200, "reason", "200 characters at the most.");
         List<Guid> people = [.. (request.PractitionerIds ?? []).Distinct()];
         checks.Require(people.Count is >= 1 and <= 200, "practitionerIds", "Choose who works then.");

@@ -207,6 +207,7 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
                 ("until", asked => asked["until"] = "2027-08-01"),
                 ("until", asked => asked["until"] = "2028-09-01"),
                 ("from", asked => asked["from"] = "1999-08-01"),
+                ("from", asked => (asked["from"], asked["until"]) = ("9999-12-31", "9999-12-31")),
                 ("practitionerIds", asked => asked["practitionerIds"] = new JsonArray()),
                 ("practitionerIds[0]", asked => asked["practitionerIds"] = new JsonArray(Guid.Empty.ToString())),
                 ("weekdays", asked => asked["weekdays"] = new JsonArray("sunday")),
