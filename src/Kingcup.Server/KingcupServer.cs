@@ -134,6 +134,7 @@ public static class KingcupServer
             .Services.AddSignalR()
             .AddJsonProtocol(json => json.PayloadSerializerOptions.PropertyNamingPolicy = JsonNamingPolicy.CamelCase);
         builder.Services.AddHostedService<NoticeListener>();
+        builder.Services.AddSingleton<Languages>();
         builder.Services.AddSingleton<Pages>();
         builder.Services.AddSingleton<BeginEndpoints.Beginner>();
         builder.Services.AddHostedService<Housekeeping>();
@@ -187,6 +188,7 @@ public static class KingcupServer
         app.UseForwardedHeaders(
             new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto }
         );
+        app.Use(Languages.SpeakAsync);
         app.UseExceptionHandler();
         app.UseStatusCodePages(context => context.HttpContext.Request.Path.StartsWithSegments("/api")
             ? AnswerAsync(context.HttpContext, context.HttpContext.Response.StatusCode)
@@ -304,7 +306,7 @@ public static class KingcupServer
         _ => AnswerAsync(http, status, "not-found", "There is nothing at this address."),
     };
 
-    private static async Task AnswerAsync(HttpContext http, int status, string code, string detail)
+    private static async Task AnswerAsync(HttpContext http, int status, string code, Core.Business.Sentence detail)
     {
         http.Response.StatusCode = status;
         await http.RequestServices.GetRequiredService<IProblemDetailsService>()

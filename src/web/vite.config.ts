@@ -94,7 +94,10 @@ const words: Plugin = {
   },
 };
 
-/** Each other language of the screens, `words/LANGUAGE.po`, as the file that the server names in the pages of a business that speaks it. */
+/**
+ * Each other language, `words/LANGUAGE.po`: what the screens say as the file that the server names in the pages of a business that
+ * speaks it, and what the server says as a file that it reads itself, with the plural form of every number.
+ */
 const languages: Plugin = {
   name: "languages",
   apply: "build",
@@ -102,11 +105,23 @@ const languages: Plugin = {
     for (const file of readdirSync("words").filter((name) => name.endsWith(".po") && name !== "en.po")) {
       const context = { locale: file.slice(0, -3), sourceLocale: "en", filename: file };
       const catalog = await formatter().parse(readFileSync(join("words", file), "utf8"), context);
-      const said = Object.entries(catalog).flatMap(([id, { translation }]) =>
-        translation ? [[id, compileMessage(translation)]] : [],
-      );
-      const source = `globalThis.kingcupWords=${JSON.stringify(Object.fromEntries(said))};`;
+      const said = (of: "screens" | "server") =>
+        Object.fromEntries(
+          Object.entries(catalog).flatMap(([id, { message, translation, origin = [] }]) =>
+            translation && origin.some(([from]) => from.endsWith(".cs") === (of === "server"))
+              ? [[of === "server" ? (message ?? id) : id, compileMessage(translation)]]
+              : [],
+          ),
+        );
+      const rules = new Intl.PluralRules(context.locale);
+      const forms = Array.from({ length: 200 }, (_, number) => rules.select(number));
+      const source = `globalThis.kingcupWords=${JSON.stringify(said("screens"))};`;
       this.emitFile({ type: "asset", fileName: `words/${context.locale}.js`, source });
+      this.emitFile({
+        type: "asset",
+        fileName: `words/${context.locale}.json`,
+        source: JSON.stringify({ forms, messages: said("server") }),
+      });
     }
   },
 };

@@ -92,7 +92,7 @@ public sealed class ArchitectureTests
         }
     }
 
-    private static string Root()
+    internal static string Root()
     {
         string folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "Kingcup.slnx"))) folder = Path.GetDirectoryName(folder)!;

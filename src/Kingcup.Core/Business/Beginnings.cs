@@ -1,4 +1,5 @@
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Core.Business;
 
@@ -67,93 +68,91 @@ public sealed record Beginning(
 /// <summary>The beginnings of all trades.</summary>
 public static class Beginnings
 {
-    private static readonly Beginning[] _all =
+    /// <summary>The beginnings, one of each trade, in the language of whoever asks.</summary>
+    public static IReadOnlyList<Beginning> All =>
     [
         new(
             Trade.Hair,
             Week(IsoDayOfWeek.Tuesday, 9, 18, saturday: 15),
-            ["Colour"],
-            [new("Chair 1", ["chair", "wash"]), new("Chair 2", ["chair", "wash"])],
+            [Say("Colour")],
+            [new(Say("Chair 1"), [Say("chair"), Say("wash")]), new(Say("Chair 2"), [Say("chair"), Say("wash")])],
             [
-                new("Cut and finish", "Hair", 45, 5, 48, "chair"),
-                new("Dry cut", "Hair", 30, 5, 32, "chair"),
-                new("Wash and blow-dry", "Hair", 40, 5, 35, "wash"),
-                new("Root colour", "Colour", 90, 10, 78, "wash", "Colour"),
-                new("Colour and cut", "Colour", 135, 10, 120, "wash", "Colour"),
+                new(Say("Cut and finish"), Say("Hair"), 45, 5, 48, Say("chair")),
+                new(Say("Dry cut"), Say("Hair"), 30, 5, 32, Say("chair")),
+                new(Say("Wash and blow-dry"), Say("Hair"), 40, 5, 35, Say("wash")),
+                new(Say("Root colour"), Say("Colour"), 90, 10, 78, Say("wash"), Say("Colour")),
+                new(Say("Colour and cut"), Say("Colour"), 135, 10, 120, Say("wash"), Say("Colour")),
             ]
         ),
         new(
             Trade.Nails,
             Week(IsoDayOfWeek.Tuesday, 10, 19, saturday: 17),
-            ["Podiatry"],
-            [new("Table 1", ["table"]), new("Foot chair", ["foot bath"])],
+            [Say("Podiatry")],
+            [new(Say("Table 1"), [Say("table")]), new(Say("Foot chair"), [Say("foot bath")])],
             [
-                new("Manicure 45", "Hands", 45, 5, 36, "table"),
-                new("Lacquer that lasts 60", "Hands", 60, 5, 45, "table"),
-                new("Lacquer off 20", "Hands", 20, 5, 15, "table"),
-                new("Pedicure 60", "Feet", 60, 10, 52, "foot bath"),
-                new("Medical pedicure 60", "Feet", 60, 10, 64, "foot bath", "Podiatry"),
+                new(Say("Manicure 45"), Say("Hands"), 45, 5, 36, Say("table")),
+                new(Say("Lacquer that lasts 60"), Say("Hands"), 60, 5, 45, Say("table")),
+                new(Say("Lacquer off 20"), Say("Hands"), 20, 5, 15, Say("table")),
+                new(Say("Pedicure 60"), Say("Feet"), 60, 10, 52, Say("foot bath")),
+                new(Say("Medical pedicure 60"), Say("Feet"), 60, 10, 64, Say("foot bath"), Say("Podiatry")),
             ]
         ),
         new(
             Trade.Skin,
             Week(IsoDayOfWeek.Tuesday, 10, 19, saturday: 17),
-            ["Skin"],
-            [new("Room 1", ["couch", "lamp"]), new("Room 2", ["couch"])],
+            [Say("Skin")],
+            [new(Say("Room 1"), [Say("couch"), Say("lamp")]), new(Say("Room 2"), [Say("couch")])],
             [
-                new("Facial 50", "Face", 50, 10, 68, "couch", "Skin"),
-                new("Deep cleansing 75", "Face", 75, 10, 92, "lamp", "Skin"),
-                new("Brow shape 15", "Brows and lashes", 15, 5, 18, "couch"),
-                new("Brow and lash tint 30", "Brows and lashes", 30, 5, 34, "couch"),
-                new("Waxing, half leg 30", "Waxing", 30, 10, 32, "couch"),
+                new(Say("Facial 50"), Say("Face"), 50, 10, 68, Say("couch"), Say("Skin")),
+                new(Say("Deep cleansing 75"), Say("Face"), 75, 10, 92, Say("lamp"), Say("Skin")),
+                new(Say("Brow shape 15"), Say("Brows and lashes"), 15, 5, 18, Say("couch")),
+                new(Say("Brow and lash tint 30"), Say("Brows and lashes"), 30, 5, 34, Say("couch")),
+                new(Say("Waxing, half leg 30"), Say("Waxing"), 30, 10, 32, Say("couch")),
             ]
         ),
         new(
             Trade.Massage,
             Week(IsoDayOfWeek.Tuesday, 10, 19, saturday: 17),
-            ["Massage"],
-            [new("Room 1", ["couch"]), new("Room 2", ["couch", "shower"])],
+            [Say("Massage")],
+            [new(Say("Room 1"), [Say("couch")]), new(Say("Room 2"), [Say("couch"), Say("shower")])],
             [
-                new("Massage 60", "Massage", 60, 10, 75, "couch", "Massage"),
-                new("Massage 90", "Massage", 90, 10, 105, "couch", "Massage"),
-                new("Back and shoulders 30", "Massage", 30, 10, 42, "couch", "Massage"),
-                new("Hot stones 75", "Massage", 75, 15, 96, "couch", "Massage"),
-                new("Body wrap 75", "Body", 75, 15, 90, "shower"),
+                new(Say("Massage 60"), Say("Massage"), 60, 10, 75, Say("couch"), Say("Massage")),
+                new(Say("Massage 90"), Say("Massage"), 90, 10, 105, Say("couch"), Say("Massage")),
+                new(Say("Back and shoulders 30"), Say("Massage"), 30, 10, 42, Say("couch"), Say("Massage")),
+                new(Say("Hot stones 75"), Say("Massage"), 75, 15, 96, Say("couch"), Say("Massage")),
+                new(Say("Body wrap 75"), Say("Body"), 75, 15, 90, Say("shower")),
             ]
         ),
         new(
             Trade.Therapy,
             Week(IsoDayOfWeek.Monday, 8, 18, saturday: null),
-            ["Physiotherapy"],
-            [new("Room 1", ["couch"]), new("Exercise room", ["mat"])],
+            [Say("Physiotherapy")],
+            [new(Say("Room 1"), [Say("couch")]), new(Say("Exercise room"), [Say("mat")])],
             [
-                new("First consultation 45", "Physiotherapy", 45, 5, 70, "couch", "Physiotherapy"),
-                new("Physiotherapy 25", "Physiotherapy", 25, 5, 45, "couch", "Physiotherapy"),
-                new("Manual therapy 40", "Physiotherapy", 40, 5, 62, "couch", "Physiotherapy"),
-                new("Lymph drainage 50", "Physiotherapy", 50, 5, 64, "couch", "Physiotherapy"),
-                new("Guided exercise 30", "Exercise", 30, 5, 38, "mat"),
+                new(Say("First consultation 45"), Say("Physiotherapy"), 45, 5, 70, Say("couch"), Say("Physiotherapy")),
+                new(Say("Physiotherapy 25"), Say("Physiotherapy"), 25, 5, 45, Say("couch"), Say("Physiotherapy")),
+                new(Say("Manual therapy 40"), Say("Physiotherapy"), 40, 5, 62, Say("couch"), Say("Physiotherapy")),
+                new(Say("Lymph drainage 50"), Say("Physiotherapy"), 50, 5, 64, Say("couch"), Say("Physiotherapy")),
+                new(Say("Guided exercise 30"), Say("Exercise"), 30, 5, 38, Say("mat")),
             ]
         ),
         new(
             Trade.Clinic,
             Week(IsoDayOfWeek.Monday, 9, 18, saturday: null),
-            ["Laser safety"],
-            [new("Room 1", ["couch"]), new("Laser room", ["couch", "laser-safe"])],
+            [Say("Laser safety")],
+            [new(Say("Room 1"), [Say("couch")]), new(Say("Laser room"), [Say("couch"), Say("laser-safe")])],
             [
-                new("Consultation 30", "Consultation", 30, 5, 45, "couch"),
-                new("Laser patch test 15", "Laser", 15, 5, 20, "laser-safe", "Laser safety"),
-                new("Laser small area 20", "Laser", 20, 10, 80, "laser-safe", "Laser safety"),
-                new("Laser large area 45", "Laser", 45, 10, 160, "laser-safe", "Laser safety"),
-                new("Peel 45", "Skin", 45, 10, 95, "couch"),
+                new(Say("Consultation 30"), Say("Consultation"), 30, 5, 45, Say("couch")),
+                new(Say("Laser patch test 15"), Say("Laser"), 15, 5, 20, Say("laser-safe"), Say("Laser safety")),
+                new(Say("Laser small area 20"), Say("Laser"), 20, 10, 80, Say("laser-safe"), Say("Laser safety")),
+                new(Say("Laser large area 45"), Say("Laser"), 45, 10, 160, Say("laser-safe"), Say("Laser safety")),
+                new(Say("Peel 45"), Say("Skin"), 45, 10, 95, Say("couch")),
             ]
         ),
     ];
 
-    /// <summary>The beginnings, one of each trade.</summary>
-    public static IReadOnlyList<Beginning> All => _all;
-
     /// <summary>The beginning of a trade.</summary>
-    public static Beginning Of(Trade trade) => _all.Single(beginning => beginning.Trade == trade);
+    public static Beginning Of(Trade trade) => All.Single(beginning => beginning.Trade == trade);
 
     /// <summary>The same hours from a first day to Friday, and on Saturday until an earlier hour, or not at all.</summary>
     private static List<OpeningHours> Week(IsoDayOfWeek first, int from, int until, int? saturday)

@@ -1,3 +1,5 @@
+using Kingcup.Core.Business;
+
 namespace Kingcup.Core.Exchange;
 
 /// <summary>What a file of rows may describe.</summary>
@@ -19,7 +21,7 @@ public enum ImportKind
 /// <param name="About">How it is to be written.</param>
 /// <param name="IsNeeded">Whether no row can do without it.</param>
 /// <param name="AlsoCalled">Other heads by which its column is known, in lower case.</param>
-public sealed record ImportField(string Name, string Label, string About, bool IsNeeded, IReadOnlyList<string> AlsoCalled);
+public sealed record ImportField(string Name, Sentence Label, Sentence About, bool IsNeeded, IReadOnlyList<string> AlsoCalled);
 
 /// <summary>The fields of each kind of file, in the order of an export.</summary>
 public static class ImportFields
@@ -229,7 +231,9 @@ public static class ImportFields
                 if (found.ContainsKey(field.Name))
                     continue;
                 int at = plain.FindIndex(head =>
-                    (exact ? head == Plain(field.Label) || head == Plain(field.Name) : field.AlsoCalled.Any(other => Plain(other) == head))
+                    (exact
+                        ? head == Plain(field.Label.In(Language.English)) || head == Plain(field.Name)
+                        : field.AlsoCalled.Any(other => Plain(other) == head))
                     && !found.ContainsValue(plain.IndexOf(head))
                 );
                 if (at >= 0)
@@ -243,7 +247,9 @@ public static class ImportFields
     /// <summary>A head without case, blanks and marks.</summary>
     private static string Plain(string head) => new([.. head.Where(char.IsLetterOrDigit).Select(char.ToLowerInvariant)]);
 
-    private static ImportField New(string name, string label, string about, params string[] also) => new(name, label, about, false, also);
+    private static ImportField New(string name, Sentence label, Sentence about, params string[] also) =>
+        new(name, label, about, false, also);
 
-    private static ImportField Needed(string name, string label, string about, params string[] also) => new(name, label, about, true, also);
+    private static ImportField Needed(string name, Sentence label, Sentence about, params string[] also) =>
+        new(name, label, about, true, also);
 }

@@ -1,3 +1,6 @@
+using Kingcup.Core.Business;
+using static Kingcup.Core.Business.Sentence;
+
 namespace Kingcup.Core.Forms;
 
 /// <summary>How a question is answered.</summary>
@@ -54,19 +57,19 @@ public sealed record Question
 
     /// <summary>What is wrong with an answer, in words for the client; null when it can be taken.</summary>
     /// <param name="answer">The answer without the blanks around it; empty for none.</param>
-    public string? Fault(string answer)
+    public Sentence? Fault(string answer)
     {
         ArgumentNullException.ThrowIfNull(answer);
-        if (answer.Length == 0) return Required ? "Please answer this." : null;
+        if (answer.Length == 0) return Required ? Say("Please answer this.") : null;
         return Kind switch
         {
-            QuestionKind.YesNo when answer is not (Yes or No) => "Answer yes or no.",
-            QuestionKind.OneOf when !Choices.Contains(answer) => "Choose one of these.",
+            QuestionKind.YesNo when answer is not (Yes or No) => Say("Answer yes or no."),
+            QuestionKind.OneOf when !Choices.Contains(answer) => Say("Choose one of these."),
             QuestionKind.Line when answer.Length > LongestLine || answer.Any(char.IsControl) =>
-                $"{LongestLine} characters at the most, on one line.",
+                Say($"{LongestLine} characters at the most, on one line."),
             QuestionKind.Text
                 when answer.Length > LongestText || answer.Any(letter => char.IsControl(letter) && letter is not ('\n' or '\r' or '\t')) =>
-                $"{LongestText} characters at the most.",
+                Say($"{LongestText} characters at the most."),
             _ => null,
         };
     }

@@ -3,13 +3,14 @@ using Kingcup.Core.Rooms;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Core.Services;
 
 /// <summary>Something in a description that cannot be taken as it is.</summary>
 /// <param name="Field">Path of the field, such as "phases[1].minutes".</param>
 /// <param name="Message">What to do about it.</param>
-public sealed record Fault(string Field, string Message);
+public sealed record Fault(string Field, Sentence Message);
 
 /// <summary>Finds what is wrong with a service before it is kept.</summary>
 public static class ServiceCheck
@@ -155,7 +156,7 @@ public static class ServiceCheck
         return service.Minutes - longest + Grain.Minutes;
     }
 
-    private static string BufferWords => $"A buffer is a multiple of {Grain.Minutes} minutes, 4 hours at the most.";
+    private static Sentence BufferWords => Say($"A buffer is a multiple of {Grain.Minutes} minutes, 4 hours at the most.");
 
     private static bool IsLength(int minutes) => minutes is > 0 and <= MostMinutes && Grain.IsWhole(minutes);
 

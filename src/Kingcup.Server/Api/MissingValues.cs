@@ -2,7 +2,9 @@ using System.Collections;
 using System.Collections.Concurrent;
 using System.Reflection;
 using System.Text.Json.Serialization.Metadata;
+using Kingcup.Core.Business;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Api;
 
@@ -67,12 +69,12 @@ internal static class MissingValues
 
         foreach (PropertyInfo property in _plain.GetOrAdd(value.GetType(), Plain))
         {
-            string? wrong = property.GetValue(value) switch
+            Sentence? wrong = property.GetValue(value) switch
             {
                 Instant at => Year(at.InUtc().Year),
                 LocalDate date => Year(date.Year),
                 LocalDateTime time => Year(time.Year),
-                Enum choice when !Enum.IsDefined(choice.GetType(), choice) => "This is needed and is missing.",
+                Enum choice when !Enum.IsDefined(choice.GetType(), choice) => Say("This is needed and is missing."),
                 _ => null,
             };
             if (wrong is not null)
@@ -81,7 +83,7 @@ internal static class MissingValues
     }
 
     // Every calculation holds between these years, and no salon books outside them.
-    private static string? Year(int year) => year is >= 2000 and <= 2100 ? null : "Choose a date between the years 2000 and 2100.";
+    private static Sentence? Year(int year) => year is >= 2000 and <= 2100 ? null : Say("Choose a date between the years 2000 and 2100.");
 
     private static PropertyInfo[] Plain(Type type) =>
         [

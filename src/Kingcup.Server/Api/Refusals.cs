@@ -1,20 +1,25 @@
 using System.Diagnostics.CodeAnalysis;
+using Kingcup.Core.Business;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Api;
 
 /// <summary>A request that is refused, with the problem to answer (RFC 9457). Nothing has been changed when it is thrown.</summary>
 [SuppressMessage("Naming", "CA1710", Justification = "The word for it is refused.")]
 [SuppressMessage("Design", "CA1032", Justification = "A refusal without status and code would be no answer.")]
-public sealed class Refused(int status, string code, string detail, string? field = null) : Exception(detail)
+public sealed class Refused(int status, string code, Sentence detail, string? field = null) : Exception(detail)
 {
     /// <summary>HTTP status.</summary>
     public int Status { get; } = status;
 
     /// <summary>Stable code for programs.</summary>
     public string Code { get; } = code;
+
+    /// <summary>What to tell people.</summary>
+    public Sentence Detail { get; } = detail;
 
     /// <summary>Path of the field at fault, or null.</summary>
     public string? Field { get; } = field;
@@ -23,10 +28,10 @@ public sealed class Refused(int status, string code, string detail, string? fiel
     public Dictionary<string, object?> More { get; } = [];
 
     /// <summary>Something that is not there.</summary>
-    public static Refused NotFound(string what) => new(StatusCodes.Status404NotFound, "not-found", $"There is no such {what}.");
+    public static Refused NotFound(Sentence detail) => new(StatusCodes.Status404NotFound, "not-found", detail);
 
     /// <summary>A field that cannot be taken as it is.</summary>
-    public static Refused Invalid(string field, string detail) => new(StatusCodes.Status400BadRequest, "invalid", detail, field);
+    public static Refused Invalid(string field, Sentence detail) => new(StatusCodes.Status400BadRequest, "invalid", detail, field);
 
     /// <summary>
     /// Something that cannot be booked online, whatever the cause lies in: the client, their other visits, how many they have. It says the
@@ -58,27 +63,27 @@ public sealed class Refused(int status, string code, string detail, string? fiel
 /// <summary>Gathers everything wrong with a request, so that all of it is said at once.</summary>
 public sealed class Checks
 {
-    private readonly List<(string Field, string Message)> _found = [];
+    private readonly List<(string Field, Sentence Message)> _found = [];
 
     /// <summary>What was noted so far.</summary>
-    public IReadOnlyList<(string Field, string Message)> Found => _found;
+    public IReadOnlyList<(string Field, Sentence Message)> Found => _found;
 
     /// <summary>Notes a fault of <paramref name="field"/> unless <paramref name="holds"/>.</summary>
-    public bool Require(bool holds, string field, string message)
+    public bool Require(bool holds, string field, Sentence message)
     {
         if (!holds) _found.Add((field, message));
         return holds;
     }
 
     /// <summary>The value, or a note that the field cannot be taken.</summary>
-    public T? Take<T>(T? value, string field, string message) where T : class
+    public T? Take<T>(T? value, string field, Sentence message) where T : class
     {
         Require(value is not null, field, message);
         return value;
     }
 
     /// <summary>A name without the blanks around it, 1 to 200 characters; otherwise a note.</summary>
-    public string? Name(string? text, string field, string message)
+    public string? Name(string? text, string field, Sentence message)
     {
         string trimmed = (text ?? "").Trim();
         if (!Require(trimmed.Length > 0, field, message))
@@ -111,7 +116,7 @@ public sealed class Checks
         Refused refused = Refused.Invalid(_found[0].Field, _found[0].Message);
         refused.More["errors"] = _found
             .GroupBy(pair => pair.Field)
-            .ToDictionary(group => group.Key, group => group.Select(pair => pair.Message).ToArray());
+            .ToDictionary(group => group.Key, group => group.Select(pair => pair.Message.ToString()).ToArray());
         throw refused;
     }
 }
@@ -130,8 +135,10 @@ internal sealed partial class ProblemAnswers(IProblemDetailsService problems, IL
                 400,
                 "not-json",
                 bad.InnerException is System.Text.Json.JsonException json
-                    ? $"The body is not the JSON expected here{(json.Path is null ? "" : $", at {json.Path}")}."
-                    : "A part of the request is missing or has the wrong form.",
+                    ? json.Path is null
+                        ? Say("The body is not the JSON expected here.")
+                        : Say($"The body is not the JSON expected here, at {json.Path}.")
+                    : Say("A part of the request is missing or has the wrong form."),
                 (bad.InnerException as System.Text.Json.JsonException)?.Path?.TrimStart('$', '.')
             ),
             Microsoft.AspNetCore.Antiforgery.AntiforgeryValidationException => New(
@@ -178,12 +185,12 @@ internal sealed partial class ProblemAnswers(IProblemDetailsService problems, IL
 
     private static ProblemDetails Of(Refused refused)
     {
-        ProblemDetails problem = New(refused.Status, refused.Code, refused.Message, refused.Field);
+        ProblemDetails problem = New(refused.Status, refused.Code, refused.Detail, refused.Field);
         foreach ((string key, object? value) in refused.More) problem.Extensions[key] = value;
         return problem;
     }
 
-    internal static ProblemDetails New(int status, string code, string detail, string? field = null)
+    internal static ProblemDetails New(int status, string code, Sentence detail, string? field = null)
     {
         ProblemDetails problem = new() { Status = status, Title = code, Detail = detail, Type = $"urn:kingcup:problem:{code}" };
         problem.Extensions["code"] = code;

@@ -53,6 +53,9 @@ public sealed class BookReader(IClock clock) : IDisposable
         return await SetupAsync(connection);
     }
 
+    /// <summary>The setup as it was last read here, or null before that. It may be older than what is stored.</summary>
+    public Setup? LastRead => _setup;
+
     /// <summary>The setup as a transaction sees it that holds its lock. It may be its own writing, so nothing of it is
     /// remembered.</summary>
     /// <param name="connection">An open connection in the transaction.</param>

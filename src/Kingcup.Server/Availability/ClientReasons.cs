@@ -1,6 +1,7 @@
-using System.Globalization;
 using Kingcup.Core.Availability;
+using Kingcup.Core.Business;
 using Kingcup.Core.Services;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Availability;
 
@@ -38,13 +39,15 @@ public enum ClientReasonCode
 /// </summary>
 public sealed record ClientReason
 {
-    private ClientReason(ClientReasonCode code, string text) => (Code, Text) = (code, text);
+    private readonly Sentence _text;
+
+    private ClientReason(ClientReasonCode code, Sentence text) => (Code, _text) = (code, text);
 
     /// <summary>What kind of reason it is.</summary>
     public ClientReasonCode Code { get; }
 
     /// <summary>A sentence.</summary>
-    public string Text { get; }
+    public string Text => _text;
 
     internal static ClientReason NotOnline { get; } = new(ClientReasonCode.NotOnline, "This cannot be booked online. Please call us.");
 
@@ -66,12 +69,13 @@ public sealed record ClientReason
         new(
             ClientReasonCode.ComesFirst,
             service.Prerequisite is { AtLeastHours: > 0 and int hours }
-                ? string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"{service.Name} needs {first?.Name ?? "another visit"} first, at least {hours} hours before."
+                ? Say(
+                    $"{service.Name} needs {first?.Name ?? Another} first, at least {Count(hours, "hour", "hours")} before."
                 )
-                : $"{service.Name} needs {first?.Name ?? "another visit"} first."
+                : Say($"{service.Name} needs {first?.Name ?? Another} first.")
         );
+
+    private static Sentence Another => "another visit";
 }
 
 /// <summary>Turns what the engine has found into what clients are told.</summary>

@@ -1,4 +1,3 @@
-using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
@@ -6,6 +5,7 @@ using Kingcup.Core.Services;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Availability;
 
@@ -71,7 +71,7 @@ internal sealed class ReadinessReader(IClock clock)
     /// <summary>What the engine cannot even be asked about.</summary>
     private static IEnumerable<ReadinessAnswer> Missing(Setup setup)
     {
-        ReadinessAnswer Stop(string text, string mend, Guid? id = null) =>
+        ReadinessAnswer Stop(Sentence text, string mend, Guid? id = null) =>
             new()
             {
                 Text = text,
@@ -120,21 +120,21 @@ internal sealed class ReadinessReader(IClock clock)
                 ? setup.ServiceOf(before.ServiceId)
                 : null;
         // Everyone's shift does not have to be told to say that nobody is there.
-        string because =
+        Sentence because =
             issue.Lapses.Count > 0
-                ? string.Join(
-                    " ",
+                ? Join(
                     issue.Lapses.Select(lapse =>
-                        $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {Long(lapse.Until)}, and nobody "
-                        + "else who works then holds it."
+                        Say(
+                            $"{lapse.Practitioner}'s {Name(setup, lapse.QualificationId)} ends on {lapse.Until}, and nobody "
+                                + $"else who works then holds it."
+                        )
                     )
                 )
-            : comesFirst is not null ? $"it needs {comesFirst.Name} first, which nobody can book online in time."
+            : comesFirst is not null ? Say($"It needs {comesFirst.Name} first, which nobody can book online in time.")
             : issue.Reasons.Count > 1 && issue.Reasons.All(reason => reason.Code == ReasonCode.OffShift)
-                ? $"nobody who may do it is on shift at {house.Location.Name}."
-            : string.Join(" ", reasons.Take(3).Select(reason => reason.Text));
-        string when = issue.From is { } from && issue.Lapses.Count == 0 ? $"nothing can be booked from {Long(from)} on: " : "";
-        string at = setup.Locations.Count > 1 ? $" at {house.Location.Name}" : "";
+                ? Say($"Nobody who may do it is on shift at {house.Location.Name}.")
+            : Join(ReasonWords.Said(issue.Reasons, house).Take(3));
+        Sentence where = setup.Locations.Count > 1 ? Say($"{service.Name} at {house.Location.Name}") : Say($"{service.Name}");
         Reason? first = issue.Reasons.Count > 0 ? issue.Reasons[0] : null;
         (string mend, Guid? id) =
             issue.Lapses.Count > 0 ? ("qualifications", issue.Lapses[0].PractitionerId)
@@ -143,8 +143,10 @@ internal sealed class ReadinessReader(IClock clock)
             : ("service", service.Id);
         return new ReadinessAnswer
         {
-            Text = $"{service.Name}{at}: {when}{because}",
-            Cause = $"{char.ToUpperInvariant(because[0])}{because[1..]}",
+            Text = issue.From is { } from && issue.Lapses.Count == 0
+                ? Say($"{where}: nothing can be booked from {from} on. {because}")
+                : Say($"{where}: {because}"),
+            Cause = because,
             Stops = issue.From is null,
             From = issue.From,
             ServiceId = service.Id,
@@ -156,7 +158,5 @@ internal sealed class ReadinessReader(IClock clock)
     }
 
     private static string Name(Setup setup, Guid qualification) =>
-        setup.Parts.Qualifications.FirstOrDefault(item => item.Id == qualification)?.Name ?? "qualification";
-
-    private static string Long(LocalDate date) => date.ToString("d MMMM", CultureInfo.InvariantCulture);
+        setup.Parts.Qualifications.FirstOrDefault(item => item.Id == qualification)?.Name ?? Say("qualification");
 }

@@ -303,8 +303,9 @@ internal static class ReasonEndpoints
         Setup setup = await book.SetupAsync(connection);
         ListedLocation? location = locationId is null
             ? null
-            : setup.Locations.FirstOrDefault(listed => listed.Location.Id == locationId) ?? throw Refused.NotFound("location");
-        Service? service = serviceId is { } id ? setup.ServiceOf(id) ?? throw Refused.NotFound("service") : null;
+            : setup.Locations.FirstOrDefault(listed => listed.Location.Id == locationId)
+                ?? throw Refused.NotFound("There is no such location.");
+        Service? service = serviceId is { } id ? setup.ServiceOf(id) ?? throw Refused.NotFound("There is no such service.") : null;
         Guid? inCategory = service?.CategoryId ?? categoryId;
         EffectiveRules rules = new(
             location?.Location,

@@ -161,7 +161,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         date.Year is >= 2000 and <= 2100 ? date : throw Refused.Invalid(field, "Choose a date between the years 2000 and 2100.");
 
     private static async Task<StoredVisit?> MovingAsync(NpgsqlConnection connection, Guid? visitId) =>
-        visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit") : null;
+        visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such visit.") : null;
 
     /// <summary>A visit that is moved keeps its add-ons and their minutes, and for whom each line is.</summary>
     private static VisitWish AsItStands(StoredVisit? moving, VisitWish wish)

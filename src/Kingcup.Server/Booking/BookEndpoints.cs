@@ -174,7 +174,7 @@ internal static class BookEndpoints
         LocalDate day = Date(date, "date");
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("location");
+        House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("There is no such location.");
         DayBook laidOut = (await book.DaysAsync(connection, setup, house, day, 1))[0];
         DayAnswer picture = DayPicture.Of(setup, laidOut, await BookStore.DayAsync(connection, locationId, day), clock.GetCurrentInstant());
         return TypedResults.Ok(picture with { Visits = [.. picture.Visits.Select(visit => visit.For(http.User))] });
@@ -187,7 +187,7 @@ internal static class BookEndpoints
             throw Refused.Invalid("days", $"Ask for 1 to {StartQueries.MostDays} days.");
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("location");
+        House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("There is no such location.");
         return TypedResults.Ok((await book.DaysAsync(connection, setup, house, first, days)).Select(DayPicture.Fullness).ToArray());
     }
 
@@ -241,7 +241,7 @@ internal static class BookEndpoints
     private static async Task<Ok<VisitAnswer>> FindAsync(Guid id, HttpContext http, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredVisit visit = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("visit");
+        StoredVisit visit = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such visit.");
         return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit, clock.GetCurrentInstant()).For(http.User));
     }
 
@@ -250,7 +250,7 @@ internal static class BookEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         IReadOnlyList<HistoryRow> rows = await History.OfAsync(connection, id);
         if (rows.Count == 0)
-            throw Refused.NotFound("visit");
+            throw Refused.NotFound("There is no such visit.");
         return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
     }
 

@@ -16,7 +16,7 @@ internal static class BookingChecks
     /// <exception cref="Refused">There is none, or it has been changed.</exception>
     internal static StoredVisit Present(StoredVisit? visit, long version)
     {
-        if (visit is null) throw Refused.NotFound("visit");
+        if (visit is null) throw Refused.NotFound("There is no such visit.");
         return visit.Visit.Version == version ? visit : throw Refused.Stale(visit.Visit.Version);
     }
 

@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
@@ -8,6 +9,7 @@ using Kingcup.Server.Money;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Booking;
 
@@ -268,8 +270,8 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
                     StatusCodes.Status409Conflict,
                     "state",
                     state is VisitState.Done or VisitState.NoShow && change.At < visit.Visit.StartsAt
-                        ? $"A visit that has not begun yet cannot become {Words(state)}."
-                        : $"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}."
+                        ? Say($"A visit that has not begun yet cannot become {Words(state)}.")
+                        : Say($"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.")
                 );
             }
 
@@ -401,10 +403,14 @@ public sealed class BookingDesk(Database database, BookReader book, IClock clock
         }
     }
 
-    private static string Words(VisitState state) => state switch
+    private static Sentence Words(VisitState state) => state switch
     {
-        VisitState.InTreatment => "in treatment",
-        VisitState.NoShow => "a no-show",
-        _ => state.ToString().ToLowerInvariant(),
+        VisitState.Requested => Say("requested"),
+        VisitState.Confirmed => Say("confirmed"),
+        VisitState.Arrived => Say("arrived"),
+        VisitState.InTreatment => Say("in treatment"),
+        VisitState.Done => Say("done"),
+        VisitState.Cancelled => Say("cancelled"),
+        _ => Say("a no-show"),
     };
 }

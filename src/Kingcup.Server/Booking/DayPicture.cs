@@ -7,6 +7,7 @@ using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Storage;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Booking;
 
@@ -223,7 +224,9 @@ internal static class DayPicture
     {
         if (!shift.IsEmpty)
             return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
-        return day.ShiftsOf(practitioner.Id).Count > 0 ? "elsewhere" : day.Dated.ChangeOn(practitioner.Id, day.Day.Date)?.Reason ?? "off";
+        return day.ShiftsOf(practitioner.Id).Count > 0
+            ? Say("elsewhere")
+            : day.Dated.ChangeOn(practitioner.Id, day.Day.Date)?.Reason ?? Say("off");
     }
 
     private static DaySet Shift(DayBook day, Practitioner practitioner) => day.OnShift(practitioner.Id) & day.Day.Whole;

@@ -9,6 +9,7 @@ using Kingcup.Server.Clients;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Booking;
 
@@ -96,7 +97,7 @@ internal static class PublicBooking
             Lines =
             [
                 .. answer.Lines.Select(line =>
-                    $"{line.Service} with {string.Join(" and ", line.Practitioners.Select(named => named.Name))}"
+                    (string)Say($"{line.Service} with {List(line.Practitioners.Select(named => named.Name))}")
                 ),
             ],
             Price = answer.Price,

@@ -402,7 +402,7 @@ internal static class BeginEndpoints
         {
             Checks found = new();
             T made = check(found);
-            foreach ((string field, string message) in found.Found) _all.Require(false, address + field, message);
+            foreach ((string field, Sentence message) in found.Found) _all.Require(false, address + field, message);
             return made;
         }
 

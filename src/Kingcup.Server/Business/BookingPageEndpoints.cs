@@ -184,6 +184,7 @@ internal static class BookingPageEndpoints
     private static readonly SetupList<QuestionDocument, ListedQuestion> _questions = new()
     {
         Kind = "question",
+        NotThere = "There is no such question.",
         All = setup => setup.Parts.Questions,
         IdOf = question => question.Question.Id,
         VersionOf = question => question.Version,

@@ -168,7 +168,7 @@ internal static class BusinessEndpoints
         );
 
     internal static ListedLocation Location(Setup setup, Guid id) =>
-        setup.Locations.FirstOrDefault(location => location.Location.Id == id) ?? throw Refused.NotFound("location");
+        setup.Locations.FirstOrDefault(location => location.Location.Id == id) ?? throw Refused.NotFound("There is no such location.");
 
     /// <summary>Makes a change and answers with how things stand after it.</summary>
     internal static Task<Ok<T>> SavedAsync<T>(

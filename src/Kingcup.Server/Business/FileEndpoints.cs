@@ -65,14 +65,14 @@ internal static class FileEndpoints
     private static async Task<FileContentHttpResult> EvidenceAsync(Guid id, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredFile file = await StoredFile.FindAsync(connection, id, "evidence") ?? throw Refused.NotFound("file");
+        StoredFile file = await StoredFile.FindAsync(connection, id, "evidence") ?? throw Refused.NotFound("There is no such file.");
         return TypedResults.File(file.Bytes, file.ContentType, file.Name);
     }
 
     private static async Task<FileContentHttpResult> PictureAsync(Guid id, HttpContext http, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredFile file = await StoredFile.FindAsync(connection, id, "picture") ?? throw Refused.NotFound("picture");
+        StoredFile file = await StoredFile.FindAsync(connection, id, "picture") ?? throw Refused.NotFound("There is no such picture.");
         // A picture never changes; another one has another address.
         http.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
         return TypedResults.File(file.Bytes, file.ContentType);

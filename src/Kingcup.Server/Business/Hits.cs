@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Storage;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Business;
 
@@ -31,9 +32,13 @@ internal static class Hits
             StatusCodes.Status409Conflict,
             "hits-appointments",
             hits.Count == 1
-                ? "One visit booked ahead would lose its place. It stays in the book and waits for a place; look at it before you save."
-                : $"{hits.Count} visits booked ahead would lose their place. They stay in the book and wait for a place; look at "
-                    + "them before you save."
+                ? Say(
+                    "One visit booked ahead would lose its place. It stays in the book and waits for a place; look at it before you save."
+                )
+                : Say(
+                    $"{hits.Count} visits booked ahead would lose their place. They stay in the book and wait for a place; look at "
+                        + $"them before you save."
+                )
         );
         refused.More["visits"] = hits.Select(visit => NeedsPlace.Answer(after, visit)).ToArray();
         refused.More["accept"] = token;

@@ -111,7 +111,8 @@ public sealed record LocationDocument
 
     /// <summary>A location with its closures and stops from two days ago on.</summary>
     internal static async Task<LocationDocument> OneAsync(NpgsqlConnection connection, Setup setup, Guid id, IClock clock) =>
-        (await AllAsync(connection, setup, clock)).FirstOrDefault(location => location.Id == id) ?? throw Refused.NotFound("location");
+        (await AllAsync(connection, setup, clock)).FirstOrDefault(location => location.Id == id)
+        ?? throw Refused.NotFound("There is no such location.");
 
     /// <summary>A location.</summary>
     /// <param name="setup">The setup.</param>

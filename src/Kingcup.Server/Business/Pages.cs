@@ -9,6 +9,7 @@ using Microsoft.Extensions.FileProviders;
 using Microsoft.Extensions.Options;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Business;
 
@@ -70,10 +71,10 @@ internal sealed class Pages(
 
     private string Written(string page, PublicBusiness business)
     {
-        string about = string.IsNullOrWhiteSpace(business.About) ? $"Book a visit at {business.Name} online." : business.About;
+        string about = string.IsNullOrWhiteSpace(business.About) ? Say($"Book a visit at {business.Name} online.") : business.About;
         string written = JsonSerializer.Serialize(business, _inPage);
         return WithLanguage(page, business.Locale)
-            .Replace("<title>Book a visit</title>", $"<title>Book at {Safe(business.Name)}</title>", StringComparison.Ordinal)
+            .Replace("<title>Book a visit</title>", $"<title>{Safe(Say($"Book at {business.Name}"))}</title>", StringComparison.Ordinal)
             .Replace(
                 "</head>",
                 $"""

@@ -1,3 +1,4 @@
+using Kingcup.Core.Business;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Storage;
@@ -15,8 +16,11 @@ internal sealed record SetupList<TDocument, TKept>
     where TDocument : class
     where TKept : class
 {
-    /// <summary>What the history and a refusal call it.</summary>
+    /// <summary>What the history calls it.</summary>
     public required string Kind { get; init; }
+
+    /// <summary>What is said when there is none of that identity.</summary>
+    public required Sentence NotThere { get; init; }
 
     /// <summary>All of them in order.</summary>
     public required Func<Setup, IEnumerable<TKept>> All { get; init; }
@@ -38,7 +42,7 @@ internal sealed record SetupList<TDocument, TKept>
 
     /// <summary>One by identity.</summary>
     /// <exception cref="Refused">There is none.</exception>
-    internal TKept Find(Setup setup, Guid id) => All(setup).FirstOrDefault(item => IdOf(item) == id) ?? throw Refused.NotFound(Kind);
+    internal TKept Find(Setup setup, Guid id) => All(setup).FirstOrDefault(item => IdOf(item) == id) ?? throw Refused.NotFound(NotThere);
 
     /// <summary>Maps listing, adding and changing.</summary>
     internal void Map(RouteGroupBuilder group, string path, string listed, string added, string changed)

@@ -184,7 +184,7 @@ internal static class BlockEndpoints
     private static async Task<BlockDocument> FindAsync(Setup setup, NpgsqlConnection connection, Guid id) =>
         setup.Parts.RepeatingBlocks.FirstOrDefault(block => block.Value.Id == id) is { } repeating ? Of(setup, repeating)
         : await CalendarReader.BlockAsync(connection, id) is { } once ? Of(setup, once)
-        : throw Refused.NotFound("blocked time");
+        : throw Refused.NotFound("There is no such blocked time.");
 
     /// <summary>The days a block lies on before and after, and whom it may meet.</summary>
     private static CalendarPlan Plan(Setup setup, BlockDocument? before, WantedBlock? after, Func<CalendarChange, Task> write)

@@ -167,7 +167,7 @@ internal static class ClosureEndpoints
             false,
             async (change, on) =>
             {
-                Versioned<Closure> before = await ClosureAsync(change, id, on) ?? throw Refused.NotFound("closure");
+                Versioned<Closure> before = await ClosureAsync(change, id, on) ?? throw Refused.NotFound("There is no such closure.");
                 OwnCalendar.Match(http, before.Version);
                 await change.Writer.RemoveClosureAsync(id, on);
                 await change.RecordAsync("location", id, "Closure taken back", ClosureDocument.Of(before), null);
@@ -208,7 +208,7 @@ internal static class ClosureEndpoints
             null,
             async (change, on) =>
             {
-                Versioned<OnlineStop> before = await StopAsync(change, id, on) ?? throw Refused.NotFound("stop");
+                Versioned<OnlineStop> before = await StopAsync(change, id, on) ?? throw Refused.NotFound("There is no such stop.");
                 OwnCalendar.Match(http, before.Version);
                 await change.Writer.RemoveStopAsync(id, on);
                 await change.RecordAsync("location", id, "Online opened", StopDocument.Of(before), null);

@@ -38,7 +38,7 @@ internal static class OwnCalendar
                 .FirstOrDefault()
                 ?.Shift.LocationId;
         return setup.Locations.FirstOrDefault(location => location.Location.Id == at)
-            ?? (setup.Locations.Count > 0 ? setup.Locations[0] : throw Refused.NotFound("location"));
+            ?? (setup.Locations.Count > 0 ? setup.Locations[0] : throw Refused.NotFound("There is no such location."));
     }
 
     /// <summary>The day before yesterday, in every zone: what lies before is past.</summary>

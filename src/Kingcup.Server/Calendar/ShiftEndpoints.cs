@@ -214,7 +214,7 @@ internal static class ShiftEndpoints
             async change =>
             {
                 LocalDate first = BookEndpoints.Date(from, "from");
-                Versioned<Rota> before = RotaOf(change.Setup, id, first) ?? throw Refused.NotFound("rota");
+                Versioned<Rota> before = RotaOf(change.Setup, id, first) ?? throw Refused.NotFound("There is no such rota.");
                 OwnCalendar.Match(http, before.Version);
                 await change.Writer.RemoveRotaAsync(id, first);
                 await change.RecordAsync("practitioner", id, "Rota taken out", RotaDocument.Of(before), null);
@@ -243,7 +243,7 @@ internal static class ShiftEndpoints
                 if (!http.User.IsInRole("Owner") && !http.User.IsInRole("Manager"))
                     throw OwnCalendar.NotAllowed();
                 LocalDate first = BookEndpoints.Date(from, "from");
-                Rota rota = RotaOf(change.Setup, id, first)?.Value ?? throw Refused.NotFound("rota");
+                Rota rota = RotaOf(change.Setup, id, first)?.Value ?? throw Refused.NotFound("There is no such rota.");
                 if (request.To is not { Count: > 0 })
                     throw Refused.Invalid("to", "Choose who gets this rota.");
                 foreach ((int i, Guid other) in request.To.Index())
@@ -342,7 +342,7 @@ internal static class ShiftEndpoints
                 async (change, before) =>
                 {
                     if (before is null)
-                        throw Refused.NotFound("shift change");
+                        throw Refused.NotFound("There is no such shift change.");
                     OwnCalendar.Match(http, before.Version);
                     await change.Writer.RemoveChangeAsync(id, on);
                     await change.RecordAsync("practitioner", id, "Shift change taken back", ShiftChangeDocument.Of(before), null);

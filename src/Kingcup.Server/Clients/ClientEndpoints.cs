@@ -252,7 +252,8 @@ internal static class ClientEndpoints
     private static async Task<Ok<ClientDocument>> FindAsync(Guid id, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok(ClientDocument.Of(await ClientStore.FindAsync(connection, id) ?? throw Refused.NotFound("client")));
+        ClientRow client = await ClientStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such client.");
+        return TypedResults.Ok(ClientDocument.Of(client));
     }
 
     private static async Task<Ok<ClientDocument>> SaveAsync(
@@ -268,7 +269,7 @@ internal static class ClientEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        ClientRow before = await ClientStore.FindAsync(connection, id) ?? throw Refused.NotFound("client");
+        ClientRow before = await ClientStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such client.");
         if (before.Version != version)
             throw Refused.Stale(before.Version);
         Checks checks = new();

@@ -76,7 +76,7 @@ internal static class LinkEndpoints
     private static async Task<Ok<LinkAnswer[]>> AllAsync(Guid id, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        if (await ClientStore.FindAsync(connection, id) is null) throw Refused.NotFound("client");
+        if (await ClientStore.FindAsync(connection, id) is null) throw Refused.NotFound("There is no such client.");
         return TypedResults.Ok((await LinkStore.OfAsync(connection, id)).Select(LinkAnswer.Of).ToArray());
     }
 
@@ -102,7 +102,7 @@ internal static class LinkEndpoints
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         foreach (Guid client in new[] { id, to })
             if (await ClientStore.FindAsync(connection, client) is null)
-                throw Refused.NotFound("client");
+                throw Refused.NotFound("There is no such client.");
         ClientLink link = new(id, to, relation!) { MayBook = request.MayBook, MayPay = request.MayPay, MaySee = request.MaySee };
         if (!await LinkStore.SaveAsync(connection, link, version, new Change(http.Actor().Name, clock.GetCurrentInstant())))
             throw Refused.Stale((await LinkStore.FindAsync(connection, id, to))?.Version ?? 0);
@@ -116,7 +116,7 @@ internal static class LinkEndpoints
         long version = http.Version();
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
-        StoredLink before = await LinkStore.FindAsync(connection, id, to) ?? throw Refused.NotFound("link");
+        StoredLink before = await LinkStore.FindAsync(connection, id, to) ?? throw Refused.NotFound("There is no such link.");
         if (!await LinkStore.RemoveAsync(connection, before.Link, version, new Change(http.Actor().Name, clock.GetCurrentInstant())))
             throw Refused.Stale(before.Version);
         await transaction.CommitAsync();

@@ -1,9 +1,9 @@
-using System.Globalization;
 using System.Text;
 using CsvHelper;
 using Kingcup.Core.Exchange;
 using Kingcup.Server.Api;
 using UtfUnknown;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Exchange;
 
@@ -58,7 +58,7 @@ internal static class CsvFile
                 [
                     .. row.Cells.Select(
                         (head, i) =>
-                            head.Length == 0 ? $"Column {i + 1}"
+                            head.Length == 0 ? Say($"Column {i + 1}").ToString()
                             : head.Length > 120 ? head[..120]
                             : head
                     ),
@@ -68,8 +68,8 @@ internal static class CsvFile
             {
                 throw Refused.Invalid(
                     "file",
-                    string.Create(CultureInfo.InvariantCulture, $"This file has more than {most:#,##0} rows. ")
-                        + "Part it into several files; what came with an earlier one is passed over."
+                    $"This file has more than {most} rows. "
+                        + $"Part it into several files; what came with an earlier one is passed over."
                 );
             }
         }
@@ -101,7 +101,7 @@ internal static class CsvFile
                 throw Refused.Invalid(
                     "file",
                     $"The row behind line {last} is longer than {MostRowBytes / 1024} kB. A quotation mark may be opened there "
-                        + "and not closed."
+                        + $"and not closed."
                 );
             }
 

@@ -187,7 +187,8 @@ internal static class ExportEndpoints
         return book is null ? null! : await book.SetupAsync(connection);
     }
 
-    private static IEnumerable<string> Heads(ImportKind kind) => ImportFields.Of(kind).Select(import => import.Label);
+    private static IEnumerable<string> Heads(ImportKind kind) =>
+        ImportFields.Of(kind).Select(import => import.Label.In(Core.Business.Language.English));
 
     private static string YesNo(bool value) => value ? "yes" : "no";
 

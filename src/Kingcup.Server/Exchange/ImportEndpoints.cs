@@ -9,6 +9,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Exchange;
 
@@ -220,7 +221,7 @@ internal static class ImportEndpoints
                     fault.Place,
                     fault.Line,
                     fault.IsKnown,
-                    fields.FirstOrDefault(field => field.Name == fault.Field)?.Label ?? fault.Field,
+                    fields.FirstOrDefault(field => field.Name == fault.Field)?.Label.ToString() ?? fault.Field,
                     fault.Field is null || mapping is null ? null : new RowText(mapping, fault.Cells).OrNull(fault.Field),
                     fault.Message
                 ))
@@ -233,10 +234,10 @@ internal static class ImportEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         ImportRow row = await FindAsync(connection, id);
         return CsvAnswer.Of(
-            $"{Path.GetFileNameWithoutExtension(row.FileName)} not taken.csv",
+            Say($"{Path.GetFileNameWithoutExtension(row.FileName)} not taken.csv"),
             async csv =>
             {
-                await CsvAnswer.RowAsync(csv, ["Line", "What is wrong", .. row.Heads]);
+                await CsvAnswer.RowAsync(csv, [Say("Line"), Say("What is wrong"), .. row.Heads]);
                 await using NpgsqlConnection own = await database.OpenAsync();
                 int last = 0;
                 while (await ImportStore.FaultsAsync(own, id, last, Page) is { Count: > 0 } faults)
@@ -270,7 +271,7 @@ internal static class ImportEndpoints
         catch (BackgroundJobClientException)
         {
             // Nobody would ever do it: it stands where it stood, to be tried again.
-            await ImportStore.FailAsync(connection, id, from[^1], "It could not be begun. Try again.");
+            await ImportStore.FailAsync(connection, id, from[^1], Say("It could not be begun. Try again."));
             throw;
         }
 
@@ -284,7 +285,7 @@ internal static class ImportEndpoints
         new(StatusCodes.Status409Conflict, "not-now", "This import is not at that step. Look at how far it is.");
 
     private static async Task<ImportRow> FindAsync(NpgsqlConnection connection, Guid id) =>
-        await ImportStore.FindAsync(connection, id) ?? throw Refused.NotFound("import");
+        await ImportStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such import.");
 
     private static ImportAnswer Whole(ImportRow row, byte[]? file)
     {

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Hangfire;
+using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Exchange;
 using Kingcup.Server.Api;
@@ -8,6 +9,7 @@ using Kingcup.Server.Business;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Exchange;
 
@@ -15,7 +17,14 @@ namespace Kingcup.Server.Exchange;
 /// Checks an import, takes its rows over, or takes them back: the part that may be long and is done beside the requests. A dry
 /// run does everything a real one does and keeps nothing, so the two cannot disagree.
 /// </summary>
-public sealed partial class ImportWork(Database database, BookReader book, SetupDesk desk, IClock clock, ILogger<ImportWork> log)
+internal sealed partial class ImportWork(
+    Database database,
+    BookReader book,
+    SetupDesk desk,
+    Languages languages,
+    IClock clock,
+    ILogger<ImportWork> log
+)
 {
     private const int Batch = 2_000;
     private static readonly JsonSerializerOptions _json = new(JsonSerializerDefaults.Web);
@@ -29,6 +38,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         await using NpgsqlConnection aside = await database.OpenAsync();
         ImportRow? import = await ImportStore.FindAsync(aside, id);
         if (import is null) return;
+        languages.Speak();
         ImportState state = Enum.Parse<ImportState>(import.State);
         try
         {
@@ -54,7 +64,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         }
         catch (Exception exception)
         {
-            string why = exception is Refused refused ? refused.Message : "Something went wrong on our side. Nothing was kept; try again.";
+            Sentence why = exception is Refused refused ? refused.Detail : "Something went wrong on our side. Nothing was kept; try again.";
             if (exception is not Refused) Broke(log, exception, id, state);
             await using NpgsqlConnection fresh = await database.OpenAsync();
             await ImportStore.FailAsync(fresh, id, state == ImportState.Undoing ? ImportState.Imported : ImportState.Failed, why);
@@ -188,7 +198,7 @@ public sealed partial class ImportWork(Database database, BookReader book, Setup
         await using NpgsqlTransaction own = await aside.BeginTransactionAsync();
         ImportRow result = tally.Result(
             ImportState.Checked,
-            state == ImportState.Importing ? "Some rows can no longer be taken. Nothing was kept; look at them." : null
+            state == ImportState.Importing ? Say("Some rows can no longer be taken. Nothing was kept; look at them.") : (string?)null
         );
         await ImportStore.FinishAsync(aside, result, tally.Faults, forgetFile: false);
         await own.CommitAsync();
@@ -221,18 +231,18 @@ internal sealed class Tally(ImportRow import)
         Seen++;
         if (checks.Found.Count == 0) return true;
         Bad++;
-        foreach ((string path, string message) in checks.Found)
+        foreach ((string path, Sentence message) in checks.Found)
             _faults.Add(NewFault(row, message) with { Field = RowTexts.FieldOf(ImportAnswer.KindOf(import), path) });
         return false;
     }
 
-    internal void Knows(CsvRow row, string message)
+    internal void Knows(CsvRow row, Sentence message)
     {
         Known++;
         _faults.Add(NewFault(row, message) with { IsKnown = true });
     }
 
-    private ImportFault NewFault(CsvRow row, string message) =>
+    private ImportFault NewFault(CsvRow row, Sentence message) =>
         new()
         {
             Place = _faults.Count + 1,

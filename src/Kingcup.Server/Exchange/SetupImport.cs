@@ -7,6 +7,7 @@ using Kingcup.Server.Services;
 using Kingcup.Server.Team;
 using Kingcup.Storage;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Exchange;
 
@@ -42,7 +43,7 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
                 await change.Writer.SaveAsync(made);
                 await change.RecordAsync("category", made.Id, "Imported", null, new { name, import = import.Id });
                 _categories.Add(made.Id);
-                tally.Made.Add($"category {name}");
+                tally.Made.Add(Say($"category {name}"));
             }
         }
 
@@ -54,7 +55,7 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
             await change.Writer.SaveAsync(made);
             await change.RecordAsync("qualification", made.Id, "Imported", null, new { name, import = import.Id });
             _qualifications.Add(made.Id);
-            tally.Made.Add($"qualification {name}");
+            tally.Made.Add(Say($"qualification {name}"));
         }
 
         if (tally.Made.Count > 0)

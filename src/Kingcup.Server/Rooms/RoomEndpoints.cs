@@ -152,6 +152,7 @@ internal static class RoomEndpoints
     private static readonly SetupList<RoomDocument, ListedRoom> _rooms = new()
     {
         Kind = "room",
+        NotThere = "There is no such room.",
         All = setup => setup.Parts.Rooms,
         IdOf = room => room.Room.Id,
         VersionOf = room => room.Version,
@@ -164,6 +165,7 @@ internal static class RoomEndpoints
     private static readonly SetupList<EquipmentDocument, ListedPool> _pools = new()
     {
         Kind = "equipment",
+        NotThere = "There is no such equipment.",
         All = setup => setup.Parts.Pools,
         IdOf = pool => pool.Pool.Id,
         VersionOf = pool => pool.Version,
@@ -244,7 +246,7 @@ internal static class RoomEndpoints
                         "name"
                     );
                 if (await change.Writer.RemoveFeatureAsync(name) == 0)
-                    throw Refused.NotFound("feature");
+                    throw Refused.NotFound("There is no such feature.");
                 await change.RecordAsync("room", Guid.Empty, "Feature removed", new { name }, null);
                 return true;
             }

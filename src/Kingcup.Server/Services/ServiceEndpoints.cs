@@ -1,3 +1,4 @@
+using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -8,6 +9,7 @@ using Kingcup.Server.Team;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Services;
 
@@ -66,6 +68,7 @@ internal static class ServiceEndpoints
     private static readonly SetupList<CategoryDocument, ListedCategory> _categories = new()
     {
         Kind = "category",
+        NotThere = "There is no such category.",
         All = setup => setup.Categories,
         IdOf = category => category.Category.Id,
         VersionOf = category => category.Version,
@@ -78,6 +81,7 @@ internal static class ServiceEndpoints
     private static readonly SetupList<ServiceDocument, ListedService> _services = new()
     {
         Kind = "service",
+        NotThere = "There is no such service.",
         All = setup => setup.Parts.Services,
         IdOf = service => service.Service.Id,
         VersionOf = service => service.Version,
@@ -94,6 +98,7 @@ internal static class ServiceEndpoints
     private static readonly SetupList<AddOnDocument, ListedAddOn> _addOns = new()
     {
         Kind = "add-on",
+        NotThere = "There is no such add-on.",
         All = setup => setup.Parts.AddOns,
         IdOf = listed => listed.AddOn.Id,
         VersionOf = listed => listed.Version,
@@ -202,7 +207,7 @@ internal static class ServiceEndpoints
                 ListedService original = _services.Find(change.Setup, id);
                 string name = Enumerable
                     .Range(1, 1000)
-                    .Select(i => i == 1 ? $"{original.Service.Name} (copy)" : $"{original.Service.Name} (copy {i})")
+                    .Select(i => (string)(i == 1 ? Say($"{original.Service.Name} (copy)") : Say($"{original.Service.Name} (copy {i})")))
                     .First(candidate => change.Setup.Parts.Services.All(other => other.Service.Name != candidate));
                 Guid made = Guid.CreateVersion7();
                 await change.Writer.SaveAsync(
@@ -294,21 +299,21 @@ internal static class ServiceEndpoints
             ]
         );
 
-    private static string Words(Setup setup, StaffRule rule, Core.Team.Practitioner practitioner, Standing standing, LocalDate date)
+    private static Sentence Words(Setup setup, StaffRule rule, Core.Team.Practitioner practitioner, Standing standing, LocalDate date)
     {
-        string Names(IEnumerable<Guid> ids) =>
-            string.Join(", ", ids.Select(id => setup.Parts.Qualifications.FirstOrDefault(other => other.Id == id)?.Name));
+        Sentence Names(IEnumerable<Guid> ids) =>
+            List(ids.Select(id => setup.Parts.Qualifications.FirstOrDefault(other => other.Id == id)?.Name ?? ""));
         return standing switch
         {
-            Standing.Holds => $"Yes: holds {Names(rule.Qualifications)}.",
-            Standing.Added => "Yes: added by hand.",
-            Standing.Excluded => "No: excluded by hand.",
-            Standing.NotAdded => "No: not added by hand, and no qualification is named.",
-            Standing.Retired => "No: no longer works here.",
+            Standing.Holds => Say($"Yes: holds {Names(rule.Qualifications)}."),
+            Standing.Added => Say("Yes: added by hand."),
+            Standing.Excluded => Say("No: excluded by hand."),
+            Standing.NotAdded => Say("No: not added by hand, and no qualification is named."),
+            Standing.Retired => Say("No: no longer works here."),
             _ => rule.MissingOn(practitioner, date) is var missing
             && missing.Any(id => practitioner.Qualifications.Any(held => held.QualificationId == id))
-                ? $"No: {Names(missing)} does not count on that date."
-                : $"No: lacks {Names(missing)}.",
+                ? Say($"No: {Names(missing)} does not count on that date.")
+                : Say($"No: lacks {Names(missing)}."),
         };
     }
 

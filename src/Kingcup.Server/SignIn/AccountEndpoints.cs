@@ -135,7 +135,7 @@ internal static class AccountEndpoints
             http,
             async change =>
             {
-                StaffRow before = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+                StaffRow before = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("There is no such account.");
                 SetupChange.Match(http, before.Version);
                 Guard(http, before.Role);
                 StaffRow after = await CheckAsync(request, http, change, before);
@@ -162,7 +162,7 @@ internal static class AccountEndpoints
             http,
             async change =>
             {
-                StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+                StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("There is no such account.");
                 Guard(http, staff.Role);
                 Instant until = Sessions.Now + _linkLasts;
                 await StaffStore.AddLinkAsync(change.Connection, id, HashOf(token), until);
@@ -197,7 +197,7 @@ internal static class AccountEndpoints
             http,
             async change =>
             {
-                StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("account");
+                StaffRow staff = await StaffStore.FindAsync(change.Connection, id) ?? throw Refused.NotFound("There is no such account.");
                 Guard(http, staff.Role);
                 await StaffStore.SetTotpAsync(change.Connection, id, null);
                 await SessionStore.EndAllAsync(change.Connection, id, null, Sessions.Now);

@@ -210,7 +210,7 @@ internal static class OwnAccountEndpoints
     private static async Task<StaffRow> FindAsync(HttpContext http, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return await StaffStore.FindAsync(connection, http.StaffId()) ?? throw Refused.NotFound("account");
+        return await StaffStore.FindAsync(connection, http.StaffId()) ?? throw Refused.NotFound("There is no such account.");
     }
 
     private static async Task RequireAsync(HttpContext http, Database database, string? password, string field)

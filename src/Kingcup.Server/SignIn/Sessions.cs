@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.SignIn;
 
@@ -98,13 +99,13 @@ internal static class Sessions
     {
         string agent = http.Request.Headers.UserAgent.ToString();
         string system =
-            new[] { "Android", "iPhone", "iPad", "Windows", "Macintosh", "Linux" }.FirstOrDefault(agent.Contains) ?? "another device";
+            new[] { "Android", "iPhone", "iPad", "Windows", "Macintosh", "Linux" }.FirstOrDefault(agent.Contains) ?? Say("another device");
         string browser = new[] { "Firefox", "Edg", "Chrome", "Safari" }.FirstOrDefault(agent.Contains) switch
         {
             "Edg" => "Edge",
             { } name => name,
-            _ => "a program",
+            _ => Say("a program"),
         };
-        return $"{browser} on {system}";
+        return Say($"{browser} on {system}");
     }
 }

@@ -120,13 +120,13 @@ internal static class SignInEndpoints
         new(
             StatusCodes.Status401Unauthorized,
             "sign-in",
-            $"E-mail address and password do not go together. After {MostTries} tries, wait {_rest.TotalMinutes} minutes."
+            $"E-mail address and password do not go together. After {MostTries} tries, wait {(int)_rest.TotalMinutes} minutes."
         );
 
     private static async Task<Ok<SessionAnswer>> SessionAsync(HttpContext http, IAntiforgery antiforgery, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        StaffRow staff = await StaffStore.FindAsync(connection, http.StaffId()) ?? throw Refused.NotFound("account");
+        StaffRow staff = await StaffStore.FindAsync(connection, http.StaffId()) ?? throw Refused.NotFound("There is no such account.");
         return TypedResults.Ok(await AnswerAsync(http, antiforgery, staff, database));
     }
 

@@ -15,6 +15,7 @@ internal static class TeamEndpoints
     private static readonly SetupList<PractitionerDocument, ListedPractitioner> _people = new()
     {
         Kind = "practitioner",
+        NotThere = "There is no such practitioner.",
         All = setup => setup.Parts.Practitioners,
         IdOf = practitioner => practitioner.Practitioner.Id,
         VersionOf = practitioner => practitioner.Version,
@@ -37,6 +38,7 @@ internal static class TeamEndpoints
     private static readonly SetupList<QualificationDocument, Qualification> _qualifications = new()
     {
         Kind = "qualification",
+        NotThere = "There is no such qualification.",
         All = setup => setup.Parts.Qualifications,
         IdOf = qualification => qualification.Id,
         VersionOf = qualification => qualification.Version,

@@ -229,7 +229,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Count(Shift("Saturday")).ShouldBe(0);
         // The ribbon shows 7:00 to 21:00: from a seventh of it to two sevenths is 9:00 to 11:00.
         owner.Drag("//*[@role='group' and starts-with(@aria-label, 'Saturday')]", 2 / 14.0 + 0.002, 4 / 14.0 - 0.002);
-        owner.Find(Shift("Saturday", "9:00 – 11:00"));
+        owner.Find(Shift("Saturday", "09:00 – 11:00"));
         owner.Keys(OpenQA.Selenium.Keys.Escape);
         // Dragged by its middle it is as long as before; by its end it is longer.
         owner.Drag(Shift("Saturday"), 0.5, 1);
@@ -241,18 +241,18 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Until(() => owner.Script("return document.activeElement.textContent") is string at
             && at.StartsWith("Saturday, shift", StringComparison.Ordinal), "the shift to have the focus");
         owner.Keys(OpenQA.Selenium.Keys.ArrowLeft);
-        owner.Find(Shift("Saturday", "9:45 – 11:45"));
+        owner.Find(Shift("Saturday", "09:45 – 11:45"));
         owner.Keys(OpenQA.Selenium.Keys.Tab + OpenQA.Selenium.Keys.Tab + OpenQA.Selenium.Keys.ArrowRight);
-        owner.Find(Shift("Saturday", "9:45 – 12:00"));
+        owner.Find(Shift("Saturday", "09:45 – 12:00"));
         owner.Keys(OpenQA.Selenium.Keys.ArrowRight);
-        owner.Find(Shift("Saturday", "9:45 – 12:15"));
+        owner.Find(Shift("Saturday", "09:45 – 12:15"));
         owner.AxeFindsNothing();
         owner.Button("Save the rota");
         owner.Says("Saved. It holds from Monday 8 March on.");
         owner.Script("location.reload()");
         owner.Press("//button[span[normalize-space()='Rota:']]");
         owner.Press("//*[@role='option' and contains(., '8 March')]");
-        owner.Find(Shift("Saturday", "9:45 – 12:15"));
+        owner.Find(Shift("Saturday", "09:45 – 12:15"));
     }
 
     [Fact]

@@ -112,6 +112,29 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
+    public async Task The_server_speaks_the_language_of_the_business_where_somebody_has_written_it()
+    {
+        await using Served served = await Served.StartAsync(world);
+        served.Write(
+            "words/de.json",
+            """{"forms":[],"messages":{"There is nothing at this address.":["Hier ist nichts."],"Book at {0}":["Termin bei ",["0"]]}}"""
+        );
+        JsonObject before = (await world.Owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
+        JsonObject changed = await world.Owner.ChangeAsync("/api/v1/setup/business", before, entry => entry["locale"] = "de-AT");
+        string name = WebUtility.HtmlEncode((string)before["name"]!);
+        (await served.Http.GetStringAsync("/book")).ShouldContain($"<title>Termin bei {name}</title>");
+        using HttpResponseMessage nothing = await served.Http.GetAsync(new Uri("/api/nothing", UriKind.Relative));
+        ((string)JsonNode.Parse(await nothing.Content.ReadAsStringAsync())!["detail"]!).ShouldBe("Hier ist nichts.");
+        // What nobody has translated yet is said in English.
+        using StringContent body = new("{", System.Text.Encoding.UTF8, "application/json");
+        using HttpResponseMessage bad = await served.Http.PostAsync(new Uri("/api/public/v1/price", UriKind.Relative), body);
+        ((string)JsonNode.Parse(await bad.Content.ReadAsStringAsync())!["detail"]!)
+            .ShouldStartWith("The body is not the JSON expected here");
+        await world.Owner.ChangeAsync("/api/v1/setup/business", changed, entry => entry["locale"] = (string)before["locale"]!);
+        (await served.Http.GetStringAsync("/book")).ShouldContain($"<title>Book at {name}</title>");
+    }
+
+    [Fact]
     public async Task A_built_file_is_sent_packed_to_whoever_takes_it_and_whole_to_others()
     {
         await using Served served = await Served.StartAsync(world);

@@ -1,5 +1,19 @@
-import { describe, expect, it } from "vitest";
-import { addDays, clock, clockRange, dateIn, longDate, moment, mondayOf, money, shortDate, weekday } from "./format";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import {
+  addDays,
+  clock,
+  clockRange,
+  dateIn,
+  longDate,
+  moment,
+  mondayOf,
+  money,
+  shortDate,
+  shortTime,
+  timeWords,
+  wallTime,
+  weekday,
+} from "./format";
 
 describe("dates and times as people read them", () => {
   it("shows instants on the clock of the location, summer and winter", () => {
@@ -58,5 +72,25 @@ describe("dates and times as people read them", () => {
   it("takes amounts that come as text, and those that are owed", () => {
     expect(money({ amount: "8450", currency: "EUR" })).toContain("84.50");
     expect(money({ amount: -500, currency: "EUR" })).toMatch(/5\.00/);
+  });
+});
+
+describe("times as the locale writes them", () => {
+  const inLocale = (lang: string) => vi.stubGlobal("document", { documentElement: { lang } });
+  const plain = (text: string) => text.replaceAll(/\s/g, " ");
+  afterEach(() => vi.unstubAllGlobals());
+
+  it("follows a place with 24 hours", () => {
+    inLocale("en-IE");
+    expect(timeWords("08:15:00")).toBe("08:15");
+    expect(["09:00", "09:30", "17:00:00", "00:00"].map(shortTime)).toEqual(["9", "9:30", "17", "0"]);
+  });
+
+  it("follows a place with twice twelve", () => {
+    inLocale("en-US");
+    expect(plain(timeWords("20:15:00"))).toBe("8:15 PM");
+    expect(plain(shortTime("09:00"))).toBe("9:00 AM");
+    expect(plain(clock("2027-01-15T21:05:00Z", "Europe/Dublin"))).toBe("9:05 PM");
+    expect(wallTime("2027-01-15T21:05:00Z", "Europe/Dublin")).toBe("21:05");
   });
 });

@@ -23,9 +23,22 @@ const currencies = (currency: string) =>
 /** How many digits a currency has behind the point. */
 export const decimalsOf = (currency: string) => currencies(currency).decimals;
 
-/** "10:15" on the clock of a zone. */
-export const clock = (instant: string, zone: string) =>
+/** What the clock of a zone shows, as programs write it: "09:15". */
+export const wallTime = (instant: string, zone: string) =>
   dates("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(instant));
+
+/** A time of the wall clock, written "09:15" or "09:15:00" by programs, as people read it: "09:15", "9:15 AM". */
+export const timeWords = (time: string) =>
+  dates(locale(), { timeStyle: "short", timeZone: "UTC" }).format(
+    Date.UTC(2000, 0, 1, Number(time.slice(0, 2)), Number(time.slice(3, 5))),
+  );
+
+/** As short as it can be where there is little room: "9", "9:30", "9:30 AM". */
+export const shortTime = (time: string) => timeWords(time).replace(/^0?(\d{1,2})(?::00)?(:\d\d)?$/, "$1$2");
+
+/** "10:15" or "10:15 AM": what the clock of a zone shows. */
+export const clock = (instant: string, zone: string) =>
+  dates(locale(), { timeStyle: "short", timeZone: zone }).format(new Date(instant));
 
 /** "10:15–11:00". */
 export const clockRange = (from: string, until: string, zone: string) => `${clock(from, zone)}–${clock(until, zone)}`;

@@ -4,7 +4,7 @@ import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useEffect, useMemo, useState, type MouseEvent } from "react";
 import type { Day, Lane, Visit } from "../../api/staff";
-import { clock, clockRange, longDate } from "../../shared/format";
+import { clock, clockRange, longDate, timeWords } from "../../shared/format";
 import { blocksOf, type Block } from "./blocks";
 import { BlockMark } from "./BlockMark";
 import type { Fit } from "./fits";
@@ -274,7 +274,7 @@ function FitLight({ fit, scale, pressable }: { fit: Fit; scale: Scale; pressable
     <Plain
       tabIndex={-1}
       aria-hidden
-      title={`${fit.start.clock} ${fit.start.practitioner}`}
+      title={`${timeWords(fit.start.clock)} ${fit.start.practitioner}`}
       cursor="pointer"
       css={look}
       style={style}

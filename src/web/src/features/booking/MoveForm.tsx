@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMemo, useState } from "react";
 import type { DeskSetup, Visit } from "../../api/staff";
-import { clockRange, shortDate } from "../../shared/format";
+import { clockRange, shortDate, timeWords } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import type { Chosen, Fit } from "./fits";
 import { PractitionerField } from "./PractitionerField";
@@ -65,7 +65,7 @@ export function MoveForm({ visit, setup, zone, date, busy, onFits, onDay, onMove
       />
       <Box display="flex" gap="8px">
         <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!)}>
-          {start ? t`Move to ${start.clock}${start.accept ? t` all the same` : ""}` : t`Move`}
+          {start ? t`Move to ${timeWords(start.clock)}${start.accept ? t` all the same` : ""}` : t`Move`}
         </Press>
         <Press onClick={onStop}>
           <Trans>Leave it</Trans>

@@ -4,7 +4,7 @@ import { chakra } from "@chakra-ui/react";
 import { useCallback, useMemo, useState, type FormEvent } from "react";
 import type { DeskSetup } from "../../api/staff";
 import { AreaField, SelectField } from "../../shared/Field";
-import { money } from "../../shared/format";
+import { money, timeWords } from "../../shared/format";
 import { ChoiceField } from "../../shared/inputs";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -143,7 +143,7 @@ export function NewVisitSheet(props: Props) {
             {over && (
               <Box mt="6px">
                 <Press size="small" aria-pressed={start?.accept === over.accept} onClick={() => setStart(over)}>
-                  <Trans>Take {over.clock} all the same</Trans>
+                  <Trans>Take {timeWords(over.clock)} all the same</Trans>
                 </Press>
               </Box>
             )}
@@ -151,7 +151,7 @@ export function NewVisitSheet(props: Props) {
         )}
         <Row>
           <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
-            {start ? t`Book ${start.clock}${start.accept ? t` all the same` : ""}` : t`Book`}
+            {start ? t`Book ${timeWords(start.clock)}${start.accept ? t` all the same` : ""}` : t`Book`}
           </Press>
           {isBegun(draft) && (
             <Press

@@ -7,7 +7,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { type Anyway as AnywayAnswer } from "../../api/staff";
-import { addDays, clock, dateIn, longDate, money, shortDate } from "../../shared/format";
+import { addDays, clock, dateIn, longDate, money, shortDate, timeWords, wallTime } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { TimeField } from "../../shared/fields/TimeField";
 import { instantOf, type Chosen, type Fit } from "./fits";
@@ -93,7 +93,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
     ["date", date],
     ["as", "desk"],
     ...(practitionerId ? [["by", practitionerId]] : []),
-    ...(near ? [["at", clock(near, zone)]] : []),
+    ...(near ? [["at", wallTime(near, zone)]] : []),
   ]).toString();
   const why = (
     <Link to={`/why-not?${address}`}>
@@ -163,7 +163,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
             {next && (
               <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
                 <Trans>
-                  Next that fits: {shortDate(next.date)}, {next.starts[0]!.clock}
+                  Next that fits: {shortDate(next.date)}, {timeWords(next.starts[0]!.clock)}
                 </Trans>
               </Press>
             )}
@@ -196,7 +196,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
               borderRadius="card"
             >
               <Box as="span" fontWeight="700" fontSize="17px">
-                {start.clock}
+                {timeWords(start.clock)}
               </Box>
               <Box as="span" flex="1" minW="0" fontSize="14px" lineHeight="1.25">
                 <Box as="span" display="block">
@@ -266,7 +266,7 @@ function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
           onChoose({
             start,
             end: anyway.end,
-            clock: clock(start, zone),
+            clock: wallTime(start, zone),
             practitionerId: anyway.practitionerId,
             practitioner: anyway.practitioner,
             rooms: anyway.rooms,

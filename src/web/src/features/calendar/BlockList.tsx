@@ -9,7 +9,7 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
-import { longDate, shortDate } from "../../shared/format";
+import { longDate, shortDate, timeWords } from "../../shared/format";
 import { DateField } from "../../shared/fields/DateField";
 import { TimeField } from "../../shared/fields/TimeField";
 import { ChoiceField, weekdays } from "../../shared/inputs";
@@ -47,14 +47,14 @@ export function blockWords(block: Block) {
         : t`every week`;
     const on = days.length > 0 ? t` on ${days.join(", ")}` : "";
     const to = ends ? t` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : "";
-    return t`${from.slice(0, 5)}–${until.slice(0, 5)} ${often}${on} from ${shortDate(first)}${to}`;
+    return t`${timeWords(from)}–${timeWords(until)} ${often}${on} from ${shortDate(first)}${to}`;
   }
   const [fromDay, fromTime] = (block.start ?? "").split("T"),
     [untilDay, untilTime] = (block.end ?? "").split("T");
-  if (fromDay === untilDay) return `${longDate(fromDay ?? "")} ${fromTime?.slice(0, 5)}–${untilTime?.slice(0, 5)}`;
-  const begins = fromTime?.startsWith("00:00") ? "" : ` ${fromTime?.slice(0, 5)}`;
-  const ends = untilTime?.startsWith("00:00") ? "0:00" : untilTime?.slice(0, 5);
-  return t`${longDate(fromDay ?? "")}${begins} to ${longDate(untilDay ?? "")} ${ends ?? ""}`;
+  if (!fromDay || !fromTime || !untilDay || !untilTime) return "";
+  if (fromDay === untilDay) return `${longDate(fromDay)} ${timeWords(fromTime)}–${timeWords(untilTime)}`;
+  const begins = fromTime.startsWith("00:00") ? longDate(fromDay) : `${longDate(fromDay)} ${timeWords(fromTime)}`;
+  return t`${begins} to ${longDate(untilDay)} ${timeWords(untilTime)}`;
 }
 
 type Draft = {
@@ -202,7 +202,9 @@ export function BlockList({
               {block.repeat?.changed?.map((item) => (
                 <Box key={item.date}>
                   {shortDate(item.date)}:{" "}
-                  {item.from ? t`${item.from.slice(0, 5)}–${item.until?.slice(0, 5) ?? ""} instead` : t`left out`}
+                  {item.from
+                    ? t`${timeWords(item.from)}–${item.until ? timeWords(item.until) : ""} instead`
+                    : t`left out`}
                 </Box>
               ))}
             </Box>

@@ -10,7 +10,7 @@ import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { minuteOf } from "../../shared/fields/clockText";
 import { DateField } from "../../shared/fields/DateField";
-import { addDays, mondayOf, shortDate } from "../../shared/format";
+import { addDays, mondayOf, shortDate, timeWords } from "../../shared/format";
 import { Box, Panel, Row, Section, Stack } from "../../shared/layout";
 import { useOpened } from "../../shared/opened";
 import { Plain } from "../../shared/Plain";
@@ -139,12 +139,12 @@ function DayCell({
       {day.shifts.length > 0 ? (
         <Box>{day.shifts.map(shiftWords).join(", ")}</Box>
       ) : (
-        <Box css={styles["text"]}>{day.reason ?? day.closures[0]?.split(": ")[1] ?? "off"}</Box>
+        <Box css={styles["text"]}>{day.reason ?? day.closures[0]?.split(": ")[1] ?? t`off`}</Box>
       )}
-      {day.isChange && day.shifts.length > 0 && <Box css={styles["changed"]}>≠ {day.reason ?? "changed"}</Box>}
+      {day.isChange && day.shifts.length > 0 && <Box css={styles["changed"]}>≠ {day.reason ?? t`changed`}</Box>}
       {day.blocks.map((block) => (
         <Box key={block.blockId + block.from} css={styles["block"]}>
-          ▨ {block.kind === "timeOff" ? block.reason : `${block.from.slice(11, 16)} ${block.reason}`}
+          ▨ {block.kind === "timeOff" ? block.reason : `${timeWords(block.from.slice(11))} ${block.reason}`}
         </Box>
       ))}
     </Plain>

@@ -1,11 +1,9 @@
+import { shortTime } from "../../shared/format";
 import type { Shift } from "../../api/setup";
-
-/** A time as short as it can be: "9", "9:30". */
-const short = (time: string) => time.slice(0, 5).replace(/^0/, "").replace(/:00$/, "");
 
 /** A shift as people say it: "9–17:30". */
 export const shiftWords = (shift: Pick<Shift, "from" | "until">) =>
-  `${short(shift.from)}–${shift.until.startsWith("00:00") ? "24" : short(shift.until)}`;
+  `${shortTime(shift.from)}–${shift.until.startsWith("00:00") ? "24" : shortTime(shift.until)}`;
 
 export const usualShift = (locationId: string): Shift => ({
   locationId,

@@ -2,14 +2,14 @@ import { asks } from "../../api/queries";
 import { useQueries } from "@tanstack/react-query";
 import { type Day } from "../../api/staff";
 import { minuteOf } from "../../shared/fields/clockText";
-import { clock } from "../../shared/format";
+import { wallTime } from "../../shared/format";
 import type { Stretch } from "../../shared/ribbon/stretch";
 
 /** Where and when somebody is on a day, and what is taken out of it. */
 export type Presence = { place: string; fullness: number | null; open: Stretch[]; blocked: Stretch[] };
 
 const stretchIn = (zone: string, { from, until }: { from: string; until: string }): Stretch => {
-  const begins = minuteOf(`${clock(from, zone)}:00`);
+  const begins = minuteOf(`${wallTime(from, zone)}:00`);
   return { from: begins, until: begins + (Date.parse(until) - Date.parse(from)) / 60_000 };
 };
 

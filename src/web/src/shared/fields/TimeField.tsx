@@ -1,6 +1,6 @@
 import { t } from "@lingui/core/macro";
-import { locale } from "../format";
-import { minuteOf, readTime, timeAt, timeWords } from "./clockText";
+import { timeWords } from "../format";
+import { minuteOf, readTime, timeAt } from "./clockText";
 import { TypedField, type FieldProps } from "./TypedField";
 
 type Props = FieldProps & { value: string; onChange: (value: string) => void };
@@ -11,7 +11,7 @@ export const TimeField = ({ value, onChange, ...rest }: Props) => (
     {...rest}
     inputMode="numeric"
     value={value || null}
-    write={(time) => timeWords(time, locale())}
+    write={timeWords}
     read={readTime}
     complaint={t`Write a time, like 8:15.`}
     onChange={onChange}

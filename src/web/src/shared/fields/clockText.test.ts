@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { endMinuteOf, minuteOf, readMinutes, readTime, timeAt, timeWords } from "./clockText";
+import { endMinuteOf, minuteOf, readMinutes, readTime, timeAt } from "./clockText";
 
 describe("a time as people type it", () => {
   it.each([
@@ -23,11 +23,6 @@ describe("a time as people type it", () => {
     "%s is none",
     (typed) => expect(readTime(typed)).toBeNull(),
   );
-
-  it("is written as the place writes times", () => {
-    expect(timeWords("08:15:00", "en-IE")).toBe("8:15");
-    expect(timeWords("20:15:00", "en-US").replace(/\s/, " ")).toBe("8:15 PM");
-  });
 
   it("goes round the clock, and an end at or before its beginning is the next day's", () => {
     expect(timeAt(-5)).toBe("23:55:00");

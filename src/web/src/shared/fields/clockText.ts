@@ -31,18 +31,6 @@ export const minuteOf = (time: string) => Number(time.slice(0, 2)) * 60 + Number
 export const endMinuteOf = (from: string, until: string) =>
   minuteOf(until) <= minuteOf(from) ? minuteOf(until) + minutesOfDay : minuteOf(until);
 
-const formats = new Map<string, Intl.DateTimeFormat>();
-
-/** A time as the locale writes it: "8:15", "8:15 AM". */
-export function timeWords(time: string, locale: string): string {
-  let format = formats.get(locale);
-  if (!format) {
-    format = new Intl.DateTimeFormat(locale, { hour: "numeric", minute: "2-digit", timeZone: "UTC" });
-    formats.set(locale, format);
-  }
-  return format.format(new Date(Date.UTC(2000, 0, 1, Number(time.slice(0, 2)), Number(time.slice(3, 5)))));
-}
-
 /** Reads a length as people type it: "90", "1:30", "1 h 30", "1h", "90 min". Null when it is none. */
 export function readMinutes(text: string): number | null {
   const plain = text.trim().toLowerCase();

@@ -1,6 +1,6 @@
 import { createContext, useContext } from "react";
-import { locale } from "../format";
-import { timeAt, timeWords } from "../fields/clockText";
+import { timeWords } from "../format";
+import { timeAt } from "../fields/clockText";
 import type { Stretch } from "./stretch";
 
 /** From when to when the ribbons around here reach, in minutes after midnight. */
@@ -19,7 +19,7 @@ export const minuteUnder = (clientX: number, strip: HTMLElement, scale: Stretch)
 };
 
 /** A minute as a time: "8:15"; over midnight that of the next day. */
-export const minuteWords = (minute: number) => timeWords(timeAt(minute), locale());
+export const minuteWords = (minute: number) => timeWords(timeAt(minute));
 
 /** "10:00 – 19:00". */
 export const stretchWords = ({ from, until }: Stretch) => `${minuteWords(from)} – ${minuteWords(until)}`;

@@ -9,6 +9,7 @@ import { scaleOf } from "../../../shared/ribbon/stretch";
 import { useDeskSetup } from "../../../shared/today";
 import { nearestTo, offeredOf, placed, rowsOf, type Start } from "./dayRows";
 import { gateWords, lookOf, shortOf } from "./words";
+import { timeWords } from "../../../shared/format";
 
 /** A run of fewer minutes has no room for its words. */
 const shortRun = 90;
@@ -54,7 +55,8 @@ export function DayRibbons({ day, start, onStart }: Props) {
         <Strip label={t`Offered`} mark={mark} onDraw={(_, at) => point(at)}>
           {whole && <Piece stretch={whole} look="open" label="" isBehind />}
           {offered.map((run, i) => {
-            const words = run.first === run.last ? run.first : `${run.first} … ${run.last}`;
+            const words =
+              run.first === run.last ? timeWords(run.first) : `${timeWords(run.first)} … ${timeWords(run.last)}`;
             const isShort = run.until - run.from < shortRun;
             const hasRoom = (offered[i + 1]?.from ?? Infinity) - run.until >= shortRun;
             return (

@@ -6,6 +6,7 @@ import { Box, Panel, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { gatesInOrder, type Start } from "./dayRows";
 import { gateWords, ownerPath } from "./words";
+import { timeWords } from "../../../shared/format";
 
 const Anchor = chakra(Link, { base: { textDecoration: "underline", minH: "24px" } });
 
@@ -14,11 +15,11 @@ type Props = { start: Start; mayEdit: boolean; bookPath: string; onStep: (by: 1 
 /** Why one start is not offered: every reason in everyday words, with links to the very setting or visit. */
 export function ReasonList({ start, mayEdit, bookPath, onStep }: Props) {
   return (
-    <Panel as="section" aria-label={t`Why not ${start.clock}`} aria-live="polite" mt="16px">
+    <Panel as="section" aria-label={t`Why not ${timeWords(start.clock)}`} aria-live="polite" mt="16px">
       <Row justifyContent="space-between" mb="4px">
         <Box as="h2" fontSize="20px">
           <Trans>
-            {start.clock} is {start.offered ? "offered" : t`not offered`}
+            {timeWords(start.clock)} is {start.offered ? t`offered` : t`not offered`}
           </Trans>
         </Box>
         <Row gap="4px">

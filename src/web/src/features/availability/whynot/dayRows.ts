@@ -1,4 +1,3 @@
-import { t } from "@lingui/core/macro";
 import type { DayReasons, ReasonText } from "../../../api/setup";
 import { minuteOf } from "../../../shared/fields/clockText";
 import type { Stretch } from "../../../shared/ribbon/stretch";
@@ -41,7 +40,7 @@ export function placed(strip: Start[]): (Start & Stretch)[] {
 
 // Each person is a row of their own; of rooms and equipment only whether one is left matters.
 const rowOf = (reason: ReasonText) =>
-  reason.gate === "practitioner" && reason.subjectId ? t`practitioner ${reason.subjectId}` : reason.gate;
+  reason.gate === "practitioner" && reason.subjectId ? `practitioner ${reason.subjectId}` : reason.gate;
 
 // One visit or break after another are told apart; of everything else only where it begins and ends matters.
 const toldApart = new Set<ReasonText["code"]>(["practitionerTaken", "onBreak", "practitionerBlocked", "ownVisit"]);

@@ -2,7 +2,7 @@ import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useId } from "react";
 import type { Day } from "../../../api/public";
-import { longDate } from "../../../shared/format";
+import { longDate, timeWords } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { byPart, freeStretches } from "./dayParts";
@@ -56,11 +56,11 @@ export function DayRow({ day, words, isOpen, onOpen, onChoose, whyNot }: Props) 
                 {starts.map((start) => (
                   <Plain
                     key={start.start}
-                    aria-label={`${longDate(day.date)}, ${start.clock}`}
+                    aria-label={`${longDate(day.date)}, ${timeWords(start.clock)}`}
                     css={styles["time"]}
                     onClick={() => onChoose(start.start)}
                   >
-                    {start.clock}
+                    {timeWords(start.clock)}
                   </Plain>
                 ))}
               </Box>

@@ -5,7 +5,7 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Business, Day } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
-import { addDays, longDate, monthName, shortDate } from "../../../shared/format";
+import { addDays, longDate, monthName, shortDate, timeWords } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
 import { visit as recipe } from "../../../theme/recipes/visit";
@@ -147,7 +147,7 @@ function Soonest({ days, today, onChoose }: { days: Day[]; today: string; onChoo
             <Box as="span" css={styles["soonestDay"]}>
               {words(day.date)}
             </Box>
-            {start.clock}
+            {timeWords(start.clock)}
           </Plain>
         ))}
       </Box>

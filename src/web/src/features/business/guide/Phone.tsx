@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
-import { addDays, money, shortDate } from "../../../shared/format";
+import { addDays, money, shortDate, timeWords } from "../../../shared/format";
 import { Box } from "../../../shared/layout";
 import { guide } from "../../../theme/recipes/guide";
 import type { Begin, Begun } from "./beginning";
@@ -31,7 +31,7 @@ export function Phone({ draft, begun, isOld }: { draft: Begin; begun: Begun | nu
             <span>{money(service.price)}</span>
             {service.date ? (
               <Box css={styles["soon"]}>
-                {when(service.date)} {service.clock}
+                {when(service.date)} {service.clock && timeWords(service.clock)}
               </Box>
             ) : (
               <Box css={styles["not"]}>

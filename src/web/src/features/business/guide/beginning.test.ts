@@ -48,7 +48,7 @@ describe("a business as it usually begins", () => {
 
 describe("hours as they are said", () => {
   it("join days that are alike and follow each other", () =>
-    expect(hoursWords(beginning.opening)).toBe("Tuesday to Thursday 10:00 to 19:00 and Saturday 9:00 to 17:00"));
+    expect(hoursWords(beginning.opening)).toBe("Tuesday to Thursday 10:00 to 19:00 and Saturday 09:00 to 17:00"));
 
   it("name two days rather than a run, and say a lunch break", () =>
     expect(
@@ -58,7 +58,7 @@ describe("hours as they are said", () => {
         { weekday: "tuesday", from: "09:00:00", until: "12:00:00" },
         { weekday: "tuesday", from: "13:00:00", until: "17:00:00" },
       ]),
-    ).toBe("Monday and Tuesday 9:00 to 12:00 and 13:00 to 17:00"));
+    ).toBe("Monday and Tuesday 09:00 to 12:00 and 13:00 to 17:00"));
 
   it("say never where there are none", () => expect(hoursWords([])).toBe("never"));
   it("put days in the order of the week", () =>

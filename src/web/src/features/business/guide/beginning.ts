@@ -1,9 +1,8 @@
 import { t } from "@lingui/core/macro";
 import type { components } from "../../../api/generated/schema";
 import type { Weekday } from "../../../api/setup";
-import { timeWords } from "../../../shared/fields/clockText";
 import { currencyOf } from "../../../shared/fields/named";
-import { andWords, decimalsOf, locale } from "../../../shared/format";
+import { andWords, decimalsOf, timeWords } from "../../../shared/format";
 import { dayNames, weekdaysInOrder } from "../../../shared/week/dayNames";
 import type { Hours } from "../hours";
 
@@ -67,14 +66,14 @@ export function daysWords(days: readonly Weekday[]): string {
   );
 }
 
-/** Opening hours as they are said: "Tuesday to Friday 10:00 to 19:00 and Saturday 9:00 to 17:00". */
+/** Opening hours as they are said: "Tuesday to Friday 10:00 to 19:00 and Saturday 09:00 to 17:00". */
 export function hoursWords(hours: readonly Hours[]): string {
   const groups = new Map<string, Weekday[]>();
   for (const day of weekdaysInOrder) {
     const own = hours
       .filter((item) => item.weekday === day)
       .sort((a, b) => a.from.localeCompare(b.from))
-      .map(({ from, until }) => t`${timeWords(from, locale())} to ${timeWords(until, locale())}`);
+      .map(({ from, until }) => t`${timeWords(from)} to ${timeWords(until)}`);
     if (own.length > 0) groups.set(andWords(own), [...(groups.get(andWords(own)) ?? []), day]);
   }
   return groups.size === 0 ? "never" : andWords([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));

@@ -31,6 +31,6 @@ it("people are named in the order of the house, and what was asked in one line",
   ] as never;
   expect(peopleWords(["c", "a"], { practitioners })).toBe("Ada and Cara");
   expect(extraWords({ ...freshExtra("2027-03-01", "mill"), weekdays: ["tuesday"] })).toBe(
-    "Mon 8 Mar 2027 to Fri 12 Mar 2027, Tuesday, 9:00 – 17:00",
+    "Mon 8 Mar 2027 to Fri 12 Mar 2027, Tuesday, 09:00 – 17:00",
   );
 });

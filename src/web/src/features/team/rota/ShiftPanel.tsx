@@ -12,6 +12,7 @@ import { LikeDays } from "../../../shared/week/LikeDays";
 import { snap } from "../../../shared/ribbon/stretch";
 import { useDeskSetup } from "../../../shared/today";
 import { KeptFor } from "./KeptFor";
+import { timeWords } from "../../../shared/format";
 
 type Props = {
   shift: Shift;
@@ -81,7 +82,7 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
             onChange={(e) => setBreak(i, { reason: e.target.value })}
           />
           <Plain
-            aria-label={t`Take out the break at ${rest.from.slice(0, 5)}`}
+            aria-label={t`Take out the break at ${timeWords(rest.from)}`}
             cursor="pointer"
             minW="32px"
             minH="38px"

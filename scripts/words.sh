@@ -1,0 +1,7 @@
+#!/usr/bin/env bash
+# Gathers everything that is said to people, by the server and by the screens, into src/web/words/en.po for those who translate.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+KINGCUP_GATHER_WORDS=1 dotnet run --project tests/Kingcup.Core.Tests -c Release -- -class "*WordsTests" >/dev/null
+cd src/web
+npm run --silent words
