@@ -20,5 +20,22 @@ export default ts.config(
       "max-lines-per-function": ["error", { max: 200, skipBlankLines: true, skipComments: true }],
     },
   },
+  {
+    // Colours and sizes are tokens and recipes of the theme; a component only names them.
+    files: ["src/**/*.tsx"],
+    ignores: ["src/stories/**"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        ...["Literal[value=/(^|[\\s(])-?[\\d.]+(px|rem|em)\\b/]", "TemplateElement[value.raw=/\\d(px|rem|em)\\b/]"].map(
+          (selector) => ({
+            selector,
+            message: "Name a size of the theme instead.",
+          }),
+        ),
+        { selector: "Literal[value=/^#[\\dA-Fa-f]{3,8}$|rgba?[(]/]", message: "Name a colour of the theme instead." },
+      ],
+    },
+  },
   { files: ["src/**/*.test.ts"], rules: { "max-lines-per-function": "off" } },
 );

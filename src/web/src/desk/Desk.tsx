@@ -148,14 +148,14 @@ const Down = () => (
   <Box
     role="status"
     position="fixed"
-    bottom="10px"
+    bottom="2.5"
     insetInline="0"
     mx="auto"
     w="fit-content"
     maxW="92vw"
     zIndex={70}
-    px="14px"
-    py="8px"
+    px="3.5"
+    py="2"
     bg="ink"
     color="paper"
     borderRadius="card"

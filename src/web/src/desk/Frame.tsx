@@ -55,7 +55,7 @@ export function Frame({ session, children }: { session: Session; children: React
 
 /** One sentence where a page would be. */
 export const Message = ({ children }: { children: ReactNode }) => (
-  <Box as="main" display="grid" placeItems="center" h="100%" p="24px" fontSize="16px" textAlign="center">
+  <Box as="main" display="grid" placeItems="center" h="100%" p="6" fontSize="text" textAlign="center">
     {children}
   </Box>
 );

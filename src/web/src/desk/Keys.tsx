@@ -26,17 +26,17 @@ export function Keys({ onClose }: { onClose: () => void }) {
       onClose={onClose}
       aria-label={t`Keys`}
       m="auto"
-      p="22px"
+      p="5"
       bg="sheet"
       color="ink"
-      borderWidth="1px"
+      borderWidth="line"
       borderColor="line"
       borderRadius="card"
     >
-      <Box as="h2" fontSize="19px" mb="12px">
+      <Box as="h2" fontSize="title" mb="3">
         <Trans>Keys</Trans>
       </Box>
-      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="20px" rowGap="6px" mb="16px">
+      <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="5" rowGap="1.5" mb="4">
         {keys.map(([key, what]) => [
           <Box as="dt" key={key} fontWeight="700">
             {key}

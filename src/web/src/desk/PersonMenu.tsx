@@ -11,6 +11,7 @@ import { answerOf } from "../shared/problem";
 import { staffHere } from "../shared/staffHere";
 import { visitDrafts } from "../features/booking/visitDrafts";
 import { frame } from "../theme/recipes/frame";
+import { roleNames } from "../shared/roles";
 
 const Anchor = chakra(Link);
 const Out = chakra("a");
@@ -33,7 +34,7 @@ export function PersonMenu({ session }: { session: Session }) {
       label={t`You`}
       trigger={
         <Plain css={styles["person"]}>
-          {session.name} · {session.role}
+          {session.name} · {roleNames[session.role]}
         </Plain>
       }
     >

@@ -22,7 +22,7 @@ export function Boundary({ children }: { children: ReactNode }) {
 }
 
 const Opening = () => (
-  <Box as="main" aria-busy="true" p="24px" color="quiet">
+  <Box as="main" aria-busy="true" p="6" color="quiet">
     <Trans>Opening …</Trans>
   </Box>
 );
@@ -34,8 +34,8 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
       ? error.message
       : t`Something on this page went wrong. What you saved before is safe.`;
   return (
-    <Box as="main" role="alert" p="24px">
-      <Box mb="12px">{words}</Box>
+    <Box as="main" role="alert" p="6">
+      <Box mb="3">{words}</Box>
       <Row>
         {!isFetching(error) && (
           <Press onClick={resetErrorBoundary}>

@@ -6,15 +6,15 @@ const Label = chakra("label");
 const Text = chakra("span");
 const control = {
   w: "100%",
-  minH: "38px",
-  px: "10px",
-  py: "6px",
+  minH: "9",
+  px: "2.5",
+  py: "1.5",
   bg: "sheet",
-  borderWidth: "1px",
+  borderWidth: "line",
   borderStyle: "solid",
   borderColor: "edge",
   borderRadius: "card",
-  "&[aria-invalid=true]": { borderColor: "clay", borderWidth: "2px" },
+  "&[aria-invalid=true]": { borderColor: "clay", borderWidth: "mark" },
 } as const;
 const Input = chakra("input", { base: control });
 const Select = chakra("select", { base: control });
@@ -28,7 +28,7 @@ function Framed({ label, error, hint, children }: Frame & { children: (control: 
   const note = error ?? hint;
   return (
     <Box>
-      <Label htmlFor={id} fontWeight="600" fontSize="14px" display="block" mb="3px">
+      <Label htmlFor={id} fontWeight="600" fontSize="small" display="block" mb="0.5">
         {label}
       </Label>
       {children({ id, "aria-invalid": error !== undefined, "aria-describedby": note ? `${id}-note` : undefined })}
@@ -37,8 +37,8 @@ function Framed({ label, error, hint, children }: Frame & { children: (control: 
           id={`${id}-note`}
           role={error ? "alert" : undefined}
           display="block"
-          mt="3px"
-          fontSize="14px"
+          mt="0.5"
+          fontSize="small"
           color={error ? "clay" : "quiet"}
         >
           {note}

@@ -58,7 +58,7 @@ function Line({ id, name, place, children }: { id: string; name: string; place: 
     <Row
       ref={setNodeRef}
       flexWrap="nowrap"
-      gap="4px"
+      gap="1"
       style={{ transform: CSS.Translate.toString(transform), transition }}
     >
       <Plain
@@ -67,8 +67,8 @@ function Line({ id, name, place, children }: { id: string; name: string; place: 
         aria-label={t`${place}: move ${name}`}
         title={t`Drag to put in order`}
         cursor="grab"
-        w="24px"
-        h="32px"
+        w="6"
+        h="8"
         color="quiet"
         flexShrink={0}
         touchAction="none"

@@ -67,21 +67,21 @@ export function Hits({ change }: { change: Change }) {
       onClose={change.forget}
       aria-label={t`Visits that would lose their place`}
       m="auto"
-      p="22px"
+      p="5"
       bg="sheet"
       color="ink"
-      borderWidth="1px"
+      borderWidth="line"
       borderColor="line"
       borderRadius="card"
-      maxW="720px"
+      maxW="180"
       maxH="84vh"
       overflowY="auto"
     >
-      <Box as="h2" fontSize="19px" mb="6px">
+      <Box as="h2" fontSize="title" mb="1.5">
         {visits.length === 1 ? t`One visit would lose its place` : t`${visits.length} visits would lose their place`}
       </Box>
-      <Box mb="12px">{hits.message}</Box>
-      <Table mb="16px">
+      <Box mb="3">{hits.message}</Box>
+      <Table mb="4">
         <thead>
           <tr>
             <th>
@@ -114,7 +114,7 @@ export function Hits({ change }: { change: Change }) {
         </tbody>
       </Table>
       {visits.length > 40 && (
-        <Box mb="12px">
+        <Box mb="3">
           <Trans>and {visits.length - 40} more</Trans>
         </Box>
       )}
@@ -144,10 +144,10 @@ export function Outcome({
   return (
     <>
       <Hits change={change} />
-      <Box aria-live="polite" fontSize="14px">
+      <Box aria-live="polite" fontSize="small">
         {change.saved && <Box color="reed">✓ {saved}</Box>}
         {change.problem && (
-          <Box role="alert" color="clay" borderLeftWidth="3px" borderColor="clay" pl="10px">
+          <Box role="alert" color="clay" borderLeftWidth="mark" borderColor="clay" pl="2.5">
             {change.problem.code === "stale"
               ? change.problem.message
               : loose.length > 0

@@ -104,10 +104,6 @@ export const moment = (instant: string, zone: string) =>
 export const dateIn = (instant: string, zone: string) =>
   dates("en-CA", { year: "numeric", month: "2-digit", day: "2-digit", timeZone: zone }).format(new Date(instant));
 
-/** "1 visit", "4 visits": the number with the form of the word that goes with it. */
-export const counted = (count: number, one: string, other = `${one}s`) =>
-  `${number(count)} ${keptOnce("plural", () => new Intl.PluralRules("en")).select(count) === "one" ? one : other}`;
-
 /** "1 hour", "2 hours". */
 export const unitWords = (count: number, unit: "minute" | "hour" | "day") =>
   keptOnce(

@@ -29,22 +29,22 @@ export function CheckField({
   const id = useId();
   return (
     <Box>
-      <Row gap="8px" minH="28px" flexWrap="nowrap">
+      <Row gap="2" minH="7" flexWrap="nowrap">
         <Check
           id={id}
           type="checkbox"
           checked={checked}
           disabled={disabled}
           onChange={(e) => onChange(e.target.checked)}
-          w="18px"
-          h="18px"
+          w="4"
+          h="4"
           flexShrink={0}
           accentColor="water"
         />
         <Label htmlFor={id}>{label}</Label>
       </Row>
       {hint && (
-        <Box fontSize="14px" color="quiet" pl="26px">
+        <Box fontSize="small" color="quiet" pl="6">
           {hint}
         </Box>
       )}
@@ -156,10 +156,10 @@ export function ChoiceField<T extends string>({
 }) {
   return (
     <Fieldset border="none" p="0">
-      <Legend fontWeight="600" fontSize="14px" mb="3px">
+      <Legend fontWeight="600" fontSize="small" mb="0.5">
         {label}
       </Legend>
-      <Row gap="6px">
+      <Row gap="1.5">
         {options.map(([key, name]) => {
           const on = chosen.includes(key);
           return (
@@ -167,9 +167,9 @@ export function ChoiceField<T extends string>({
               key={key}
               aria-pressed={on}
               cursor="pointer"
-              px="10px"
-              minH="32px"
-              borderWidth="1px"
+              px="2.5"
+              minH="8"
+              borderWidth="line"
               borderRadius="card"
               borderColor={on ? "water" : "edge"}
               bg={on ? "water" : "sheet"}
@@ -182,7 +182,7 @@ export function ChoiceField<T extends string>({
         })}
       </Row>
       {(error ?? hint) && (
-        <Box fontSize="14px" mt="3px" color={error ? "clay" : "quiet"} role={error ? "alert" : undefined}>
+        <Box fontSize="small" mt="0.5" color={error ? "clay" : "quiet"} role={error ? "alert" : undefined}>
           {error ?? hint}
         </Box>
       )}

@@ -1,15 +1,16 @@
 import { chakra } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { wide } from "../theme/media";
 
 export const Box = chakra("div");
 export const Span = chakra("span");
-export const Row = chakra("div", { base: { display: "flex", alignItems: "center", gap: "10px", flexWrap: "wrap" } });
+export const Row = chakra("div", { base: { display: "flex", alignItems: "center", gap: "2.5", flexWrap: "wrap" } });
 export const Stack = chakra("div", {
-  base: { display: "grid", gridTemplateColumns: "minmax(0, 1fr)", gap: "14px", alignContent: "start" },
+  base: { display: "grid", gridTemplateColumns: "minmax(0, 1fr)", gap: "3.5", alignContent: "start" },
 });
 export const Panel = chakra("section", {
-  base: { bg: "sheet", borderWidth: "1px", borderColor: "line", borderRadius: "card", p: "16px 18px" },
+  base: { bg: "sheet", borderWidth: "line", borderColor: "line", borderRadius: "card", py: "4", px: "4" },
 });
 export const Table = chakra("table", {
   base: {
@@ -17,12 +18,13 @@ export const Table = chakra("table", {
     w: "100%",
     "& th, & td": {
       textAlign: "left",
-      p: "6px 10px",
-      borderBottomWidth: "1px",
+      py: "1.5",
+      px: "2.5",
+      borderBottomWidth: "line",
       borderColor: "line",
       verticalAlign: "top",
     },
-    "& th": { fontWeight: "600", fontSize: "14px" },
+    "& th": { fontWeight: "600", fontSize: "small" },
   },
 });
 const Anchor = chakra(Link);
@@ -41,15 +43,15 @@ export function Page({
 }) {
   return (
     // What has the focus is never under the bar with the buttons. What only screen readers see scrolls with the rest.
-    <Box as="main" position="relative" h="100%" overflowY="auto" px="24px" py="18px" scrollPaddingBottom="200px">
-      <Row justifyContent="space-between" mb="4px" minH="40px">
-        <Box as="h1" fontSize="24px">
+    <Box as="main" position="relative" h="100%" overflowY="auto" px="6" py="4" scrollPaddingBottom="16">
+      <Row justifyContent="space-between" mb="1" minH="10">
+        <Box as="h1" fontSize="page">
           {title}
         </Box>
         <Row>{actions}</Row>
       </Row>
       {lead && (
-        <Box color="quiet" mb="14px" maxW="720px">
+        <Box color="quiet" mb="3.5" maxW="180">
           {lead}
         </Box>
       )}
@@ -72,20 +74,19 @@ export function Tabs({ label, items }: { label: string; items: [path: string, na
       aria-label={label}
       display="flex"
       flexWrap="wrap"
-      gap="4px"
-      borderBottomWidth="1px"
+      gap="1"
+      borderBottomWidth="line"
       borderColor="line"
-      mb="16px"
+      mb="4"
     >
       {items.map(([path, name]) => (
         <Anchor
           key={path}
           to={path}
           aria-current={path === here ? "page" : undefined}
-          px="12px"
-          py="8px"
-          mb="-1px"
-          borderBottomWidth="3px"
+          px="3"
+          py="2"
+          borderBottomWidth="mark"
           borderColor={path === here ? "kingcup" : "transparent"}
           fontWeight={path === here ? "700" : "400"}
         >
@@ -110,14 +111,14 @@ export function Section({
 }) {
   return (
     <Panel aria-label={title}>
-      <Row justifyContent="space-between" mb={hint ? "2px" : "10px"}>
-        <Box as="h2" fontSize="17px">
+      <Row justifyContent="space-between" mb={hint ? "0.5" : "2.5"}>
+        <Box as="h2" fontSize="text">
           {title}
         </Box>
         {actions}
       </Row>
       {hint && (
-        <Box color="quiet" fontSize="14px" mb="10px">
+        <Box color="quiet" fontSize="small" mb="2.5">
           {hint}
         </Box>
       )}
@@ -130,18 +131,19 @@ export function Section({
 export const Split = chakra("div", {
   base: {
     display: "grid",
-    gap: "16px",
+    gap: "4",
     alignItems: "start",
     gridTemplateColumns: "minmax(0, 1fr)",
-    pb: "30px",
-    "@media (min-width: 900px)": { gridTemplateColumns: "minmax(240px, 310px) minmax(0, 1fr)" },
+    pb: "7",
+    [wide]: { gridTemplateColumns: "minmax({sizes.60}, {sizes.75}) minmax(0, 1fr)" },
   },
 });
 
 export const Columns = ({ children, least = 190 }: { children: ReactNode; least?: number }) => (
   <Box
     display="grid"
-    gap="12px 16px"
+    rowGap="3"
+    columnGap="4"
     alignItems="start"
     css={{ gridTemplateColumns: `repeat(auto-fill, minmax(${least}px, 1fr))` }}
   >
@@ -151,7 +153,7 @@ export const Columns = ({ children, least = 190 }: { children: ReactNode; least?
 
 /** An empty screen teaches the next step. */
 export const Empty = ({ children }: { children: ReactNode }) => (
-  <Panel textAlign="center" py="40px" color="quiet">
+  <Panel textAlign="center" py="10" color="quiet">
     {children}
   </Panel>
 );

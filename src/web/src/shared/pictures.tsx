@@ -47,11 +47,11 @@ export function PictureField({
           <Img
             src={pictureOf(id)}
             alt=""
-            w="72px"
-            h="72px"
+            w="18"
+            h="18"
             objectFit="cover"
             borderRadius={round ? "50%" : "card"}
-            borderWidth="1px"
+            borderWidth="line"
             borderColor="line"
           />
         )}

@@ -51,18 +51,18 @@ export function UnsavedGuard() {
       aria-label={t`Not saved yet`}
       onClose={() => blocker.reset()}
       m="auto"
-      p="22px"
+      p="5"
       bg="sheet"
       color="ink"
-      borderWidth="1px"
+      borderWidth="line"
       borderColor="line"
       borderRadius="card"
-      maxW="460px"
+      maxW="115"
     >
-      <Box as="h2" fontSize="20px" mb="6px">
+      <Box as="h2" fontSize="title" mb="1.5">
         <Trans>Not saved yet</Trans>
       </Box>
-      <Box mb="16px">
+      <Box mb="4">
         <Trans>What you changed here has not been saved. If you go on, it is gone.</Trans>
       </Box>
       <Row>

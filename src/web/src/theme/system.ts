@@ -1,4 +1,5 @@
 import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
+import { usualColours } from "./colours";
 import { toast } from "./recipes/toast";
 
 /** Primary, plain, quiet and dangerous buttons; targets are 24 px or more everywhere. */
@@ -27,13 +28,17 @@ const button = defineRecipe({
       danger: { bg: "sheet", color: "clay", borderColor: "clay", _hover: { bg: "paper" } },
     },
     size: {
-      small: { minH: "28px", px: "10px", fontSize: "14px" },
-      normal: { minH: "36px", px: "14px", fontSize: "15px" },
-      big: { minH: "46px", px: "18px", fontSize: "17px" },
+      small: { minH: "28px", px: "10px", fontSize: "small" },
+      normal: { minH: "36px", px: "14px", fontSize: "text" },
+      big: { minH: "46px", px: "18px", fontSize: "text" },
     },
   },
   defaultVariants: { look: "plain", size: "normal" },
 });
+
+const px = (values: Record<string, number>) =>
+  Object.fromEntries(Object.entries(values).map(([name, value]) => [name, { value: `${value}px` }]));
+const steps = (values: number[]) => px(Object.fromEntries(values.map((value) => [String(value / 4), value])));
 
 const config = defineConfig({
   preflight: true,
@@ -45,10 +50,11 @@ const config = defineConfig({
       bg: "paper",
       color: "ink",
       fontFamily: "body",
-      fontSize: "15px",
+      fontSize: "text",
       lineHeight: "1.4",
-      fontVariantNumeric: "tabular-nums",
     },
+    // Figures stand under each other in tables; in a sentence, or as times, they would look like code.
+    table: { fontVariantNumeric: "tabular-nums" },
     "h1, h2, h3": { fontFamily: "heading", fontWeight: "700", lineHeight: "1.2" },
     "button, input, select, textarea": { font: "inherit", color: "inherit" },
     ":focus-visible": { outline: "3px solid", outlineColor: "focus", outlineOffset: "1px" },
@@ -60,8 +66,24 @@ const config = defineConfig({
         heading: { value: "'Bricolage Grotesque Variable', sans-serif" },
         body: { value: "'Atkinson Hyperlegible Next Variable', sans-serif" },
       },
-      radii: { card: { value: "6px" } },
-      shadows: { floating: { value: "0 6px 20px rgba(0, 0, 0, .16)" } },
+      // Four sizes of text on every screen; 14 px is for what stands beside, and the booking page does without it.
+      fontSizes: px({ small: 14, text: 16, title: 20, page: 24 }),
+      // Distances in steps of 4 px, named by the number of steps.
+      spacing: steps([0, 2, 4, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32, 40, 48, 64, 200]),
+      sizes: steps([
+        0, 2, 4, 6, 8, 12, 14, 16, 20, 24, 28, 32, 36, 40, 44, 56, 72, 84, 120, 132, 136, 148, 164, 180, 192, 220, 240,
+        260, 280, 300, 340, 360, 400, 460, 560, 640, 720, 760, 800, 880, 900, 980,
+      ]),
+      borderWidths: px({ line: 1, mark: 3, band: 5 }),
+      radii: px({ mark: 4, card: 6 }),
+      shadows: {
+        floating: { value: "0 6px 20px rgba(0, 0, 0, .16)" },
+        sheet: { value: "-6px 0 18px rgba(0, 0, 0, .08)" },
+        chosen: { value: "0 0 0 2px {colors.kingcup}" },
+        fit: { value: "0 0 0 2px {colors.glow}" },
+        fitChosen: { value: "0 0 0 3px {colors.ink}" },
+      },
+      lineHeights: { shorter: { value: "1.25" } },
     },
     semanticTokens: {
       colors: {
@@ -71,13 +93,13 @@ const config = defineConfig({
         quiet: { value: { base: "#56655E", _osDark: "#A9B6AF" } },
         line: { value: { base: "#DED8C9", _osDark: "#34453F" } },
         edge: { value: { base: "#8C8A7C", _osDark: "#73847C" } },
-        water: { value: { base: "#17594A", _osDark: "#7FC8B2" } },
+        water: { value: { base: usualColours.main, _osDark: "#7FC8B2" } },
         waterDeep: { value: { base: "#0F4438", _osDark: "#A3DCCB" } },
-        onWater: { value: { base: "#FFFFFF", _osDark: "#10211C" } },
+        onWater: { value: { base: usualColours.onMain, _osDark: "#10211C" } },
         onWaterLine: { value: { base: "#FFFFFF66", _osDark: "#10211C66" } },
-        kingcup: { value: "#F4B400" },
+        kingcup: { value: usualColours.accent },
         // The yellow of a line under words, which needs no ink edge.
-        kingcupLine: { value: "#F4B400" },
+        kingcupLine: { value: usualColours.accent },
         // Dark on the yellow by day and by night.
         onKingcup: { value: "#1D2B26" },
         focus: { value: { base: "#A87800", _osDark: "#F4B400" } },

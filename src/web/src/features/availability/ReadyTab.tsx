@@ -8,6 +8,15 @@ import { useReadiness } from "../team/team";
 import { causesOf, remedyOf, type Cause } from "./causes";
 import { mendPath } from "./mend";
 
+function stopsWords(count: number, from: string | null, names: string) {
+  if (!from) return plural(count, { one: `# service stops: ${names}`, other: `# services stop: ${names}` });
+  const first = longDate(from);
+  return plural(count, {
+    one: `# service stops from ${first} on: ${names}`,
+    other: `# services stop from ${first} on: ${names}`,
+  });
+}
+
 /** What can be booked, and what stops the rest: by cause, each with its one remedy. */
 export function ReadyTab() {
   const readiness = useReadiness();
@@ -28,9 +37,9 @@ export function ReadyTab() {
       </Section>
     );
   return (
-    <Stack pb="30px">
-      <Panel borderInlineStartWidth="5px" borderInlineStartColor={pageOpen ? "reed" : "clay"}>
-        <Box fontSize="20px" fontWeight="700">
+    <Stack pb="7">
+      <Panel borderInlineStartWidth="band" borderInlineStartColor={pageOpen ? "reed" : "clay"}>
+        <Box fontSize="title" fontWeight="700">
           {pageOpen
             ? t`${plural(bookable, { one: "# service", other: "# services" })} can be booked online now.`
             : t`Nothing can be booked online yet.`}
@@ -73,19 +82,13 @@ function CauseRow({ cause }: { cause: Cause }) {
   const first = cause.issues[0]!;
   const named = [...new Set(cause.issues.flatMap((issue) => issue.serviceId ?? []))];
   const names = named.map((id) => services.data?.find((service) => service.id === id)?.name ?? "");
-  const when = cause.from ? t` from ${longDate(cause.from)} on` : "";
   return (
-    <Row borderTopWidth="1px" borderColor="line" py="9px" justifyContent="space-between" alignItems="start">
+    <Row borderTopWidth="line" borderColor="line" py="2" justifyContent="space-between" alignItems="start">
       <Box minW="0" flex="1">
         <Box fontWeight="700">{cause.text}</Box>
-        {named.length > 0 && (
-          <Box color="quiet">
-            {plural(named.length, { one: "# service", other: "# services" })} {named.length === 1 ? "stops" : "stop"}
-            {when}: {andWords(names)}
-          </Box>
-        )}
+        {named.length > 0 && <Box color="quiet">{stopsWords(named.length, cause.from, andWords(names))}</Box>}
       </Box>
-      <Row gap="14px" flexShrink={0}>
+      <Row gap="3.5" flexShrink={0}>
         {first.serviceId && (
           <Link
             to={`/why-not?service=${first.serviceId}&location=${first.locationId}${cause.from ? `&date=${cause.from}` : ""}`}

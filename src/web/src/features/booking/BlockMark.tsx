@@ -7,28 +7,20 @@ import { clockRange } from "../../shared/format";
 import type { Block } from "./blocks";
 import type { Scale } from "./scale";
 import { tintOf } from "./tints";
+import { shrinking } from "../../theme/book";
 
 const Box = chakra("div");
 
 /** The marks of a visit's state: shapes, so that colour is never needed. */
 export const marks: Record<VisitState, { mark: string; word: string }> = {
-  requested: { mark: "◇", word: "requested" },
-  confirmed: { mark: "○", word: "confirmed" },
-  arrived: { mark: "◐", word: "arrived" },
+  requested: { mark: "◇", word: t`requested` },
+  confirmed: { mark: "○", word: t`confirmed` },
+  arrived: { mark: "◐", word: t`arrived` },
   inTreatment: { mark: "●", word: t`in treatment` },
-  done: { mark: "✓", word: "done" },
-  noShow: { mark: "✕", word: "no-show" },
-  cancelled: { mark: "✕", word: "cancelled" },
+  done: { mark: "✓", word: t`done` },
+  noShow: { mark: "✕", word: t`no-show` },
+  cancelled: { mark: "✕", word: t`cancelled` },
 };
-
-// A label shortens to initials, then to its mark, as its room shrinks.
-const shrinking = {
-  "& > *": { overflow: "hidden", textOverflow: "ellipsis" },
-  "& [data-initials]": { display: "none" },
-  "@container (max-width: 62px)": { "& [data-name]": { display: "none" }, "& [data-initials]": { display: "inline" } },
-  "@container (max-width: 38px)": { "& [data-initials]": { display: "none" } },
-  "@container (max-width: 15px)": { visibility: "hidden" },
-} as const;
 
 type Props = {
   block: Block;
@@ -53,7 +45,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
     return (
       <Box
         position="absolute"
-        borderWidth="1.5px"
+        borderWidth="line"
         borderStyle="dashed"
         borderColor="edge"
         borderRadius="card"
@@ -65,7 +57,7 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
   const whole = scale.span(block.from, block.until);
   const core = scale.span(block.coreFrom, block.coreUntil);
   const when = `${line.service}, ${clockRange(line.start, line.end, zone)}`;
-  const standing = `${word}${block.isClash ? t`, clash` : ""}`;
+  const standing = block.isClash ? `${word}, ${t`clash`}` : word;
   return (
     <>
       {/* The pale edge: buffers and turnaround. */}
@@ -88,9 +80,9 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
         title={[name, when, standing, ...(visit.client.alert ? [`! ${visit.client.alert}`] : [])].join("\n")}
         position="absolute"
         bg={tint}
-        borderWidth={block.height < 0.3 ? "0" : "1px"}
+        borderWidth={block.height < 0.3 ? "0" : "line"}
         borderColor={chosen ? "kingcup" : block.isClash ? "clay" : "edge"}
-        boxShadow={chosen ? "0 0 0 2px var(--chakra-colors-kingcup)" : undefined}
+        boxShadow={chosen ? "chosen" : undefined}
         borderRadius="card"
         cursor="pointer"
         textAlign="left"
@@ -108,13 +100,13 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
           overflow="hidden"
           whiteSpace="nowrap"
           zIndex={chosen ? 6 : 4}
-          fontSize="14px"
-          lineHeight={tall && !block.isClash ? "17px" : "1"}
+          fontSize="small"
+          lineHeight={tall && !block.isClash ? "shorter" : "1"}
           containerType="inline-size"
           opacity={dim ? 0.55 : 1}
           style={{ ...scale.span(block.coreFrom, block.labelUntil), ...place }}
         >
-          <Box h="100%" pl="4px" pr="2px" display="flex" flexDirection="column" justifyContent="center" css={shrinking}>
+          <Box h="100%" pl="1" pr="0.5" display="flex" flexDirection="column" justifyContent="center" css={shrinking}>
             <Box fontWeight="700">
               {tall && (
                 <Box as="span" fontFamily="sans-serif">
@@ -135,7 +127,8 @@ export function BlockMark({ block, zone, scale, tall, chosen, dim, onOpen }: Pro
               </span>
               {visit.isFirst && tall && (
                 <Box as="span" fontWeight="400" data-name>
-                  <Trans> · new</Trans>
+                  {" · "}
+                  <Trans>new</Trans>
                 </Box>
               )}
             </Box>
@@ -153,10 +146,10 @@ const Notch = () => (
     as="span"
     aria-hidden
     position="absolute"
-    top="-1px"
-    right="-1px"
-    w="13px"
-    h="13px"
+    top="0"
+    right="0"
+    w="3"
+    h="3"
     bg="clay"
     borderTopRightRadius="card"
     clipPath="polygon(0 0, 100% 0, 100% 100%)"

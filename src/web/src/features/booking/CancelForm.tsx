@@ -29,7 +29,7 @@ export function CancelForm({
     <Box
       as="form"
       display="grid"
-      gap="12px"
+      gap="3"
       onSubmit={(event) => {
         event.preventDefault();
         onCancel(reason, by);
@@ -49,7 +49,7 @@ export function CancelForm({
         </option>
       </SelectField>
       {by === "client" && (
-        <Box fontSize="14px" color="quiet">
+        <Box fontSize="small" color="quiet">
           <Trans>
             In time until {shortDate(dateIn(visit.cancelUntil, visit.zone))}, {clock(visit.cancelUntil, visit.zone)};
             later it counts with the no-shows.
@@ -64,7 +64,7 @@ export function CancelForm({
         onChange={(e) => setReason(e.target.value)}
         error={error}
       />
-      <Box display="flex" gap="8px">
+      <Box display="flex" gap="2">
         <Press type="submit" look="danger" disabled={busy || reason.trim() === ""}>
           <Trans>Cancel visit</Trans>
         </Press>

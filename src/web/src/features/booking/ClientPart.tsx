@@ -21,10 +21,10 @@ export function ClientPart({ draft, errors, onChange, onDetails }: Props) {
   if (draft.fresh) return <Fresh fresh={draft.fresh} errors={errors} onChange={(fresh) => onChange({ fresh })} />;
   return (
     <Box>
-      <Box fontWeight="600" fontSize="14px" mb="3px">
+      <Box fontWeight="600" fontSize="small" mb="0.5">
         <Trans>Client</Trans>
       </Box>
-      <Row flexWrap="nowrap" gap="8px">
+      <Row flexWrap="nowrap" gap="2">
         <Box flex="1">
           <ClientSearch
             label={t`Client`}
@@ -45,12 +45,12 @@ type KnownProps = { client: Client; onChange: () => void; onDetails: (id: string
 
 function Known({ client, onChange, onDetails }: KnownProps) {
   return (
-    <Row justifyContent="space-between" flexWrap="nowrap" bg="paper" borderRadius="card" px="10px" py="7px">
+    <Row justifyContent="space-between" flexWrap="nowrap" bg="paper" borderRadius="card" px="2.5" py="1.5">
       <Box>
         <Box fontWeight="700">
           {client.givenName} {client.familyName}
         </Box>
-        <Box fontSize="14px" color="quiet">
+        <Box fontSize="small" color="quiet">
           {client.visits === 0 ? t`new client` : plural(client.visits, { one: "# visit", other: "# visits" })}
           {client.noShows > 0 && ` · ${plural(client.noShows, { one: "# no-show", other: "# no-shows" })}`}
         </Box>
@@ -87,8 +87,8 @@ function Fresh({ fresh, errors, onChange }: FreshProps) {
     onChange: (event: { target: { value: string } }) => onChange({ ...fresh, [name]: event.target.value }),
   });
   return (
-    <Stack gap="8px" role="group" aria-label={t`New client`}>
-      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
+    <Stack gap="2" role="group" aria-label={t`New client`}>
+      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2">
         <TextField label={t`Given name`} autoFocus {...field("givenName")} />
         <TextField label={t`Family name`} {...field("familyName")} />
       </Box>

@@ -45,24 +45,24 @@ export function HistoryList({
   };
   return (
     <Box>
-      <Box as="h3" fontSize="16px" mb="8px">
+      <Box as="h3" fontSize="text" mb="2">
         <Trans>History</Trans>
       </Box>
       {history.error && <Box role="alert">{history.error.message}</Box>}
-      <Box as="ol" display="grid" gap="10px" mb="14px">
+      <Box as="ol" display="grid" gap="2.5" mb="3.5">
         {history.data?.map((entry) => (
-          <Box as="li" key={entry.at + entry.action} borderTopWidth="1px" borderColor="line" pt="8px">
+          <Box as="li" key={entry.at + entry.action} borderTopWidth="line" borderColor="line" pt="2">
             <Box fontWeight="600">
               <Trans>
                 {entry.action === "State" ? t`Changed` : entry.action} by {entry.actor}
               </Trans>
             </Box>
-            <Box fontSize="14px" color="quiet">
+            <Box fontSize="small" color="quiet">
               {moment(entry.at, zone)}
             </Box>
-            <Box fontSize="14px">{[said(entry.before), said(entry.after)].filter(Boolean).join(" → ")}</Box>
+            <Box fontSize="small">{[said(entry.before), said(entry.after)].filter(Boolean).join(" → ")}</Box>
             {standingOf(entry.after).over?.map((text) => (
-              <Box key={text} fontSize="14px" color="clay">
+              <Box key={text} fontSize="small" color="clay">
                 <Trans>knowingly over: {text}</Trans>
               </Box>
             ))}

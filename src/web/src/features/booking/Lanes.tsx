@@ -8,18 +8,10 @@ import { clock, clockRange, longDate, timeWords } from "../../shared/format";
 import { blocksOf, type Block } from "./blocks";
 import { BlockMark } from "./BlockMark";
 import type { Fit } from "./fits";
+import { hatched, headWidth, woven } from "../../theme/book";
 import { makeScale, type Scale } from "./scale";
 
 const Box = chakra("div");
-const headWidth = "158px";
-const woven = {
-  bgColor: "woven",
-  bgImage: "repeating-linear-gradient(90deg, var(--chakra-colors-woven-line) 0 1px, transparent 1px 5px)",
-} as const;
-const hatched = {
-  bgColor: "woven",
-  bgImage: "repeating-linear-gradient(135deg, var(--chakra-colors-line) 0 4px, transparent 4px 9px)",
-} as const;
 
 type Props = {
   day: Day;
@@ -42,10 +34,10 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
   const groups = all.filter(([, kind]) => day.lanes.some((lane) => lane.kind === kind));
   return (
     <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label={t`Lanes`}>
-      <Box minW="800px" position="relative" pb="10px">
+      <Box minW="200" position="relative" pb="2.5">
         <Hours day={day} scale={scale} />
         {day.closed && (
-          <Box role="status" bg="glow" px="14px" py="8px" fontWeight="600">
+          <Box role="status" bg="glow" px="3.5" py="2" fontWeight="600">
             <Trans>
               Closed on {longDate(day.date)}: {day.closed}.
             </Trans>
@@ -56,13 +48,13 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
             {kind !== "practitioner" && (
               <Box
                 bg="woven"
-                borderBottomWidth="1px"
+                borderBottomWidth="line"
                 borderColor="line"
-                px="12px"
-                fontSize="14px"
+                px="3"
+                fontSize="small"
                 color="quiet"
-                h="20px"
-                lineHeight="20px"
+                h="5"
+                lineHeight="shorter"
               >
                 {title}
               </Box>
@@ -102,9 +94,9 @@ function Hours({ day, scale }: { day: Day; scale: Scale }) {
       position="sticky"
       top="0"
       zIndex={12}
-      h="26px"
+      h="6"
       bg="paper"
-      borderBottomWidth="1px"
+      borderBottomWidth="line"
       borderColor="line"
       display="flex"
     >
@@ -114,11 +106,11 @@ function Hours({ day, scale }: { day: Day; scale: Scale }) {
           <Box
             key={hour.at}
             position="absolute"
-            top="4px"
-            fontSize="14px"
+            top="1"
+            fontSize="small"
             color="quiet"
             style={{ left: `${scale.at(hour.at)}%` }}
-            pl="3px"
+            pl="0.5"
           >
             {hour.label}
           </Box>
@@ -140,7 +132,7 @@ function LaneRow({ lane, day, scale, blocks, chosen, fits, onVisit, onFree }: Ro
     onFree(isPractitioner ? lane.id : null, scale.instantAt((event.clientX - box.left) / box.width));
   };
   return (
-    <Box display="flex" borderBottomWidth="1px" borderColor="line" style={{ height }} data-lane={lane.name}>
+    <Box display="flex" borderBottomWidth="line" borderColor="line" style={{ height }} data-lane={lane.name}>
       <LaneHead lane={lane} idle={idle} />
       <Box flex="1" position="relative" css={woven} data-track onClick={press} cursor={onFree ? "copy" : undefined}>
         {lane.open.map((open) => (
@@ -159,7 +151,7 @@ function LaneRow({ lane, day, scale, blocks, chosen, fits, onVisit, onFree }: Ro
             position="absolute"
             top="0"
             bottom="0"
-            borderLeftWidth="1px"
+            borderLeftWidth="line"
             borderColor="line"
             opacity={0.6}
             style={{ left: `${scale.at(hour.at)}%` }}
@@ -173,9 +165,9 @@ function LaneRow({ lane, day, scale, blocks, chosen, fits, onVisit, onFree }: Ro
             bottom="0"
             css={hatched}
             overflow="hidden"
-            fontSize="14px"
+            fontSize="small"
             color="quiet"
-            px="4px"
+            px="1"
             whiteSpace="nowrap"
             title={`${block.reason}, ${clockRange(block.from, block.until, day.zone)}`}
             style={{ ...scale.span(block.from, block.until), lineHeight: `${height - 2}px` }}
@@ -209,10 +201,10 @@ function LaneHead({ lane, idle }: { lane: Lane; idle: boolean }) {
     <Box
       w={headWidth}
       flexShrink={0}
-      borderRightWidth="1px"
+      borderRightWidth="line"
       borderColor="line"
       bg="sheet"
-      px="10px"
+      px="2.5"
       position="sticky"
       left="0"
       zIndex={8}
@@ -226,7 +218,7 @@ function LaneHead({ lane, idle }: { lane: Lane; idle: boolean }) {
           <Box fontWeight="700" lineHeight="1.2" whiteSpace="nowrap">
             {lane.name}
           </Box>
-          <Box fontSize="14px" color="quiet" lineHeight="1.2" whiteSpace="nowrap">
+          <Box fontSize="small" color="quiet" lineHeight="1.2" whiteSpace="nowrap">
             {lane.detail}
             {lane.fullness !== null && ` · ${lane.fullness} %`}
           </Box>
@@ -235,7 +227,7 @@ function LaneHead({ lane, idle }: { lane: Lane; idle: boolean }) {
               position="absolute"
               right="0"
               bottom="0"
-              w="5px"
+              w="1"
               bg="full"
               aria-hidden
               style={{ height: `${lane.fullness}%` }}
@@ -243,7 +235,7 @@ function LaneHead({ lane, idle }: { lane: Lane; idle: boolean }) {
           )}
         </>
       ) : (
-        <Box whiteSpace="nowrap" fontSize="14px" overflow="hidden" textOverflow="ellipsis" title={lane.detail}>
+        <Box whiteSpace="nowrap" fontSize="small" overflow="hidden" textOverflow="ellipsis" title={lane.detail}>
           <Box as="span" fontWeight={idle ? "400" : "700"} color={idle ? "quiet" : "ink"}>
             {lane.name}
             {units}
@@ -260,12 +252,12 @@ function LaneHead({ lane, idle }: { lane: Lane; idle: boolean }) {
 function FitLight({ fit, scale, pressable }: { fit: Fit; scale: Scale; pressable: boolean }) {
   const look = {
     position: "absolute",
-    top: "4px",
-    bottom: "4px",
-    w: "7px",
-    borderRadius: "3px",
+    top: "1",
+    bottom: "1",
+    w: "1.5",
+    borderRadius: "mark",
     bg: "kingcup",
-    boxShadow: fit.chosen ? "0 0 0 3px var(--chakra-colors-ink)" : "0 0 0 2px var(--chakra-colors-glow)",
+    boxShadow: fit.chosen ? "fitChosen" : "fit",
     zIndex: 6,
   } as const;
   const style = { left: `${scale.at(fit.start.start)}%` };
@@ -307,9 +299,9 @@ function Overlay({ day, scale, visit }: { day: Day; scale: Scale; visit: Visit |
       {visit && (
         <Box
           position="absolute"
-          top="26px"
+          top="6"
           bottom="0"
-          borderLeftWidth="2px"
+          borderLeftWidth="mark"
           borderColor="kingcup"
           style={{ left: `${scale.at(visit.start)}%` }}
         />
@@ -319,22 +311,22 @@ function Overlay({ day, scale, visit }: { day: Day; scale: Scale; visit: Visit |
           position="absolute"
           top="0"
           bottom="0"
-          borderLeftWidth="2px"
+          borderLeftWidth="mark"
           borderColor="kingcup"
           style={{ left: `${scale.at(at)}%` }}
         >
           <Box
             position="sticky"
-            top="3px"
-            ml="-23px"
-            w="46px"
+            top="0.5"
+            ml="-6"
+            w="11"
             textAlign="center"
-            borderRadius="4px"
+            borderRadius="mark"
             bg="kingcup"
             color="onKingcup"
             fontWeight="700"
-            fontSize="14px"
-            lineHeight="20px"
+            fontSize="small"
+            lineHeight="shorter"
           >
             {clock(at, day.zone)}
           </Box>

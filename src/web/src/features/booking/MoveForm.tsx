@@ -9,6 +9,12 @@ import type { Chosen, Fit } from "./fits";
 import { PractitionerField } from "./PractitionerField";
 import { StartList } from "./StartList";
 
+function moveWords(start: Chosen | null) {
+  if (!start) return t`Move`;
+  const at = timeWords(start.clock);
+  return start.accept ? t`Move to ${at} all the same` : t`Move to ${at}`;
+}
+
 const Box = chakra("div");
 type Props = {
   visit: Visit;
@@ -37,7 +43,7 @@ export function MoveForm({ visit, setup, zone, date, busy, onFits, onDay, onMove
     [visit, practitionerId],
   );
   return (
-    <Box display="grid" gap="12px">
+    <Box display="grid" gap="3">
       <Box>
         <Trans>
           {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
@@ -63,9 +69,9 @@ export function MoveForm({ visit, setup, zone, date, busy, onFits, onDay, onMove
         onFits={onFits}
         onDay={onDay}
       />
-      <Box display="flex" gap="8px">
+      <Box display="flex" gap="2">
         <Press look="primary" disabled={!start || busy} onClick={() => onMove(start!)}>
-          {start ? t`Move to ${timeWords(start.clock)}${start.accept ? t` all the same` : ""}` : t`Move`}
+          {moveWords(start)}
         </Press>
         <Press onClick={onStop}>
           <Trans>Leave it</Trans>

@@ -17,6 +17,12 @@ import { useBooking } from "./useBooking";
 import { dropDraft } from "./dropDraft";
 import { blankDraft, isBegun, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
 
+function bookWords(start: Chosen | null | undefined) {
+  if (!start) return t`Book`;
+  const at = timeWords(start.clock);
+  return start.accept ? t`Book ${at} all the same` : t`Book ${at}`;
+}
+
 const Form = chakra("form");
 
 type Props = {
@@ -76,7 +82,7 @@ export function NewVisitSheet(props: Props) {
   };
   return (
     <Sheet title={t`New visit`} onClose={onClose}>
-      <Form onSubmit={submit} noValidate display="grid" gap="12px">
+      <Form onSubmit={submit} noValidate display="grid" gap="3">
         <ClientPart draft={draft} errors={errors} onChange={set} onDetails={onClient} />
         <SelectField
           label={t`Service`}
@@ -141,7 +147,7 @@ export function NewVisitSheet(props: Props) {
           <Refusal>
             {problem.message} <Reasons body={problem.body} />
             {over && (
-              <Box mt="6px">
+              <Box mt="1.5">
                 <Press size="small" aria-pressed={start?.accept === over.accept} onClick={() => setStart(over)}>
                   <Trans>Take {timeWords(over.clock)} all the same</Trans>
                 </Press>
@@ -151,7 +157,7 @@ export function NewVisitSheet(props: Props) {
         )}
         <Row>
           <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
-            {start ? t`Book ${timeWords(start.clock)}${start.accept ? t` all the same` : ""}` : t`Book`}
+            {bookWords(start)}
           </Press>
           {isBegun(draft) && (
             <Press
@@ -166,7 +172,7 @@ export function NewVisitSheet(props: Props) {
           )}
         </Row>
         {start && !hasClient && (
-          <Box fontSize="14px" color="quiet">
+          <Box fontSize="small" color="quiet">
             <Trans>Choose a client to book.</Trans>
           </Box>
         )}

@@ -30,20 +30,20 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
       top="0"
       bottom="0"
       insetInlineEnd="0"
-      w="360px"
+      w="90"
       maxW="100%"
       overflowY="auto"
       bg="sheet"
-      borderLeftWidth="1px"
+      borderLeftWidth="line"
       borderColor="line"
-      boxShadow="-6px 0 18px rgba(0,0,0,.08)"
+      boxShadow="sheet"
       zIndex={20}
-      px="18px"
-      py="14px"
+      px="4"
+      py="3.5"
       outline="none"
     >
-      <Box display="flex" alignItems="start" justifyContent="space-between" gap="10px" mb="10px">
-        <Box as="h2" fontSize="20px">
+      <Box display="flex" alignItems="start" justifyContent="space-between" gap="2.5" mb="2.5">
+        <Box as="h2" fontSize="title">
           {title}
         </Box>
         <Press size="small" look="quiet" onClick={onClose} aria-label={t`Close`} aria-keyshortcuts="Escape">
@@ -57,7 +57,7 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
 
 /** A line of facts: what it is on the left, what it says on the right. */
 export const Fact = ({ label, children }: { label: string; children: ReactNode }) => (
-  <Box display="flex" justifyContent="space-between" gap="14px" py="6px" borderTopWidth="1px" borderColor="line">
+  <Box display="flex" justifyContent="space-between" gap="3.5" py="1.5" borderTopWidth="line" borderColor="line">
     <Box color="quiet" flexShrink={0}>
       {label}
     </Box>
@@ -69,7 +69,7 @@ export const Fact = ({ label, children }: { label: string; children: ReactNode }
 
 /** A refusal, said where it happened and announced. */
 export const Refusal = ({ children }: { children: ReactNode }) => (
-  <Box role="alert" color="clay" borderLeftWidth="3px" borderColor="clay" pl="10px" my="10px">
+  <Box role="alert" color="clay" borderLeftWidth="mark" borderColor="clay" pl="2.5" my="2.5">
     {children}
   </Box>
 );

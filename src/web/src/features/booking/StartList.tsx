@@ -7,10 +7,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { type Anyway as AnywayAnswer } from "../../api/staff";
-import { addDays, clock, dateIn, longDate, money, shortDate, timeWords, wallTime } from "../../shared/format";
+import { addDays, andWords, clock, dateIn, longDate, money, shortDate, timeWords, wallTime } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { TimeField } from "../../shared/fields/TimeField";
 import { instantOf, type Chosen, type Fit } from "./fits";
+
+function anywayWords(at: string, chosen: boolean, overbooks: boolean) {
+  if (overbooks) return chosen ? t`Chosen: overbook ${at} all the same` : t`Overbook ${at} all the same`;
+  return chosen ? t`Chosen: take ${at} all the same` : t`Take ${at} all the same`;
+}
 
 const Box = chakra("div");
 const days = 7;
@@ -112,8 +117,8 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   if (found.error) return <Box role="alert">{found.error.message}</Box>;
   return (
     <Box>
-      <Box display="flex" alignItems="center" justifyContent="space-between" mb="6px">
-        <Box as="h3" fontSize="15px">
+      <Box display="flex" alignItems="center" justifyContent="space-between" mb="1.5">
+        <Box as="h3" fontSize="text">
           <Trans>Fits on {longDate(date)}</Trans>
         </Box>
         <Box display="flex">
@@ -136,7 +141,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
         </Box>
       </Box>
       {misses && (
-        <Box bg="glow" borderRadius="card" px="10px" py="7px" mb="8px" fontSize="14px">
+        <Box bg="glow" borderRadius="card" px="2.5" py="1.5" mb="2" fontSize="small">
           <b>
             <Trans>{clock(near!, zone)} does not fit.</Trans>
           </b>{" "}
@@ -157,11 +162,11 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
         </Box>
       )}
       {shown.length === 0 && (
-        <Box mb="8px">
+        <Box mb="2">
           <Trans>
             Nothing fits on this day. {!misses && why}
             {next && (
-              <Press mt="6px" size="small" onClick={() => onDay(next.date)}>
+              <Press mt="1.5" size="small" onClick={() => onDay(next.date)}>
                 <Trans>
                   Next that fits: {shortDate(next.date)}, {timeWords(next.starts[0]!.clock)}
                 </Trans>
@@ -170,7 +175,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
           </Trans>
         </Box>
       )}
-      <Box role="group" aria-label={t`Starts that fit`} display="grid" gap="4px" maxH="236px" overflowY="auto" p="3px">
+      <Box role="group" aria-label={t`Starts that fit`} display="grid" gap="1" maxH="60" overflowY="auto" p="0.5">
         {shown.map((start) => {
           const on = start.start === chosen?.start;
           return (
@@ -183,22 +188,22 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
               onClick={() => onChoose(start)}
               display="flex"
               alignItems="center"
-              gap="12px"
+              gap="3"
               textAlign="left"
-              px="10px"
-              py="5px"
-              minH="44px"
+              px="2.5"
+              py="1"
+              minH="11"
               cursor="pointer"
-              borderWidth="1px"
+              borderWidth="line"
               borderColor={on ? "focus" : "line"}
-              borderLeftWidth={on ? "5px" : "1px"}
+              borderLeftWidth={on ? "band" : "line"}
               bg={on ? "glow" : "sheet"}
               borderRadius="card"
             >
-              <Box as="span" fontWeight="700" fontSize="17px">
+              <Box as="span" fontWeight="700" fontSize="text">
                 {timeWords(start.clock)}
               </Box>
-              <Box as="span" flex="1" minW="0" fontSize="14px" lineHeight="1.25">
+              <Box as="span" flex="1" minW="0" fontSize="small" lineHeight="1.25">
                 <Box as="span" display="block">
                   {start.practitioner}
                 </Box>
@@ -212,14 +217,14 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
                     .join(" · ")}
                 </Box>
               </Box>
-              <Box as="span" fontSize="14px">
+              <Box as="span" fontSize="small">
                 {money(start.price)}
               </Box>
             </Plain>
           );
         })}
       </Box>
-      <Box mt="8px" maxW="150px">
+      <Box mt="2" maxW="37">
         <TimeField
           label={t`Another time`}
           value={asked?.date === date ? asked.time : ""}
@@ -246,12 +251,11 @@ type AnywayProps = {
 function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
   const said = new Set(anyway.warnings.map((warning) => warning.text));
   return (
-    <Box borderTopWidth="1px" borderColor="line" mt="6px" pt="6px" display="grid" gap="6px" justifyItems="start">
+    <Box borderTopWidth="line" borderColor="line" mt="1.5" pt="1.5" display="grid" gap="1.5" justifyItems="start">
       <Box>
         <Trans>
-          It can be booked all the same, with {anyway.practitioner}
-          {anyway.rooms.length > 0 && t` in ${anyway.rooms.join(", ")}`}, over this:
-          <Box as="ul" pl="18px" listStyleType="disc">
+          It can be booked all the same, with {andWords([anyway.practitioner, ...anyway.rooms])}, over this:
+          <Box as="ul" pl="4" listStyleType="disc">
             {[...said].map((text) => (
               <li key={text}>{text}</li>
             ))}
@@ -277,10 +281,7 @@ function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
           })
         }
       >
-        <Trans>
-          {chosen ? t`Chosen: ` : ""}
-          {anyway.overbooks ? t`Overbook` : t`Take`} {clock(start, zone)} all the same
-        </Trans>
+        {anywayWords(clock(start, zone), chosen, anyway.overbooks)}
       </Press>
     </Box>
   );

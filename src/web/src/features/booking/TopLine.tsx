@@ -33,10 +33,10 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       as="header"
       display="flex"
       alignItems="center"
-      gap="8px"
-      h="56px"
-      px="12px"
-      borderBottomWidth="1px"
+      gap="2"
+      h="14"
+      px="3"
+      borderBottomWidth="line"
       borderColor="line"
       bg="sheet"
       flexShrink={0}
@@ -45,9 +45,9 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
         aria-label={t`Location`}
         value={location.id}
         onChange={(e) => onDay(date, e.target.value)}
-        h="36px"
-        px="8px"
-        borderWidth="1px"
+        h="9"
+        px="2"
+        borderWidth="line"
         borderColor="edge"
         borderRadius="card"
         bg="sheet"
@@ -58,16 +58,16 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
           </option>
         ))}
       </Select>
-      <Press aria-label={t`Day before`} onClick={() => onDay(addDays(date, -1))} px="10px">
+      <Press aria-label={t`Day before`} onClick={() => onDay(addDays(date, -1))} px="2.5">
         ‹
       </Press>
-      <Box as="h1" minW="218px" textAlign="center" fontSize="20px" whiteSpace="nowrap" aria-live="polite">
+      <Box as="h1" minW="55" textAlign="center" fontSize="title" whiteSpace="nowrap" aria-live="polite">
         <Floating
           label={t`Choose a date`}
           trigger={
             <Plain css={styles["part"]}>
               <Box as="span" srOnly>
-                <Trans>Choose a date: </Trans>
+                <Trans>Choose a date</Trans>:{" "}
               </Box>
               {longDate(date)}
             </Plain>
@@ -84,23 +84,23 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
           )}
         </Floating>
       </Box>
-      <Press aria-label={t`Day after`} onClick={() => onDay(addDays(date, 1))} px="10px">
+      <Press aria-label={t`Day after`} onClick={() => onDay(addDays(date, 1))} px="2.5">
         ›
       </Press>
       {date !== location.today && (
-        <Press look="quiet" onClick={() => onDay(location.today)} px="8px">
+        <Press look="quiet" onClick={() => onDay(location.today)} px="2">
           <Trans>Today</Trans>
         </Press>
       )}
       <Week locationId={location.id} date={date} onDay={onDay} />
-      <Box flex="1" minW="120px">
+      <Box flex="1" minW="30">
         {mayKeep && <ClientSearch id="find" label={t`Find a client`} slash onChoose={onClient} />}
       </Box>
       {mayKeep && (
         <Press look="primary" onClick={() => onNew()} aria-keyshortcuts="n">
           <Trans>
             New visit{" "}
-            <Box as="kbd" fontSize="14px" opacity={0.9} aria-hidden>
+            <Box as="kbd" fontSize="small" opacity={0.9} aria-hidden>
               n
             </Box>
           </Trans>
@@ -118,33 +118,34 @@ function Week({ locationId, date, onDay }: { locationId: string; date: string; o
     placeholderData: (before) => before,
   });
   return (
-    <Box display="flex" gap="2px" role="group" aria-label={t`This week`}>
+    <Box display="flex" gap="0.5" role="group" aria-label={t`This week`}>
       {Array.from({ length: 7 }, (_, i) => addDays(monday, i)).map((day) => {
         const fullness = week.data?.find((item) => item.date === day)?.fullness;
-        const says = fullness === undefined ? "" : fullness === null ? t`, nobody works` : t`, ${fullness} % full`;
+        const says = fullness === undefined ? null : fullness === null ? t`nobody works` : t`${fullness} % full`;
         return (
           <Plain
             key={day}
             onClick={() => onDay(day)}
             aria-current={day === date ? "date" : undefined}
-            aria-label={`${shortDate(day)}${says}`}
-            title={`${longDate(day)}${says}`}
-            w="35px"
-            py="3px"
+            aria-label={[shortDate(day), says].filter(Boolean).join(", ")}
+            title={[longDate(day), says].filter(Boolean).join(", ")}
+            w="9"
+            py="0.5"
             cursor="pointer"
-            borderRadius="4px"
-            fontSize="14px"
+            borderRadius="mark"
+            fontSize="small"
             fontWeight={day === date ? "700" : "400"}
-            outline={day === date ? "2px solid" : undefined}
+            outlineStyle={day === date ? "solid" : undefined}
+            outlineWidth={day === date ? "mark" : undefined}
             outlineColor="kingcup"
           >
             <Box
-              h="9px"
-              mx="3px"
+              h="2"
+              mx="0.5"
               bg={fullness === null ? "transparent" : "woven"}
-              borderWidth="1px"
+              borderWidth="line"
               borderColor="line"
-              borderRadius="2px"
+              borderRadius="mark"
               overflow="hidden"
             >
               <Box h="100%" bg="full" style={{ width: `${fullness ?? 0}%` }} />

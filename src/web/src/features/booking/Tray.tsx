@@ -30,12 +30,12 @@ function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: str
     <Row
       as="section"
       aria-label={t`Half written`}
-      borderTopWidth="1px"
+      borderTopWidth="line"
       borderColor="line"
       bg="sheet"
-      px="14px"
-      py="4px"
-      gap="8px"
+      px="3.5"
+      py="1"
+      gap="2"
     >
       <Box fontWeight="700">
         <Trans>Half written:</Trans>
@@ -68,7 +68,7 @@ function Waiting() {
     <Box
       as="section"
       aria-label={t`Needs a place`}
-      borderTopWidth="2px"
+      borderTopWidth="mark"
       borderColor="kingcup"
       bg="sheet"
       flexShrink={0}
@@ -78,8 +78,8 @@ function Waiting() {
         onClick={() => setOpen(!open)}
         w="100%"
         textAlign="left"
-        px="14px"
-        minH="34px"
+        px="3.5"
+        minH="8"
         cursor="pointer"
         fontWeight="700"
       >
@@ -89,29 +89,29 @@ function Waiting() {
         </Trans>
       </Plain>
       {open && (
-        <Box maxH="190px" overflowY="auto" pb="6px" tabIndex={0} role="group" aria-label={t`Visits`}>
+        <Box maxH="48" overflowY="auto" pb="1.5" tabIndex={0} role="group" aria-label={t`Visits`}>
           {waiting.data.map((item) => (
             <Plain
               key={item.visitId}
               display="block"
               w="100%"
               textAlign="left"
-              px="14px"
-              py="4px"
-              minH="28px"
+              px="3.5"
+              py="1"
+              minH="7"
               cursor="pointer"
-              borderTopWidth="1px"
+              borderTopWidth="line"
               borderColor="line"
               onClick={() => void navigate(`/day/${item.locationId}/${item.date}?visit=${item.visitId}`)}
             >
-              <Row gap="12px" flexWrap="nowrap">
-                <Box w="130px" flexShrink={0} fontWeight="600">
+              <Row gap="3" flexWrap="nowrap">
+                <Box w="33" flexShrink={0} fontWeight="600">
                   {shortDate(item.date)}, {clock(item.start, item.zone)}
                 </Box>
-                <Box w="160px" flexShrink={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+                <Box w="41" flexShrink={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
                   {item.client}
                 </Box>
-                <Box w="170px" flexShrink={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+                <Box w="41" flexShrink={0} overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
                   {item.service}
                 </Box>
                 <Box minW="0">

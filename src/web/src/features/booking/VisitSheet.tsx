@@ -102,20 +102,20 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
   const problem = act.error instanceof Problem ? act.error : null;
   return (
     <Sheet title={`${item.client.givenName} ${item.client.familyName}`} onClose={onClose}>
-      <Box fontWeight="600" mb="8px" aria-live="polite">
+      <Box fontWeight="600" mb="2" aria-live="polite">
         <Box as="span" fontFamily="sans-serif" aria-hidden>
           {mark}
         </Box>{" "}
         {word}
-        {item.isFirst && t` · first visit`} · {item.source === "Online" ? t`booked online` : t`booked at the desk`}
+        {item.isFirst && ` · ${t`first visit`}`} · {item.source === "Online" ? t`booked online` : t`booked at the desk`}
       </Box>
       {item.client.alert && (
-        <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
+        <Box color="clay" fontWeight="700" borderLeftWidth="mark" borderColor="clay" pl="2.5" mb="2">
           ! {item.client.alert}
         </Box>
       )}
       {item.claims.some((claim) => claim.overbooked) && (
-        <Box color="clay" fontWeight="700" borderLeftWidth="3px" borderColor="clay" pl="10px" mb="8px">
+        <Box color="clay" fontWeight="700" borderLeftWidth="mark" borderColor="clay" pl="2.5" mb="2">
           <Trans>◥ Clash: booked over another visit.</Trans>
         </Box>
       )}
@@ -129,13 +129,13 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           role="status"
           bg="glow"
           borderRadius="card"
-          px="10px"
-          py="7px"
-          mb="8px"
+          px="2.5"
+          py="1.5"
+          mb="2"
           display="flex"
           alignItems="center"
           justifyContent="space-between"
-          gap="8px"
+          gap="2"
         >
           <Trans>
             Moved from {shortDate(dateIn(moved.from, item.zone))}, {clock(moved.from, item.zone)}.
@@ -176,7 +176,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
         <>
           <Facts visit={item} location={location.name} />
           {mayKeep && (
-            <Box display="flex" flexWrap="wrap" gap="6px" mt="14px">
+            <Box display="flex" flexWrap="wrap" gap="1.5" mt="3.5">
               {item.next
                 .filter((state) => state !== "cancelled" && !(item.state === "noShow" && state === "confirmed"))
                 .map((state, i) => (
@@ -201,7 +201,7 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
               )}
             </Box>
           )}
-          <Box display="flex" gap="6px" mt="10px">
+          <Box display="flex" gap="1.5" mt="2.5">
             {mayKeep && (
               <Press look="quiet" size="small" onClick={() => onClient(item.client.id)}>
                 <Trans>Client</Trans>
@@ -228,7 +228,7 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
       {visit.lines.map((line) => (
         <Box key={line.id}>
           <Fact label={t`Service`}>{line.service}</Fact>
-          <Fact label={t`With`}>{line.practitioners.map((who) => who.name).join(" and ") || "nobody"}</Fact>
+          <Fact label={t`With`}>{line.practitioners.map((who) => who.name).join(" and ") || t`nobody`}</Fact>
           <Fact label={t`Where`}>{[...line.rooms, location].join(", ")}</Fact>
           {line.addOns.length > 0 && <Fact label={t`Extras`}>{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
           {line.equipment.length > 0 && <Fact label={t`Equipment`}>{line.equipment.join(", ")}</Fact>}
@@ -236,9 +236,9 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
       ))}
       <Fact label={t`Price`}>{money(visit.price)}</Fact>
       <Fact label={t`Mobile`}>
-        {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : "none"}
+        {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : t`none`}
       </Fact>
-      <Fact label={t`E-mail`}>{visit.client.email ?? "none"}</Fact>
+      <Fact label={t`E-mail`}>{visit.client.email ?? t`none`}</Fact>
       <Fact label={t`Reference`}>{visit.reference}</Fact>
       {visit.answers.map((answer) => (
         <Fact key={answer.question} label={answer.question}>
@@ -249,7 +249,7 @@ function Facts({ visit, location }: { visit: Visit; location: string }) {
       {visit.cancelReason && (
         <Fact label={visit.cancelledBy === "business" ? t`Cancelled by us` : t`Cancelled`}>
           {visit.cancelReason}
-          {visit.cancelledLate && " (too late: counts with the no-shows)"}
+          {visit.cancelledLate && ` (${t`too late: counts with the no-shows`})`}
         </Fact>
       )}
     </Box>

@@ -30,7 +30,7 @@ const kinds: Record<Question["kind"], string> = {
 export function BookingPageTab() {
   const page = useQuery(asks.bookingPage());
   return (
-    <Stack maxW="900px" pb="30px">
+    <Stack maxW="225" pb="7">
       {page.data && <PageForm page={page.data} />}
       <Questions />
     </Stack>
@@ -85,22 +85,25 @@ function Questions() {
             display="block"
             w="100%"
             textAlign="left"
-            p="6px 8px"
+            py="1.5"
+            px="2"
             cursor="pointer"
-            borderRadius="4px"
+            borderRadius="mark"
             bg={item.id === chosen ? "glow" : "transparent"}
             aria-pressed={item.id === chosen}
             onClick={() => opened.open(item.id)}
           >
             <Box fontWeight="700">{item.text}</Box>
-            <Box fontSize="14px" color="quiet">
-              <Trans>
-                answered {kinds[item.kind]}
-                {item.required && t` · has to be answered`}
-                {(item.serviceIds ?? []).length > 0 &&
-                  t` · for ${plural(item.serviceIds!.length, { one: "# service", other: "# services" })}`}
-                {item.isArchived && t` · no longer asked`}
-              </Trans>
+            <Box fontSize="small" color="quiet">
+              {[
+                t`answered ${kinds[item.kind]}`,
+                item.required && t`has to be answered`,
+                (item.serviceIds ?? []).length > 0 &&
+                  plural(item.serviceIds!.length, { one: "for # service", other: "for # services" }),
+                item.isArchived && t`no longer asked`,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
             </Box>
           </Plain>
         )}
@@ -115,7 +118,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
   const { draft, set, save, submit } = useKept(question, keepers.question, onMade);
   const services = useServices();
   return (
-    <Stack as="form" borderTopWidth="1px" borderColor="line" mt="10px" pt="12px" onSubmit={submit}>
+    <Stack as="form" borderTopWidth="line" borderColor="line" mt="2.5" pt="3" onSubmit={submit}>
       <Columns least={300}>
         <TextField
           label={t`Question`}
@@ -192,7 +195,7 @@ function PageForm({ page }: { page: BookingPage }) {
           hint={t`Taken out, the booking page says so and gives the telephone number; nothing else of the setup changes.`}
           onChange={(bookableOnline) => set({ bookableOnline })}
         />
-        <Box mt="10px" maxW="300px">
+        <Box mt="2.5" maxW="75">
           <NumberField
             label={t`Visits one client may have booked ahead`}
             min={1}
@@ -236,14 +239,14 @@ function PageForm({ page }: { page: BookingPage }) {
             onChange={(e) => set({ afterWords: e.target.value })}
           />
         </Columns>
-        <Box mt="10px">
+        <Box mt="2.5">
           <CheckField
             label={t`Lead them there at once`}
             checked={draft.afterAtOnce}
             onChange={(afterAtOnce) => set({ afterAtOnce })}
           />
           {errors["afterAtOnce"] && (
-            <Box role="alert" color="clay" fontSize="14px">
+            <Box role="alert" color="clay" fontSize="small">
               {errors["afterAtOnce"]}
             </Box>
           )}

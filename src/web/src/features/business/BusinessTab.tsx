@@ -14,6 +14,7 @@ import { Box, Columns, Row, Section } from "../../shared/layout";
 import { PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
+import { usualColours } from "../../theme/colours";
 
 /** Name, look and taxes of the business. */
 export function BusinessTab() {
@@ -25,7 +26,7 @@ function BusinessForm({ business }: { business: Business }) {
   const { draft, set, save, errors, submit } = useKept(business, keepers.business);
   const rates = draft.taxRates ?? [];
   return (
-    <Box as="form" onSubmit={submit} display="grid" gap="14px" pb="30px">
+    <Box as="form" onSubmit={submit} display="grid" gap="3.5" pb="7">
       <Section title={t`The business`}>
         <Columns least={240}>
           <TextField
@@ -62,7 +63,7 @@ function BusinessForm({ business }: { business: Business }) {
             onChange={(locale) => set({ locale })}
           />
         </Columns>
-        <Box mt="12px">
+        <Box mt="3">
           <AreaField
             label={t`A few words for clients`}
             value={draft.about ?? ""}
@@ -77,34 +78,28 @@ function BusinessForm({ business }: { business: Business }) {
           <TextField
             label={t`Main colour, of buttons`}
             type="color"
-            value={draft.colourMain ?? "#17594A"}
+            value={draft.colourMain ?? usualColours.main}
             error={errors["colourMain"]}
             onChange={(e) => set({ colourMain: e.target.value.toUpperCase() })}
           />
           <TextField
             label={t`Accent colour, of what is chosen`}
             type="color"
-            value={draft.colourAccent ?? "#F4B400"}
+            value={draft.colourAccent ?? usualColours.accent}
             error={errors["colourAccent"]}
             onChange={(e) => set({ colourAccent: e.target.value.toUpperCase() })}
           />
           <Row aria-hidden>
             <Box
-              px="14px"
-              py="9px"
+              px="3.5"
+              py="2"
               borderRadius="card"
               fontWeight="600"
-              style={{ background: draft.colourMain ?? "", color: "#fff" }}
+              style={{ background: draft.colourMain ?? "", color: usualColours.onMain }}
             >
               <Trans>Book 10:15</Trans>
             </Box>
-            <Box
-              px="14px"
-              py="9px"
-              borderRadius="card"
-              color="onKingcup"
-              style={{ background: draft.colourAccent ?? "" }}
-            >
+            <Box px="3.5" py="2" borderRadius="card" color="onKingcup" style={{ background: draft.colourAccent ?? "" }}>
               10:15
             </Box>
           </Row>
@@ -112,8 +107,8 @@ function BusinessForm({ business }: { business: Business }) {
       </Section>
       <Section title={t`Tax rates`} hint={t`Prices include tax.`}>
         {rates.map((rate, i) => (
-          <Row key={i} alignItems="end" mb="8px">
-            <Box w="240px">
+          <Row key={i} alignItems="end" mb="2">
+            <Box w="60">
               <TextField
                 label={t`Name`}
                 value={rate.name ?? ""}
@@ -125,7 +120,7 @@ function BusinessForm({ business }: { business: Business }) {
                 }
               />
             </Box>
-            <Box w="120px">
+            <Box w="30">
               <TextField
                 label={t`Percent`}
                 type="number"
@@ -160,7 +155,7 @@ function BusinessForm({ business }: { business: Business }) {
           onChange={(ownersNeedCode) => set({ ownersNeedCode })}
         />
       </Section>
-      <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
+      <Row position="sticky" bottom="-4" bg="paper" pt="2.5" pb="6" mb="-4">
         <Press type="submit" look="primary" disabled={save.pending}>
           <Trans>Save</Trans>
         </Press>

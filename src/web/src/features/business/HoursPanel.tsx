@@ -19,8 +19,8 @@ type Props = {
 
 /** Some opening hours in figures, and which other days are like theirs. */
 export const HoursPanel = ({ hours, errors, path, onChange, onCopy, onRemove }: Props) => (
-  <Stack gap="10px" p="6px" w="min(340px, 90vw)">
-    <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px" alignItems="start">
+  <Stack gap="2.5" p="1.5" w="85" maxW="90vw">
+    <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2" alignItems="start">
       <TimeField
         label={t`Opens`}
         value={hours.from}

@@ -43,7 +43,7 @@ export function LocationsTab() {
   if (!locations.data) return null;
   const item = openedOf(locations.data, opened.id) ?? null;
   return (
-    <Stack pb="30px">
+    <Stack pb="7">
       {locations.data.length > 0 && (
         <Row>
           {locations.data.map((other) => (

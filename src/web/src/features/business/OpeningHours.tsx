@@ -69,7 +69,7 @@ export function OpeningHours({ hours, errors, onChange }: Props) {
       {Object.entries(errors)
         .filter(([field]) => field.startsWith("opening"))
         .map(([field, text]) => (
-          <Box key={field} role="alert" color="clay" fontSize="14px">
+          <Box key={field} role="alert" color="clay" fontSize="small">
             {text}
           </Box>
         ))}

@@ -69,7 +69,7 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
     return (
       <Part label={label} differs={isOwn(rule)} words={present == null ? none : words(present)}>
         {(close) => (
-          <Stack gap="8px" p="6px" w="240px">
+          <Stack gap="2" p="1.5" w="60">
             <Field
               label={label}
               value={(rules[rule] as number | null | undefined) ?? null}
@@ -108,9 +108,9 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
   );
   const same = t`the same`;
   return (
-    <Stack key={serviceId} gap="6px">
+    <Stack key={serviceId} gap="1.5">
       {place !== "location" && locations.length > 1 && (
-        <Box fontSize="14px" color="quiet">
+        <Box fontSize="small" color="quiet">
           <Trans>
             What is written quietly is told as it holds at{" "}
             <ChoicePart
@@ -173,7 +173,7 @@ export function RulesForm({ place, rules, locations, categoryId, serviceId, erro
       {Object.entries(errors)
         .filter(([field]) => field.startsWith("online."))
         .map(([field, text]) => (
-          <Box key={field} role="alert" color="clay" fontSize="14px">
+          <Box key={field} role="alert" color="clay" fontSize="small">
             {text}
           </Box>
         ))}

@@ -15,7 +15,7 @@ const tabs: [string, string][] = [
   ["/setup/business", t`Business`],
   ["/setup/locations", t`Locations and hours`],
   ["/setup/booking-page", t`Booking page`],
-  ["/setup/accounts", "Sign-ins"],
+  ["/setup/accounts", t`Sign-ins`],
   ["/setup/import", t`Import and export`],
   ["/setup/history", t`History`],
   ["/setup/about", t`About`],

@@ -33,7 +33,7 @@ export function Travel({ location, others }: { location: Location; others: Locat
     >
       <Row alignItems="end">
         {draft.map((item, i) => (
-          <Box key={item.locationId} w="220px">
+          <Box key={item.locationId} w="55">
             <NumberField
               label={t`to ${others.find((other) => other.id === item.locationId)?.name ?? ""} (min)`}
               step={5}

@@ -45,9 +45,11 @@ export function blockWords(block: Block) {
       : interval > 1
         ? t`every ${interval} weeks`
         : t`every week`;
-    const on = days.length > 0 ? t` on ${days.join(", ")}` : "";
-    const to = ends ? t` to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}` : "";
-    return t`${timeWords(from)}–${timeWords(until)} ${often}${on} from ${shortDate(first)}${to}`;
+    const when = `${timeWords(from)}–${timeWords(until)}`;
+    const on = days.length > 0 ? t`${often} on ${days.join(", ")}` : often;
+    return ends
+      ? t`${when} ${on} from ${shortDate(first)} to ${shortDate(`${ends[1]}-${ends[2]}-${ends[3]}`)}`
+      : t`${when} ${on} from ${shortDate(first)}`;
   }
   const [fromDay, fromTime] = (block.start ?? "").split("T"),
     [untilDay, untilTime] = (block.end ?? "").split("T");
@@ -189,15 +191,15 @@ export function BlockList({
       {blocks.data?.map((block) => (
         <Row
           key={block.id}
-          borderTopWidth="1px"
+          borderTopWidth="line"
           borderColor="line"
-          py="6px"
+          py="1.5"
           justifyContent="space-between"
           flexWrap="nowrap"
         >
           <Box minW="0">
             <Box fontWeight="600">{block.reason}</Box>
-            <Box fontSize="14px" color="quiet">
+            <Box fontSize="small" color="quiet">
               {blockWords(block)}
               {block.repeat?.changed?.map((item) => (
                 <Box key={item.date}>
@@ -210,7 +212,7 @@ export function BlockList({
             </Box>
           </Box>
           {mayChange && (
-            <Row gap="2px" flexShrink={0}>
+            <Row gap="0.5" flexShrink={0}>
               {/* What repeats by the month or year was described by a program; here it can only be given back. */}
               {block.kind === "block" && !/^FREQ=(MONTHLY|YEARLY)/.test(block.repeat?.rule ?? "") && (
                 <Press
@@ -259,9 +261,9 @@ function BlockForm({
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const [date, setDate] = useState<string | null>(null);
   return (
-    <Stack gap="10px" mb="12px" bg="paper" p="12px" borderRadius="card">
+    <Stack gap="2.5" mb="3" bg="paper" p="3" borderRadius="card">
       <Row alignItems="start">
-        <Box w="160px">
+        <Box w="41">
           <SelectField
             label={t`How often`}
             value={draft.kind}
@@ -278,7 +280,7 @@ function BlockForm({
             </option>
           </SelectField>
         </Box>
-        <Box w="165px">
+        <Box w="41">
           <DateField
             label={draft.kind === "once" ? t`On` : t`From`}
             value={draft.date}
@@ -286,10 +288,10 @@ function BlockForm({
             onChange={(value) => value && set({ date: value })}
           />
         </Box>
-        <Box w="132px">
+        <Box w="33">
           <TimeField label={t`From`} value={draft.from} onChange={(from) => set({ from })} />
         </Box>
-        <Box w="132px">
+        <Box w="33">
           <TimeField
             label={t`Until`}
             value={draft.until}
@@ -307,7 +309,7 @@ function BlockForm({
             error={errors["repeat.rule"]}
             onChange={(days) => set({ days })}
           />
-          <Box w="130px">
+          <Box w="33">
             <SelectField
               label={t`Every`}
               value={draft.interval}
@@ -315,7 +317,7 @@ function BlockForm({
             >
               {[1, 2, 3, 4].map((weeks) => (
                 <option key={weeks} value={weeks}>
-                  {weeks === 1 ? "week" : t`${weeks} weeks`}
+                  {weeks === 1 ? t`week` : t`${weeks} weeks`}
                 </option>
               ))}
             </SelectField>
@@ -324,10 +326,10 @@ function BlockForm({
       )}
       {draft.kind !== "once" && (
         <Row alignItems="end">
-          <Box w="165px">
+          <Box w="41">
             <DateField label={t`Until (or open)`} value={draft.ends} onChange={(ends) => set({ ends: ends ?? "" })} />
           </Box>
-          <Box w="165px">
+          <Box w="41">
             <DateField
               label={t`A single date`}
               value={date}
@@ -367,12 +369,12 @@ function BlockForm({
       )}
       {draft.changed.map((item, i) => (
         <Row key={item.date} alignItems="end">
-          <Box w="120px" pb="8px">
+          <Box w="30" pb="2">
             {shortDate(item.date)}
           </Box>
           {item.from ? (
             <>
-              <Box w="132px">
+              <Box w="33">
                 <TimeField
                   label={t`From`}
                   value={item.from}
@@ -381,7 +383,7 @@ function BlockForm({
                   }
                 />
               </Box>
-              <Box w="132px">
+              <Box w="33">
                 <TimeField
                   label={t`Until`}
                   value={item.until ?? ""}
@@ -392,14 +394,14 @@ function BlockForm({
               </Box>
             </>
           ) : (
-            <Box pb="8px">
+            <Box pb="2">
               <Trans>left out</Trans>
             </Box>
           )}
           <Press
             size="small"
             look="quiet"
-            mb="5px"
+            mb="1"
             onClick={() => set({ changed: draft.changed.filter((_, j) => j !== i) })}
           >
             <Trans>As the rule says</Trans>

@@ -56,13 +56,13 @@ export function CalendarTab({ practitioner, mayChange = true }: { practitioner: 
     <Box css={styles["columns"]} data-beside={mayChange}>
       <Stack>
         <Panel aria-label={t`Calendar`}>
-          <Row justifyContent="space-between" mb="8px">
-            <Box as="h2" fontSize="20px">
+          <Row justifyContent="space-between" mb="2">
+            <Box as="h2" fontSize="title">
               <Trans>
                 {shortDate(first)} to {shortDate(addDays(first, weeksShown * 7 - 1))}
               </Trans>
             </Box>
-            <Row gap="4px">
+            <Row gap="1">
               <Press size="small" aria-label={t`Weeks before`} onClick={() => setFirst(addDays(first, -28))}>
                 ‹
               </Press>
@@ -175,9 +175,9 @@ function TimeOff({ practitioner, from }: { practitioner: Person; from: string })
   return (
     <Section title={t`Time off`} hint={t`Whole days away. Visits that are booked then are shown before it is saved.`}>
       {draft ? (
-        <Stack gap="10px">
+        <Stack gap="2.5">
           <Row alignItems="start">
-            <Box w="165px">
+            <Box w="41">
               <DateField
                 label={t`First day`}
                 value={draft.from}
@@ -185,7 +185,7 @@ function TimeOff({ practitioner, from }: { practitioner: Person; from: string })
                 onChange={(value) => value && setDraft({ ...draft, from: value })}
               />
             </Box>
-            <Box w="165px">
+            <Box w="41">
               <DateField
                 label={t`Last day`}
                 value={draft.until}

@@ -88,7 +88,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
     <Section title={t`Closed, and stopped for online booking`}>
       <YearRibbon today={today} days={ahead} date={date} onDate={setDate} />
       <Row alignItems="end">
-        <Box w="190px">
+        <Box w="48">
           <SelectField label={t`What`} value={kind} onChange={(e) => setKind(e.target.value)}>
             <option value="once">
               <Trans>closed on one day</Trans>
@@ -101,7 +101,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
             </option>
           </SelectField>
         </Box>
-        <Box w="165px">
+        <Box w="41">
           <DateField
             label={t`Date`}
             value={date}
@@ -109,7 +109,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
             onChange={setDate}
           />
         </Box>
-        <Box w="190px">
+        <Box w="48">
           <TextField
             label={t`Why`}
             value={reason}
@@ -118,7 +118,7 @@ export function Closures({ location, all }: { location: Location; all: Location[
           />
         </Box>
         {kind !== "stop" && (
-          <Box w="215px">
+          <Box w="55">
             <TextField
               label={t`What clients read (optional)`}
               value={forClients}
@@ -143,17 +143,17 @@ export function Closures({ location, all }: { location: Location; all: Location[
         ]}
       />
       <Outcome change={remove} saved={t`Taken back.`} />
-      <Box mt="10px">
+      <Box mt="2.5">
         {ahead.map((item) => (
           <Row
             key={`${item.kind} ${item.date}`}
-            borderTopWidth="1px"
+            borderTopWidth="line"
             borderColor="line"
-            py="4px"
+            py="1"
             justifyContent="space-between"
           >
             <Box>
-              <b>{item.words}</b> {item.stop ? t`no more online` : "closed"}: {item.reason}
+              <b>{item.words}</b> {item.stop ? t`no more online` : t`closed`}: {item.reason}
               {item.forClients && (
                 <Box color="quiet">
                   <Trans>Clients read: {item.forClients}</Trans>

@@ -60,7 +60,7 @@ export function DayEditor({ practitioner, day }: { practitioner: Person; day: Wo
   );
   return (
     <Section title={longDate(day.date)}>
-      <Stack gap="10px">
+      <Stack gap="2.5">
         <Sentence size="text">
           {practitioner.name?.split(" ")[0]}{" "}
           <ChoicePart
@@ -110,7 +110,7 @@ export function DayEditor({ practitioner, day }: { practitioner: Person; day: Wo
           <Outcome change={save} fields={["reason"]} />
         </Row>
         {kind === "other" && (
-          <Box fontSize="14px" color="quiet">
+          <Box fontSize="small" color="quiet">
             <Trans>Draw the shift, drag it, or press it for figures.</Trans>
           </Box>
         )}

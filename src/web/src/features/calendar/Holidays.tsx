@@ -1,4 +1,4 @@
-import { t } from "@lingui/core/macro";
+import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { countryName } from "../../shared/fields/named";
 import { useState } from "react";
@@ -12,6 +12,11 @@ import { CheckField } from "../../shared/inputs";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { useDeskSetup, useToday } from "../../shared/today";
+
+const closeWords = (days: number, everywhere: boolean) =>
+  everywhere
+    ? plural(days, { one: "Close on this day, everywhere", other: "Close on these # days, everywhere" })
+    : plural(days, { one: "Close on this day", other: "Close on these # days" });
 
 type Holiday = { date: string; name: string };
 
@@ -58,13 +63,13 @@ export function Holidays({ location, all }: { location: Location; all: Location[
     () => setFound(null),
   );
   return (
-    <Box mt="12px">
+    <Box mt="3">
       {!found ? (
         <Press size="small" look="quiet" onClick={() => void look()}>
           <Trans>Offer the public holidays of {countryName(country)}</Trans>
         </Press>
       ) : (
-        <Box bg="paper" borderRadius="card" p="10px">
+        <Box bg="paper" borderRadius="card" p="2.5">
           {found.length === 0 && (
             <Box>
               <Trans>None that is not in the list already.</Trans>
@@ -82,12 +87,9 @@ export function Holidays({ location, all }: { location: Location; all: Location[
               />
             ))}
           </Box>
-          <Row mt="8px">
+          <Row mt="2">
             <Press disabled={chosen.length === 0 || save.pending} onClick={() => save.run(chosen)}>
-              <Trans>
-                Close on {chosen.length === 1 ? t`this day` : t`these ${chosen.length} days`}
-                {all.length > 1 && t`, everywhere`}
-              </Trans>
+              {closeWords(chosen.length, all.length > 1)}
             </Press>
             <Press onClick={() => setFound(null)}>
               <Trans>Leave it</Trans>

@@ -30,7 +30,7 @@ export function YearRibbon<T extends Item>({ today, days, date, onDate }: Props<
     return first.toISOString().slice(0, 10);
   });
   return (
-    <Box mb="4px">
+    <Box mb="1">
       <Box
         css={styles["strip"]}
         // The list below says the same to whoever does not see it; the date has a field.
@@ -45,7 +45,7 @@ export function YearRibbon<T extends Item>({ today, days, date, onDate }: Props<
           .filter((month) => shareOf(month) < 0.97)
           .map((month) => (
             <Box key={month} css={styles["tick"]} style={{ left: `${shareOf(month) * 100}%` }} aria-hidden>
-              <Box as="span" css={styles["month"]} ps="4px" whiteSpace="nowrap">
+              <Box as="span" css={styles["month"]} ps="1" whiteSpace="nowrap">
                 {shortDate(month).split(" ")[2]}
               </Box>
             </Box>
@@ -58,7 +58,7 @@ export function YearRibbon<T extends Item>({ today, days, date, onDate }: Props<
               key={`${item.kind} ${item.date}`}
               css={styles["closed"]}
               data-kind={item.kind}
-              style={{ left: `calc(${share * 100}% - 12px)` }}
+              style={{ left: `${share * 100}%` }}
               title={`${longDate(day)}: ${item.reason ?? ""}`}
             />
           );
@@ -68,7 +68,7 @@ export function YearRibbon<T extends Item>({ today, days, date, onDate }: Props<
             position="absolute"
             top="0"
             bottom="0"
-            w="3px"
+            w="0.5"
             bg="ink"
             pointerEvents="none"
             style={{ left: `${shareOf(date) * 100}%` }}

@@ -73,10 +73,10 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
         }}
         onKeyDown={press}
         w="100%"
-        h="36px"
-        px="10px"
+        h="9"
+        px="2.5"
         bg="paper"
-        borderWidth="1px"
+        borderWidth="line"
         borderColor="edge"
         borderRadius="card"
         _placeholder={{ color: "quiet", opacity: 1 }}
@@ -88,16 +88,16 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
         hidden={!open}
         position="absolute"
         zIndex={30}
-        top="40px"
+        top="10"
         insetX="0"
-        minW="290px"
-        maxH="340px"
+        minW="70"
+        maxH="85"
         overflowY="auto"
         bg="sheet"
-        borderWidth="1px"
+        borderWidth="line"
         borderColor="edge"
         borderRadius="card"
-        boxShadow="0 6px 20px rgba(0,0,0,.16)"
+        boxShadow="floating"
       >
         {clients.map((client, i) => (
           <Box
@@ -107,8 +107,8 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
             aria-selected={i === at}
             onMouseDown={(event) => event.preventDefault()}
             onClick={() => choose(client)}
-            px="12px"
-            py="6px"
+            px="3"
+            py="1.5"
             cursor="pointer"
             bg={i === at ? "glow" : undefined}
           >
@@ -121,13 +121,13 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
                 </Box>
               )}
             </Box>
-            <Box fontSize="14px" color="quiet">
+            <Box fontSize="small" color="quiet">
               {[client.phone, client.email].filter(Boolean).join(" · ") || t`no number, no address`}
             </Box>
           </Box>
         ))}
         {open && clients.length === 0 && !onNone && (
-          <Box role="option" aria-selected={false} px="12px" py="8px">
+          <Box role="option" aria-selected={false} px="3" py="2">
             <Trans>Nobody of that name, number or address.</Trans>
           </Box>
         )}
@@ -138,10 +138,10 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
             aria-selected={at === clients.length}
             onMouseDown={(event) => event.preventDefault()}
             onClick={enter}
-            px="12px"
-            py="8px"
+            px="3"
+            py="2"
             cursor="pointer"
-            borderTopWidth={clients.length > 0 ? "1px" : undefined}
+            borderTopWidth={clients.length > 0 ? "line" : undefined}
             borderColor="line"
             bg={at === clients.length ? "glow" : undefined}
           >

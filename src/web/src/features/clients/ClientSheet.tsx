@@ -82,21 +82,21 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
       <Form
         noValidate
         display="grid"
-        gap="10px"
-        mt="10px"
+        gap="2.5"
+        mt="2.5"
         onSubmit={(event) => {
           event.preventDefault();
           save.mutate();
         }}
       >
-        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
+        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2">
           {text("givenName", t`Given name`)}
           {text("familyName", t`Family name`)}
         </Box>
         {text("phone", t`Mobile`, "tel")}
         {text("email", "E-mail", "email")}
         {text("alert", t`What the desk has to know`)}
-        <Box as="h3" fontSize="15px" mt="6px">
+        <Box as="h3" fontSize="text" mt="1.5">
           <Trans>Online booking</Trans>
         </Box>
         <CheckField
@@ -104,24 +104,24 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
           checked={draft.mayBookOnline}
           onChange={(mayBookOnline) => set({ mayBookOnline })}
         />
-        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px" alignItems="end">
+        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2" alignItems="end">
           {rule("leadMinutes", t`Lead time (min)`)}
           {rule("horizonDays", t`Days ahead`)}
           {rule("moveNoticeHours", t`Moving up to (hours)`)}
           {rule("cancelNoticeHours", t`Cancelling up to (hours)`)}
         </Box>
-        <Box fontSize="14px" color="quiet">
+        <Box fontSize="small" color="quiet">
           <Trans>What is empty follows the service, its category and the location.</Trans>
         </Box>
         {problem && Object.keys(errors).length === 0 && <Refusal>{problem.message}</Refusal>}
-        <Box display="flex" gap="8px" alignItems="center">
+        <Box display="flex" gap="2" alignItems="center">
           <Press type="submit" look="primary" disabled={save.isPending}>
             <Trans>Save</Trans>
           </Press>
           <Press onClick={() => onVisit({ ...client, id: client.id! } as Client)}>
             <Trans>New visit</Trans>
           </Press>
-          <Box aria-live="polite" color="reed" fontSize="14px">
+          <Box aria-live="polite" color="reed" fontSize="small">
             {save.isSuccess && t`✓ Saved.`}
           </Box>
         </Box>

@@ -1,4 +1,4 @@
-import { t } from "@lingui/core/macro";
+import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { number } from "../../shared/format";
 import { asks } from "../../api/queries";
@@ -20,7 +20,7 @@ const Progress = chakra("progress", {
   base: {
     display: "block",
     w: "100%",
-    h: "14px",
+    h: "3.5",
     appearance: "none",
     borderRadius: "card",
     overflow: "hidden",
@@ -55,9 +55,9 @@ export function ImportOne({ id }: { id: string }) {
       </Box>
     );
   return (
-    <Stack maxW="980px" pb="30px">
+    <Stack maxW="245" pb="7">
       <Row justifyContent="space-between">
-        <Box fontSize="17px" overflowWrap="anywhere">
+        <Box fontSize="text" overflowWrap="anywhere">
           <b>{item.fileName}</b>, {countedRows(item.rows, item.kind)}
         </Box>
         <Link to="/setup/import">
@@ -86,8 +86,8 @@ function Working({ upload }: { upload: Import }) {
         : t`Taking the rows back.`;
   return (
     <Panel>
-      <Box as="label" display="block" fontWeight="600" mb="8px">
-        <Box mb="6px">{words}</Box>
+      <Box as="label" display="block" fontWeight="600" mb="2">
+        <Box mb="1.5">{words}</Box>
         {upload.state === "undoing" ? (
           <Progress />
         ) : (
@@ -114,14 +114,13 @@ function Finished({ upload }: { upload: Import }) {
   const where = { clients: "/", services: "/services", practitioners: "/team" }[upload.kind];
   return (
     <>
-      <Panel borderLeftWidth="5px" borderLeftColor={upload.state === "imported" ? "reed" : "line"}>
-        <Box fontSize="17px" fontWeight="700">
+      <Panel borderLeftWidth="band" borderLeftColor={upload.state === "imported" ? "reed" : "line"}>
+        <Box fontSize="text" fontWeight="700">
           {upload.state === "imported"
             ? t`${countedRows(upload.added, upload.kind)} taken over.`
             : Number(upload.kept) === 0
               ? t`Taken back. Nothing of it is left.`
-              : t`Taken back. ${countedRows(upload.kept, upload.kind)} stayed, because something rests on them since: ` +
-                t`a visit, a rota, a change.`}
+              : t`Taken back. Something rests on ${countedRows(upload.kept, upload.kind)} since (a visit, a rota, a change), so they stayed.`}
         </Box>
         {upload.made && upload.made.length > 0 && (
           <Box>
@@ -129,13 +128,15 @@ function Finished({ upload }: { upload: Import }) {
           </Box>
         )}
         {upload.error && <Box color="clay">{upload.error}</Box>}
-        <Row mt="10px" gap="16px">
+        <Row mt="2.5" gap="4">
           {upload.state === "imported" && (
             <Link to={where}>
               <Box as="span" textDecoration="underline" fontWeight="600">
-                <Trans>
-                  Go to the {upload.kind === "clients" ? "book" : upload.kind === "services" ? "services" : "team"}
-                </Trans>
+                {upload.kind === "clients"
+                  ? t`Go to the book`
+                  : upload.kind === "services"
+                    ? t`Go to the services`
+                    : t`Go to the team`}
               </Box>
             </Link>
           )}
@@ -174,29 +175,35 @@ function Open({ upload }: { upload: Import }) {
   return (
     <>
       {upload.state === "failed" && (
-        <Panel role="alert" borderLeftWidth="5px" borderLeftColor="clay">
+        <Panel role="alert" borderLeftWidth="band" borderLeftColor="clay">
           {upload.error}
         </Panel>
       )}
       {upload.state === "checked" && (
-        <Panel borderLeftWidth="5px" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label={t`What would come of it`}>
-          <Box fontSize="17px" fontWeight="700">
+        <Panel borderLeftWidth="band" borderLeftColor={bad > 0 ? "clay" : "reed"} aria-label={t`What would come of it`}>
+          <Box fontSize="text" fontWeight="700">
             {good === 0 ? t`No row can be taken over.` : t`${countedRows(good, upload.kind)} can be taken over.`}
           </Box>
           {upload.error && <Box color="clay">{upload.error}</Box>}
           <Box>
             {bad === 0
               ? t`No row is bad.`
-              : t`${number(bad)} ${bad === 1 ? t`row is` : t`rows are`} bad; ${bad === 1 ? t`it is` : t`they are`} named below.`}
+              : plural(bad, {
+                  one: "# row is bad; it is named below.",
+                  other: "# rows are bad; they are named below.",
+                })}{" "}
             {known > 0 &&
-              t` ${countedRows(known, upload.kind)} ${known === 1 ? "is" : "are"} there already and stay as they are.`}
+              plural(known, {
+                one: "# row is there already and stays as it is.",
+                other: "# rows are there already and stay as they are.",
+              })}
           </Box>
           {upload.made && upload.made.length > 0 && (
             <Box>
               <Trans>New beside them: {upload.made.join(", ")}.</Trans>
             </Box>
           )}
-          <Row mt="12px">
+          <Row mt="3">
             {good > 0 && (
               <Press look="primary" disabled={run.pending} onClick={() => run.run(bad > 0)}>
                 {bad > 0 ? t`Take the ${number(good)} good rows only` : t`Take over ${countedRows(good, upload.kind)}`}
@@ -212,7 +219,7 @@ function Open({ upload }: { upload: Import }) {
             <Outcome change={drop} saved="" />
           </Row>
           {bad > 0 && (
-            <Box color="quiet" fontSize="14px" mt="6px">
+            <Box color="quiet" fontSize="small" mt="1.5">
               <Trans>Or mend the file and bring it in again: all of it or nothing.</Trans>
             </Box>
           )}
@@ -273,7 +280,7 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
     <Section
       title={t`Which column is what?`}
       hint={
-        t`Say it for what a ${kinds[upload.kind].one} needs; leave out the rest. ` +
+        t`Say it for what a ${kinds[upload.kind]} needs; leave out the rest. ` +
         t`What stands under “otherwise” counts for every row whose cell is empty.`
       }
     >
@@ -284,7 +291,7 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
           check.run(columns);
         }}
       >
-        <Table css={{ "& td": { pt: "8px" } }}>
+        <Table css={{ "& td": { pt: "2" } }}>
           <thead>
             <tr>
               <th style={{ width: "34%" }}>
@@ -309,8 +316,8 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
                 <tr key={field.name}>
                   <td>
                     <b>{field.label}</b>
-                    {field.isNeeded && " (needed)"}
-                    <Box color="quiet" fontSize="14px">
+                    {field.isNeeded && ` (${t`needed`})`}
+                    <Box color="quiet" fontSize="small">
                       {field.about}
                     </Box>
                   </td>
@@ -354,8 +361,8 @@ function Mapping({ upload, onChecked }: { upload: Import; onChecked: () => void 
             })}
           </tbody>
         </Table>
-        <Row alignItems="end" gap="16px">
-          <Box w="280px">
+        <Row alignItems="end" gap="4">
+          <Box w="70">
             <SelectField
               label={t`Letters are read as`}
               hint={t`Choose another where letters above look wrong.`}

@@ -10,12 +10,12 @@ import { answerOf } from "../../shared/problem";
 
 import { SelectField } from "../../shared/Field";
 import { FileField } from "../../shared/fields/FileField";
-import { moment, number } from "../../shared/format";
+import { moment } from "../../shared/format";
 import { Box, Columns, Empty, Row, Section, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { Problem } from "../../shared/problem";
 import { ImportOne } from "./ImportOne";
-import { kinds, states, type Kind } from "./imports";
+import { countedRows, manyOf, states, type Kind } from "./imports";
 
 const Out = chakra("a", { base: { textDecoration: "underline", fontWeight: "600" } });
 const mostBytes = 64 * 1024 * 1024;
@@ -30,13 +30,13 @@ export function ImportTab() {
 function Overview() {
   const imports = useQuery(asks.imports());
   return (
-    <Stack maxW="980px" pb="30px">
+    <Stack maxW="245" pb="7">
       <Upload />
       <Section
         title={t`Take out`}
         hint={t`The same columns as an import reads. Who took what out stands in the history.`}
       >
-        <Row gap="22px">
+        <Row gap="5">
           <Out href="/api/v1/export/clients.csv" download>
             <Trans>Clients as CSV</Trans>
           </Out>
@@ -91,9 +91,7 @@ function Overview() {
                       </Box>
                     </Link>
                   </td>
-                  <td>
-                    {number(Number(other.rows))} {kinds[other.kind].many}
-                  </td>
+                  <td>{countedRows(other.rows, other.kind)}</td>
                   <td>{states[other.state]}</td>
                   <td>{other.by}</td>
                 </tr>
@@ -134,10 +132,7 @@ function Upload() {
   return (
     <Section
       title={t`Bring in`}
-      hint={
-        "A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; " +
-        t`nothing is kept until you say so.`
-      }
+      hint={t`A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; nothing is kept until you say so.`}
     >
       <Stack
         as="form"
@@ -148,7 +143,7 @@ function Upload() {
       >
         <Columns least={260}>
           <SelectField label={t`Rows are`} value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
-            {Object.entries(kinds).map(([name, { many }]) => (
+            {Object.entries(manyOf).map(([name, many]) => (
               <option key={name} value={name}>
                 {many}
               </option>
@@ -176,7 +171,7 @@ function Upload() {
           <Empty>
             {kind === "services"
               ? t`Set up your team and rooms first: services name who does them and what the room has to have.`
-              : "What practitioners hold comes along; their shifts are set on screen afterwards."}
+              : t`What practitioners hold comes along; their shifts are set on screen afterwards.`}
           </Empty>
         )}
       </Stack>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { countedRows, encodings, kinds, states } from "./imports";
+import { countedRows, encodings, kinds, manyOf, states } from "./imports";
 
 describe("how many rows of a file", () => {
   it("are one, none and many", () => {
@@ -16,7 +16,7 @@ describe("how many rows of a file", () => {
 describe("words for imports", () => {
   it("has one for every state and kind", () => {
     for (const words of Object.values(states)) expect(words).toMatch(/^[a-z]/);
-    for (const { one, many } of Object.values(kinds)) expect(many).toBe(`${one}s`);
+    for (const [kind, one] of Object.entries(kinds)) expect(manyOf[kind as keyof typeof kinds]).toBe(`${one}s`);
   });
 
   it("names encodings that this browser can read too", () => {

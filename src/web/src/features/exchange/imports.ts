@@ -1,14 +1,20 @@
-import { t } from "@lingui/core/macro";
-import { counted } from "../../shared/format";
+import { plural, t } from "@lingui/core/macro";
 import type { Import } from "../../api/setup";
 
 export type Kind = Import["kind"];
 
-/** Words for what a file holds. */
-export const kinds: Record<Kind, { one: string; many: string }> = {
-  clients: { one: "client", many: "clients" },
-  services: { one: "service", many: "services" },
-  practitioners: { one: "practitioner", many: "practitioners" },
+/** What one row of a file is. */
+export const kinds: Record<Kind, string> = {
+  clients: t`client`,
+  services: t`service`,
+  practitioners: t`practitioner`,
+};
+
+/** What the rows of a file are. */
+export const manyOf: Record<Kind, string> = {
+  clients: t`clients`,
+  services: t`services`,
+  practitioners: t`practitioners`,
 };
 
 /** Words for how far an import has come. */
@@ -37,5 +43,9 @@ export const encodings: [name: string, words: string][] = [
 ];
 
 /** "1,204 clients", "1 client". */
-export const countedRows = (count: number | string, kind: Kind) =>
-  counted(Number(count), kinds[kind].one, kinds[kind].many);
+export function countedRows(count: number | string, kind: Kind): string {
+  const rows = Number(count);
+  if (kind === "clients") return plural(rows, { one: "# client", other: "# clients" });
+  if (kind === "services") return plural(rows, { one: "# service", other: "# services" });
+  return plural(rows, { one: "# practitioner", other: "# practitioners" });
+}

@@ -37,7 +37,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
     <Section title={words.title}>
       <Stack as="form" onSubmit={submit}>
         <Row alignItems="start">
-          <Box w="190px">
+          <Box w="48">
             <TextField
               label={words.name}
               value={draft.name ?? ""}
@@ -47,7 +47,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
             />
           </Box>
           {locations.data!.length > 1 && (
-            <Box w="148px">
+            <Box w="37">
               <SelectField
                 label={t`Location`}
                 value={draft.locationId}
@@ -62,7 +62,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
               </SelectField>
             </Box>
           )}
-          <Box w="124px">
+          <Box w="30">
             <NumberField
               label={words.count}
               min={1}
@@ -71,7 +71,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
               onChange={(value) => set(withCount(value ?? 1))}
             />
           </Box>
-          <Box w="148px">
+          <Box w="37">
             <NumberField
               label={t`Turnaround (min)`}
               step={5}
@@ -84,7 +84,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
         </Row>
         {more?.(draft, set, errors)}
         {stored && (
-          <Box w="230px">
+          <Box w="55">
             <DateField
               label={t`No longer used from`}
               value={draft.retired}

@@ -46,15 +46,15 @@ export function RoomsPage() {
       w="100%"
       textAlign="left"
       cursor="pointer"
-      px="8px"
-      py="6px"
-      borderRadius="4px"
+      px="2"
+      py="1.5"
+      borderRadius="mark"
       aria-pressed={id === here}
       bg={id === here ? "glow" : "transparent"}
       onClick={() => opened.open(id)}
     >
       <Box fontWeight="700">{name}</Box>
-      <Box fontSize="14px" color="quiet">
+      <Box fontSize="small" color="quiet">
         {says.filter(Boolean).join(" · ")}
       </Box>
     </Plain>
@@ -78,8 +78,8 @@ export function RoomsPage() {
       <Split>
         <Stack>
           <Panel aria-label={t`Rooms`}>
-            <Row justifyContent="space-between" mb="6px">
-              <Box as="h2" fontSize="17px">
+            <Row justifyContent="space-between" mb="1.5">
+              <Box as="h2" fontSize="text">
                 <Trans>Rooms</Trans>
               </Box>
               <Press size="small" onClick={() => opened.open(adding)}>
@@ -108,8 +108,8 @@ export function RoomsPage() {
             </Sortable>
           </Panel>
           <Panel aria-label={t`Equipment`}>
-            <Row justifyContent="space-between" mb="6px">
-              <Box as="h2" fontSize="17px">
+            <Row justifyContent="space-between" mb="1.5">
+              <Box as="h2" fontSize="text">
                 <Trans>Equipment</Trans>
               </Box>
               <Press size="small" onClick={() => opened.open(addingPool)}>

@@ -49,19 +49,20 @@ export function AddOnsPage() {
               display="block"
               w="100%"
               textAlign="left"
-              p="6px 8px"
+              py="1.5"
+              px="2"
               cursor="pointer"
-              borderRadius="4px"
+              borderRadius="mark"
               bg={other.id === item?.id ? "glow" : "transparent"}
               aria-pressed={other.id === item?.id}
               onClick={() => opened.open(other.id!)}
             >
               <Box fontWeight="700">{other.name}</Box>
-              <Box fontSize="14px" color="quiet">
+              <Box fontSize="small" color="quiet">
                 <Trans>
                   +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
                   {plural((other.services ?? []).length, { one: "# service", other: "# services" })}
-                  {other.isArchived && t` · archived`}
+                  {other.isArchived && ` · ${t`archived`}`}
                 </Trans>
               </Box>
             </Plain>

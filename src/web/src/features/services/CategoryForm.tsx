@@ -30,7 +30,7 @@ export function CategoryForm({ category, isEmpty, onGone }: Props) {
       hint={t`Rules set here hold for every service of the category, unless the service itself says otherwise.`}
     >
       <Stack as="form" onSubmit={submit}>
-        <Box maxW="300px">
+        <Box maxW="75">
           <TextField
             label={t`Name of the category`}
             value={draft.name ?? ""}

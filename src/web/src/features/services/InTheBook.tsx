@@ -121,7 +121,7 @@ function PhaseEdge({ index, minutes, at, total, onLength }: EdgeProps) {
   return (
     <Edge
       css={styles["edge"]}
-      style={{ left: `calc(${(at / total) * 100}% - 12px)` }}
+      style={{ left: `${(at / total) * 100}%` }}
       role="slider"
       tabIndex={0}
       aria-label={t`Length of phase ${index + 1}`}

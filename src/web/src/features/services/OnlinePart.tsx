@@ -49,7 +49,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
         </SelectField>
       </Columns>
       {!isNew && draft.visibility !== "hidden" && (
-        <Box fontSize="14px">
+        <Box fontSize="small">
           <Trans>
             Direct link:{" "}
             <a
@@ -70,7 +70,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
         onChange={(chosen) => set({ weekdays: chosen })}
       />
       <Row alignItems="start">
-        <Box w="180px">
+        <Box w="45">
           <DayOfYearField
             label={t`Season from`}
             value={draft.season?.from ?? null}
@@ -79,7 +79,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
             onChange={(from) => season({ from: from ?? "" })}
           />
         </Box>
-        <Box w="180px">
+        <Box w="45">
           <DayOfYearField
             label={t`until`}
             value={draft.season?.until ?? null}
@@ -89,7 +89,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
         </Box>
       </Row>
       <Row alignItems="end">
-        <Box w="260px">
+        <Box w="65">
           <SelectField
             label={t`What has to come before`}
             value={before?.serviceId ?? ""}
@@ -120,7 +120,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
         </Box>
         {before && (
           <>
-            <Box w="150px">
+            <Box w="37">
               <NumberField
                 label={t`At least hours`}
                 value={before.atLeastHours}
@@ -128,7 +128,7 @@ export function OnlinePart({ draft, set, errors, isNew }: Part & { isNew: boolea
                 onChange={(hours) => set({ prerequisite: { ...before, atLeastHours: hours ?? 0 } })}
               />
             </Box>
-            <Box w="150px">
+            <Box w="37">
               <NumberField
                 label={t`At most days`}
                 value={before.atMostDays}

@@ -27,13 +27,13 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
   return (
     <>
       {errors["phases"] && (
-        <Box role="alert" color="clay" fontSize="14px">
+        <Box role="alert" color="clay" fontSize="small">
           {errors["phases"]}
         </Box>
       )}
       {phase && (
-        <Row alignItems="end" mt="8px">
-          <Box w="120px">
+        <Row alignItems="end" mt="2">
+          <Box w="30">
             <MinutesField
               label={t`Phase ${at + 1} (min)`}
               value={phase.minutes}
@@ -55,7 +55,7 @@ export function PhaseForm({ service, pools, errors, chosen, onChoose, onChange }
             ))}
           </Stack>
           {pools.length > 0 && (
-            <Box w="180px">
+            <Box w="45">
               <SelectField
                 label={t`Needs equipment`}
                 value={phase.equipment?.[0]?.poolId ?? ""}

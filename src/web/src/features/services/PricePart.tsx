@@ -73,7 +73,7 @@ export function PricePart({ draft, set, errors, tried, isNew }: Part & { tried: 
           onChange={tried.setAddOnIds}
         />
       )}
-      <Box fontSize="14px" color="quiet">
+      <Box fontSize="small" color="quiet">
         <Trans>
           Own prices and lengths are set with each practitioner, under Services. Extras have a page of their own.
         </Trans>

@@ -46,12 +46,12 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
   const answer = tried.answer.data;
   return (
     <Box minW="0">
-      <Stack gap="14px" pb="12px">
+      <Stack gap="3.5" pb="3">
         <Row justifyContent="space-between">
-          <Box as="h2" fontSize="24px">
+          <Box as="h2" fontSize="page">
             {draft.name || t`A new service`}
           </Box>
-          <Row gap="6px">
+          <Row gap="1.5">
             {!isNew && (
               <>
                 <Link to={`/why-not?service=${service.id}`}>
@@ -70,13 +70,13 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
           </Row>
         </Row>
         {issues.map((issue) => (
-          <Box key={issue.text} bg="glow" borderRadius="card" p="8px 10px">
+          <Box key={issue.text} bg="glow" borderRadius="card" py="2" px="2.5">
             <b>{issue.stops ? t`Cannot be booked.` : t`Soon not bookable.`}</b> {issue.text}
           </Box>
         ))}
         <ServiceSentence {...common} locationId={tried.locationId} onPart={setPart} />
         <Panel aria-label={t`As it lies in the book`}>
-          <Box as="h3" fontSize="16px" mb="8px">
+          <Box as="h3" fontSize="text" mb="2">
             <Trans>As it lies in the book</Trans>
           </Box>
           <InTheBook
@@ -113,12 +113,12 @@ export function ServiceEditor({ service, isNew, onMade }: Props) {
       </Stack>
       <Box
         position="sticky"
-        bottom="-18px"
+        bottom="-4"
         bg="paper"
-        pt="6px"
-        pb="22px"
-        mb="-18px"
-        borderTopWidth="2px"
+        pt="1.5"
+        pb="5"
+        mb="-4"
+        borderTopWidth="mark"
         borderColor="line"
         zIndex={5}
       >

@@ -19,6 +19,7 @@ import { sentence } from "../../theme/recipes/sentence";
 import { useEquipment } from "../rooms/rooms";
 import { usePractitioners } from "../team/team";
 import { minutesOf, type Part as ServicePart, type PartName } from "./words";
+import { joined } from "../../shared/joined";
 
 type Props = ServicePart & { locationId: string | null; onPart: (part: PartName) => void };
 
@@ -162,7 +163,7 @@ const priceWords = (draft: ServicePart["draft"], currency: string) =>
 
 function Small({ close, children }: { close: () => void; children: ReactNode }) {
   return (
-    <Stack gap="8px" p="6px" w="220px">
+    <Stack gap="2" p="1.5" w="55">
       {children}
       <Box>
         <Press size="small" look="primary" onClick={close}>
@@ -177,9 +178,12 @@ function Small({ close, children }: { close: () => void; children: ReactNode }) 
 function TabPart({ words, onPress }: { words: ReactNode; onPress: () => void }) {
   const styles = useSlotRecipe({ recipe: sentence })();
   return (
-    <Plain css={styles["part"]} onClick={onPress}>
-      {words}
-    </Plain>
+    <>
+      <Plain css={styles["part"]} onClick={onPress}>
+        {words}
+      </Plain>
+      {joined}
+    </>
   );
 }
 

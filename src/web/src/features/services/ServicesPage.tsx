@@ -26,7 +26,7 @@ import { freshService, minutesOf, visibilities } from "./words";
 
 export const serviceTabs: [string, string][] = [
   ["/services", t`Services`],
-  ["/services/add-ons", "Add-ons"],
+  ["/services/add-ons", t`Add-ons`],
 ];
 
 /** Categories and services in order, and the one that is open. */
@@ -84,7 +84,7 @@ export function ServicesPage() {
     >
       <Tabs label={t`Services`} items={serviceTabs} />
       <Split>
-        <Stack gap="10px">
+        <Stack gap="2.5">
           {categories.data.length === 0 && name === null && (
             <Empty>
               <Trans>
@@ -107,9 +107,9 @@ export function ServicesPage() {
             {(category) => {
               const own = shown.filter((service) => service.categoryId === category.id);
               return (
-                <Panel p="8px 10px" my="4px" aria-label={category.name ?? ""}>
+                <Panel py="2" px="2.5" my="1" aria-label={category.name ?? ""}>
                   <Row justifyContent="space-between" flexWrap="nowrap">
-                    <Box as="h2" fontSize="15px">
+                    <Box as="h2" fontSize="text">
                       {category.name}
                     </Box>
                     <Press
@@ -163,7 +163,7 @@ export function ServicesPage() {
                 error={addCategory.errors["name"]}
                 onChange={(e) => setName(e.target.value)}
               />
-              <Row mt="8px">
+              <Row mt="2">
                 <Press type="submit" look="primary">
                   <Trans>Add</Trans>
                 </Press>
@@ -232,9 +232,9 @@ function ServiceLine({
   const readiness = useReadiness();
   const issue = readiness.data?.issues.find((other) => other.serviceId === service.id);
   return (
-    <Row flexWrap="nowrap" gap="6px" bg={isOpen ? "glow" : "transparent"} borderRadius="4px" pr="4px">
+    <Row flexWrap="nowrap" gap="1.5" bg={isOpen ? "glow" : "transparent"} borderRadius="mark" pr="1">
       <Link to={`/services/${service.id}`} style={{ flex: 1, minWidth: 0 }} aria-current={isOpen ? "page" : undefined}>
-        <Box py="4px">
+        <Box py="1">
           <Box fontWeight="600">
             {issue && (
               <Box
@@ -247,7 +247,7 @@ function ServiceLine({
             )}
             {service.name}
           </Box>
-          <Box fontSize="14px" color="quiet">
+          <Box fontSize="small" color="quiet">
             <Trans>
               {minutesOf(service)} min ·{" "}
               {service.priceForm === "onRequest"
@@ -299,11 +299,11 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
   };
   return (
     <Panel aria-label={t`Many at once`} position="sticky" top="0">
-      <Box as="h2" fontSize="17px" mb="8px">
+      <Box as="h2" fontSize="text" mb="2">
         <Trans>Set one thing on {plural(ids.length, { one: "# service", other: "# services" })}</Trans>
       </Box>
       <Row alignItems="end">
-        <Box w="220px">
+        <Box w="55">
           <SelectField label={t`What`} value={what} onChange={(e) => choose(e.target.value)}>
             <option value="visibility">
               <Trans>who sees it online</Trans>
@@ -331,7 +331,7 @@ function ManyForm({ ids, categories, onDone }: { ids: string[]; categories: Cate
             </option>
           </SelectField>
         </Box>
-        <Box w="220px">
+        <Box w="55">
           {what === "visibility" || what === "categoryId" || what === "isArchived" ? (
             <SelectField label={t`To`} value={String(value)} onChange={(e) => setValue(e.target.value)}>
               {what === "visibility" &&

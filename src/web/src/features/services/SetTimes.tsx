@@ -13,10 +13,10 @@ export function SetTimes({ draft, set, errors }: Part) {
   const people = usePractitioners();
   const times = draft.setTimes ?? [];
   return (
-    <Stack gap="8px">
+    <Stack gap="2">
       {times.map((time, i) => (
         <Row key={i} alignItems="end">
-          <Box w="130px">
+          <Box w="33">
             <SelectField
               label={t`Day`}
               value={time.weekday}
@@ -35,7 +35,7 @@ export function SetTimes({ draft, set, errors }: Part) {
               ))}
             </SelectField>
           </Box>
-          <Box w="132px">
+          <Box w="33">
             <TimeField
               label={t`At`}
               value={time.at}
@@ -43,7 +43,7 @@ export function SetTimes({ draft, set, errors }: Part) {
               onChange={(at) => set({ setTimes: times.map((other, j) => (j === i ? { ...other, at } : other)) })}
             />
           </Box>
-          <Box w="190px">
+          <Box w="48">
             <SelectField
               label={t`With`}
               value={time.practitionerId ?? ""}
@@ -65,7 +65,7 @@ export function SetTimes({ draft, set, errors }: Part) {
               ))}
             </SelectField>
           </Box>
-          <Press size="small" look="quiet" mb="5px" onClick={() => set({ setTimes: times.filter((_, j) => j !== i) })}>
+          <Press size="small" look="quiet" mb="1" onClick={() => set({ setTimes: times.filter((_, j) => j !== i) })}>
             <Trans>Remove</Trans>
           </Press>
         </Row>

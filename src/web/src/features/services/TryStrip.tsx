@@ -18,7 +18,7 @@ export function TryStrip({ tried, children }: { tried: Tried; children: ReactNod
   const problem = answer.error instanceof Problem ? answer.error : null;
   return (
     <Box aria-label={t`Try it`} role="region">
-      <Row gap="10px" mb="6px" alignItems="center">
+      <Row gap="2.5" mb="1.5" alignItems="center">
         <Box as="h2" css={styles["title"]}>
           <Trans>Try it</Trans>
         </Box>
@@ -42,7 +42,7 @@ export function TryStrip({ tried, children }: { tried: Tried; children: ReactNod
             if you saved it so
           </Trans>
         </Box>
-        <Row ms="auto" flexDirection="row-reverse" gap="8px">
+        <Row ms="auto" flexDirection="row-reverse" gap="2">
           {children}
         </Row>
       </Row>
@@ -61,7 +61,7 @@ export function TryStrip({ tried, children }: { tried: Tried; children: ReactNod
               aria-label={shortDate(day.date)}
             >
               <Box css={styles["head"]}>
-                {dayOfMonth(day.date)} <b>{day.starts.length || "none"}</b>
+                {dayOfMonth(day.date)} <b>{day.starts.length || t`none`}</b>
               </Box>
               <Box css={styles["strip"]} aria-hidden>
                 {day.starts.map((start) => (

@@ -28,7 +28,7 @@ export function WherePart({ draft, set, errors }: Part) {
       />
       {draft.room && (
         <Row alignItems="start">
-          <Box flex="1" minW="260px">
+          <Box flex="1" minW="65">
             <WordsField
               label={t`A room with all of`}
               words={draft.room.features ?? []}
@@ -37,7 +37,7 @@ export function WherePart({ draft, set, errors }: Part) {
               onChange={(words) => set({ room: { ...draft.room!, features: words } })}
             />
           </Box>
-          <Box w="170px">
+          <Box w="41">
             <NumberField
               label={t`Units of the room`}
               min={1}

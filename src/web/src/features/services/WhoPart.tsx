@@ -80,8 +80,8 @@ function Role({
   return (
     <Box>
       {roles.length > 1 && (
-        <Row alignItems="end" mb="6px">
-          <Box w="220px">
+        <Row alignItems="end" mb="1.5">
+          <Box w="55">
             <TextField
               label={t`Role ${index + 1}`}
               value={role.name ?? ""}
@@ -134,7 +134,7 @@ function Role({
       {Object.entries(errors)
         .filter(([field]) => field.startsWith(`roles[${index}]`) && !field.endsWith(".name"))
         .map(([field, text]) => (
-          <Box key={field} role="alert" color="clay" fontSize="14px">
+          <Box key={field} role="alert" color="clay" fontSize="small">
             {text}
           </Box>
         ))}
@@ -153,7 +153,7 @@ function Rows({ index, draft }: Pick<Part, "draft"> & { index: number }) {
     (cell) => cell.serviceId === draft.id && cell.role === index && cell.may,
   );
   return (
-    <Box mt="6px" role="list" aria-label={t`Who does it`}>
+    <Box mt="1.5" role="list" aria-label={t`Who does it`}>
       {cells.map((cell) => {
         const person = people.data?.find((other) => other.id === cell.practitionerId);
         const own = draft.terms?.find((term) => term.practitionerId === cell.practitionerId);

@@ -34,7 +34,7 @@ export function lanesOf(service: Service, pools: Equipment[], extra: { minutes: 
   const edges = phases.map((phase, i) => starts[i]! + phase.length);
   const extraOf = (i: number): LanePiece[] =>
     i === extra.phase && extra.minutes > 0
-      ? [{ from: edges[i]! - extra.minutes, until: edges[i]!, look: "extra", words: "extras", phase: null }]
+      ? [{ from: edges[i]! - extra.minutes, until: edges[i]!, look: "extra", words: t`extras`, phase: null }]
       : [];
   const lanes: Lane[] = (service.roles ?? []).map((role, r) => {
     const pieces: LanePiece[] = phases.flatMap((phase, i): LanePiece[] => {

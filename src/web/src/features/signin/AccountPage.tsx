@@ -15,13 +15,13 @@ import { Press } from "../../shared/Press";
 /** What everybody sees to themselves: password, second factor, and where they are signed in. */
 export function AccountPage({ needsCode }: { needsCode: boolean }) {
   return (
-    <Box as="main" p="20px" overflowY="auto" h="100%">
-      <Box as="h1" fontSize="24px" mb="14px">
+    <Box as="main" p="5" overflowY="auto" h="100%">
+      <Box as="h1" fontSize="page" mb="3.5">
         <Trans>Your account</Trans>
       </Box>
-      <Stack maxW="640px" pb="30px">
+      <Stack maxW="160" pb="7">
         {needsCode && (
-          <Box role="status" bg="glow" borderRadius="card" p="10px">
+          <Box role="status" bg="glow" borderRadius="card" p="2.5">
             <Trans>Owners of this business sign in with a second factor. Set yours up and the rest opens.</Trans>
           </Box>
         )}
@@ -211,10 +211,10 @@ function Sessions() {
     <Section title={t`Where you are signed in`}>
       <Box as="ul" listStyleType="none">
         {all.data?.map((item) => (
-          <Box as="li" key={item.id} borderTopWidth="1px" borderColor="line" py="6px">
+          <Box as="li" key={item.id} borderTopWidth="line" borderColor="line" py="1.5">
             <b>{item.device}</b>
-            {item.isThis && t`, this one`}
-            <Box fontSize="14px" color="quiet">
+            {item.isThis && <> ({t`this one`})</>}
+            <Box fontSize="small" color="quiet">
               <Trans>
                 since {moment(item.since, zone)}, last used {moment(item.seen, zone)}
               </Trans>
@@ -222,7 +222,7 @@ function Sessions() {
           </Box>
         ))}
       </Box>
-      <Row mt="10px">
+      <Row mt="2.5">
         <Press disabled={end.pending || (all.data?.length ?? 0) < 2} onClick={() => end.run(null)}>
           <Trans>Sign the others out</Trans>
         </Press>

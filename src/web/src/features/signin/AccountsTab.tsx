@@ -16,8 +16,7 @@ import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { usePractitioners } from "../team/team";
-
-const roles = [t`Owner`, t`Manager`, t`Desk`, t`Practitioner`, t`Bookkeeper`];
+import { roleNames } from "../../shared/roles";
 
 /** Who may sign in, and as what. */
 export function AccountsTab() {
@@ -39,7 +38,7 @@ export function AccountsTab() {
   };
   const item = opened.id === adding ? fresh : accounts.data?.find((other) => other.id === opened.id);
   return (
-    <Stack maxW="900px" pb="30px">
+    <Stack maxW="225" pb="7">
       <Section
         title={t`Who may sign in`}
         actions={
@@ -74,8 +73,8 @@ export function AccountsTab() {
                   <td>{other.name}</td>
                   <td>{other.email}</td>
                   <td>
-                    {other.role}
-                    {other.signedOff && " (closed)"}
+                    {roleNames[other.role ?? ""]}
+                    {other.signedOff && ` (${t`closed`})`}
                     {other.practitionerId &&
                       ` · ${people.data?.find((person) => person.id === other.practitionerId)?.name ?? ""}`}
                   </td>
@@ -141,8 +140,10 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
             error={save.errors["role"]}
             onChange={(e) => set({ role: e.target.value })}
           >
-            {roles.map((role) => (
-              <option key={role}>{role}</option>
+            {Object.entries(roleNames).map(([role, name]) => (
+              <option key={role} value={role}>
+                {name}
+              </option>
             ))}
           </SelectField>
           <SelectField
@@ -208,7 +209,7 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
           <Outcome change={forget} saved={t`Taken off. They sign in with their password alone.`} />
         </Row>
         {made && (
-          <Box bg="glow" borderRadius="card" p="10px">
+          <Box bg="glow" borderRadius="card" p="2.5">
             <Trans>
               Pass this on to {account.name}; it is good once, for seven days, and is not shown again:
               <Box fontWeight="700" overflowWrap="anywhere">

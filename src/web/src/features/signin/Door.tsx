@@ -7,7 +7,7 @@ const Form = chakra("form");
 /** The frame of what is asked before anybody is signed in. */
 export function Door({ title, onSubmit, children }: { title: string; onSubmit: () => void; children: ReactNode }) {
   return (
-    <Box as="main" minH="100%" display="grid" placeItems="center" p="20px">
+    <Box as="main" minH="100%" display="grid" placeItems="center" p="5">
       <Form
         onSubmit={(event: FormEvent) => {
           event.preventDefault();
@@ -15,18 +15,18 @@ export function Door({ title, onSubmit, children }: { title: string; onSubmit: (
         }}
         noValidate
         w="100%"
-        maxW="360px"
+        maxW="90"
         bg="sheet"
-        borderWidth="1px"
+        borderWidth="line"
         borderColor="line"
         borderRadius="card"
-        p="26px"
+        p="6"
         display="grid"
-        gap="16px"
+        gap="4"
       >
-        <Box display="flex" alignItems="center" gap="10px">
+        <Box display="flex" alignItems="center" gap="2.5">
           <img src="/kingcup.svg" alt="" width="34" height="34" />
-          <Box as="h1" fontSize="24px">
+          <Box as="h1" fontSize="page">
             {title}
           </Box>
         </Box>

@@ -46,7 +46,7 @@ export function FirstOwner() {
         {...field("password")}
       />
       {make.error && Object.keys(errors).length === 0 && (
-        <Box role="alert" color="clay" fontSize="14px">
+        <Box role="alert" color="clay" fontSize="small">
           {make.error.message}
         </Box>
       )}

@@ -81,7 +81,7 @@ function WithPassword() {
         />
       )}
       {signIn.error && !isSaid && (
-        <Box role="alert" color="clay" fontSize="14px">
+        <Box role="alert" color="clay" fontSize="small">
           {signIn.error.message}
         </Box>
       )}

@@ -20,8 +20,8 @@ export function Welcome() {
   });
   const problem = choose.error instanceof Problem ? choose.error : null;
   return (
-    <Box as="main" minH="100%" display="grid" placeItems="center" p="20px">
-      <Panel w="100%" maxW="400px">
+    <Box as="main" minH="100%" display="grid" placeItems="center" p="5">
+      <Panel w="100%" maxW="100">
         <Stack
           as="form"
           onSubmit={(event: React.FormEvent) => {
@@ -29,7 +29,7 @@ export function Welcome() {
             choose.mutate();
           }}
         >
-          <Box as="h1" fontSize="24px">
+          <Box as="h1" fontSize="page">
             <Trans>Welcome to Kingcup</Trans>
           </Box>
           {choose.isSuccess ? (

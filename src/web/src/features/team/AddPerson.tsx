@@ -48,7 +48,7 @@ export function AddPerson({ tint, onLeave }: { tint: number; onLeave: () => void
       }}
     >
       <Row alignItems="end">
-        <Box flex="1" minW="240px">
+        <Box flex="1" minW="60">
           <TextField
             label={t`Name`}
             autoFocus

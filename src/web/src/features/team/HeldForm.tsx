@@ -83,16 +83,16 @@ export function HeldForm({ cells, drawn, people, kinds, onLeave }: Props) {
   const errorAt = (end: string) => Object.entries(save.errors).find(([field]) => field.endsWith(end))?.[1];
   return (
     <Box css={styles["form"]} role="group" aria-label={t`What is chosen`}>
-      <Box fontWeight="700" mb="8px">
+      <Box fontWeight="700" mb="2">
         {only
           ? `${person?.name}: ${kind?.name}`
           : t`${plural(cells.length, { one: "# cell", other: "# cells" })} chosen`}
       </Box>
       <Row alignItems="end">
-        <Box w="165px">
+        <Box w="41">
           <DateField label={t`Counts from`} value={from} error={errorAt(".from")} onChange={setFrom} />
         </Box>
-        <Box w="165px">
+        <Box w="41">
           <DateField label={t`Until (or open)`} value={until} error={errorAt(".until")} onChange={setUntil} />
         </Box>
         <Press
@@ -115,7 +115,7 @@ export function HeldForm({ cells, drawn, people, kinds, onLeave }: Props) {
         </Press>
       </Row>
       {only && (
-        <Row mt="10px" alignItems="end">
+        <Row mt="2.5" alignItems="end">
           <FileField
             label={t`Evidence (PDF or picture)`}
             choose={evidenceId ? t`Another file` : t`Choose a file`}
@@ -129,7 +129,7 @@ export function HeldForm({ cells, drawn, people, kinds, onLeave }: Props) {
             </a>
           )}
           {kind && (
-            <Box w="190px">
+            <Box w="48">
               <NumberField
                 label={t`Warn days before it ends`}
                 value={kind.warnDays}

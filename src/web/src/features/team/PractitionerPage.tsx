@@ -71,7 +71,7 @@ export function PractitionerPage() {
 function AboutTab({ person }: { person: Practitioner }) {
   const { draft, set, save, errors, submit } = useKept(person, keepers.practitioner);
   return (
-    <Box as="form" onSubmit={submit} display="grid" gap="14px" maxW="880px" pb="30px">
+    <Box as="form" onSubmit={submit} display="grid" gap="3.5" maxW="220" pb="7">
       <Section title={t`Who they are`}>
         <Columns least={260}>
           <TextField
@@ -95,22 +95,22 @@ function AboutTab({ person }: { person: Practitioner }) {
             onChange={(e) => set({ email: e.target.value })}
           />
           <Box>
-            <Box fontWeight="600" fontSize="14px" mb="3px" id="tint-label">
+            <Box fontWeight="600" fontSize="small" mb="0.5" id="tint-label">
               <Trans>Tint</Trans>
             </Box>
-            <Row gap="4px" role="group" aria-labelledby="tint-label">
+            <Row gap="1" role="group" aria-labelledby="tint-label">
               {Array.from({ length: 7 }, (_, tint) => (
                 <Plain
                   key={tint}
                   aria-label={t`Tint ${tint + 1}`}
                   aria-pressed={draft.tint % 7 === tint}
                   onClick={() => set({ tint })}
-                  w="32px"
-                  h="32px"
+                  w="8"
+                  h="8"
                   borderRadius="50%"
                   bg={`tint${tint}`}
                   cursor="pointer"
-                  borderWidth={draft.tint % 7 === tint ? "3px" : "1px"}
+                  borderWidth={draft.tint % 7 === tint ? "mark" : "line"}
                   borderColor={draft.tint % 7 === tint ? "ink" : "edge"}
                 />
               ))}
@@ -124,7 +124,7 @@ function AboutTab({ person }: { person: Practitioner }) {
             onChange={(languages) => set({ languages })}
           />
         </Columns>
-        <Box mt="12px">
+        <Box mt="3">
           <AreaField
             label={t`A few words for clients`}
             value={draft.bio ?? ""}
@@ -135,7 +135,7 @@ function AboutTab({ person }: { person: Practitioner }) {
         </Box>
       </Section>
       <Section title={t`Booked online`}>
-        <Stack gap="4px">
+        <Stack gap="1">
           <CheckField
             label={t`Clients may book them online`}
             checked={draft.bookableOnline}
@@ -195,7 +195,7 @@ function AboutTab({ person }: { person: Practitioner }) {
         </Trans>
       </Section>
       <Section title={t`Leaving`} hint={t`From that day on they are not booked any more. Everything up to then stays.`}>
-        <Box maxW="220px">
+        <Box maxW="55">
           <DateField
             label={t`First day no longer here`}
             value={draft.retired}
@@ -204,7 +204,7 @@ function AboutTab({ person }: { person: Practitioner }) {
           />
         </Box>
       </Section>
-      <Row position="sticky" bottom="-18px" bg="paper" pt="10px" pb="24px" mb="-18px">
+      <Row position="sticky" bottom="-4" bg="paper" pt="2.5" pb="6" mb="-4">
         <Press type="submit" look="primary" disabled={save.pending}>
           <Trans>Save</Trans>
         </Press>
@@ -230,8 +230,8 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
   return (
     <>
       {limits.map((limit, i) => (
-        <Row key={i} alignItems="end" mt="8px">
-          <Box w="220px">
+        <Row key={i} alignItems="end" mt="2">
+          <Box w="55">
             <SelectField
               label={t`Category`}
               value={limit.categoryId}
@@ -251,7 +251,7 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
               ))}
             </SelectField>
           </Box>
-          <Box w="120px">
+          <Box w="30">
             <NumberField
               label={t`At most`}
               value={limit.most}
@@ -269,7 +269,7 @@ function CategoryLimits({ draft, set, errors }: LimitsProps) {
       {(categories.data?.length ?? 0) > limits.length && (
         <Press
           size="small"
-          mt="10px"
+          mt="2.5"
           onClick={() =>
             set({
               mostPerCategory: [

@@ -44,7 +44,7 @@ export function QualificationsPage() {
       }
     >
       <Tabs label={t`Team`} items={teamTabs} />
-      <Stack pb="30px">
+      <Stack pb="7">
         {(adds || kinds.data.length === 0) && <NameAnother onDone={() => setAdds(false)} />}
         {kinds.data.length > 0 && here.length > 0 ? (
           <HeldGrid people={here} kinds={kinds.data} />
@@ -87,7 +87,7 @@ function NameAnother({ onDone }: { onDone: () => void }) {
       }}
     >
       <Row alignItems="end">
-        <Box w="300px">
+        <Box w="75">
           <TextField
             label={t`Qualification`}
             autoFocus
@@ -141,10 +141,10 @@ function HeldGrid({ people, kinds }: { people: Practitioner[]; kinds: Qualificat
   };
   return (
     <Panel aria-label={t`Who holds what`}>
-      <Box as="h2" fontSize="20px">
+      <Box as="h2" fontSize="title">
         <Trans>Who holds what</Trans>
       </Box>
-      <Box color="quiet" fontSize="14px" mb="8px">
+      <Box color="quiet" fontSize="small" mb="2">
         <Trans>
           From today to a year from now. Draw where somebody holds it, drag its end, or press one or several for
           figures; a name or a head chooses its whole row or column.
@@ -243,19 +243,19 @@ function SoTheyDo({ people }: { people: Practitioner[] }) {
   if (rows.length === 0) return null;
   return (
     <Panel aria-label={t`So they do`}>
-      <Row justifyContent="space-between" alignItems="end" mb="4px">
+      <Row justifyContent="space-between" alignItems="end" mb="1">
         <Box>
-          <Box as="h2" fontSize="20px">
+          <Box as="h2" fontSize="title">
             <Trans>So they do</Trans>
           </Box>
-          <Box color="quiet" fontSize="14px">
+          <Box color="quiet" fontSize="small">
             <Trans>
               As it follows on {longDate(date)}. Only what was decided by hand is marked; a service is the place to
               decide it.
             </Trans>
           </Box>
         </Box>
-        <Box w="165px">
+        <Box w="41">
           <DateField label={t`On`} value={date} onChange={(value) => value && setDate(value)} />
         </Box>
       </Row>

@@ -102,7 +102,7 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                 <td>
                   <Link to={`/services/${service.id}`}>{service.name}</Link>
                   {(service.roles?.length ?? 0) > 1 && (
-                    <Box fontSize="14px">
+                    <Box fontSize="small">
                       <Trans>as {role?.name}</Trans>
                     </Box>
                   )}
@@ -112,13 +112,13 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                     {cell.text}
                   </Box>
                   {cell.until && (
-                    <Box fontSize="14px">
+                    <Box fontSize="small">
                       <Trans>until {cell.until}</Trans>
                     </Box>
                   )}
                 </td>
                 <td>
-                  <Row gap="4px" role="group" aria-label={`${service.name}, ${role?.name}`}>
+                  <Row gap="1" role="group" aria-label={`${service.name}, ${role?.name}`}>
                     {(["rule", "added", "excluded"] as const).map((item) => (
                       <Press
                         key={item}
@@ -134,12 +134,12 @@ export function ServicesTab({ practitioner }: { practitioner: Practitioner }) {
                 </td>
                 <td>
                   {cell.role === 0 && (
-                    <Stack gap="4px">
-                      <Box fontSize="14px">
+                    <Stack gap="1">
+                      <Box fontSize="small">
                         <Trans>
                           {terms?.minutes ?? (service.phases ?? []).reduce((all, phase) => all + phase.minutes, 0)} min
                           · {money({ amount: terms?.price ?? service.price, currency: setup.currency })}
-                          {terms && " (own)"}
+                          {terms && ` (${t`own`})`}
                         </Trans>
                       </Box>
                       {open === id ? (
@@ -195,7 +195,7 @@ export function TermsForm({
   const others = (service.terms ?? []).filter((term) => term.practitionerId !== practitionerId);
   const isUsual = minutes === null && price === null && acceptsNewClients;
   return (
-    <Stack gap="8px" minW="200px">
+    <Stack gap="2" minW="48">
       <NumberField
         label={t`Own length (min)`}
         step={5}

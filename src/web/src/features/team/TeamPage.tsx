@@ -114,7 +114,7 @@ export function TeamPage() {
               </Trans>
             </Sentence>
             <Box>
-              <Box display="flex" ps="28px">
+              <Box display="flex" ps="7">
                 <TeamGrid>
                   <Hours mark={undefined} />
                 </TeamGrid>
@@ -122,7 +122,7 @@ export function TeamPage() {
               <Box
                 role="group"
                 aria-label={t`House order`}
-                css={{ "& > *": { borderTopWidth: "1px", borderColor: "line" } }}
+                css={{ "& > *": { borderTopWidth: "line", borderColor: "line" } }}
               >
                 <Sortable
                   items={working}
@@ -135,11 +135,11 @@ export function TeamPage() {
               </Box>
             </Box>
             {left.length > 0 && (
-              <Box role="group" aria-label={t`Gone or leaving`} ps="28px">
-                <Box as="h2" fontSize="16px">
+              <Box role="group" aria-label={t`Gone or leaving`} ps="7">
+                <Box as="h2" fontSize="text">
                   <Trans>Gone or leaving</Trans>
                 </Box>
-                <Box fontSize="14px" color="quiet">
+                <Box fontSize="small" color="quiet">
                   <Trans>Their past visits keep them.</Trans>
                 </Box>
                 {left.map((item) => (

@@ -11,13 +11,13 @@ import { Piece } from "../../shared/ribbon/Piece";
 import { Strip } from "../../shared/ribbon/Strip";
 import { shiftWords } from "../calendar/shifts";
 import type { Presence } from "./teamDay";
+import { narrow } from "../../theme/media";
 
 const Anchor = chakra(Link, {
   base: {
     fontWeight: "700",
     textDecoration: "underline",
     textDecorationColor: "line",
-    textUnderlineOffset: "3px",
     overflowWrap: "anywhere",
   },
 });
@@ -26,13 +26,13 @@ const Anchor = chakra(Link, {
 export const TeamGrid = chakra("div", {
   base: {
     display: "grid",
-    gridTemplateColumns: "minmax(150px, 250px) minmax(0, 1fr) minmax(110px, 220px)",
-    columnGap: "14px",
-    rowGap: "4px",
+    gridTemplateColumns: "minmax({sizes.37}, {sizes.65}) minmax(0, 1fr) minmax({sizes.30}, {sizes.55})",
+    columnGap: "3.5",
+    rowGap: "1",
     alignItems: "center",
     flex: 1,
     minW: 0,
-    "@media (max-width: 760px)": { gridTemplateColumns: "minmax(0, 1fr)", "& > *": { gridColumn: "1 !important" } },
+    [narrow]: { gridTemplateColumns: "minmax(0, 1fr)", "& > *": { gridColumn: "1 !important" } },
   },
 });
 
@@ -52,19 +52,19 @@ export function TeamRow({ person, presences, places, issue, severalPlaces }: Pro
       .filter(Boolean)
       .join(", ");
   return (
-    <TeamGrid py="7px">
+    <TeamGrid py="1.5">
       <Row flexWrap="nowrap" minW="0">
         <Face name={person.name ?? ""} photoId={person.photoId} tint={person.tint} size={40} />
         <Box minW="0">
           <Anchor to={`/team/${person.id}`}>{person.name}</Anchor>
-          <Box fontSize="14px" color="quiet" overflowWrap="anywhere">
+          <Box fontSize="small" color="quiet" overflowWrap="anywhere">
             {person.bio || places.join(", ")}
           </Box>
         </Box>
       </Row>
       <Strip label={t`${person.name ?? ""}'s day`}>
         {presences?.length === 0 && (
-          <Box position="absolute" insetStart="10px" top="8px" fontSize="14px" color="quiet">
+          <Box position="absolute" insetStart="2.5" top="2" fontSize="small" color="quiet">
             <Trans>not here</Trans>
           </Box>
         )}
@@ -86,7 +86,7 @@ export function TeamRow({ person, presences, places, issue, severalPlaces }: Pro
           )),
         )}
       </Strip>
-      <Box fontSize="14px" color="quiet" overflowWrap="anywhere">
+      <Box fontSize="small" color="quiet" overflowWrap="anywhere">
         {presences?.map((presence) => (
           <Box key={presence.place}>{words(presence)}</Box>
         ))}

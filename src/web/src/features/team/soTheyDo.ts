@@ -54,7 +54,7 @@ function whoWords(cells: Cell[], service: Service, people: Practitioner[]): stri
     const may = cells
       .filter((cell) => cell.role === role && cell.may)
       .map((cell) => named(people, cell.practitionerId));
-    return may.length === 0 ? "nobody" : andWords(may);
+    return may.length === 0 ? t`nobody` : andWords(may);
   });
   return said.join("; with ");
 }

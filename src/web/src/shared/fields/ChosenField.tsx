@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { useId } from "react";
 import { field } from "../../theme/recipes/field";
@@ -36,7 +37,7 @@ export function ChosenField({ label, value, options, onChange, error, hint }: Pr
             aria-invalid={error !== undefined || undefined}
             aria-describedby={note ? `${id}-note` : undefined}
           >
-            {chosen || "choose"}
+            {chosen || t`choose`}
           </Plain>
         }
       >

@@ -10,10 +10,10 @@ import { TypedField, type FieldProps } from "./TypedField";
 const Button = chakra("button", {
   base: {
     position: "absolute",
-    insetInlineEnd: "3px",
-    top: "25px",
-    minW: "32px",
-    minH: "32px",
+    insetInlineEnd: "0.5",
+    top: "6",
+    minW: "8",
+    minH: "8",
     borderRadius: "card",
     cursor: "pointer",
     color: "quiet",

@@ -9,21 +9,21 @@ const Drop = chakra("div", {
     position: "relative",
     display: "inline-flex",
     alignItems: "center",
-    gap: "10px",
+    gap: "2.5",
     flexWrap: "wrap",
     borderRadius: "card",
     "&[data-over]": { bg: "glow" },
-    "&:focus-within label": { outline: "3px solid", outlineColor: "focus", outlineOffset: "1px" },
+    "&:focus-within label": { outlineStyle: "solid", outlineWidth: "mark", outlineColor: "focus" },
   },
 });
 const Choose = chakra("label", {
   base: {
     display: "inline-flex",
     alignItems: "center",
-    minH: "36px",
-    px: "14px",
+    minH: "9",
+    px: "3.5",
     bg: "sheet",
-    borderWidth: "1px",
+    borderWidth: "line",
     borderColor: "edge",
     borderRadius: "card",
     fontWeight: "600",
@@ -59,7 +59,7 @@ export function FileField({ label, choose, accept, disabled = false, error, chos
   };
   return (
     <Box>
-      <Label htmlFor={id} fontWeight="600" fontSize="14px" display="block" mb="3px">
+      <Label htmlFor={id} fontWeight="600" fontSize="small" display="block" mb="0.5">
         {label}
       </Label>
       <Drop
@@ -90,7 +90,7 @@ export function FileField({ label, choose, accept, disabled = false, error, chos
         <Span>{chosen}</Span>
       </Drop>
       {error && (
-        <Row id={`${id}-note`} role="alert" color="clay" fontSize="14px" mt="3px">
+        <Row id={`${id}-note`} role="alert" color="clay" fontSize="small" mt="0.5">
           {error}
         </Row>
       )}

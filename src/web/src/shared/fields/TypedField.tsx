@@ -71,7 +71,7 @@ export function TypedField<T>({
         inputMode={inputMode}
         value={typed ?? (value == null ? "" : write(value))}
         error={wrong ? complaint : error}
-        pr={end ? "38px" : undefined}
+        pr={end ? "10" : undefined}
         onFocus={(event) => event.currentTarget.select()}
         onChange={(event) => {
           setTyped(event.target.value);

@@ -66,20 +66,20 @@ export function WordsField({ label, words, offered = [], onChange, error, hint, 
             }}
           />
         </Box>
-        <Press onClick={() => add(text)} disabled={!typed} mb={hint || error ? "22px" : 0}>
+        <Press onClick={() => add(text)} disabled={!typed} mb={hint || error ? "6" : 0}>
           <Trans>Add</Trans>
         </Press>
       </Row>
       {shown.length > 0 && (
-        <Row gap="6px" mt="6px">
+        <Row gap="1.5" mt="1.5">
           {shown.map((word) => (
-            <Row key={word} gap="2px" bg="glow" borderRadius="card" pl="8px">
+            <Row key={word} gap="0.5" bg="glow" borderRadius="card" pl="2">
               {word}
               <Plain
                 aria-label={t`Take out ${word}`}
                 cursor="pointer"
-                w="26px"
-                h="26px"
+                w="6"
+                h="6"
                 onClick={() => onChange(words.filter((other) => other !== word))}
               >
                 ✕
@@ -89,7 +89,7 @@ export function WordsField({ label, words, offered = [], onChange, error, hint, 
         </Row>
       )}
       {rest.length > 0 && (
-        <Row gap="6px" mt="6px" fontSize="14px">
+        <Row gap="1.5" mt="1.5" fontSize="small">
           {rest.slice(0, 12).map((word) => (
             <Press key={word} size="small" look="quiet" onClick={() => onChange([...words, word])}>
               + {word}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { chakra, useSlotRecipe, type RecipeVariantProps } from "@chakra-ui/react";
 import { useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import { ribbon } from "../../theme/recipes/ribbon";
@@ -155,13 +156,12 @@ function Edge({
   return (
     <Box
       css={styles["edge"]}
-      style={
-        edge === "from" ? { left: `calc(${percent(at, scale)} - 8px)` } : { left: `calc(${percent(at, scale)} - 16px)` }
-      }
+      style={{ left: percent(at, scale) }}
+      data-edge={edge}
       role="slider"
       // Only what is chosen has its edges among the stops of the keyboard: a week would have too many.
       tabIndex={isReached ? 0 : -1}
-      aria-label={`${label}: ${edge === "from" ? "begins" : "ends"}`}
+      aria-label={`${label}: ${edge === "from" ? t`begins` : t`ends`}`}
       aria-valuemin={scale.from}
       aria-valuemax={scale.until}
       aria-valuenow={at}

@@ -1,7 +1,9 @@
+import { t } from "@lingui/core/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { sentence } from "../../theme/recipes/sentence";
 import { Floating } from "../Floating";
+import { joined } from "../joined";
 import { Box } from "../layout";
 import { Choices, type Option } from "./Choices";
 
@@ -44,9 +46,12 @@ export function Part({
     </Button>
   );
   return (
-    <Floating label={label} trigger={button}>
-      {children}
-    </Floating>
+    <>
+      <Floating label={label} trigger={button}>
+        {children}
+      </Floating>
+      {joined}
+    </>
   );
 }
 
@@ -64,7 +69,7 @@ export function ChoicePart({
   words?: ReactNode;
 }) {
   return (
-    <Part {...rest} words={words ?? options.find((option) => option.value === value)?.label ?? "choose"}>
+    <Part {...rest} words={words ?? options.find((option) => option.value === value)?.label ?? t`choose`}>
       {(close) => (
         <Choices
           label={rest.label}

@@ -7,10 +7,10 @@ import { Press } from "../Press";
 /** Makes other days of a week like one of them. */
 export const LikeDays = ({ weekday, onCopy }: { weekday: Weekday; onCopy: (to: Weekday[]) => void }) => (
   <Box>
-    <Box fontSize="14px" color="quiet">
+    <Box fontSize="small" color="quiet">
       <Trans>Make other days like this one</Trans>
     </Box>
-    <Row gap="2px">
+    <Row gap="0.5">
       {weekdays
         .filter(([day]) => day !== weekday)
         .map(([day, name]) => (

@@ -102,9 +102,9 @@ export function WeekRibbons({ label, items, empty, outlines = nothing, alsoShown
                 {own.length === 0 && (
                   <Box
                     position="absolute"
-                    insetStart="10px"
-                    top="8px"
-                    fontSize="14px"
+                    insetStart="2.5"
+                    top="2"
+                    fontSize="small"
                     color="quiet"
                     bg="woven"
                     zIndex={1}

@@ -25,7 +25,7 @@ export const calendar = defineSlotRecipe({
       p: "5px",
       minH: "72px",
       cursor: "pointer",
-      fontSize: "14px",
+      fontSize: "small",
       lineHeight: "1.25",
       borderWidth: "1px",
       borderColor: "line",
@@ -44,7 +44,7 @@ export const calendar = defineSlotRecipe({
     changed: { color: "sky", fontWeight: "600" },
     block: { color: "ink", overflowWrap: "anywhere" },
     year: { display: "grid", gap: "2px", gridTemplateColumns: "repeat(12, minmax(0, 1fr))", mb: "4px" },
-    month: { fontSize: "14px", color: "quiet", overflow: "hidden" },
+    month: { fontSize: "small", color: "quiet", overflow: "hidden" },
     strip: {
       position: "relative",
       h: "34px",
@@ -60,6 +60,7 @@ export const calendar = defineSlotRecipe({
       top: "3px",
       bottom: "3px",
       minW: "24px",
+      marginInlineStart: "-12px",
       pointerEvents: "none",
       "&::after": {
         content: '""',

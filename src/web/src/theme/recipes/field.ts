@@ -4,9 +4,9 @@ import { defineSlotRecipe } from "@chakra-ui/react";
 export const field = defineSlotRecipe({
   slots: ["label", "hint", "error", "chosen"],
   base: {
-    label: { fontWeight: "600", fontSize: "14px", mb: "3px" },
-    hint: { mt: "3px", fontSize: "14px", color: "quiet" },
-    error: { mt: "3px", fontSize: "14px", color: "clay" },
+    label: { fontWeight: "600", fontSize: "small", mb: "3px" },
+    hint: { mt: "3px", fontSize: "small", color: "quiet" },
+    error: { mt: "3px", fontSize: "small", color: "clay" },
     chosen: {
       w: "100%",
       minH: "38px",

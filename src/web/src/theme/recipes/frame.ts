@@ -1,7 +1,5 @@
 import { defineSlotRecipe } from "@chakra-ui/react";
-
-/** On a telephone the rail lies on top. */
-const phone = "@media (max-width: 640px)";
+import { phone } from "../media";
 
 /** The rail of paper on the left and the page beside it. */
 export const frame = defineSlotRecipe({
@@ -29,12 +27,12 @@ export const frame = defineSlotRecipe({
     brand: {
       fontFamily: "heading",
       fontWeight: "700",
-      fontSize: "20px",
+      fontSize: "title",
       ps: "8px",
       pt: "12px",
       pb: "10px",
       letterSpacing: "-0.02em",
-      [phone]: { fontSize: "16px", py: "8px" },
+      [phone]: { fontSize: "text", py: "8px" },
     },
     places: { display: "flex", flexDirection: "column", [phone]: { flexDirection: "row" } },
     place: {
@@ -70,7 +68,7 @@ export const frame = defineSlotRecipe({
       mt: "auto",
       px: "10px",
       py: "12px",
-      fontSize: "14px",
+      fontSize: "small",
       textAlign: "start",
       cursor: "pointer",
       color: "quiet",

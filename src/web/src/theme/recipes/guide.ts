@@ -34,7 +34,7 @@ export const guide = defineSlotRecipe({
       gridTemplateColumns: "minmax(0, 1fr)",
       [wide]: { gridTemplateColumns: "minmax(0, 1fr) 330px" },
     },
-    title: { fontSize: "24px", mb: "4px" },
+    title: { fontSize: "page", mb: "4px" },
     lead: { color: "quiet", mb: "22px" },
     trades: { display: "grid", gap: "10px", gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))" },
     trade: {
@@ -55,7 +55,7 @@ export const guide = defineSlotRecipe({
       color: "reed",
       fontWeight: "700",
       lineHeight: "1.65",
-      fontSize: "16px",
+      fontSize: "text",
       "&[data-open=true]": { color: "clay" },
     },
     words: { minW: 0 },
@@ -90,6 +90,6 @@ export const guide = defineSlotRecipe({
       "& > b": { overflowWrap: "anywhere" },
     },
     soon: { color: "quiet", gridColumn: "1 / -1" },
-    not: { color: "clay", fontWeight: "600", gridColumn: "1 / -1", fontSize: "14px" },
+    not: { color: "clay", fontWeight: "600", gridColumn: "1 / -1", fontSize: "small" },
   },
 });

@@ -18,7 +18,7 @@ export const held = defineSlotRecipe({
     },
     head: {
       fontWeight: "700",
-      fontSize: "14px",
+      fontSize: "small",
       minW: "70px",
       maxW: "120px",
       minH: "24px",
@@ -62,7 +62,7 @@ export const held = defineSlotRecipe({
     words: {
       position: "relative",
       px: "8px",
-      fontSize: "14px",
+      fontSize: "small",
       whiteSpace: "nowrap",
       pointerEvents: "none",
       color: "quiet",

@@ -15,7 +15,7 @@ export const month = defineSlotRecipe({
       _disabled: { opacity: 0.4 },
     },
     table: { borderCollapse: "collapse" },
-    weekday: { fontSize: "14px", fontWeight: "400", color: "quiet", p: "4px" },
+    weekday: { fontSize: "small", fontWeight: "400", color: "quiet", p: "4px" },
     day: {
       display: "grid",
       placeItems: "center",

@@ -4,7 +4,7 @@ import { defineSlotRecipe } from "@chakra-ui/react";
 export const sentence = defineSlotRecipe({
   slots: ["words", "part", "list", "option", "hint", "search"],
   base: {
-    words: { fontSize: "20px", lineHeight: "1.65" },
+    words: { fontSize: "title", lineHeight: "1.65" },
     part: {
       display: "inline",
       fontWeight: "700",
@@ -17,6 +17,7 @@ export const sentence = defineSlotRecipe({
       textUnderlineOffset: "4px",
       _hover: { bg: "glow" },
       _expanded: { bg: "glow" },
+      _disabled: { cursor: "default", textDecorationColor: "line", _hover: { bg: "transparent" } },
       "&[data-differs=false]": { fontWeight: "400" },
     },
     list: { display: "grid", outline: "none", minW: "200px" },
@@ -29,7 +30,7 @@ export const sentence = defineSlotRecipe({
       "&[data-highlighted]": { bg: "paper" },
       "&[data-state=checked]": { bg: "glow", fontWeight: "700" },
     },
-    hint: { display: "block", fontSize: "14px", fontWeight: "400", color: "quiet" },
+    hint: { display: "block", fontSize: "small", fontWeight: "400", color: "quiet" },
     search: {
       w: "100%",
       minH: "36px",
@@ -43,8 +44,8 @@ export const sentence = defineSlotRecipe({
   },
   variants: {
     size: {
-      lead: { words: { fontSize: "20px" } },
-      text: { words: { fontSize: "16px", lineHeight: "1.6" } },
+      lead: { words: { fontSize: "title" } },
+      text: { words: { fontSize: "text", lineHeight: "1.6" } },
     },
   },
   defaultVariants: { size: "lead" },

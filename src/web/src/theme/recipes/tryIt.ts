@@ -4,9 +4,9 @@ import { defineSlotRecipe } from "@chakra-ui/react";
 export const tryIt = defineSlotRecipe({
   slots: ["title", "hint", "problem", "days", "day", "head", "strip", "start", "words"],
   base: {
-    title: { fontSize: "16px" },
-    hint: { color: "quiet", fontSize: "14px" },
-    problem: { color: "clay", fontSize: "14px" },
+    title: { fontSize: "text" },
+    hint: { color: "quiet", fontSize: "small" },
+    problem: { color: "clay", fontSize: "small" },
     days: {
       display: "grid",
       gap: "6px",
@@ -14,7 +14,7 @@ export const tryIt = defineSlotRecipe({
       "@media (min-width: 900px)": { gridTemplateColumns: "repeat(7, minmax(0, 1fr))" },
       "&[data-old=true]": { opacity: 0.6 },
     },
-    day: { bg: "glow", borderRadius: "card", p: "5px 7px", fontSize: "14px", "&[data-none=true]": { bg: "woven" } },
+    day: { bg: "glow", borderRadius: "card", p: "5px 7px", fontSize: "small", "&[data-none=true]": { bg: "woven" } },
     head: { display: "flex", justifyContent: "space-between", gap: "6px", whiteSpace: "nowrap" },
     strip: { position: "relative", h: "10px", bg: "sheet", borderRadius: "3px", my: "4px", overflow: "hidden" },
     start: {

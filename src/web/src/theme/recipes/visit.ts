@@ -36,7 +36,7 @@ export const visit = defineSlotRecipe({
     "box",
   ],
   base: {
-    page: { maxW: "1060px", mx: "auto", px: "16px", pb: "40px", fontSize: "17px" },
+    page: { maxW: "1060px", mx: "auto", px: "16px", pb: "40px", fontSize: "text" },
     head: {
       display: "flex",
       flexWrap: "wrap",
@@ -48,7 +48,7 @@ export const visit = defineSlotRecipe({
     name: {
       fontFamily: "heading",
       fontWeight: "700",
-      fontSize: "20px",
+      fontSize: "title",
       display: "flex",
       alignItems: "center",
       gap: "10px",
@@ -69,7 +69,7 @@ export const visit = defineSlotRecipe({
       p: "18px",
       [wide]: { position: "sticky", top: "14px" },
     },
-    words: { fontSize: "25px", lineHeight: "1.5", fontWeight: "500" },
+    words: { fontSize: "page", lineHeight: "1.5", fontWeight: "500" },
     foot: {
       borderTopWidth: "1px",
       borderColor: "onWaterLine",
@@ -79,7 +79,7 @@ export const visit = defineSlotRecipe({
       flexWrap: "wrap",
       justifyContent: "space-between",
       columnGap: "12px",
-      fontSize: "16px",
+      fontSize: "text",
     },
     // Scrolled away, one line of the sentence stays on top.
     line: {
@@ -92,14 +92,14 @@ export const visit = defineSlotRecipe({
       px: "16px",
       py: "9px",
       display: "grid",
-      fontSize: "16px",
+      fontSize: "text",
       textAlign: "start",
       cursor: "pointer",
       [wide]: { display: "none" },
     },
     lineWords: { overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
     step: { display: "grid", gap: "10px", minW: 0, scrollMarginTop: "72px" },
-    title: { fontSize: "20px", outline: "none", scrollMarginTop: "72px" },
+    title: { fontSize: "title", outline: "none", scrollMarginTop: "72px" },
     soon: { display: "grid", gap: "8px", gridTemplateColumns: "repeat(auto-fit, minmax(104px, 1fr))" },
     soonest: {
       display: "grid",
@@ -114,7 +114,7 @@ export const visit = defineSlotRecipe({
       cursor: "pointer",
       _hover: { bg: "glow" },
     },
-    soonestDay: { fontWeight: "700", whiteSpace: "nowrap", fontSize: "16px" },
+    soonestDay: { fontWeight: "700", whiteSpace: "nowrap", fontSize: "text" },
     only: { display: "flex", flexWrap: "wrap", alignItems: "baseline", gap: "4px 6px" },
     // A choice of the browser's own that reads as an underlined part.
     pick: {
@@ -146,7 +146,7 @@ export const visit = defineSlotRecipe({
     ribbon: { position: "relative", h: "14px", bg: "woven", borderRadius: "card", mt: "6px", overflow: "hidden" },
     free: { position: "absolute", top: 0, bottom: 0, bg: "water", borderRadius: "2px" },
     part: { mt: "9px" },
-    partName: { color: "quiet", mb: "5px", fontWeight: "400", fontSize: "16px", fontFamily: "body" },
+    partName: { color: "quiet", mb: "5px", fontWeight: "400", fontSize: "text", fontFamily: "body" },
     times: { display: "flex", flexWrap: "wrap", gap: "8px" },
     time: {
       minH: "42px",
@@ -160,7 +160,7 @@ export const visit = defineSlotRecipe({
       cursor: "pointer",
       _hover: { bg: "glow" },
     },
-    quiet: { color: "quiet", fontSize: "16px" },
+    quiet: { color: "quiet", fontSize: "text" },
     box: {
       display: "grid",
       gap: "8px",

@@ -12,9 +12,9 @@ export const DayCounts = ({ days, date, onDay }: Props) => (
     role="group"
     aria-label={t`Two weeks`}
     display="grid"
-    gap="4px"
-    my="14px"
-    gridTemplateColumns="repeat(auto-fill, minmax(74px, 1fr))"
+    gap="1"
+    my="3.5"
+    gridTemplateColumns="repeat(auto-fill, minmax({sizes.18}, 1fr))"
   >
     {days.map((day) => {
       const offered = Number(day.offered);
@@ -24,16 +24,16 @@ export const DayCounts = ({ days, date, onDay }: Props) => (
           aria-current={day.date === date ? "date" : undefined}
           onClick={() => onDay(day.date)}
           cursor="pointer"
-          py="4px"
-          fontSize="14px"
+          py="1"
+          fontSize="small"
           lineHeight="1.3"
           borderRadius="card"
-          borderWidth="2px"
+          borderWidth="mark"
           borderColor={day.date === date ? "ink" : "transparent"}
           bg={offered > 0 ? "glow" : "woven"}
         >
           <Box>{shortDate(day.date).replace(/ \p{L}+$/u, "")}</Box>
-          <Box fontWeight="700">{offered > 0 ? offered : "none"}</Box>
+          <Box fontWeight="700">{offered > 0 ? offered : t`none`}</Box>
         </Plain>
       );
     })}

@@ -32,7 +32,7 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
       <WhyNotSentence question={question} />
       {run.data && <DayCounts days={run.data} date={date} onDay={(chosen) => change({ date: chosen })} />}
       {day.error && (
-        <Panel role="alert" color="clay" mb="14px">
+        <Panel role="alert" color="clay" mb="3.5">
           {day.error.message}
         </Panel>
       )}
@@ -47,7 +47,7 @@ export function WhyNotPage({ mayEdit }: { mayEdit: boolean }) {
         </Empty>
       )}
       {item && start && (
-        <Box pb="30px">
+        <Box pb="7">
           <DayRibbons day={item} start={start} onStart={(clock) => change({ at: clock })} />
           <ReasonList start={start} mayEdit={mayEdit} bookPath={`/day/${location.id}/${date}`} onStep={step} />
         </Box>

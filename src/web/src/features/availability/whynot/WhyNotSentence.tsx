@@ -57,7 +57,7 @@ export function WhyNotSentence({ question }: { question: Question }) {
         <ChoicePart
           label={t`Practitioner`}
           value={practitionerId ?? anyone}
-          options={[{ value: anyone, label: "anyone" }, ...people]}
+          options={[{ value: anyone, label: t`anyone` }, ...people]}
           onChange={(by) => change({ by: by === anyone ? null : by })}
         />
         {setup.locations.length > 1 && location && (

@@ -14,6 +14,7 @@ import { OwnersView } from "./OwnersView";
 import { StepChoices } from "./StepChoices";
 import { noneBeside, useVisit } from "./useVisit";
 import { VisitSentence } from "./VisitSentence";
+import { usualColours } from "../../../theme/colours";
 
 const Box = chakra("div");
 const Logo = chakra("img");
@@ -30,7 +31,7 @@ export function BookingPage() {
   }, [business.data]);
   if (!business.data)
     return (
-      <Box p="24px" role={business.error ? "alert" : "status"}>
+      <Box p="6" role={business.error ? "alert" : "status"}>
         {business.error?.message ?? t`One moment …`}
       </Box>
     );
@@ -44,11 +45,11 @@ export function BookingPage() {
 
 function Page({ business }: { business: Business }) {
   const styles = useSlotRecipe({ recipe })();
-  const own = business.colourMain !== "#17594A" || business.colourAccent !== "#F4B400";
+  const own = business.colourMain !== usualColours.main || business.colourAccent !== usualColours.accent;
   const look = {
     "--chakra-colors-water": business.colourMain,
     "--chakra-colors-water-deep": business.colourMain,
-    "--chakra-colors-on-water": "#FFFFFF",
+    "--chakra-colors-on-water": usualColours.onMain,
     "--chakra-colors-kingcup": business.colourAccent,
     "--chakra-colors-kingcup-line": business.colourAccent,
   } as CSSProperties;

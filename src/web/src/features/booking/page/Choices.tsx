@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { Fragment } from "react";
 import { chakra } from "@chakra-ui/react";
 import type { Business, Service } from "../../../api/public";
-import { money } from "../../../shared/format";
+import { andWords, money } from "../../../shared/format";
 import { Later } from "../../../shared/Later";
 import { Press } from "../../../shared/Press";
 import { Choice } from "./Sentence";
@@ -28,7 +28,7 @@ export function ServiceChoice({
   onChoose: (service: Service) => void;
 }) {
   return (
-    <Box display="grid" gap="18px">
+    <Box display="grid" gap="4">
       <StepTitle>
         <Trans>What would you like?</Trans>
       </StepTitle>
@@ -36,8 +36,8 @@ export function ServiceChoice({
         const Moment = i === 0 ? Fragment : Later;
         return (
           <Moment key={category.id}>
-            <Box as="section" aria-label={category.name} display="grid" gap="6px">
-              <Box as="h2" fontSize="20px">
+            <Box as="section" aria-label={category.name} display="grid" gap="1.5">
+              <Box as="h2" fontSize="title">
                 {category.name}
               </Box>
               {category.services.map((service) => {
@@ -58,7 +58,7 @@ export function ServiceChoice({
                         style={{ width: "100%", height: 120, objectFit: "cover", borderRadius: 6 }}
                       />
                     )}
-                    <Box as="span" display="flex" justifyContent="space-between" gap="12px" fontWeight="700">
+                    <Box as="span" display="flex" justifyContent="space-between" gap="3" fontWeight="700">
                       <span>{service.name}</span>
                       <Box as="span" whiteSpace="nowrap">
                         {service.priceForm === "onRequest"
@@ -70,7 +70,7 @@ export function ServiceChoice({
                               : money(service.price)}
                       </Box>
                     </Box>
-                    <Box as="span" color="quiet" fontSize="16px">
+                    <Box as="span" color="quiet" fontSize="text">
                       {[
                         t`${service.minutes} min`,
                         elsewhere && where ? t`at ${where}` : "",
@@ -81,7 +81,7 @@ export function ServiceChoice({
                         .join(" · ")}
                     </Box>
                     {service.html && (
-                      <Box as="span" color="quiet" fontSize="16px">
+                      <Box as="span" color="quiet" fontSize="text">
                         {plain(service.html)}
                       </Box>
                     )}
@@ -109,7 +109,7 @@ export function ExtraChoice({
   onDone: () => void;
 }) {
   return (
-    <Box display="grid" gap="8px">
+    <Box display="grid" gap="2">
       <StepTitle>
         <Trans>With something extra?</Trans>
       </StepTitle>
@@ -126,9 +126,13 @@ export function ExtraChoice({
               {addOn.name}
             </b>
             <Box as="span" color="quiet">
-              {addOn.minutes > 0 && t`${addOn.minutes} min more · `}
-              {money(addOn.price)}
-              {addOn.suggested && t` · goes well with it`}
+              {[
+                addOn.minutes > 0 && t`${addOn.minutes} min more`,
+                money(addOn.price),
+                addOn.suggested && t`goes well with it`,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
             </Box>
           </Choice>
         );
@@ -159,7 +163,7 @@ export function PractitionerChoice({
     return person?.locationIds.includes(locationId) ? [[practitioner, person] as const] : [];
   });
   return (
-    <Box display="grid" gap="8px">
+    <Box display="grid" gap="2">
       <StepTitle>
         <Trans>By whom?</Trans>
       </StepTitle>
@@ -175,7 +179,7 @@ export function PractitionerChoice({
       )}
       {here.map(([does, person]) => (
         <Choice key={does.id} on={does.id === chosen} onClick={() => onChoose(does.id)}>
-          <Box as="span" display="flex" gap="12px" alignItems="start">
+          <Box as="span" display="flex" gap="3" alignItems="start">
             {person.photoId ? (
               <img
                 src={`/api/public/v1/pictures/${person.photoId}`}
@@ -186,8 +190,8 @@ export function PractitionerChoice({
               <Box
                 as="span"
                 aria-hidden
-                w="56px"
-                h="56px"
+                w="14"
+                h="14"
                 flexShrink={0}
                 borderRadius="50%"
                 bg="woven"
@@ -198,12 +202,12 @@ export function PractitionerChoice({
                 {initials(does.name)}
               </Box>
             )}
-            <Box as="span" display="grid" gap="2px">
+            <Box as="span" display="grid" gap="0.5">
               <b>{does.name}</b>
               <Box as="span" color="quiet">
                 <Trans>
                   {does.minutes} min · {money(does.price)}
-                  {person.languages.length > 0 && t` · speaks ${person.languages.join(", ")}`}
+                  {person.languages.length > 0 && ` · ${t`speaks ${andWords(person.languages)}`}`}
                 </Trans>
               </Box>
               {person.about && <Box as="span">{person.about}</Box>}

@@ -30,12 +30,12 @@ export function ComesFirst({
   return (
     <Box
       bg="sheet"
-      borderWidth="1px"
+      borderWidth="line"
       borderColor="line"
       borderRadius="card"
-      p="18px"
+      p="4"
       display="grid"
-      gap="12px"
+      gap="3"
       justifyItems="start"
     >
       <StepTitle>

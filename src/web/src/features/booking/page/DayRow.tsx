@@ -73,7 +73,7 @@ export function DayRow({ day, words, isOpen, onOpen, onChoose, whyNot }: Props) 
 
 /** For whoever is signed in: the same question with all its reasons. */
 export const WhyNot = ({ href, day }: { href: string; day: string }) => (
-  <Out href={href} target="_blank" ms="12px" textDecoration="underline" color="water">
+  <Out href={href} target="_blank" ms="3" textDecoration="underline" color="water">
     <Trans>
       Why not?<Span srOnly> {day}</Span>
     </Trans>

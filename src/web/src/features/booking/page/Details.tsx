@@ -12,6 +12,7 @@ import { answerOf, Problem } from "../../../shared/problem";
 import { linesOf, type Wish, type You } from "./lines";
 import { StepTitle } from "./StepTitle";
 import { Questions, Terms } from "./Questions";
+import { roomy } from "../../../theme/media";
 
 const Form = chakra("form");
 const Box = chakra("div");
@@ -103,26 +104,18 @@ export function Details({
       onSubmit={submit}
       noValidate
       display="grid"
-      gap="14px"
+      gap="3.5"
       bg="sheet"
-      borderWidth="1px"
+      borderWidth="line"
       borderColor="line"
       borderRadius="card"
-      p="18px"
+      p="4"
     >
       <StepTitle>
         <Trans>Who is coming?</Trans>
       </StepTitle>
       {problem && (problem.field === "start" || problem.code === "not-online") ? (
-        <Box
-          role="alert"
-          borderLeftWidth="3px"
-          borderColor="clay"
-          pl="12px"
-          display="grid"
-          gap="8px"
-          justifyItems="start"
-        >
+        <Box role="alert" borderLeftWidth="mark" borderColor="clay" pl="3" display="grid" gap="2" justifyItems="start">
           <Box color="clay" fontWeight="600">
             {problem.code === "start-taken" ? t`Somebody else has just taken ${clock(start, zone)}.` : problem.message}{" "}
             {reasons.map((reason) => reason.text).join(" ")}
@@ -132,7 +125,7 @@ export function Details({
               <Trans>These times are near it and free:</Trans>
             </Box>
           )}
-          <Box display="flex" flexWrap="wrap" gap="7px">
+          <Box display="flex" flexWrap="wrap" gap="1.5">
             {nearest.map((item) => (
               <Press
                 key={item.start}
@@ -157,7 +150,7 @@ export function Details({
           </Box>
         )
       )}
-      <Box display="grid" gap="14px" css={{ "@media (min-width: 480px)": { gridTemplateColumns: "1fr 1fr" } }}>
+      <Box display="grid" gap="3.5" css={{ [roomy]: { gridTemplateColumns: "1fr 1fr" } }}>
         <TextField label={t`Given name`} autoComplete="given-name" {...field("givenName")} />
         <TextField label={t`Family name`} autoComplete="family-name" {...field("familyName")} />
       </Box>

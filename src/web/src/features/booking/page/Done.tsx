@@ -37,16 +37,16 @@ export function Done({
       tabIndex={-1}
       outline="none"
       bg="sheet"
-      borderWidth="1px"
+      borderWidth="line"
       borderColor="line"
       borderRadius="card"
-      p="22px"
+      p="5"
       display="grid"
-      gap="10px"
+      gap="2.5"
       justifyItems="start"
-      maxW="560px"
+      maxW="140"
     >
-      <Box as="h1" fontSize="26px">
+      <Box as="h1" fontSize="page">
         {booked.isRequest ? t`We have your request` : t`Your visit is booked`}
       </Box>
       {booked.isRequest && (
@@ -54,7 +54,7 @@ export function Done({
           <Trans>The time is kept for you. Somebody looks at it and tells you whether it can be so.</Trans>
         </Box>
       )}
-      <Box fontSize="19px" fontWeight="700">
+      <Box fontSize="title" fontWeight="700">
         {longDate(dateIn(booked.start, booked.zone))}, {clockRange(booked.start, booked.end, booked.zone)}
       </Box>
       {booked.lines.map((line) => (
@@ -66,21 +66,21 @@ export function Done({
       <Box>
         <Trans>{money(booked.price)}, to pay at the visit</Trans>
       </Box>
-      <Box bg="glow" borderRadius="card" px="14px" py="9px">
+      <Box bg="glow" borderRadius="card" px="3.5" py="2">
         <Trans>
           Your reference:{" "}
-          <Box as="strong" fontSize="20px" letterSpacing="1px" data-reference>
+          <Box as="strong" fontSize="title" data-reference>
             {booked.reference}
           </Box>
         </Trans>
       </Box>
       {opened.length > 0 && (
-        <Box as="section" aria-label={t`What you can book now`} display="grid" gap="8px" justifyItems="start">
-          <Box as="h2" fontSize="18px">
+        <Box as="section" aria-label={t`What you can book now`} display="grid" gap="2" justifyItems="start">
+          <Box as="h2" fontSize="title">
             <Trans>Now you can book</Trans>
           </Box>
           {opened.map((item) => (
-            <Box key={item.serviceId} display="grid" gap="4px" justifyItems="start">
+            <Box key={item.serviceId} display="grid" gap="1" justifyItems="start">
               <Box>
                 <Trans>
                   {item.name}, from {longDate(dateIn(item.from, booked.zone))}, {clock(item.from, booked.zone)}
@@ -96,17 +96,9 @@ export function Done({
       <Box color="quiet">
         <Trans>Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Trans>
       </Box>
-      <Box display="flex" flexWrap="wrap" gap="8px" alignItems="center">
+      <Box display="flex" flexWrap="wrap" gap="2" alignItems="center">
         {after && !after.atOnce && (
-          <Onward
-            href={after.address}
-            bg="water"
-            color="onWater"
-            fontWeight="600"
-            borderRadius="card"
-            px="16px"
-            py="9px"
-          >
+          <Onward href={after.address} bg="water" color="onWater" fontWeight="600" borderRadius="card" px="4" py="2">
             {after.words ?? t`Go on`}
           </Onward>
         )}

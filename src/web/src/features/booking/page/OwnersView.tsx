@@ -27,7 +27,7 @@ export function OwnersView() {
   const staff = useStaff();
   if (!staff) return null;
   return (
-    <Box as="aside" aria-label={t`For the staff`} bg="ink" color="paper" px="14px" py="8px" fontSize="16px">
+    <Box as="aside" aria-label={t`For the staff`} bg="ink" color="paper" px="3.5" py="2" fontSize="text">
       <Trans>
         You see this page as clients do, {staff.name}. Only you see this line and “Why not?” beside each day.
       </Trans>

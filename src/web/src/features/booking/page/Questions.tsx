@@ -58,8 +58,8 @@ export function Terms({
   const id = useId();
   return (
     <Box>
-      <Box as="details" mb="8px">
-        <Box as="summary" cursor="pointer" fontWeight="600" minH="28px">
+      <Box as="details" mb="2">
+        <Box as="summary" cursor="pointer" fontWeight="600" minH="7">
           <Trans>Terms</Trans>
         </Box>
         {/* The server has made it safe: formatting and links only. */}
@@ -67,21 +67,22 @@ export function Terms({
           tabIndex={0}
           role="region"
           aria-label={t`Terms`}
-          maxH="260px"
+          maxH="65"
           overflowY="auto"
-          borderWidth="1px"
+          borderWidth="line"
           borderColor="line"
           borderRadius="card"
-          p="10px 14px"
+          py="2.5"
+          px="3.5"
           css={{
-            "& p": { marginBottom: "8px" },
-            "& ul": { paddingLeft: "20px", listStyle: "disc" },
+            "& p": { marginBottom: "2" },
+            "& ul": { paddingLeft: "5", listStyle: "disc" },
             "& a": { textDecoration: "underline" },
           }}
           dangerouslySetInnerHTML={{ __html: html }}
         />
       </Box>
-      <Box display="flex" gap="10px" alignItems="center">
+      <Box display="flex" gap="2.5" alignItems="center">
         <Check
           id={id}
           type="checkbox"
@@ -89,8 +90,8 @@ export function Terms({
           aria-invalid={error !== undefined}
           aria-describedby={error ? `${id}-note` : undefined}
           onChange={(event) => onAccept(event.target.checked)}
-          w="22px"
-          h="22px"
+          w="5"
+          h="5"
           flexShrink={0}
           accentColor="water"
         />
@@ -99,7 +100,7 @@ export function Terms({
         </Label>
       </Box>
       {error && (
-        <Box id={`${id}-note`} role="alert" color="clay" fontSize="14px" mt="3px">
+        <Box id={`${id}-note`} role="alert" color="clay" fontSize="small" mt="0.5">
           {error}
         </Box>
       )}

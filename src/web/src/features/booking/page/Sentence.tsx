@@ -1,4 +1,5 @@
 import { type ReactNode } from "react";
+import { joined } from "../../../shared/joined";
 import { Plain } from "../../../shared/Plain";
 
 /** An underlined part of the sentence that opens its choices. */
@@ -14,24 +15,27 @@ export function Blank({
   children: ReactNode;
 }) {
   return (
-    <Plain
-      aria-expanded={open}
-      disabled={disabled}
-      onClick={onClick}
-      fontWeight="700"
-      textAlign="left"
-      cursor="pointer"
-      borderBottomWidth="3px"
-      borderColor="kingcup"
-      bg={open ? "kingcup" : "transparent"}
-      color={open ? "onKingcup" : "inherit"}
-      borderRadius={open ? "card" : undefined}
-      px={open ? "7px" : "0"}
-      lineHeight="1.35"
-      _focusVisible={{ outline: "3px solid #FFFFFF", outlineOffset: "2px" }}
-    >
-      {children}
-    </Plain>
+    <>
+      <Plain
+        aria-expanded={open}
+        disabled={disabled}
+        onClick={onClick}
+        fontWeight="700"
+        textAlign="left"
+        cursor="pointer"
+        borderBottomWidth="mark"
+        borderColor="kingcup"
+        bg={open ? "kingcup" : "transparent"}
+        color={open ? "onKingcup" : "inherit"}
+        borderRadius={open ? "card" : undefined}
+        px={open ? "2" : "0"}
+        lineHeight="1.35"
+        _focusVisible={{ outlineColor: "onWater" }}
+      >
+        {children}
+      </Plain>
+      {joined}
+    </>
   );
 }
 
@@ -53,13 +57,13 @@ export function Choice({
       disabled={disabled}
       onClick={onClick}
       display="grid"
-      gap="2px"
+      gap="0.5"
       textAlign="left"
       w="100%"
-      px="14px"
-      py="10px"
+      px="3.5"
+      py="2.5"
       bg={on ? "glow" : "sheet"}
-      borderWidth="1px"
+      borderWidth="line"
       borderColor={on ? "focus" : "line"}
       borderRadius="card"
       cursor={disabled ? "default" : "pointer"}

@@ -106,8 +106,8 @@ function When({ business, visit }: { business: Business; visit: Visit }) {
         // The server has made it safe: formatting and links only.
         <Box
           css={{
-            "& p": { marginBottom: "8px" },
-            "& ul": { paddingLeft: "20px", listStyle: "disc" },
+            "& p": { marginBottom: "2" },
+            "& ul": { paddingLeft: "5", listStyle: "disc" },
             "& a": { textDecoration: "underline" },
           }}
           dangerouslySetInnerHTML={{ __html: service.html }}

@@ -44,8 +44,8 @@ export function leftWords(day: Day, isFiltered: boolean): string {
   if (day.starts.length === 0)
     return day.left === "closed"
       ? day.closed
-        ? `closed: ${day.closed}`
-        : "closed"
+        ? t`closed: ${day.closed}`
+        : t`closed`
       : isFiltered && day.left !== "full"
         ? t`nothing then`
         : t`nothing free`;

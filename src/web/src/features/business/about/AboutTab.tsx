@@ -9,7 +9,7 @@ import serverPackages from "./serverLicences.json";
 export function AboutTab() {
   const shipped = useQuery(asks.licences());
   return (
-    <Stack pb="30px">
+    <Stack pb="7">
       <Section title={t`Kingcup`}>
         {shipped.data ? t`Version ${shipped.data.version}.` : (shipped.error?.message ?? t`Looking …`)}
       </Section>
@@ -39,10 +39,10 @@ export function AboutTab() {
                 <td>
                   {item.text ? (
                     <details>
-                      <Box as="summary" cursor="pointer" minH="24px">
+                      <Box as="summary" cursor="pointer" minH="6">
                         {item.licence || t`its own words`}
                       </Box>
-                      <Box whiteSpace="pre-wrap" fontSize="14px" overflowWrap="anywhere">
+                      <Box whiteSpace="pre-wrap" fontSize="small" overflowWrap="anywhere">
                         {item.text}
                       </Box>
                     </details>

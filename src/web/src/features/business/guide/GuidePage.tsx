@@ -54,7 +54,7 @@ export function GuidePage({ session }: { session: Session }) {
 function FirstQuestion({ onChoose }: { onChoose: (trade: Trade) => void }) {
   const styles = useSlotRecipe({ recipe: guide })();
   return (
-    <Box maxW="760px" mx="auto">
+    <Box maxW="190" mx="auto">
       <Title css={styles["title"]}>
         <Trans>What do you do?</Trans>
       </Title>
@@ -68,13 +68,13 @@ function FirstQuestion({ onChoose }: { onChoose: (trade: Trade) => void }) {
         {trades.map(([trade, name, hint]) => (
           <Plain key={trade} css={styles["trade"]} onClick={() => onChoose(trade)}>
             <b>{name}</b>
-            <Box as="span" color="quiet" fontSize="14px">
+            <Box as="span" color="quiet" fontSize="small">
               {hint}
             </Box>
           </Plain>
         ))}
       </Box>
-      <Box mt="22px">
+      <Box mt="5">
         <Link to="/setup/business">
           <Box as="span" textDecoration="underline">
             <Trans>Set everything up by yourself instead</Trans>
@@ -134,7 +134,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
                 css={styles["mark"]}
                 data-open={!isDone}
                 role="img"
-                aria-label={isDone ? "complete" : t`not complete yet`}
+                aria-label={isDone ? t`complete` : t`not complete yet`}
               >
                 {isDone ? "✓" : "?"}
               </Box>
@@ -144,7 +144,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
                 </Sentence>
                 {(sent || isNamed) &&
                   own.map(([field, text]) => (
-                    <Box key={field} role="alert" color="clay" fontSize="14px">
+                    <Box key={field} role="alert" color="clay" fontSize="small">
                       {text}
                     </Box>
                   ))}
@@ -152,7 +152,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
             </Box>
           );
         })}
-        <Row mt="14px">
+        <Row mt="3.5">
           <Press look="quiet" size="small" onClick={onAgain}>
             <Trans>Begin with something else</Trans>
           </Press>

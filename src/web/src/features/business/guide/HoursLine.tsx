@@ -17,13 +17,13 @@ export function HoursLine({ draft, errors, onChange }: GuideProps) {
         {whole(
           <Part label={t`Opening hours`} words={hoursWords(draft.opening ?? [])}>
             {(close) => (
-              <Box w="min(760px, 90vw)">
+              <Box w="190" maxW="90vw">
                 <OpeningHours
                   hours={draft.opening ?? []}
                   errors={errors}
                   onChange={(opening) => onChange({ opening })}
                 />
-                <Press look="primary" size="small" mt="8px" onClick={close}>
+                <Press look="primary" size="small" mt="2" onClick={close}>
                   <Trans>Done</Trans>
                 </Press>
               </Box>

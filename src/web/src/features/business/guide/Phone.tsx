@@ -16,7 +16,7 @@ export function Phone({ draft, begun, isOld }: { draft: Begin; begun: Begun | nu
       <Box css={styles["screen"]}>
         <Box>
           <b>{draft.name || t`Your business`}</b>
-          <Box color="quiet" fontSize="14px">
+          <Box color="quiet" fontSize="small">
             {draft.address}
           </Box>
         </Box>

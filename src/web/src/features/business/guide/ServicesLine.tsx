@@ -28,7 +28,7 @@ export function ServicesLine({ draft, errors, onChange }: GuideProps) {
           autoFocus
           onChange={(event) => set(i, { ...service, name: event.target.value })}
         />
-        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="8px">
+        <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2">
           <MinutesField
             label={t`Length`}
             value={service.minutes}

@@ -76,7 +76,7 @@ export function hoursWords(hours: readonly Hours[]): string {
       .map(({ from, until }) => t`${timeWords(from)} to ${timeWords(until)}`);
     if (own.length > 0) groups.set(andWords(own), [...(groups.get(andWords(own)) ?? []), day]);
   }
-  return groups.size === 0 ? "never" : andWords([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));
+  return groups.size === 0 ? t`never` : andWords([...groups].map(([times, days]) => `${daysWords(days)} ${times}`));
 }
 
 /** The services that name something, so that it can be seen what goes with it. */

@@ -84,7 +84,7 @@ export function Changes({ subjectId = null }: { subjectId?: string | null }) {
           </tbody>
         </Table>
       </Box>
-      <Row mt="10px">
+      <Row mt="2.5">
         {before.length > 0 && (
           <Press onClick={() => setBefore(before.slice(0, -1))}>
             <Trans>Newer</Trans>
@@ -127,7 +127,7 @@ function Subject({ row, name }: { row: HistoryRow; name: string | undefined }) {
 function Differences({ row }: { row: HistoryRow }) {
   const found = differences(row);
   return (
-    <Box fontSize="14px" overflowWrap="anywhere">
+    <Box fontSize="small" overflowWrap="anywhere">
       {found.length === 0 && t`Nothing that is kept here.`}
       {found.map(({ field, was, is }) => (
         <Box key={field}>

@@ -12,9 +12,9 @@ const kinds: Record<string, string> = {
   feature: t`Feature`,
   category: t`Category`,
   service: t`Service`,
-  "add-on": "Add-on",
+  "add-on": t`Add-on`,
   question: t`Question`,
-  account: "Sign-in",
+  account: t`Sign-in`,
   block: t`Blocked time`,
   import: t`Import`,
 };
@@ -82,15 +82,15 @@ const fieldWords = (field: string) =>
     .toLowerCase();
 const words = (value: unknown): string =>
   value === undefined || value === null || value === ""
-    ? "nothing"
+    ? t`nothing`
     : typeof value === "boolean"
       ? value
-        ? "yes"
-        : "no"
+        ? t`yes`
+        : t`no`
       : typeof value === "string"
         ? value
         : Array.isArray(value) && value.every((item) => typeof item === "string" || typeof item === "number")
-          ? value.join(", ") || "nothing"
+          ? value.join(", ") || t`nothing`
           : JSON.stringify(value).slice(0, 160);
 
 /** Only what differs, field by field. */

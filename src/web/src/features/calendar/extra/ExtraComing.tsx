@@ -44,8 +44,8 @@ export function ExtraComing({ extra }: { extra: ExtraShifts }) {
   const drawn = days.slice(0, mostDrawn);
   const scale = scaleToDraw(drawn.flatMap((day) => day.after.map(stretchOf)));
   return (
-    <Stack gap="8px" opacity={tried.isFetching ? 0.6 : 1} aria-live="polite">
-      <Box as="h2" fontSize="17px">
+    <Stack gap="2" opacity={tried.isFetching ? 0.6 : 1} aria-live="polite">
+      <Box as="h2" fontSize="text">
         {days.length === 0
           ? t`Nothing would change`
           : plural(days.length, { one: "# day would change", other: "# days would change" })}
@@ -74,7 +74,7 @@ export function ExtraComing({ extra }: { extra: ExtraShifts }) {
           ))}
         </Ribbons>
       )}
-      <Box color="quiet" fontSize="14px">
+      <Box color="quiet" fontSize="small">
         {days.length > mostDrawn && plural(days.length - mostDrawn, { one: "And # more.", other: "And # more." }) + " "}
         {unchanged > 0 &&
           plural(unchanged, {
@@ -83,7 +83,7 @@ export function ExtraComing({ extra }: { extra: ExtraShifts }) {
           })}
       </Box>
       {days.length > 0 && (
-        <Box color="quiet" fontSize="14px">
+        <Box color="quiet" fontSize="small">
           <Trans>What is new is blue. Nothing that is booked is moved.</Trans>
         </Box>
       )}

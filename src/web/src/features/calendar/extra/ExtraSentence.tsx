@@ -25,7 +25,7 @@ export function ExtraSentence({ draft, errors, onChange }: Props) {
   const { shift } = draft;
   const set = (change: Partial<ExtraDraft>) => onChange({ ...draft, ...change });
   return (
-    <Stack gap="4px">
+    <Stack gap="1">
       <Sentence>
         <Trans>
           From{" "}
@@ -113,7 +113,7 @@ function HoursPart({ draft, errors, onChange }: Props) {
   return (
     <Part label={t`Hours`} words={t`${minuteWords(stretchOf(shift).from)} to ${minuteWords(stretchOf(shift).until)}`}>
       {(close) => (
-        <Stack gap="8px" p="6px" w="220px">
+        <Stack gap="2" p="1.5" w="55">
           <Row flexWrap="nowrap" alignItems="start">
             <TimeField
               label={t`From`}
@@ -140,7 +140,7 @@ function HoursPart({ draft, errors, onChange }: Props) {
 const ReasonPart = ({ value, onChange }: { value: string; onChange: (value: string) => void }) => (
   <Part label={t`Reason`} differs={value !== ""} words={value ? t`“${value}”` : t`nothing about it`}>
     {(close) => (
-      <Stack gap="8px" p="6px" w="280px">
+      <Stack gap="2" p="1.5" w="70">
         <AreaField
           label={t`Why, for those who read the book`}
           value={value}

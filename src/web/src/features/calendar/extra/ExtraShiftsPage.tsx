@@ -25,14 +25,14 @@ export function ExtraShiftsPage() {
   return (
     <Page title={t`Team`}>
       <Tabs label={t`Team`} items={teamTabs} />
-      <Stack pb="30px">
+      <Stack pb="7">
         <AddExtra />
         {kept.data.length > 0 && (
           <Box as="section" aria-label={t`Added before`}>
-            <Box as="h2" fontSize="17px" mb="8px">
+            <Box as="h2" fontSize="text" mb="2">
               <Trans>Added before</Trans>
             </Box>
-            <Stack gap="8px">
+            <Stack gap="2">
               {kept.data.map((extra) => (
                 <Added key={extra.id} extra={extra} />
               ))}
@@ -65,7 +65,7 @@ function AddExtra() {
   );
   return (
     <Panel as="section" aria-label={t`Add extra shifts`}>
-      <Stack gap="14px">
+      <Stack gap="3.5">
         <ExtraSentence
           draft={draft}
           errors={add.errors}

@@ -31,13 +31,13 @@ export function GiveToOthers({ from, practitioner, people }: Props) {
   const others = people.filter((person) => person.id !== practitioner.id && !person.retired);
   if (others.length === 0) return null;
   return (
-    <Box borderTopWidth="1px" borderColor="line" pt="10px">
+    <Box borderTopWidth="line" borderColor="line" pt="2.5">
       <Press size="small" look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
         <Trans>Give this rota to others too</Trans>
       </Press>
       {open && (
         <Box>
-          <Box fontSize="14px" color="quiet">
+          <Box fontSize="small" color="quiet">
             <Trans>From {longDate(from)} on they work the same shifts.</Trans>
           </Box>
           <Row>
@@ -50,7 +50,7 @@ export function GiveToOthers({ from, practitioner, people }: Props) {
               />
             ))}
           </Row>
-          <Press mt="6px" disabled={to.length === 0 || copy.pending} onClick={() => copy.run(to)}>
+          <Press mt="1.5" disabled={to.length === 0 || copy.pending} onClick={() => copy.run(to)}>
             <Trans>Give it to {to.length === 1 ? t`one` : to.length}</Trans>
           </Press>
           <Outcome change={copy} saved={t`They have it.`} />

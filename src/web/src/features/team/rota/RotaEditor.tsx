@@ -78,7 +78,7 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
   const problemOf = (field: string) => save.errors[field];
   return (
     <Box>
-      <Row justifyContent="space-between" alignItems="start" flexWrap="nowrap" mb="12px">
+      <Row justifyContent="space-between" alignItems="start" flexWrap="nowrap" mb="3">
         <Sentence>
           <Trans>
             A rota of{" "}
@@ -144,8 +144,8 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
             <Press
               size="small"
               look="quiet"
-              mt="-10px"
-              mb="12px"
+              mt="-2.5"
+              mb="3"
               onClick={() => setDraft({ ...draft, shifts: likeWeek(shifts, week, week - 1) })}
             >
               <Trans>Make it like the week before</Trans>
@@ -153,7 +153,7 @@ export function RotaEditor({ rota, isNew, practitioner, people, onDone, onLeave 
           )}
         </Box>
       ))}
-      <Box fontSize="14px" color="quiet" mb="12px">
+      <Box fontSize="small" color="quiet" mb="3">
         <Trans>
           Dashed: when clients may come. Drag a shift or its edges; arrow keys move it by a quarter of an hour, with
           Shift by five minutes.

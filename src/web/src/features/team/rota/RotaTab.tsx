@@ -45,7 +45,7 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
   if (!kept)
     return (
       <Panel>
-        <Box mb="10px">
+        <Box mb="2.5">
           <Trans>{practitioner.name} has no shifts yet, so nobody can book with them.</Trans>
         </Box>
         <Press look="primary" onClick={() => start(undefined)}>
@@ -53,11 +53,12 @@ export function RotaTab({ practitioner, people }: { practitioner: Person; people
         </Press>
       </Panel>
     );
-  const name = (rota: Rota) => t`from ${longDate(rota.from)}${rota === now ? t`, which holds now` : ""}`;
+  const name = (rota: Rota) =>
+    rota === now ? t`from ${longDate(rota.from)}, which holds now` : t`from ${longDate(rota.from)}`;
   return (
-    <Box pb="30px">
+    <Box pb="7">
       {(rotas.length > 1 || draft) && (
-        <Box mb="6px">
+        <Box mb="1.5">
           <Sentence size="text">
             <Trans>
               You see the rota{" "}

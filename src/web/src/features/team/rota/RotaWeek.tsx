@@ -33,8 +33,8 @@ export function RotaWeek({ title, week, shifts, errors, onChange }: Props) {
     return minutes > 0 ? hoursWords(minutes) : t`off`;
   };
   return (
-    <Box mb="18px">
-      <Box as="h2" fontSize="16px" mb="2px">
+    <Box mb="4">
+      <Box as="h2" fontSize="text" mb="0.5">
         {title}
       </Box>
       <WeekRibbons

@@ -38,8 +38,8 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
     onChange({ ...shift, breaks: [...breaks, { from: timeAt(start), until: timeAt(start + 30), reason: t`Lunch` }] });
   };
   return (
-    <Stack gap="10px" p="6px" w="min(400px, 90vw)">
-      <Box display="grid" gridTemplateColumns="84px 84px minmax(0, 1fr)" gap="8px" alignItems="start">
+    <Stack gap="2.5" p="1.5" w="100" maxW="90vw">
+      <Box display="grid" gridTemplateColumns="{sizes.21} {sizes.21} minmax(0, 1fr)" gap="2" alignItems="start">
         <TimeField
           label={t`From`}
           value={shift.from}
@@ -68,7 +68,7 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
         )}
       </Box>
       {breaks.map((rest, i) => (
-        <Row key={i} alignItems="end" gap="8px" flexWrap="nowrap">
+        <Row key={i} alignItems="end" gap="2" flexWrap="nowrap">
           <TimeField
             label={t`Break from`}
             value={rest.from}
@@ -84,8 +84,8 @@ export function ShiftPanel({ shift, weekday, errors, path, onChange, onRemove, o
           <Plain
             aria-label={t`Take out the break at ${timeWords(rest.from)}`}
             cursor="pointer"
-            minW="32px"
-            minH="38px"
+            minW="8"
+            minH="9"
             onClick={() => onChange({ ...shift, breaks: breaks.filter((_, j) => j !== i) })}
           >
             ✕

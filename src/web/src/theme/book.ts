@@ -1,0 +1,25 @@
+/** Textures and measures of the book's picture. */
+
+/** How wide the heads of lanes are. */
+export const headWidth = "158px";
+
+/** Closed time. */
+export const woven = {
+  bgColor: "woven",
+  bgImage: "repeating-linear-gradient(90deg, token(colors.wovenLine) 0 1px, transparent 1px 5px)",
+} as const;
+
+/** Blocked time. */
+export const hatched = {
+  bgColor: "woven",
+  bgImage: "repeating-linear-gradient(135deg, token(colors.line) 0 4px, transparent 4px 9px)",
+} as const;
+
+/** A label shortens to initials, then to its mark, as its room shrinks. */
+export const shrinking = {
+  "& > *": { overflow: "hidden", textOverflow: "ellipsis" },
+  "& [data-initials]": { display: "none" },
+  "@container (max-width: 62px)": { "& [data-name]": { display: "none" }, "& [data-initials]": { display: "inline" } },
+  "@container (max-width: 38px)": { "& [data-initials]": { display: "none" } },
+  "@container (max-width: 15px)": { visibility: "hidden" },
+} as const;
