@@ -1,6 +1,6 @@
-using System.Globalization;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -223,7 +223,7 @@ internal static class DayPicture
     private static string Worked(DayBook day, Practitioner practitioner, DaySet shift)
     {
         if (!shift.IsEmpty)
-            return $"{Clock(day.Day, shift.Runs().First().From)}–{Clock(day.Day, shift.Runs().Last().Until)}";
+            return Say($"{day.Day.WallOf(shift.Runs().First().From)}–{day.Day.WallOf(shift.Runs().Last().Until)}");
         return day.ShiftsOf(practitioner.Id).Count > 0
             ? Say("elsewhere")
             : day.Dated.ChangeOn(practitioner.Id, day.Day.Date)?.Reason ?? Say("off");
@@ -269,11 +269,9 @@ internal static class DayPicture
         List<HourAnswer> hours = [];
         for (int grain = day.Floor(from); grain < day.Floor(until); grain++)
             if (day.WallOf(grain).Minute == 0)
-                hours.Add(new HourAnswer(day.At(grain), day.WallOf(grain).ToString("H:mm", CultureInfo.InvariantCulture)));
+                hours.Add(new HourAnswer(day.At(grain), Language.Current.Write(day.WallOf(grain))));
         return hours;
     }
-
-    private static string Clock(BookDay day, int grain) => day.WallOf(grain).ToString("H:mm", CultureInfo.InvariantCulture);
 
     private static int Percent(int part, int whole) => (int)Math.Round(100.0 * part / whole);
 }

@@ -9,8 +9,10 @@ import { createBrowserRouter } from "react-router";
 import { RouterProvider } from "react-router/dom";
 import { Problem } from "../shared/problem";
 import "../theme/fonts";
-import { system } from "../theme/system";
+import { makeSystem } from "../theme/system";
 import { Desk } from "./Desk";
+
+const system = makeSystem();
 
 // A session that has ended is asked about at once: the sign-in then stands where one was, and leads back there.
 const lookForSession = (error: Error) => {

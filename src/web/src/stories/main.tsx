@@ -9,11 +9,13 @@ import { PartTabs } from "../shared/PartTabs";
 import { Press } from "../shared/Press";
 import { Sortable } from "../shared/Sortable";
 import "../theme/fonts";
-import { system } from "../theme/system";
+import { makeSystem } from "../theme/system";
 import { FieldStories } from "./FieldStories";
 import { RibbonStories } from "./RibbonStories";
 import { SentenceStories } from "./SentenceStories";
 import { Story } from "./Story";
+
+const system = makeSystem();
 
 function Others() {
   const [part, setPart] = useState<"one" | "two">("one");

@@ -126,5 +126,5 @@ const config = defineConfig({
   },
 });
 
-/** Kingcup's own look; no other recipes are loaded, which keeps the public page small. */
-export const system = createSystem(defaultBaseConfig, config);
+/** Kingcup's own look; no other recipes are loaded, which keeps the public page small. Making it takes a slow phone a moment. */
+export const makeSystem = () => createSystem(defaultBaseConfig, config);

@@ -120,7 +120,7 @@ function Finished({ upload }: { upload: Import }) {
             ? t`${countedRows(upload.added, upload.kind)} taken over.`
             : Number(upload.kept) === 0
               ? t`Taken back. Nothing of it is left.`
-              : t`Taken back. Something rests on ${countedRows(upload.kept, upload.kind)} since (a visit, a rota, a change), so they stayed.`}
+              : t`Taken back. Something rests on ${countedRows(upload.kept, upload.kind)} since, so they stayed.`}
         </Box>
         {upload.made && upload.made.length > 0 && (
           <Box>

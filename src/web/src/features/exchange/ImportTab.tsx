@@ -132,7 +132,10 @@ function Upload() {
   return (
     <Section
       title={t`Bring in`}
-      hint={t`A CSV file with a row of heads and a row for each entry. First you say which column is what and see what would come of it; nothing is kept until you say so.`}
+      hint={[
+        t`A CSV file with a row of heads and a row for each entry.`,
+        t`First you say which column is what and see what would come of it; nothing is kept until you say so.`,
+      ].join(" ")}
     >
       <Stack
         as="form"
