@@ -136,7 +136,7 @@ public static class KingcupServer
         builder.Services.AddHostedService<NoticeListener>();
         builder.Services.AddSingleton<Languages>();
         builder.Services.AddSingleton<Pages>();
-        builder.Services.AddSingleton<BeginEndpoints.Beginner>();
+        builder.Services.AddSingleton<Beginner>();
         builder.Services.AddHostedService<Housekeeping>();
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();

@@ -175,7 +175,7 @@ internal static class ExtraShiftEndpoints
     {
         // Under the locks: what was read before may have been changed meanwhile.
         IReadOnlyList<ExtraDay> days = await ExtraShiftsStore.DaysAsync(change.Connection, id);
-        if (days.Count == 0) throw Refused.NotFound("There is no such extra shifts.");
+        if (days.Count == 0) throw Refused.NotFound("There are no such extra shifts.");
         // What was worked on days that are past stays as it was worked.
         LocalDate today = change.By.At.InZone(change.Setup.HouseOf(extra.Shift.LocationId)!.Location.Zone).Date;
         List<ExtraDay> ahead = [.. days.Where(day => day.Date >= today)];
@@ -192,7 +192,7 @@ internal static class ExtraShiftEndpoints
 
     private static async Task<ExtraShifts> FindAsync(NpgsqlConnection connection, Guid id, IClock clock) =>
         (await ExtraShiftsStore.SinceAsync(connection, OwnCalendar.Since(clock))).FirstOrDefault(kept => kept.Id == id)?.Extra
-        ?? throw Refused.NotFound("There is no such extra shifts.");
+        ?? throw Refused.NotFound("There are no such extra shifts.");
 
     private static IEnumerable<StretchOfTime> Met(Setup setup, Guid practitionerId, IEnumerable<LocalDate> dates) =>
         dates.Select(date => new StretchOfTime(practitionerId, null, CalendarDesk.Everywhere(setup, date)));

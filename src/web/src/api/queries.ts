@@ -28,7 +28,7 @@ export const asks = {
   /** What clients would find if the business began so. */
   begunSo: (body: Schemas["BeginRequest"]) =>
     ask(["begun-so", body], () => staff.POST("/api/v1/setup/begin/try", { body })),
-  rules: (query: { locationId?: string; categoryId?: string }) =>
+  rules: (query: { locationId?: string; categoryId?: string; serviceId?: string }) =>
     ask(["setup", "rules", query], () => staff.GET("/api/v1/setup/rules", { params: { query } })),
   practitioners: () => ask(["setup", "practitioners"], () => staff.GET("/api/v1/setup/practitioners")),
   qualifications: () => ask(["setup", "qualifications"], () => staff.GET("/api/v1/setup/qualifications")),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Block, Shift } from "../../api/setup";
-import { blockWords } from "./BlockList";
+import { blockWords } from "./blocks";
 import { shiftWords } from "./shifts";
 
 const shift = (from: string, until: string): Shift => ({ locationId: "here", from, until, breaks: [] });

@@ -18,7 +18,7 @@ import { useDeskSetup } from "../../shared/today";
 import { sentence } from "../../theme/recipes/sentence";
 import { useEquipment } from "../rooms/rooms";
 import { usePractitioners } from "../team/team";
-import { minutesOf, type Part as ServicePart, type PartName } from "./words";
+import { gridWords, minutesOf, type Part as ServicePart, type PartName } from "./words";
 import { joined } from "../../shared/joined";
 
 type Props = ServicePart & { locationId: string | null; onPart: (part: PartName) => void };
@@ -201,8 +201,6 @@ function WhoWords({ draft }: Pick<ServicePart, "draft">) {
   return <>{said.join("; with ")}</>;
 }
 
-const grids = { backToBack: t`back to back`, setTimes: t`at set times` } as const;
-
 function OnlineWords({
   draft,
   locationId,
@@ -225,15 +223,13 @@ function OnlineWords({
   const whom = { everyone: t`Everyone`, newOnly: t`New clients`, returningOnly: t`Clients who have been here` }[
     draft.for
   ];
-  const every = of("everyMinutes") as number | null | undefined;
-  const grid = (of("grid") ?? "everyMinutes") as keyof typeof grids | "everyMinutes";
   return (
     <>
       <Trans>
         {part("online", draft.visibility === "withLink" ? t`${whom} with the link` : whom)} may book it online,{" "}
         {part("rules", lengthWords(Number(of("leadMinutes") ?? 0)))} to{" "}
         {part("rules", daysWordsOf(Number(of("horizonDays") ?? 0)))} ahead,{" "}
-        {part("rules", grid === "everyMinutes" ? t`every ${lengthWords(every ?? 15)}` : grids[grid])}.
+        {part("rules", gridWords({ grid: of("grid"), everyMinutes: of("everyMinutes") }))}.
       </Trans>
     </>
   );

@@ -1,17 +1,18 @@
 import { t } from "@lingui/core/macro";
+import { lengthWords } from "../../shared/lengthWords";
 import type { Service } from "../../api/setup";
 
 export const visibilities = {
   everyone: t`everyone sees it`,
   withLink: t`only with the link`,
   byPhone: t`shown, by phone only`,
-  hidden: "hidden",
+  hidden: t`hidden`,
 } as const;
 export const priceForms = {
-  fixed: "fixed",
-  from: "from",
+  fixed: t`fixed`,
+  from: t`from`,
   hourly: t`by the hour`,
-  free: "free",
+  free: t`free`,
   onRequest: t`on request`,
 } as const;
 export const clientKinds = {
@@ -71,3 +72,11 @@ export const freshService = (categoryId: string): Service => ({
 
 /** What a part of the editor of a service works on. */
 export type Part = { draft: Service; set: (change: Partial<Service>) => void; errors: Record<string, string> };
+
+const grids = { backToBack: t`back to back`, setTimes: t`at set times` } as const;
+
+/** How often a visit may begin, as rules of online booking say it: "every 20 minutes", "back to back". */
+export function gridWords(rules: { grid?: string | null; everyMinutes?: number | string | null }): string {
+  const every = lengthWords(Number(rules.everyMinutes ?? 15));
+  return rules.grid === "backToBack" || rules.grid === "setTimes" ? grids[rules.grid] : t`every ${every}`;
+}

@@ -15,6 +15,7 @@ import { dayNames, weekdaysInOrder } from "../../../shared/week/dayNames";
 import type { Weekday } from "../../../api/setup";
 import { whole } from "../../../shared/whole";
 import { KeptForPart } from "../../team/rota/KeptFor";
+import { StartsOf } from "./StartsOf";
 import { peopleWords, weekdaysWords, type ExtraDraft } from "./extra";
 
 type Props = { draft: ExtraDraft; errors: Record<string, string>; onChange: (draft: ExtraDraft) => void };
@@ -66,6 +67,7 @@ export function ExtraSentence({ draft, errors, onChange }: Props) {
           , for <KeptForPart shift={shift} onChange={(next) => set({ shift: next })} />.
         </Trans>
       </Sentence>
+      <StartsOf serviceIds={shift.serviceIds ?? []} locationId={shift.locationId} />
       <Sentence size="text">
         <Trans>
           Where somebody works then already,{" "}
