@@ -1,5 +1,4 @@
 using Kingcup.Core.Business;
-using Kingcup.Core.Team;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -7,7 +6,6 @@ using Kingcup.Server.Booking;
 using Kingcup.Server.Rooms;
 using Kingcup.Server.Services;
 using Kingcup.Server.SignIn;
-using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 
