@@ -1,13 +1,6 @@
 using Kingcup.Core.Business;
-using Kingcup.Core.Time;
-using Kingcup.Server.Api;
-using Kingcup.Server.Availability;
-using Kingcup.Server.Booking;
-using Kingcup.Server.Rooms;
 using Kingcup.Server.Services;
 using Kingcup.Server.SignIn;
-using Microsoft.AspNetCore.Http.HttpResults;
-using NodaTime;
 
 namespace Kingcup.Server.Business;
 
