@@ -1,5 +1,4 @@
 using Kingcup.Core.Business;
-using Kingcup.Server.Services;
 using Kingcup.Server.SignIn;
 
 namespace Kingcup.Server.Business;
