@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using NodaTime;
-using NodaTime.Text;
 
 namespace Kingcup.Core.Business;
 
@@ -19,8 +18,7 @@ public sealed partial class Language(
 )
 {
     private static readonly AsyncLocal<Func<Language>?> _current = new();
-    private readonly LocalDatePattern _date = LocalDatePattern.Create(DatePattern(culture), culture);
-    private readonly LocalTimePattern _time = LocalTimePattern.Create(culture.DateTimeFormat.ShortTimePattern, culture);
+    private readonly string _date = Weekday().Replace(culture.DateTimeFormat.LongDatePattern, "").Trim();
 
     /// <summary>English as it stands in the code, with 24 hours.</summary>
     public static Language English { get; } = For(CultureInfo.GetCultureInfo("en-IE"));
@@ -54,15 +52,12 @@ public sealed partial class Language(
         Sentence.Counted counted => Write(counted.Number),
         int number => number.ToString("N0", culture),
         long number => number.ToString("N0", culture),
-        LocalDate date => _date.Format(date),
-        LocalTime time => _time.Format(time),
+        LocalDate date => date.ToDateOnly().ToString(_date, culture),
+        LocalTime time => time.ToTimeOnly().ToString("t", culture),
         _ => throw new ArgumentException($"A sentence cannot hold a {value.GetType().Name}.", nameof(value)),
     };
 
-    // The long date of a culture without the day of the week.
-    private static string DatePattern(CultureInfo culture) =>
-        Weekday().Replace(culture.DateTimeFormat.LongDatePattern, "").Trim().Replace("y", "u", StringComparison.Ordinal);
-
+    // In the long date of a culture.
     [GeneratedRegex("(,? *dddd[,.]? *)")]
     private static partial Regex Weekday();
 }
@@ -88,6 +83,6 @@ public sealed class Message(IReadOnlyList<Message.Part> parts)
             object? value = index < values.Count ? values[index] : null;
             if (part.Forms is null) return language.Write(value);
             int number = value is Sentence.Counted of ? of.Number : value as int? ?? 0;
-            return (part.Forms.GetValueOrDefault(language.FormOf(number)) ?? part.Forms["other"]).Write(values, language, number);
+            return (part.Forms.GetValueOrDefault(language.FormOf(number)) ?? part.Forms.Values.Last()).Write(values, language, number);
         }));
 }

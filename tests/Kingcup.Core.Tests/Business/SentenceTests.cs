@@ -55,6 +55,18 @@ public sealed class SentenceTests
     }
 
     [Fact]
+    public void Every_locale_a_business_may_choose_can_write_dates_and_times()
+    {
+        foreach (CultureInfo culture in CultureInfo.GetCultures(CultureTypes.AllCultures).Where(culture => culture.Name.Length > 0))
+        {
+            Language language = Language.For(culture);
+            language.Write(_date).Length.ShouldBeInRange(6, 40, culture.Name);
+            language.Write(new LocalTime(20, 15)).Length.ShouldBeInRange(4, 40, culture.Name);
+            language.Write(1200).ShouldNotBeEmpty();
+        }
+    }
+
+    [Fact]
     public void Another_language_may_put_values_elsewhere()
     {
         Language german = In("de-DE", "{0} needs {1} first.", Text("Vor "), Value(0), Text(" kommt "), Value(1), Text("."));

@@ -318,9 +318,10 @@ function Overlay({ day, scale, visit }: { day: Day; scale: Scale; visit: Visit |
           <Box
             position="sticky"
             top="0.5"
-            ml="-6"
-            w="11"
-            textAlign="center"
+            w="max-content"
+            px="1"
+            transform="translateX(-50%)"
+            whiteSpace="nowrap"
             borderRadius="mark"
             bg="kingcup"
             color="onKingcup"

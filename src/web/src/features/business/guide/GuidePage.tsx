@@ -2,7 +2,7 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, Navigate, useNavigate } from "react-router";
 import { asks } from "../../../api/queries";
 import { staff, type Session } from "../../../api/staff";
@@ -96,7 +96,8 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
   const styles = useSlotRecipe({ recipe: guide })();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const [sent, setSent] = useState(false);
+  const [sent, setSent] = useState<Begin | null>(null);
+  const lines = useRef<HTMLDivElement>(null);
   const settled = useSettled(draft, 250);
   // What it is called changes nothing of what can be booked.
   const named = { ...settled, name: settled.name?.trim() || "…" };
@@ -112,12 +113,17 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
   );
   const problem = tried.error instanceof Problem ? tried.error : null;
   // What is still to be filled in is told once somebody wants to open; what was entered wrongly, at once.
-  const errors = { ...(problem?.errors ?? {}), ...open.errors };
+  const errors = { ...(problem?.errors ?? {}), ...(sent === draft ? open.errors : {}) };
+  const refusal = open.problem ?? (sent === draft ? problem : null);
+  // Whoever could not open the book stands where the first thing is to be filled in.
+  useEffect(() => {
+    if (refusal) lines.current?.querySelector<HTMLElement>("section:has([data-open=true]) button")?.focus();
+  }, [refusal]);
   const props: GuideProps = { draft, errors, onChange };
   const bookable = tried.data?.services.filter((service) => service.date).length ?? 0;
   return (
     <Box css={styles["columns"]}>
-      <Box>
+      <Box ref={lines}>
         <Title css={styles["title"]}>
           <Trans>Let us open your book.</Trans>
         </Title>
@@ -181,7 +187,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
           size="big"
           disabled={open.pending}
           onClick={() => {
-            setSent(true);
+            setSent(draft);
             if (!problem) open.run(draft);
           }}
         >
