@@ -13,13 +13,13 @@ import { Box, Stack } from "../../shared/layout";
 import { daysWordsOf, lengthWords } from "../../shared/lengthWords";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
+import { After } from "../../shared/sentence/After";
 import { ChoicePart, Part, Sentence } from "../../shared/sentence/Sentence";
 import { useDeskSetup } from "../../shared/today";
 import { sentence } from "../../theme/recipes/sentence";
 import { useEquipment } from "../rooms/rooms";
 import { usePractitioners } from "../team/team";
 import { gridWords, minutesOf, type Part as ServicePart, type PartName } from "./words";
-import { joined } from "../../shared/joined";
 
 type Props = ServicePart & { locationId: string | null; onPart: (part: PartName) => void };
 
@@ -182,7 +182,7 @@ function TabPart({ words, onPress }: { words: ReactNode; onPress: () => void }) 
       <Plain css={styles["part"]} onClick={onPress}>
         {words}
       </Plain>
-      {joined}
+      <After />
     </>
   );
 }

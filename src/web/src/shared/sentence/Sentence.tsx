@@ -3,8 +3,8 @@ import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { sentence } from "../../theme/recipes/sentence";
 import { Floating } from "../Floating";
-import { joined } from "../joined";
 import { Box } from "../layout";
+import { After } from "./After";
 import { Choices, type Option } from "./Choices";
 
 const Words = chakra("p");
@@ -50,7 +50,7 @@ export function Part({
       <Floating label={label} trigger={button}>
         {children}
       </Floating>
-      {joined}
+      <After />
     </>
   );
 }

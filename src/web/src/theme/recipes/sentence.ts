@@ -1,12 +1,16 @@
 import { defineSlotRecipe } from "@chakra-ui/react";
 
+/** Kept behind each part for the full stop or comma after it, which is drawn back into it, so that none begins a line. */
+const room = "0.4em";
+
 /** A sentence whose underlined parts open their choices. */
 export const sentence = defineSlotRecipe({
-  slots: ["words", "part", "list", "option", "hint", "search"],
+  slots: ["words", "part", "after", "blank", "list", "option", "hint", "search"],
   base: {
     words: { fontSize: "title", lineHeight: "1.65" },
     part: {
       display: "inline",
+      paddingInlineEnd: room,
       fontWeight: "700",
       textAlign: "start",
       cursor: "pointer",
@@ -19,6 +23,28 @@ export const sentence = defineSlotRecipe({
       _expanded: { bg: "glow" },
       _disabled: { cursor: "default", textDecorationColor: "line", _hover: { bg: "transparent" } },
       "&[data-differs=false]": { fontWeight: "400" },
+    },
+    after: { marginInlineStart: `-${room}` },
+    // A part of the booking page's sentence.
+    blank: {
+      paddingInlineEnd: room,
+      fontWeight: "700",
+      textAlign: "start",
+      cursor: "pointer",
+      lineHeight: "1.35",
+      textDecorationLine: "underline",
+      textDecorationColor: "kingcup",
+      textDecorationThickness: "3px",
+      textUnderlineOffset: "6px",
+      _focusVisible: { outlineColor: "onWater" },
+      _expanded: {
+        paddingInlineStart: "8px",
+        marginInlineStart: "-2px",
+        bg: "kingcup",
+        color: "onKingcup",
+        borderRadius: "card",
+        textDecorationLine: "none",
+      },
     },
     list: { display: "grid", outline: "none", minW: "200px" },
     option: {

@@ -1,6 +1,8 @@
+import { useSlotRecipe } from "@chakra-ui/react";
 import { type ReactNode } from "react";
-import { joined } from "../../../shared/joined";
 import { Plain } from "../../../shared/Plain";
+import { After } from "../../../shared/sentence/After";
+import { sentence } from "../../../theme/recipes/sentence";
 
 /** An underlined part of the sentence that opens its choices. */
 export function Blank({
@@ -14,27 +16,13 @@ export function Blank({
   onClick: () => void;
   children: ReactNode;
 }) {
+  const styles = useSlotRecipe({ recipe: sentence })();
   return (
     <>
-      <Plain
-        aria-expanded={open}
-        disabled={disabled}
-        onClick={onClick}
-        fontWeight="700"
-        textAlign="left"
-        cursor="pointer"
-        borderBottomWidth="mark"
-        borderColor="kingcup"
-        bg={open ? "kingcup" : "transparent"}
-        color={open ? "onKingcup" : "inherit"}
-        borderRadius={open ? "card" : undefined}
-        px={open ? "2" : "0"}
-        lineHeight="1.35"
-        _focusVisible={{ outlineColor: "onWater" }}
-      >
+      <Plain aria-expanded={open} disabled={disabled} onClick={onClick} css={styles["blank"]}>
         {children}
       </Plain>
-      {joined}
+      {!open && <After />}
     </>
   );
 }
