@@ -155,7 +155,17 @@ export function NewVisitSheet(props: Props) {
             )}
           </Refusal>
         )}
-        <Row>
+        <Row
+          position="sticky"
+          bottom="-3.5"
+          bg="sheet"
+          borderTopWidth="line"
+          borderColor="line"
+          pt="2.5"
+          pb="3.5"
+          mb="-3.5"
+          zIndex="1"
+        >
           <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
             {bookWords(start)}
           </Press>

@@ -12,6 +12,13 @@ import { Press } from "../../shared/Press";
 import { TimeField } from "../../shared/fields/TimeField";
 import { instantOf, type Chosen, type Fit } from "./fits";
 
+function anywayWith({ practitioner, rooms }: AnywayProps["anyway"]) {
+  const where = andWords(rooms);
+  return where
+    ? t`It can be booked all the same, with ${practitioner} in ${where}, over this:`
+    : t`It can be booked all the same, with ${practitioner}, over this:`;
+}
+
 function anywayWords(at: string, chosen: boolean, overbooks: boolean) {
   if (overbooks) return chosen ? t`Chosen: overbook ${at} all the same` : t`Overbook ${at} all the same`;
   return chosen ? t`Chosen: take ${at} all the same` : t`Take ${at} all the same`;
@@ -253,14 +260,12 @@ function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
   return (
     <Box borderTopWidth="line" borderColor="line" mt="1.5" pt="1.5" display="grid" gap="1.5" justifyItems="start">
       <Box>
-        <Trans>
-          It can be booked all the same, with {andWords([anyway.practitioner, ...anyway.rooms])}, over this:
-          <Box as="ul" pl="4" listStyleType="disc">
-            {[...said].map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </Box>
-        </Trans>
+        {anywayWith(anyway)}
+        <Box as="ul" pl="4" listStyleType="disc">
+          {[...said].map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </Box>
       </Box>
       <Press
         size="small"
