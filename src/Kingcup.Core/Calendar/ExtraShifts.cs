@@ -39,22 +39,31 @@ public sealed record ExtraShifts(
     /// </summary>
     public ShiftChange? On(DatedCalendar dated, RotaCalendar rotas, Guid practitionerId, LocalDate date)
     {
-        ArgumentNullException.ThrowIfNull(dated);
-        ArgumentNullException.ThrowIfNull(rotas);
-        ShiftChange? before = dated.ChangeOn(practitionerId, date);
-        if (before is not { WorksDuringClosure: true } && dated.ClosureOn(Shift.LocationId, date) is not null) return null;
-        List<Shift> worked = [.. before?.Shifts ?? rotas.On(practitionerId, date)];
-        List<Shift> stays = Instead ? [.. worked.SelectMany(shift => Without(shift, Shift.During))] : worked;
-        List<Shift> added = Instead
-            ? [Shift]
-            : worked.Aggregate(new List<Shift> { Shift }, (rest, shift) => [.. rest.SelectMany(piece => Without(piece, shift.During))]);
+        IReadOnlyList<Shift> added = AddedOn(dated, rotas, practitionerId, date);
         if (added.Count == 0) return null;
+        ShiftChange? before = dated.ChangeOn(practitionerId, date);
+        IEnumerable<Shift> worked = before?.Shifts ?? rotas.On(practitionerId, date);
+        IEnumerable<Shift> stays = Instead ? worked.SelectMany(shift => Without(shift, Shift.During)) : worked;
         return new ShiftChange(
             practitionerId,
             date,
             [.. stays.Concat(added).OrderBy(shift => shift.During.FromMinute)],
             before?.WorksDuringClosure ?? false,
             Reason ?? before?.Reason
+        );
+    }
+
+    /// <summary>What of it is new on a day of somebody; empty where the day stays as it is.</summary>
+    public IReadOnlyList<Shift> AddedOn(DatedCalendar dated, RotaCalendar rotas, Guid practitionerId, LocalDate date)
+    {
+        ArgumentNullException.ThrowIfNull(dated);
+        ArgumentNullException.ThrowIfNull(rotas);
+        ShiftChange? before = dated.ChangeOn(practitionerId, date);
+        if (before is not { WorksDuringClosure: true } && dated.ClosureOn(Shift.LocationId, date) is not null) return [];
+        if (Instead) return [Shift];
+        return (before?.Shifts ?? rotas.On(practitionerId, date)).Aggregate(
+            new List<Shift> { Shift },
+            (rest, worked) => [.. rest.SelectMany(piece => Without(piece, worked.During))]
         );
     }
 

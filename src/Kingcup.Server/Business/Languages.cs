@@ -12,7 +12,7 @@ namespace Kingcup.Server.Business;
 /// screens makes of the file that translators write; without it the words are English, and dates and times are the country's all the
 /// same.
 /// </summary>
-internal sealed class Languages(IWebHostEnvironment environment, BookReader book)
+internal sealed partial class Languages(IWebHostEnvironment environment, BookReader book, ILogger<Languages> log)
 {
     private readonly ConcurrentDictionary<string, Language> _known = new();
 
@@ -40,12 +40,27 @@ internal sealed class Languages(IWebHostEnvironment environment, BookReader book
 
     private Language Read(string locale)
     {
-        CultureInfo culture = CultureInfo.GetCultureInfo(locale);
-        IFileInfo file = environment.WebRootFileProvider.GetFileInfo($"/words/{locale.Split('-')[0]}.json");
-        if (!file.Exists) return Language.For(culture);
-        using Stream words = file.CreateReadStream();
-        return Read(culture, words);
+        try
+        {
+            CultureInfo culture = CultureInfo.GetCultureInfo(locale);
+            IFileInfo file = environment.WebRootFileProvider.GetFileInfo($"/words/{locale.Split('-')[0]}.json");
+            if (!file.Exists) return Language.For(culture);
+            using Stream words = file.CreateReadStream();
+            return Read(culture, words);
+        }
+        catch (Exception exception)
+            when (exception
+                    is IOException or CultureNotFoundException or JsonException or KeyNotFoundException or InvalidOperationException
+            )
+        {
+            // Whoever asks is answered in English rather than not at all.
+            Unread(log, exception, locale);
+            return Language.English;
+        }
     }
+
+    [LoggerMessage(LogLevel.Warning, "The words of {Locale} cannot be read; the server speaks English")]
+    private static partial void Unread(ILogger log, Exception exception, string locale);
 
     // A part is a text, ["0"] for a value, or ["0", "plural", { "one": [...], "other": [...] }]; in those "#" is the number.
     private static Message MessageOf(JsonElement parts) =>

@@ -50,11 +50,13 @@ public sealed record ExtraShiftsTried(IReadOnlyList<ExtraDayTried> Days, int Unc
 /// <param name="Date">Which.</param>
 /// <param name="Before">What they work now.</param>
 /// <param name="After">What they would work.</param>
+/// <param name="Added">What of that is new.</param>
 public sealed record ExtraDayTried(
     Guid PractitionerId,
     LocalDate Date,
     IReadOnlyList<ShiftDocument> Before,
-    IReadOnlyList<ShiftDocument> After
+    IReadOnlyList<ShiftDocument> After,
+    IReadOnlyList<ShiftDocument> Added
 );
 
 /// <summary>Shifts added over a range of dates in one go, and taken back in one go.</summary>
@@ -109,7 +111,8 @@ internal static class ExtraShiftEndpoints
                         day.PractitionerId,
                         day.Date,
                         [.. dated.ShiftsOn(setup.Rotas, day.PractitionerId, day.Date).Select(ShiftDocument.Of)],
-                        [.. day.Shifts.Select(ShiftDocument.Of)]
+                        [.. day.Shifts.Select(ShiftDocument.Of)],
+                        [.. extra.AddedOn(dated, setup.Rotas, day.PractitionerId, day.Date).Select(ShiftDocument.Of)]
                     )),
                 ],
                 (extra.Dates.Count() * extra.PractitionerIds.Count) - days.Count

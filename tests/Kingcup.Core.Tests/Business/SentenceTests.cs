@@ -1,4 +1,5 @@
 using System.Globalization;
+using CsCheck;
 using Kingcup.Core.Business;
 using NodaTime;
 using Shouldly;
@@ -118,6 +119,47 @@ public sealed class SentenceTests
         Said(22).ShouldBe("22 wizyty");
         Said(112).ShouldBe("112 wizyt");
         Said(1003).Replace('\u00a0', ' ').ShouldEndWith("wizyty");
+    }
+
+    [Fact]
+    public void Whatever_a_value_holds_it_is_said_as_it_is()
+    {
+        Language german = In("de-DE", "{0} is with {1}.", Value(1), Text(" ist bei "), Value(0), Text("."));
+        Gen.Select(Gen.String, Gen.String)
+            .Sample(
+                (name, other) =>
+                {
+                    Sentence sentence = $"{name} is with {other}.";
+                    sentence.In(Language.English).ShouldBe(name + " is with " + other + ".");
+                    sentence.In(german).ShouldBe(other + " ist bei " + name + ".");
+                    sentence.Pattern.ShouldBe("{0} is with {1}.");
+                }
+            );
+    }
+
+    [Fact]
+    public void Sentences_follow_each_other_with_a_space()
+    {
+        Join([]).ToString().ShouldBeEmpty();
+        Join([Say("One thing.")]).ToString().ShouldBe("One thing.");
+        Join([Say("One thing."), Say($"{2} more.")]).ToString().ShouldBe("One thing. 2 more.");
+    }
+
+    [Fact]
+    public async Task What_is_spoken_holds_for_one_flow_of_work_and_not_for_another()
+    {
+        Language german = In("de-DE", "That time is not free.", Text("Die Zeit ist nicht frei."));
+        Sentence sentence = "That time is not free.";
+        async Task<string> SaidAsync(Language language)
+        {
+            Language.Speak(() => language);
+            await Task.Yield();
+            return sentence;
+        }
+        string[] said = await Task.WhenAll(Enumerable.Range(0, 40).Select(i => SaidAsync(i % 2 == 0 ? german : Language.English)));
+        for (int i = 0; i < said.Length; i++)
+            said[i].ShouldBe(i % 2 == 0 ? "Die Zeit ist nicht frei." : "That time is not free.");
+        sentence.ToString().ShouldBe("That time is not free.");
     }
 
     [Fact]

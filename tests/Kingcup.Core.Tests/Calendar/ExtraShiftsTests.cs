@@ -66,6 +66,19 @@ public sealed class ExtraShiftsTests
         Words(Extra(At(18, 24), true).On(DatedCalendar.Empty, Works(At(9, 24)), _ada, _monday)).ShouldBe(["9-18", "18-24"]);
     }
 
+    [Theory]
+    [InlineData(false, "9-10 14-15")]
+    [InlineData(true, "9-15")]
+    public void What_is_new_of_a_day_is_told_apart_from_what_somebody_works_anyway(bool instead, string added)
+    {
+        RotaCalendar works = Works(At(10, 14));
+        Extra(At(9, 15), instead)
+            .AddedOn(DatedCalendar.Empty, works, _ada, _monday)
+            .Select(shift => $"{shift.During.FromMinute / 60}-{shift.During.UntilMinute / 60}")
+            .ShouldBe(added.Split(' '));
+        Extra(At(10, 14), false).AddedOn(DatedCalendar.Empty, works, _ada, _monday).ShouldBeEmpty();
+    }
+
     [Fact]
     public void A_shift_change_counts_in_place_of_the_rota_and_keeps_what_it_says()
     {

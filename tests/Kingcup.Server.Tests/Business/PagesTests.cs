@@ -1,6 +1,5 @@
 using System.Net;
 using System.Text.Json.Nodes;
-using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
@@ -9,9 +8,6 @@ namespace Kingcup.Server.Tests.Business;
 /// <summary>The two pages as they are sent: in the business's language, and the booking page with the business in it.</summary>
 public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
-    private const string Desk = "<!doctype html><html lang=\"en\"><head><title>Kingcup</title></head><body></body></html>",
-        Booking = "<!doctype html><html lang=\"en\"><head><title>Book a visit</title></head><body><div id=\"root\"></div></body></html>";
-
     [Fact]
     public async Task The_booking_page_carries_the_business_as_anyone_may_read_it()
     {
@@ -66,7 +62,7 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
         await using Served served = await Served.StartAsync(world);
         string locale = (string)(await world.Owner.GetAsync("/api/v1/setup/business")).Body!["locale"]!;
         string page = await served.Http.GetStringAsync(address);
-        page.ShouldBe(Desk.Replace("\"en\"", $"\"{locale}\"", StringComparison.Ordinal));
+        page.ShouldBe(Served.Desk.Replace("\"en\"", $"\"{locale}\"", StringComparison.Ordinal));
     }
 
     [Theory]
@@ -86,7 +82,7 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
         await using Served served = await Served.StartAsync(world, "--Limits:page=0");
         HttpResponseMessage answer = await served.Http.GetAsync("/book");
         answer.StatusCode.ShouldBe(HttpStatusCode.OK);
-        (await answer.Content.ReadAsStringAsync()).ShouldBe(Booking);
+        (await answer.Content.ReadAsStringAsync()).ShouldBe(Served.Booking);
     }
 
     [Fact]
@@ -109,29 +105,6 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
         foreach (string address in new[] { "/book", "/", "/team" })
             (await served.Http.GetStringAsync(address)).ShouldContain("<html lang=\"de-AT\"><head><script src=\"/words/de.js\"></script>");
         await world.Owner.ChangeAsync("/api/v1/setup/business", changed, entry => entry["locale"] = (string)before["locale"]!);
-    }
-
-    [Fact]
-    public async Task The_server_speaks_the_language_of_the_business_where_somebody_has_written_it()
-    {
-        await using Served served = await Served.StartAsync(world);
-        served.Write(
-            "words/de.json",
-            """{"forms":[],"messages":{"There is nothing at this address.":["Hier ist nichts."],"Book at {0}":["Termin bei ",["0"]]}}"""
-        );
-        JsonObject before = (await world.Owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
-        JsonObject changed = await world.Owner.ChangeAsync("/api/v1/setup/business", before, entry => entry["locale"] = "de-AT");
-        string name = WebUtility.HtmlEncode((string)before["name"]!);
-        (await served.Http.GetStringAsync("/book")).ShouldContain($"<title>Termin bei {name}</title>");
-        using HttpResponseMessage nothing = await served.Http.GetAsync(new Uri("/api/nothing", UriKind.Relative));
-        ((string)JsonNode.Parse(await nothing.Content.ReadAsStringAsync())!["detail"]!).ShouldBe("Hier ist nichts.");
-        // What nobody has translated yet is said in English.
-        using StringContent body = new("{", System.Text.Encoding.UTF8, "application/json");
-        using HttpResponseMessage bad = await served.Http.PostAsync(new Uri("/api/public/v1/price", UriKind.Relative), body);
-        ((string)JsonNode.Parse(await bad.Content.ReadAsStringAsync())!["detail"]!)
-            .ShouldStartWith("The body is not the JSON expected here");
-        await world.Owner.ChangeAsync("/api/v1/setup/business", changed, entry => entry["locale"] = (string)before["locale"]!);
-        (await served.Http.GetStringAsync("/book")).ShouldContain($"<title>Book at {name}</title>");
     }
 
     [Fact]
@@ -165,33 +138,5 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
     {
         int from = text.IndexOf(begin, StringComparison.Ordinal) + begin.Length;
         return text[from..text.IndexOf(end, from, StringComparison.Ordinal)];
-    }
-
-    /// <summary>A server with two small pages of its own.</summary>
-    private sealed class Served(ServerProcess server, DirectoryInfo root) : IAsyncDisposable
-    {
-        internal HttpClient Http { get; } = new() { BaseAddress = server.Address };
-
-        internal static async Task<Served> StartAsync(SetupWorld world, params string[] settings)
-        {
-            DirectoryInfo root = Directory.CreateTempSubdirectory("kingcup-pages");
-            await File.WriteAllTextAsync(Path.Combine(root.FullName, "index.html"), Desk);
-            await File.WriteAllTextAsync(Path.Combine(root.FullName, "book.html"), Booking);
-            return new Served(await ServerProcess.StartAsync(world.Database, ["--webroot", root.FullName, .. settings]), root);
-        }
-
-        internal void Write(string name, string text)
-        {
-            string file = Path.Combine(root.FullName, name);
-            Directory.CreateDirectory(Path.GetDirectoryName(file)!);
-            File.WriteAllText(file, text);
-        }
-
-        public async ValueTask DisposeAsync()
-        {
-            Http.Dispose();
-            await server.DisposeAsync();
-            root.Delete(recursive: true);
-        }
     }
 }

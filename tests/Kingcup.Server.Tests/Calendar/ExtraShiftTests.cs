@@ -90,6 +90,10 @@ public sealed class ExtraShiftTests(SetupWorld world) : IClassFixture<SetupWorld
 
         object asked = await AskedAsync("2027-05-10", "2027-05-16", people: [Celia, Ines], weekdays: ["monday", "tuesday", "sunday"]);
         JsonNode tried = (await world.Owner.PostAsync($"{Path}/try", asked)).Body!;
+        foreach (JsonNode? day in tried["days"]!.AsArray())
+            day!["added"]!.AsArray()
+                .Select(shift => $"{(string)shift!["from"]!} {(string)shift["until"]!}")
+                .ShouldBe(["06:00:00 07:30:00"]);
         (tried["days"]!.AsArray().Count, tried["unchanged"]!.GetValue<int>()).ShouldBe((6, 0));
         (await DaysAsync(Celia, "2027-05-10", 7)).ShouldBe(before);
 

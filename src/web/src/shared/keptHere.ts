@@ -10,8 +10,12 @@ export function useKeptHere<T extends object>(key: string, initial: T): [T, (nex
     }
   });
   const set = (next: T | null) => {
-    if (next) sessionStorage.setItem(key, JSON.stringify(next));
-    else sessionStorage.removeItem(key);
+    try {
+      if (next) sessionStorage.setItem(key, JSON.stringify(next));
+      else sessionStorage.removeItem(key);
+    } catch {
+      // A browser that keeps nothing for this page still has it until it is left.
+    }
     setValue(next ?? initial);
   };
   return [value, set];

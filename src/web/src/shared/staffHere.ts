@@ -5,7 +5,14 @@ const key = "kingcup-staff";
  * says no more than that; what one may do the server decides.
  */
 export const staffHere = {
-  is: () => localStorage.getItem(key) !== null,
+  is: () => {
+    try {
+      return localStorage.getItem(key) !== null;
+    } catch {
+      // A browser that keeps nothing for this page.
+      return false;
+    }
+  },
   mark: () => localStorage.setItem(key, "1"),
   forget: () => localStorage.removeItem(key),
 };

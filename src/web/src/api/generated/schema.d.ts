@@ -2687,6 +2687,8 @@ export interface components {
             before: components["schemas"]["ShiftDocument"][];
             /** @description What they would work. */
             after: components["schemas"]["ShiftDocument"][];
+            /** @description What of that is new. */
+            added: components["schemas"]["ShiftDocument"][];
         };
         /** @description Extra shifts that stand. */
         ExtraShiftsAnswer: {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { freshService, minutesOf, priceForms, visibilities } from "./words";
+import { freshService, gridWords, minutesOf, priceForms, visibilities } from "./words";
 
 describe("a service as it begins", () => {
   const fresh = freshService("skin");
@@ -38,4 +38,14 @@ describe("words of the setup", () => {
     for (const words of [...Object.values(priceForms), ...Object.values(visibilities)])
       expect(words).toMatch(/^[a-z ,]+$/);
   });
+});
+
+describe("how often a visit may begin", () => {
+  it.each([
+    [{ grid: "everyMinutes", everyMinutes: 20 }, "every 20 minutes"],
+    [{ grid: "everyMinutes", everyMinutes: "60" }, "every hour"],
+    [{ grid: null, everyMinutes: null }, "every 15 minutes"],
+    [{ grid: "backToBack", everyMinutes: 15 }, "back to back"],
+    [{ grid: "setTimes", everyMinutes: 15 }, "at set times"],
+  ])("%j is %s", (rules, words) => expect(gridWords(rules)).toBe(words));
 });

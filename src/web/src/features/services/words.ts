@@ -77,6 +77,7 @@ const grids = { backToBack: t`back to back`, setTimes: t`at set times` } as cons
 
 /** How often a visit may begin, as rules of online booking say it: "every 20 minutes", "back to back". */
 export function gridWords(rules: { grid?: string | null; everyMinutes?: number | string | null }): string {
-  const every = lengthWords(Number(rules.everyMinutes ?? 15));
-  return rules.grid === "backToBack" || rules.grid === "setTimes" ? grids[rules.grid] : t`every ${every}`;
+  if (rules.grid === "backToBack" || rules.grid === "setTimes") return grids[rules.grid];
+  const minutes = Number(rules.everyMinutes ?? 15);
+  return minutes === 60 ? t`every hour` : t`every ${lengthWords(minutes)}`;
 }

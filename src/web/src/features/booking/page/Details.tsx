@@ -19,6 +19,7 @@ const Box = chakra("div");
 type Nearest = { start: string; local: string }[];
 
 const noAnswers = {};
+const noConsent = { terms: null };
 
 /** Who comes; asked only now that a time is chosen. */
 export function Details({
@@ -44,7 +45,7 @@ export function Details({
   onBooked: (visit: Booked) => void;
 }) {
   const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
-  const [accepted, setAccepted] = useState<number | null>(null);
+  const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
   const queries = useQueryClient();
   const asked = business.questions.filter(
     (question) => question.serviceIds.length === 0 || question.serviceIds.includes(wish.service.id),
@@ -61,7 +62,7 @@ export function Details({
             start,
             lines: linesOf(wish),
             link: wish.link,
-            acceptedTerms: accepted,
+            acceptedTerms: consent.terms,
             answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
             ...you,
           },
@@ -69,6 +70,7 @@ export function Details({
       ),
     onSuccess: (visit) => {
       setAnswers(null);
+      setConsent(null);
       onBooked(visit);
     },
     onError: (error) => {
@@ -165,9 +167,9 @@ export function Details({
       {business.terms && (
         <Terms
           html={business.terms.html}
-          accepted={accepted === Number(business.terms.id)}
+          accepted={consent.terms === Number(business.terms.id)}
           error={errors["acceptedTerms"]}
-          onAccept={(on) => setAccepted(on ? Number(business.terms!.id) : null)}
+          onAccept={(on) => setConsent({ terms: on ? Number(business.terms!.id) : null })}
         />
       )}
       <Press type="submit" look="primary" size="big" disabled={book.isPending}>

@@ -18,11 +18,9 @@ import { keptWords } from "../../team/rota/KeptFor";
 /** More than these are counted, not drawn. */
 const mostDrawn = 15;
 
-// What is left of a shift that made room is no new one.
-const isPartOf = (piece: Shift, shift: Shift) => {
-  const [part, all] = [stretchOf(piece), stretchOf(shift)];
-  return part.from >= all.from && part.until <= all.until && keptIds(piece) === keptIds(shift);
-};
+// The server says what is new; a piece is found again by when and for what it is.
+const isSame = (one: Shift, other: Shift) =>
+  one.from === other.from && one.until === other.until && keptIds(one) === keptIds(other);
 const keptIds = (shift: Shift) => [...(shift.serviceIds ?? []), ...(shift.categoryIds ?? [])].join();
 
 /** What would come of extra shifts: each day of somebody as they would work it, what is new of it standing out. */
@@ -56,7 +54,7 @@ export function ExtraComing({ extra }: { extra: ExtraShifts }) {
             <RibbonRow key={day.date + day.practitionerId} name={name(day.practitionerId)} note={shortDate(day.date)}>
               <Strip label={t`${name(day.practitionerId)}, ${shortDate(day.date)}`}>
                 {day.after.map((shift) => {
-                  const isNew = !day.before.some((other) => isPartOf(shift, other));
+                  const isNew = day.added.some((other) => isSame(shift, other));
                   const look: Look = isNew ? "changed" : "shift";
                   const kept = keptIds(shift) ? keptWords(shift, setup) : "";
                   return (
