@@ -155,17 +155,7 @@ export function NewVisitSheet(props: Props) {
             )}
           </Refusal>
         )}
-        <Row
-          position="sticky"
-          bottom="-3.5"
-          bg="sheet"
-          borderTopWidth="line"
-          borderColor="line"
-          pt="2.5"
-          pb="3.5"
-          mb="-3.5"
-          zIndex="1"
-        >
+        <Row>
           <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
             {bookWords(start)}
           </Press>

@@ -37,7 +37,6 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
       borderLeftWidth="line"
       borderColor="line"
       boxShadow="sheet"
-      scrollPaddingBottom="16"
       zIndex={20}
       px="4"
       py="3.5"
