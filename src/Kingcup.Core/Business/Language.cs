@@ -57,7 +57,7 @@ public sealed partial class Language(
         _ => throw new ArgumentException($"A sentence cannot hold a {value.GetType().Name}.", nameof(value)),
     };
 
-    // In the long date of a culture.
+    // A sentence says a date without its day of the week, so that goes from the long date with what parts it from the rest.
     [GeneratedRegex("(,? *dddd[,.]? *)")]
     private static partial Regex Weekday();
 }

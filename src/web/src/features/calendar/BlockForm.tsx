@@ -25,6 +25,10 @@ export function BlockForm({
 }) {
   const set = (change: Partial<Draft>) => onChange({ ...draft, ...change });
   const [date, setDate] = useState<string | null>(null);
+  const decide = (times: { from: string | null; until: string | null }) => {
+    set({ changed: [...draft.changed.filter((item) => item.date !== date), { date: date!, ...times }] });
+    setDate(null);
+  };
   return (
     <Stack gap="2.5" mb="3" bg="paper" p="3" borderRadius="card">
       <Row alignItems="start">
@@ -102,32 +106,10 @@ export function BlockForm({
               onChange={setDate}
             />
           </Box>
-          <Press
-            disabled={!date}
-            onClick={() => {
-              set({
-                changed: [
-                  ...draft.changed.filter((item) => item.date !== date),
-                  { date: date!, from: null, until: null },
-                ],
-              });
-              setDate(null);
-            }}
-          >
+          <Press disabled={!date} onClick={() => decide({ from: null, until: null })}>
             <Trans>Leave it out</Trans>
           </Press>
-          <Press
-            disabled={!date}
-            onClick={() => {
-              set({
-                changed: [
-                  ...draft.changed.filter((item) => item.date !== date),
-                  { date: date!, from: draft.from, until: draft.until },
-                ],
-              });
-              setDate(null);
-            }}
-          >
+          <Press disabled={!date} onClick={() => decide({ from: draft.from, until: draft.until })}>
             <Trans>Move it</Trans>
           </Press>
         </Row>
