@@ -1,4 +1,6 @@
+using System.ComponentModel.DataAnnotations;
 using System.Diagnostics.CodeAnalysis;
+using System.Reflection;
 using Kingcup.Core.Business;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
@@ -63,6 +65,9 @@ public sealed class Refused(int status, string code, Sentence detail, string? fi
 /// <summary>Gathers everything wrong with a request, so that all of it is said at once.</summary>
 public sealed class Checks
 {
+    /// <summary>Most characters of a name.</summary>
+    public const int LongestName = 200;
+
     private readonly List<(string Field, Sentence Message)> _found = [];
 
     /// <summary>What was noted so far.</summary>
@@ -88,18 +93,36 @@ public sealed class Checks
         string trimmed = (text ?? "").Trim();
         if (!Require(trimmed.Length > 0, field, message))
             return null;
-        return Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.")
-            ? trimmed
-            : null;
+        return Require(IsLine(trimmed), field, $"{LongestName} characters at the most, on one line.") ? trimmed : null;
     }
+
+    private static bool IsLine(string text) => text.Length <= LongestName && !text.Any(char.IsControl);
 
     /// <summary>A line of text without the blanks around it, 200 characters at the most; null when there is none, or a note.</summary>
     public string? Optional(string? text, string field)
     {
         string trimmed = (text ?? "").Trim();
         return trimmed.Length == 0 ? null
-            : Require(trimmed.Length <= 200 && !trimmed.Any(char.IsControl), field, "200 characters at the most, on one line.") ? trimmed
+            : Require(IsLine(trimmed), field, $"{LongestName} characters at the most, on one line.") ? trimmed
             : null;
+    }
+
+    /// <summary>
+    /// Notes what goes beyond the limits a document states of its own fields, by <see cref="MaxLengthAttribute"/> and
+    /// <see cref="RangeAttribute"/>. The API document tells the same limits, and the screens read them there.
+    /// </summary>
+    public void Limits(object document)
+    {
+        ArgumentNullException.ThrowIfNull(document);
+        foreach (PropertyInfo property in document.GetType().GetProperties())
+        {
+            object? value = property.GetValue(document);
+            string field = char.ToLowerInvariant(property.Name[0]) + property.Name[1..];
+            if (value is string text && property.GetCustomAttribute<MaxLengthAttribute>() is { Length: int most })
+                Require(text.Trim().Length <= most || _found.Any(fault => fault.Field == field), field, $"{most} characters at the most.");
+            else if (value is int number && property.GetCustomAttribute<RangeAttribute>() is { Minimum: int least, Maximum: int highest })
+                Require(number >= least && number <= highest, field, $"{least} to {highest}.");
+        }
     }
 
     /// <summary>Notes what the core has found.</summary>

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -17,12 +18,12 @@ namespace Kingcup.Server.Business;
 /// <param name="MostOpenOnline">How many visits booked online one person may have open at once.</param>
 public sealed record BookingPageDocument(
     bool BookableOnline,
-    string? Terms,
+    [property: MaxLength(BookingPageDocument.LongestTerms)] string? Terms,
     string? AfterAddress,
-    string? AfterWords,
+    [property: MaxLength(80)] string? AfterWords,
     bool AfterAtOnce,
     long Version = 0,
-    int MostOpenOnline = 5
+    [property: Range(1, 100)] int MostOpenOnline = 5
 )
 {
     internal const int LongestTerms = 20_000;
@@ -46,7 +47,7 @@ public sealed record BookingPageDocument(
         string terms = Terms?.Trim() ?? "",
             address = AfterAddress?.Trim() ?? "",
             words = AfterWords?.Trim() ?? "";
-        checks.Require(terms.Length <= LongestTerms, "terms", $"{LongestTerms} characters at the most.");
+        checks.Limits(this);
         TextForClients.Check(checks, terms, "terms");
         bool led = address.Length > 0;
         if (led)
@@ -69,8 +70,7 @@ public sealed record BookingPageDocument(
                 address = parsed!.AbsoluteUri;
         }
 
-        checks.Require(MostOpenOnline is >= 1 and <= 100, "mostOpenOnline", "1 to 100 visits.");
-        checks.Require(words.Length <= 80 && !words.Any(char.IsControl), "afterWords", "80 characters at the most, on one line.");
+        checks.Require(!words.Any(char.IsControl), "afterWords", "Write it on one line.");
         checks.Require(led || !AfterAtOnce, "afterAtOnce", "Enter the address to lead the client to.");
         return new BookingPageRow
         {
@@ -91,9 +91,11 @@ public sealed record QuestionDocument
     public required Guid? Id { get; init; }
 
     /// <summary>What is asked.</summary>
+    [MaxLength(LongestText)]
     public required string? Text { get; init; }
 
     /// <summary>What helps to answer it.</summary>
+    [MaxLength(LongestText)]
     public required string? Hint { get; init; }
 
     /// <summary>How it is answered.</summary>
@@ -136,16 +138,9 @@ public sealed record QuestionDocument
         string text = Text?.Trim() ?? "",
             hint = Hint?.Trim() ?? "";
         checks.Require(text.Length > 0, "text", "Enter the question.");
-        checks.Require(
-            text.Length <= LongestText && !text.Any(char.IsControl),
-            "text",
-            $"{LongestText} characters at the most, on one line."
-        );
-        checks.Require(
-            hint.Length <= LongestText && !hint.Any(char.IsControl),
-            "hint",
-            $"{LongestText} characters at the most, on one line."
-        );
+        checks.Limits(this);
+        checks.Require(!text.Any(char.IsControl), "text", "Write it on one line.");
+        checks.Require(!hint.Any(char.IsControl), "hint", "Write it on one line.");
         List<string> choices =
             Kind == QuestionKind.OneOf ? [.. (Choices ?? []).Select(word => word.Trim()).Where(word => word.Length > 0)] : [];
         if (Kind == QuestionKind.OneOf)

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Business;
 using Kingcup.Server.Api;
 using Kingcup.Storage;
@@ -8,9 +9,11 @@ namespace Kingcup.Server.Business;
 public sealed record BusinessDocument
 {
     /// <summary>Name clients read.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>A few words for clients.</summary>
+    [MaxLength(2000)]
     public required string? About { get; init; }
 
     /// <summary>Currency (ISO 4217).</summary>
@@ -67,7 +70,7 @@ public sealed record BusinessDocument
     internal BusinessRow Check(Checks checks, bool isDemo)
     {
         string? name = checks.Name(Name, "name", "Enter the name of the business.");
-        checks.Require((About?.Length ?? 0) <= 2000, "about", "2000 characters at the most.");
+        checks.Limits(this);
         string currency = (Currency ?? "").Trim().ToUpperInvariant(),
             region = (Region ?? "").Trim().ToUpperInvariant(),
             locale = (Locale ?? "").Trim();

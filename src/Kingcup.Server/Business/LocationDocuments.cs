@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Services;
@@ -61,15 +62,18 @@ public sealed record LocationDocument
     public required Guid? Id { get; init; }
 
     /// <summary>Name.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>Time zone (IANA), as Europe/Dublin.</summary>
     public required string? Zone { get; init; }
 
     /// <summary>Postal address.</summary>
+    [MaxLength(500)]
     public required string? Address { get; init; }
 
     /// <summary>Its own number.</summary>
+    [MaxLength(40)]
     public required string? Phone { get; init; }
 
     /// <summary>When clients may be there. It bounds clients, not staff.</summary>
@@ -163,8 +167,7 @@ public sealed record LocationDocument
             "zone",
             "Choose a time zone like Europe/Dublin."
         );
-        checks.Require((Address?.Length ?? 0) <= 500, "address", "500 characters at the most.");
-        checks.Require((Phone?.Length ?? 0) <= 40, "phone", "40 characters at the most.");
+        checks.Limits(this);
         checks.Require(
             LongestWaitMinutes is >= 0 and <= 240 && Grain.IsWhole(LongestWaitMinutes),
             "longestWaitMinutes",

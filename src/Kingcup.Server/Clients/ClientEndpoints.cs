@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Server.Api;
@@ -118,6 +119,7 @@ public sealed record ClientDocument
     public required string? Phone { get; init; }
 
     /// <summary>What the desk has to know.</summary>
+    [MaxLength(LongestAlert)]
     public required string? Alert { get; init; }
 
     /// <summary>Whether they may book online.</summary>
@@ -183,11 +185,8 @@ public sealed record ClientDocument
             checks
         );
         string alert = Alert?.Trim() ?? "";
-        checks.Require(
-            alert.Length <= LongestAlert && !alert.Any(char.IsControl),
-            "alert",
-            $"{LongestAlert} characters at the most, on one line."
-        );
+        checks.Limits(this);
+        checks.Require(!alert.Any(char.IsControl), "alert", "Write it on one line.");
         ClientRow after = new()
         {
             Id = before.Id,

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Time;
 using Kingcup.Server.Api;
@@ -18,12 +19,14 @@ public sealed record RoomDocument
     public required Guid? Id { get; init; }
 
     /// <summary>Name on the door.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>Where it is.</summary>
     public required Guid LocationId { get; init; }
 
     /// <summary>How many units can be held at once.</summary>
+    [Range(1, RoomChecks.Most)]
     public required int Capacity { get; init; }
 
     /// <summary>Cleaning minutes after each visit.</summary>
@@ -54,7 +57,8 @@ public sealed record RoomDocument
     internal ListedRoom Check(Checks checks, Setup setup, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter the name on the door.");
-        RoomChecks.Check(checks, setup, LocationId, Capacity, "capacity", TurnaroundMinutes, Retired);
+        checks.Limits(this);
+        RoomChecks.Check(checks, setup, LocationId, TurnaroundMinutes, Retired);
         List<string> features = [.. (Features ?? []).Select(text => text.Trim()).Where(text => text.Length > 0).Distinct()];
         checks.Require(
             features.Count <= 30 && features.All(feature => feature.Length <= 60 && !feature.Any(char.IsControl)),
@@ -87,9 +91,9 @@ public sealed record RoomDocument
 /// <param name="Version">To be sent as If-Match with a change.</param>
 public sealed record EquipmentDocument(
     Guid? Id,
-    string? Name,
+    [property: MaxLength(Checks.LongestName)] string? Name,
     Guid LocationId,
-    int Quantity,
+    [property: Range(1, RoomChecks.Most)] int Quantity,
     int TurnaroundMinutes,
     LocalDate? Retired = null,
     long Version = 0
@@ -109,7 +113,8 @@ public sealed record EquipmentDocument(
     internal ListedPool Check(Checks checks, Setup setup, Guid id, int position)
     {
         string? name = checks.Name(Name, "name", "Enter what the items are.");
-        RoomChecks.Check(checks, setup, LocationId, Quantity, "quantity", TurnaroundMinutes, Retired);
+        checks.Limits(this);
+        RoomChecks.Check(checks, setup, LocationId, TurnaroundMinutes, Retired);
         return new ListedPool(
             new EquipmentPool
             {
@@ -128,10 +133,12 @@ public sealed record EquipmentDocument(
 /// <summary>What rooms and equipment have in common.</summary>
 internal static class RoomChecks
 {
-    internal static void Check(Checks checks, Setup setup, Guid locationId, int units, string field, int turnaround, LocalDate? retired)
+    /// <summary>Most places of a room, and most units of one equipment.</summary>
+    internal const int Most = 200;
+
+    internal static void Check(Checks checks, Setup setup, Guid locationId, int turnaround, LocalDate? retired)
     {
         checks.Require(setup.HouseOf(locationId) is not null, "locationId", "There is no such location.");
-        checks.Require(units is >= 1 and <= 200, field, "1 to 200.");
         checks.Require(
             turnaround is >= 0 and <= 480 && Grain.IsWhole(turnaround),
             "turnaroundMinutes",

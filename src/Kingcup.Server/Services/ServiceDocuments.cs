@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using System.Globalization;
 using Kingcup.Core.Business;
 using Kingcup.Core.Services;
@@ -15,6 +16,7 @@ public sealed record ServiceDocument
     public required Guid? Id { get; init; }
 
     /// <summary>Name.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>The category it stands in.</summary>
@@ -81,18 +83,22 @@ public sealed record ServiceDocument
     public required IReadOnlyList<Guid>? LocationIds { get; init; }
 
     /// <summary>Text for clients (Markdown).</summary>
+    [MaxLength(LongestText)]
     public required string? Description { get; init; }
 
     /// <summary>Name clients read, where it differs.</summary>
+    [MaxLength(200)]
     public required string? OnlineName { get; init; }
 
     /// <summary>Minutes clients read, where they differ.</summary>
+    [Range(1, 1440)]
     public required int? OnlineMinutes { get; init; }
 
     /// <summary>A picture uploaded before, or null.</summary>
     public required Guid? PictureId { get; init; }
 
     /// <summary>Days after which clients are advised to come back, or null.</summary>
+    [Range(1, 1000)]
     public required int? ReturnDays { get; init; }
 
     /// <summary>Whether it is no longer done.</summary>
@@ -174,15 +180,8 @@ public sealed record ServiceDocument
     {
         string? name = checks.Name(Name, "name", "Enter the name of the service.");
         checks.Require(setup.Categories.Any(category => category.Category.Id == CategoryId), "categoryId", "Choose a category.");
-        checks.Require((Description?.Length ?? 0) <= LongestText, "description", $"{LongestText} characters at the most.");
+        checks.Limits(this);
         TextForClients.Check(checks, Description, "description");
-        checks.Require(
-            string.IsNullOrWhiteSpace(OnlineName) || OnlineName.Trim().Length <= 200,
-            "onlineName",
-            "200 characters at the most."
-        );
-        checks.Require(OnlineMinutes is null or (>= 1 and <= 1440), "onlineMinutes", "1 to 1440 minutes.");
-        checks.Require(ReturnDays is null or (>= 1 and <= 1000), "returnDays", "1 to 1000 days.");
         checks.Require(
             TaxRateId is null || setup.Parts.TaxRates.Any(rate => rate.Id == TaxRateId),
             "taxRateId",

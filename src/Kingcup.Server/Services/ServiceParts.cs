@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
@@ -12,7 +13,12 @@ namespace Kingcup.Server.Services;
 /// <param name="Name">Name.</param>
 /// <param name="Online">Rules of online booking for all its services; what is null comes from the location.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
-public sealed record CategoryDocument(Guid? Id, string? Name, OnlineRules? Online = null, long Version = 0)
+public sealed record CategoryDocument(
+    Guid? Id,
+    [property: MaxLength(Checks.LongestName)] string? Name,
+    OnlineRules? Online = null,
+    long Version = 0
+)
 {
     internal static CategoryDocument Of(ListedCategory category) =>
         new(category.Category.Id, category.Category.Name, category.Category.Online, category.Version);
@@ -38,6 +44,7 @@ public sealed record AddOnDocument
     public required Guid? Id { get; init; }
 
     /// <summary>Name.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>Minutes it adds.</summary>
@@ -47,6 +54,7 @@ public sealed record AddOnDocument
     public required long Price { get; init; }
 
     /// <summary>Most of it on one line.</summary>
+    [Range(1, 20)]
     public required int Most { get; init; }
 
     /// <summary>Services it goes with.</summary>
@@ -80,7 +88,7 @@ public sealed record AddOnDocument
             "An add-on takes a multiple of 5 minutes, a day at the most."
         );
         checks.Require(Price >= 0, "price", "A price is 0 or more.");
-        checks.Require(Most is >= 1 and <= 20, "most", "1 to 20 on one line.");
+        checks.Limits(this);
         foreach ((int i, AddOnServiceDocument addOnService) in (Services ?? []).Index())
         {
             Service? service = setup.ServiceOf(addOnService.ServiceId);

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using System.Security.Cryptography;
 using Kingcup.Core.Clients;
 using Kingcup.Server.Api;
@@ -19,6 +20,7 @@ public sealed record AccountDocument
     public required string? Email { get; init; }
 
     /// <summary>Name.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>Owner, Manager, Desk, Practitioner or Bookkeeper.</summary>

@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
@@ -14,9 +15,11 @@ public sealed record PractitionerDocument
     public required Guid? Id { get; init; }
 
     /// <summary>Name as clients and colleagues read it.</summary>
+    [MaxLength(Checks.LongestName)]
     public required string? Name { get; init; }
 
     /// <summary>A few words for clients.</summary>
+    [MaxLength(2000)]
     public required string? Bio { get; init; }
 
     /// <summary>Own number.</summary>
@@ -29,6 +32,7 @@ public sealed record PractitionerDocument
     public required IReadOnlyList<string>? Languages { get; init; }
 
     /// <summary>Which tint of the family, 0 to 11.</summary>
+    [Range(0, 11)]
     public required int Tint { get; init; }
 
     /// <summary>A picture uploaded before, or null for initials.</summary>
@@ -41,6 +45,7 @@ public sealed record PractitionerDocument
     public required bool AcceptsNewClients { get; init; }
 
     /// <summary>Most appointments clients may book of a day, or null.</summary>
+    [Range(0, 200)]
     public required int? MostAppointments { get; init; }
 
     /// <summary>Most minutes held of a day, or null.</summary>
@@ -62,6 +67,7 @@ public sealed record PractitionerDocument
     public long Version { get; init; }
 
     /// <summary>How many clients they look after at once in services that allow it.</summary>
+    [Range(1, 12)]
     public int Attention { get; init; } = 1;
 
     internal static PractitionerDocument Of(Setup setup, ListedPractitioner listed)
@@ -108,7 +114,6 @@ public sealed record PractitionerDocument
     internal ListedPractitioner Check(Checks checks, Setup setup, Guid id, int position, ListedPractitioner? before)
     {
         string? name = checks.Name(Name, "name", "Enter the name.");
-        checks.Require((Bio?.Length ?? 0) <= 2000, "bio", "2000 characters at the most.");
         string? phone = null,
             email = null;
         if (!string.IsNullOrWhiteSpace(Phone))
@@ -125,9 +130,7 @@ public sealed record PractitionerDocument
             "languages",
             "20 languages at the most, 60 characters each."
         );
-        checks.Require(Attention is >= 1 and <= 12, "attention", "Somebody looks after 1 to 12 clients at once.");
-        checks.Require(Tint is >= 0 and <= 11, "tint", "Choose one of the tints, 0 to 11.");
-        checks.Require(MostAppointments is null or (>= 0 and <= 200), "mostAppointments", "0 to 200 appointments a day.");
+        checks.Limits(this);
         checks.Require(
             MostMinutes is null || (MostMinutes is >= 0 and <= 1440 && Grain.IsWhole(MostMinutes.Value)),
             "mostMinutes",

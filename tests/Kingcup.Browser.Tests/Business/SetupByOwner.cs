@@ -594,7 +594,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press("//a[contains(., 'Celia Voss')]");
         owner.Fill("Clients at once", "13");
         owner.Button("Save");
-        owner.Says("Somebody looks after 1 to 12 clients at once");
+        owner.Says("12 at the most");
         owner.Fill("Clients at once", "2");
         owner.Button("Save");
         Saved(owner);

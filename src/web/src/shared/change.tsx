@@ -1,4 +1,4 @@
-import { t } from "@lingui/core/macro";
+import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
@@ -78,7 +78,7 @@ export function Hits({ change }: { change: Change }) {
       overflowY="auto"
     >
       <Box as="h2" fontSize="title" mb="1.5">
-        {visits.length === 1 ? t`One visit would lose its place` : t`${visits.length} visits would lose their place`}
+        {plural(visits.length, { one: "One visit would lose its place", other: "# visits would lose their place" })}
       </Box>
       <Box mb="3">{hits.message}</Box>
       <Table mb="4">
@@ -115,7 +115,7 @@ export function Hits({ change }: { change: Change }) {
       </Table>
       {visits.length > 40 && (
         <Box mb="3">
-          <Trans>and {visits.length - 40} more</Trans>
+          <Trans>and {plural(visits.length - 40, { one: "# more", other: "# more" })}</Trans>
         </Box>
       )}
       <Row>
@@ -140,21 +140,22 @@ export function Outcome({
   fields?: string[];
   saved?: string;
 }) {
+  const hasFaults = Object.keys(change.errors).length > 0;
   const loose = Object.entries(change.errors).filter(([field]) => !fields.includes(field));
   return (
     <>
       <Hits change={change} />
       <Box aria-live="polite" fontSize="small">
         {change.saved && <Box color="reed">✓ {saved}</Box>}
-        {change.problem && (
+        {(change.problem || hasFaults) && (
           <Box role="alert" color="clay" borderLeftWidth="mark" borderColor="clay" pl="2.5">
-            {change.problem.code === "stale"
+            {change.problem?.code === "stale"
               ? change.problem.message
               : loose.length > 0
                 ? loose.map(([, text]) => <Box key={text}>{text}</Box>)
-                : Object.keys(change.errors).length > 0
+                : hasFaults
                   ? t`Change what is marked above, then save again.`
-                  : change.problem.message}
+                  : change.problem?.message}
           </Box>
         )}
       </Box>

@@ -1,27 +1,74 @@
-import { useState } from "react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useEffect } from "react";
+import {
+  useForm,
+  useWatch,
+  type DefaultValues,
+  type FieldErrors,
+  type FieldValues,
+  type Path,
+  type PathValue,
+  type Resolver,
+} from "react-hook-form";
+import type { ZodType } from "zod";
+import type { Problem } from "./problem";
+import { limitWords } from "./limitWords";
 
 type Versioned = { version?: number | string | undefined };
 
 /**
  * What somebody is writing over what is stored. A newer state of the server replaces a draft nobody has touched; one that
  * was touched stays, and saving it then says that somebody else was quicker.
+ * @param shape What the server takes, with the limits it states; read from its API document, so that nothing is said twice.
  */
-export function useDraft<T extends Versioned>(stored: T) {
-  const [base, setBase] = useState(stored);
-  const [draft, setDraft] = useState(stored);
-  const dirty = JSON.stringify(draft) !== JSON.stringify(base);
-  const keep = (next: T) => {
-    setBase(next);
-    setDraft(next);
-  };
-  if (Number(stored.version ?? 0) > Number(base.version ?? 0) && !dirty) keep(stored);
+export function useDraft<T extends Versioned>(stored: T, shape: ZodType) {
+  type Values = T & FieldValues;
+  const form = useForm<Values>({
+    defaultValues: stored as DefaultValues<Values>,
+    resolver: zodResolver(shape as never, { error: limitWords }, { raw: true }) as unknown as Resolver<Values>,
+  });
+  const draft = useWatch({ control: form.control });
+  const { isDirty, defaultValues, errors } = form.formState;
+  const base = defaultValues as T;
+  const isNewer = Number(stored.version ?? 0) > Number(base.version ?? 0);
+  useEffect(() => {
+    if (isNewer && !isDirty) form.reset(stored as Values);
+  }, [isNewer, isDirty, form, stored]);
   return {
-    draft,
+    draft: draft as T,
     base,
-    dirty,
-    set: (change: Partial<T>) => setDraft({ ...draft, ...change }),
-    undo: () => setDraft(base),
+    dirty: isDirty,
+    /** Messages by field path, as the server names them; that of a field is gone when it is written again. */
+    errors: messagesOf(errors),
+    set: (change: Partial<T>) => {
+      for (const [name, value] of Object.entries(change)) {
+        form.clearErrors(name as Path<Values>);
+        form.setValue(name as Path<Values>, value as PathValue<Values, Path<Values>>, { shouldDirty: true });
+      }
+    },
+    undo: () => form.reset(),
     /** What the server has kept is what is stored now. */
-    keep,
+    keep: (next: T) => form.reset(next as Values),
+    /** Goes on when nothing is beyond the limits the server states. */
+    whenWithin: (go: () => void) => void form.handleSubmit(() => go())(),
+    /** Puts what the server refused at its fields. */
+    refuse: (problem: Problem) => {
+      for (const [field, message] of Object.entries(problem.errors)) {
+        form.setError(field as Path<Values>, { type: "server", message });
+      }
+    },
   };
+}
+
+/** Takes apart what is wrong, by path: phases[1].minutes. */
+export function messagesOf(errors: FieldErrors, path = ""): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(errors).flatMap(([name, inside]): [string, string][] => {
+      if (typeof inside !== "object" || inside === null) return [];
+      const at = /^\d+$/.test(name) ? `${path}[${name}]` : path ? `${path}.${name}` : name;
+      const own: [string, string][] =
+        "message" in inside && typeof inside.message === "string" ? [[at, inside.message]] : [];
+      return [...own, ...Object.entries(messagesOf(inside as FieldErrors, at))];
+    }),
+  );
 }

@@ -1,7 +1,8 @@
-import type { FormEvent } from "react";
+import { useEffect, type FormEvent } from "react";
 import type { Keeper } from "../api/keepers";
 import { useChange } from "./change";
 import { useDraft } from "./draft";
+import { Problem } from "./problem";
 import { useUnsaved } from "./unsaved";
 
 type Kept = { id?: string | null; version?: number | string | undefined };
@@ -11,10 +12,10 @@ type Kept = { id?: string | null; version?: number | string | undefined };
  * added; with one, or where there is only one of it, it is changed. What is written and not saved is asked about.
  */
 export function useKept<T extends Kept>(stored: T, keeper: Keeper<T>, onMade?: (id: string) => void) {
-  const { draft, base, dirty, set, undo, keep } = useDraft(stored);
+  const { draft, base, dirty, errors, set, undo, keep, whenWithin, refuse } = useDraft(stored, keeper.shape);
   const isNew = stored.id === null;
   const settled = useUnsaved(dirty);
-  const save = useChange(
+  const change = useChange(
     (wanted: T, headers) =>
       isNew ? keeper.add(wanted, headers) : keeper.put(wanted, Number(base.version ?? 0), headers),
     (made) => {
@@ -22,10 +23,24 @@ export function useKept<T extends Kept>(stored: T, keeper: Keeper<T>, onMade?: (
       settled();
       if (made.id) onMade?.(made.id);
     },
+    (problem) => problem instanceof Problem && refuse(problem),
   );
+  const faults = Object.keys(errors).length;
+  // What was refused is where one goes on.
+  useEffect(() => {
+    if (faults > 0) document.querySelector<HTMLElement>("[aria-invalid=true]")?.focus();
+  }, [faults, change.problem]);
+  const isMended = faults === 0 && Object.keys(change.problem?.errors ?? {}).length > 0;
+  const save = {
+    ...change,
+    errors,
+    problem: isMended ? null : change.problem,
+    saved: change.saved && faults === 0,
+    run: (wanted: T) => whenWithin(() => change.run(wanted)),
+  };
   const submit = (event: FormEvent) => {
     event.preventDefault();
     save.run(draft);
   };
-  return { draft, base, dirty, set, undo, keep, save, errors: save.errors, submit };
+  return { draft, base, dirty, set, undo, keep, save, errors, submit };
 }

@@ -3,11 +3,10 @@ import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { type Client, type DeskSetup, type Session } from "../../api/staff";
 import { addDays } from "../../shared/format";
-import { ClientSheet } from "../clients/ClientSheet";
 import { Frame, Message } from "../../desk/Frame";
 import { Keys } from "../../desk/Keys";
 import { Lanes } from "./Lanes";
@@ -16,10 +15,11 @@ import { TopLine } from "./TopLine";
 import { Tray } from "./Tray";
 import { VisitSheet } from "./VisitSheet";
 import type { Fit } from "./fits";
-import { underneath } from "./Sheet";
+import { Sheet, underneath } from "./Sheet";
 import { visitDrafts } from "./visitDrafts";
 
 const Box = chakra("div");
+const ClientSheet = lazy(() => import("../clients/ClientSheet").then((part) => ({ default: part.ClientSheet })));
 
 // A sheet opens and closes in the very moment: the next key that is pressed already means the book.
 const atOnce = { flushSync: true };
@@ -166,7 +166,17 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             onClose={open.none}
           />
         )}
-        {clientId && <ClientSheet key={clientId} id={clientId} onVisit={forClient} onClose={open.none} />}
+        {clientId && (
+          <Suspense
+            fallback={
+              <Sheet title={t`Client`} onClose={open.none}>
+                <Trans>Opening …</Trans>
+              </Sheet>
+            }
+          >
+            <ClientSheet key={clientId} id={clientId} onVisit={forClient} onClose={open.none} />
+          </Suspense>
+        )}
         {visitId && !isNew && (
           <VisitSheet
             key={visitId}

@@ -4,6 +4,7 @@ import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { staff, type Client, type ClientFile } from "../../api/staff";
+import { zClientDocument } from "../../api/generated/shapes/zod.gen";
 import { useDraft } from "../../shared/draft";
 import { TextField } from "../../shared/Field";
 import { CheckField, NumberField } from "../../shared/inputs";
@@ -31,7 +32,7 @@ export function ClientSheet({ id, onVisit, onClose }: Props) {
 
 function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<Props, "id">) {
   const queries = useQueryClient();
-  const { draft, base, dirty, set, keep } = useDraft(client);
+  const { draft, base, dirty, errors, set, keep, whenWithin, refuse } = useDraft(client, zClientDocument);
   const settled = useUnsaved(dirty);
   const save = useMutation({
     mutationFn: () =>
@@ -47,9 +48,9 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
       settled();
       refreshClient(queries);
     },
+    onError: (error) => error instanceof Problem && refuse(error),
   });
   const problem = save.error instanceof Problem ? save.error : null;
-  const errors = problem?.errors ?? {};
   const rule = (key: "leadMinutes" | "horizonDays" | "moveNoticeHours" | "cancelNoticeHours", label: string) => (
     <NumberField
       label={label}
@@ -86,7 +87,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
         mt="2.5"
         onSubmit={(event) => {
           event.preventDefault();
-          save.mutate();
+          whenWithin(save.mutate);
         }}
       >
         <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2">
@@ -94,7 +95,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
           {text("familyName", t`Family name`)}
         </Box>
         {text("phone", t`Mobile`, "tel")}
-        {text("email", "E-mail", "email")}
+        {text("email", t`E-mail`, "email")}
         {text("alert", t`What the desk has to know`)}
         <Box as="h3" fontSize="text" mt="1.5">
           <Trans>Online booking</Trans>
@@ -113,7 +114,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
         <Box fontSize="small" color="quiet">
           <Trans>What is empty follows the service, its category and the location.</Trans>
         </Box>
-        {problem && Object.keys(errors).length === 0 && <Refusal>{problem.message}</Refusal>}
+        {problem && Object.keys(problem.errors).length === 0 && <Refusal>{problem.message}</Refusal>}
         <Box display="flex" gap="2" alignItems="center">
           <Press type="submit" look="primary" disabled={save.isPending}>
             <Trans>Save</Trans>

@@ -27,7 +27,7 @@ export function AccountsTab() {
     id: null,
     email: "",
     name: "",
-    role: t`Desk`,
+    role: "Desk",
     practitionerId: null,
     editsOwnShifts: false,
     mayOverbook: false,
