@@ -1,10 +1,9 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
-import { useEffect, useRef } from "react";
+import { Dialog } from "../shared/Dialog";
 import { Press } from "../shared/Press";
 
-const Dialog = chakra("dialog");
 const Box = chakra("div");
 const keys = [
   ["n", t`New visit`],
@@ -18,24 +17,8 @@ const keys = [
 
 /** The keys of the book. */
 export function Keys({ onClose }: { onClose: () => void }) {
-  const ref = useRef<HTMLDialogElement>(null);
-  useEffect(() => ref.current?.showModal(), []);
   return (
-    <Dialog
-      ref={ref}
-      onClose={onClose}
-      aria-label={t`Keys`}
-      m="auto"
-      p="5"
-      bg="sheet"
-      color="ink"
-      borderWidth="line"
-      borderColor="line"
-      borderRadius="card"
-    >
-      <Box as="h2" fontSize="title" mb="3">
-        <Trans>Keys</Trans>
-      </Box>
+    <Dialog name={t`Keys`} title={<Trans>Keys</Trans>} onClose={onClose}>
       <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="5" rowGap="1.5" mb="4">
         {keys.map(([key, what]) => [
           <Box as="dt" key={key} fontWeight="700">
@@ -46,7 +29,7 @@ export function Keys({ onClose }: { onClose: () => void }) {
           </Box>,
         ])}
       </Box>
-      <Press onClick={() => ref.current?.close()}>
+      <Press onClick={onClose}>
         <Trans>Close</Trans>
       </Press>
     </Dialog>

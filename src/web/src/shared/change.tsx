@@ -1,18 +1,16 @@
 import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
-import { chakra } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { Headers, NeedsPlace } from "../api/setup";
 import { asks } from "../api/queries";
 import { refreshSetup } from "../api/refresh";
 import { clock, shortDate } from "./format";
+import { Dialog } from "./Dialog";
 import { Box, Row, Table } from "./layout";
 import { Press } from "./Press";
 import { Problem } from "./problem";
 
-const Dialog = chakra("dialog");
 type Sent<A> = { arg: A; accept?: string };
 
 /**
@@ -54,32 +52,16 @@ type Change = { hits: Problem | null; accept: () => void; forget: () => void };
 
 /** The visits a change would hit, before it is made. */
 export function Hits({ change }: { change: Change }) {
-  const ref = useRef<HTMLDialogElement>(null);
   const { hits } = change;
-  useEffect(() => {
-    if (hits) ref.current?.showModal();
-  }, [hits]);
   if (!hits) return null;
   const visits = hits.body["visits"] as NeedsPlace[];
   return (
     <Dialog
-      ref={ref}
-      onClose={change.forget}
-      aria-label={t`Visits that would lose their place`}
-      m="auto"
-      p="5"
-      bg="sheet"
-      color="ink"
-      borderWidth="line"
-      borderColor="line"
-      borderRadius="card"
+      name={t`Visits that would lose their place`}
+      title={plural(visits.length, { one: "One visit would lose its place", other: "# visits would lose their place" })}
       maxW="180"
-      maxH="84vh"
-      overflowY="auto"
+      onClose={change.forget}
     >
-      <Box as="h2" fontSize="title" mb="1.5">
-        {plural(visits.length, { one: "One visit would lose its place", other: "# visits would lose their place" })}
-      </Box>
       <Box mb="3">{hits.message}</Box>
       <Table mb="4">
         <thead>

@@ -1,12 +1,11 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useCallback, useEffect, useId, useRef } from "react";
-import { chakra } from "@chakra-ui/react";
+import { useCallback, useEffect, useId } from "react";
 import { useBlocker } from "react-router";
+import { Dialog } from "./Dialog";
 import { Box, Row } from "./layout";
 import { Press } from "./Press";
 
-const Dialog = chakra("dialog");
 const written = new Set<string>();
 
 /**
@@ -28,15 +27,10 @@ export const anythingUnsaved = () => written.size > 0;
 
 /** Asks before what is unsaved is left, whichever way: a link, Back, another entry, closing the window. */
 export function UnsavedGuard() {
-  const ref = useRef<HTMLDialogElement>(null);
   const blocker = useBlocker(
     ({ currentLocation: from, nextLocation: to }) =>
       anythingUnsaved() && (from.pathname !== to.pathname || from.search !== to.search),
   );
-  const blocked = blocker.state === "blocked";
-  useEffect(() => {
-    if (blocked) ref.current?.showModal();
-  }, [blocked]);
   useEffect(() => {
     const ask = (event: BeforeUnloadEvent) => {
       if (anythingUnsaved()) event.preventDefault();
@@ -44,24 +38,9 @@ export function UnsavedGuard() {
     window.addEventListener("beforeunload", ask);
     return () => window.removeEventListener("beforeunload", ask);
   }, []);
-  if (!blocked) return null;
+  if (blocker.state !== "blocked") return null;
   return (
-    <Dialog
-      ref={ref}
-      aria-label={t`Not saved yet`}
-      onClose={() => blocker.reset()}
-      m="auto"
-      p="5"
-      bg="sheet"
-      color="ink"
-      borderWidth="line"
-      borderColor="line"
-      borderRadius="card"
-      maxW="115"
-    >
-      <Box as="h2" fontSize="title" mb="1.5">
-        <Trans>Not saved yet</Trans>
-      </Box>
+    <Dialog name={t`Not saved yet`} title={<Trans>Not saved yet</Trans>} maxW="115" onClose={() => blocker.reset()}>
       <Box mb="4">
         <Trans>What you changed here has not been saved. If you go on, it is gone.</Trans>
       </Box>

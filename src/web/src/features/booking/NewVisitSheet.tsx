@@ -1,27 +1,20 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
-import { useCallback, useMemo, useState, type FormEvent } from "react";
+import { useCallback, useId, useMemo, useState, type FormEvent } from "react";
 import type { DeskSetup } from "../../api/staff";
 import { AreaField, SelectField } from "../../shared/Field";
-import { money, timeWords } from "../../shared/format";
+import { money } from "../../shared/format";
 import { ChoiceField } from "../../shared/inputs";
-import { Box, Row } from "../../shared/layout";
-import { Press } from "../../shared/Press";
+import { Box } from "../../shared/layout";
+import { BookFoot } from "./BookFoot";
 import { ClientPart } from "./ClientPart";
 import type { Chosen, Fit } from "./fits";
 import { PractitionerField } from "./PractitionerField";
-import { Refusal, Sheet } from "./Sheet";
+import { Sheet } from "./Sheet";
 import { StartList } from "./StartList";
 import { useBooking } from "./useBooking";
-import { dropDraft } from "./dropDraft";
-import { blankDraft, isBegun, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
-
-function bookWords(start: Chosen | null | undefined) {
-  if (!start) return t`Book`;
-  const at = timeWords(start.clock);
-  return start.accept ? t`Book ${at} all the same` : t`Book ${at}`;
-}
+import { blankDraft, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
 
 const Form = chakra("form");
 
@@ -55,7 +48,7 @@ export function NewVisitSheet(props: Props) {
     visitDrafts.drop(id);
     onDone(visit.id);
   });
-  const { problem, errors, over } = booking;
+  const { errors, over } = booking;
   const services = useMemo(
     () =>
       setup.services.filter(
@@ -75,14 +68,30 @@ export function NewVisitSheet(props: Props) {
   );
   // What would be gone over has changed: it is read again before it is taken.
   const stands = start !== null && (over === null || start.start !== over.start || start.accept === over.accept);
+  const formId = useId();
   const hasClient = draft.client !== null || draft.fresh !== null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!booking.pending && stands && hasClient) booking.run({ draft: { ...draft, locationId: location.id }, start });
   };
   return (
-    <Sheet title={t`New visit`} onClose={onClose}>
-      <Form onSubmit={submit} noValidate display="grid" gap="3">
+    <Sheet
+      title={t`New visit`}
+      foot={
+        <BookFoot
+          form={formId}
+          booking={booking}
+          start={start}
+          canBook={stands && hasClient}
+          lacksClient={!hasClient}
+          onTake={setStart}
+          draft={draft}
+          onClose={onClose}
+        />
+      }
+      onClose={onClose}
+    >
+      <Form id={formId} onSubmit={submit} noValidate display="grid" gap="3">
         <ClientPart draft={draft} errors={errors} onChange={set} onDetails={onClient} />
         <SelectField
           label={t`Service`}
@@ -143,53 +152,7 @@ export function NewVisitSheet(props: Props) {
           maxLength={2000}
           onChange={(event) => set({ note: event.target.value })}
         />
-        {problem && Object.keys(errors).every((field) => !field.startsWith("newClient")) && (
-          <Refusal>
-            {problem.message} <Reasons body={problem.body} />
-            {over && (
-              <Box mt="1.5">
-                <Press size="small" aria-pressed={start?.accept === over.accept} onClick={() => setStart(over)}>
-                  <Trans>Take {timeWords(over.clock)} all the same</Trans>
-                </Press>
-              </Box>
-            )}
-          </Refusal>
-        )}
-        <Row>
-          <Press type="submit" look="primary" flex="1" disabled={!stands || !hasClient || booking.pending}>
-            {bookWords(start)}
-          </Press>
-          {isBegun(draft) && (
-            <Press
-              look="quiet"
-              onClick={() => {
-                dropDraft(draft);
-                onClose();
-              }}
-            >
-              <Trans>Drop it</Trans>
-            </Press>
-          )}
-        </Row>
-        {start && !hasClient && (
-          <Box fontSize="small" color="quiet">
-            <Trans>Choose a client to book.</Trans>
-          </Box>
-        )}
       </Form>
     </Sheet>
-  );
-}
-
-/** The reasons a refusal carries, as sentences. */
-export function Reasons({ body }: { body: Record<string, unknown> }) {
-  const reasons = (body["reasons"] ?? []) as { text: string }[];
-  return (
-    <>
-      {reasons
-        .slice(0, 3)
-        .map((reason) => reason.text)
-        .join(" ")}
-    </>
   );
 }

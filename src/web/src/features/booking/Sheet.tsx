@@ -8,8 +8,16 @@ const Box = chakra("div");
 /** Where the focus goes when what opened a sheet is no longer there. */
 export const underneath = "under-the-sheet";
 
+type Props = {
+  title: string;
+  children: ReactNode;
+  /** What stays in sight at the foot while the rest scrolls behind no part of it: what it all ends in. */
+  foot?: ReactNode;
+  onClose: () => void;
+};
+
 /** The side sheet on the right. It lies over the page, and nothing underneath moves. */
-export function Sheet({ title, children, onClose }: { title: string; children: ReactNode; onClose: () => void }) {
+export function Sheet({ title, children, foot, onClose }: Props) {
   const ref = useRef<HTMLDivElement>(null);
   // Whoever opens the sheet from the keyboard goes on inside it.
   useEffect(() => {
@@ -32,25 +40,31 @@ export function Sheet({ title, children, onClose }: { title: string; children: R
       insetInlineEnd="0"
       w="90"
       maxW="100%"
-      overflowY="auto"
+      display="flex"
+      flexDirection="column"
       bg="sheet"
       borderLeftWidth="line"
       borderColor="line"
       boxShadow="sheet"
       zIndex={20}
-      px="4"
-      py="3.5"
       outline="none"
     >
-      <Box display="flex" alignItems="start" justifyContent="space-between" gap="2.5" mb="2.5">
-        <Box as="h2" fontSize="title">
-          {title}
+      <Box flex="1" minH="0" overflowY="auto" px="4" py="3.5">
+        <Box display="flex" alignItems="start" justifyContent="space-between" gap="2.5" mb="2.5">
+          <Box as="h2" fontSize="title">
+            {title}
+          </Box>
+          <Press size="small" look="quiet" onClick={onClose} aria-label={t`Close`} aria-keyshortcuts="Escape">
+            ✕
+          </Press>
         </Box>
-        <Press size="small" look="quiet" onClick={onClose} aria-label={t`Close`} aria-keyshortcuts="Escape">
-          ✕
-        </Press>
+        {children}
       </Box>
-      {children}
+      {foot && (
+        <Box borderTopWidth="line" borderColor="line" px="4" py="2.5" maxH="50%" overflowY="auto">
+          {foot}
+        </Box>
+      )}
     </Box>
   );
 }

@@ -14,7 +14,7 @@ import { acceptHeader, type Chosen, type Fit } from "./fits";
 import { CancelForm } from "./CancelForm";
 import { HistoryList } from "./HistoryList";
 import { MoveForm } from "./MoveForm";
-import { Reasons } from "./NewVisitSheet";
+import { Reasons } from "./Reasons";
 import { Fact, Refusal, Sheet } from "./Sheet";
 
 const Box = chakra("div");
