@@ -5,6 +5,7 @@ using Kingcup.Server.Api;
 using Kingcup.Server.Booking;
 using Kingcup.Storage;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Availability;
 
@@ -56,7 +57,7 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
                 checks.Require(
                     wanted.Count >= 1 && wanted.Count <= addOn.Limit,
                     field + ".count",
-                    $"{addOn.Name} can be added {addOn.Limit} times at the most."
+                    $"{addOn.Name} can be added {Count(addOn.Limit, "time", "times")} at the most."
                 );
                 checks.Require(
                     own.All(other => other.AddOn.Id != wanted.AddOnId),

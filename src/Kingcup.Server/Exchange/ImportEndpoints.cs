@@ -176,7 +176,7 @@ internal static class ImportEndpoints
                 throw new Refused(
                     StatusCodes.Status409Conflict,
                     "bad-rows",
-                    $"{row.Bad} rows cannot be taken. Mend the file, or take the good rows only."
+                    $"{Count(row.Bad, "row", "rows")} cannot be taken. Mend the file, or take the good rows only."
                 );
         }
 

@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import type { Service } from "../../../api/public";
 import { Press } from "../../../shared/Press";
-import { noticeOf } from "./lines";
+import { needsWords } from "./lines";
 import { StepTitle } from "./StepTitle";
 
 const Box = chakra("div");
@@ -21,7 +21,6 @@ export function ComesFirst({
   /** Chooses what comes first; null where that is not booked online. */
   onFirst: (() => void) | null;
 }) {
-  const notice = noticeOf(needs.atLeastHours);
   const call = phone && (
     <a href={`tel:${phone.replaceAll(" ", "")}`} style={{ textDecoration: "underline", whiteSpace: "nowrap" }}>
       {phone}
@@ -42,11 +41,8 @@ export function ComesFirst({
         <Trans>First comes {needs.name}</Trans>
       </StepTitle>
       <Box>
-        <Trans>
-          {service.name} needs it{notice && `, ${notice}`}
-          {needs.atMostDays > 0 && t` and no more than ${needs.atMostDays} days`}.
-          {onFirst && t` Once it is booked, you choose a time for ${service.name} here.`}
-        </Trans>
+        {needsWords(service.name, needs)}
+        {onFirst && " " + t`Once it is booked, you choose a time for ${service.name} here.`}
       </Box>
       {onFirst && (
         <Press look="primary" size="big" onClick={onFirst}>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Booked, Service } from "../../../api/public";
-import { choiceAt, linesOf, noticeOf, openedBy, type Wish } from "./lines";
+import { choiceAt, linesOf, needsWords, openedBy, type Wish } from "./lines";
 
 const service = (id: string, choices: Service["choices"] = []) => ({ id, name: id, choices }) as unknown as Service;
 const booked = (ids: string[] | null) =>
@@ -71,8 +71,10 @@ describe("what a booking opens", () => {
 
 describe("how long before another visit has to come", () => {
   it("is said in hours, and not at all where any time will do", () => {
-    expect(noticeOf(48)).toBe("at least 48 hours before");
-    expect(noticeOf(1)).toBe("at least an hour before");
-    expect(noticeOf(0)).toBe("");
+    const words = (atLeastHours: number, atMostDays: number) => needsWords("Laser", { atLeastHours, atMostDays });
+    expect(words(48, 180)).toBe("Laser needs it, at least 48 hours before and no more than 180 days before.");
+    expect(words(1, 0)).toBe("Laser needs it, at least 1 hour before.");
+    expect(words(0, 1)).toBe("Laser needs it, no more than 1 day before.");
+    expect(words(0, 0)).toBe("Laser needs it.");
   });
 });

@@ -1,5 +1,6 @@
 import { t } from "@lingui/core/macro";
 import type { Booked, Service } from "../../../api/public";
+import { unitWords } from "../../../shared/format";
 
 /** A visit as it is asked about. */
 export type Wish = {
@@ -25,9 +26,15 @@ export const openedBy = (booked: Booked, wanted: Service | null) => {
   return asked.length > 0 ? asked : all;
 };
 
-/** How long before a visit another has to come, in words. */
-export const noticeOf = (hours: number) =>
-  hours === 0 ? "" : hours === 1 ? t`at least an hour before` : t`at least ${hours} hours before`;
+/** How long before a service another has to come, as a sentence. */
+export function needsWords(service: string, needs: { atLeastHours: number; atMostDays: number }): string {
+  const least = needs.atLeastHours > 0 && unitWords(needs.atLeastHours, "hour");
+  const most = needs.atMostDays > 0 && unitWords(needs.atMostDays, "day");
+  if (least && most) return t`${service} needs it, at least ${least} before and no more than ${most} before.`;
+  if (least) return t`${service} needs it, at least ${least} before.`;
+  if (most) return t`${service} needs it, no more than ${most} before.`;
+  return t`${service} needs it.`;
+}
 
 /** What a wish asks the server for. */
 export const linesOf = (wish: Wish) => [
