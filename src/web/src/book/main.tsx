@@ -21,6 +21,7 @@ const breath = () =>
 
 /** What a slow phone has to do before the first picture, in steps between which it can still draw and answer. */
 async function begin() {
+  await breath();
   // The browser fetches what it knows of languages at the first number; here, where there is nothing yet that could be pressed.
   number(0);
   await breath();
