@@ -7,6 +7,7 @@ import { asks } from "../api/queries";
 import { refreshSetup } from "../api/refresh";
 import { clock, shortDate } from "./format";
 import { Dialog } from "./Dialog";
+import { useFirstFault } from "./firstFault";
 import { Box, Row, Table } from "./layout";
 import { Press } from "./Press";
 import { Problem } from "./problem";
@@ -33,6 +34,7 @@ export function useChange<A, T>(
     },
     onError: (error) => failed?.(error),
   });
+  useFirstFault(change.error);
   const problem = change.error instanceof Problem ? change.error : null;
   const hits = problem?.code === "hits-appointments" ? problem : null;
   return {

@@ -1,5 +1,5 @@
 import { zodResolver } from "@hookform/resolvers/zod";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import {
   useForm,
   useWatch,
@@ -10,9 +10,13 @@ import {
   type PathValue,
   type Resolver,
 } from "react-hook-form";
-import type { ZodType } from "zod";
+import { config, type ZodType } from "zod";
+import { useFirstFault } from "./firstFault";
 import type { Problem } from "./problem";
 import { limitWords } from "./limitWords";
+
+// Nothing is compiled while the page runs; what the page may do forbids it.
+config({ jitless: true });
 
 type Versioned = { version?: number | string | undefined };
 
@@ -29,6 +33,9 @@ export function useDraft<T extends Versioned>(stored: T, shape: ZodType) {
   });
   const draft = useWatch({ control: form.control });
   const { isDirty, defaultValues, errors } = form.formState;
+  const [refusals, setRefusals] = useState(0);
+  const marked = () => setRefusals((times) => times + 1);
+  useFirstFault(refusals);
   const base = defaultValues as T;
   const isNewer = Number(stored.version ?? 0) > Number(base.version ?? 0);
   useEffect(() => {
@@ -50,12 +57,13 @@ export function useDraft<T extends Versioned>(stored: T, shape: ZodType) {
     /** What the server has kept is what is stored now. */
     keep: (next: T) => form.reset(next as Values),
     /** Goes on when nothing is beyond the limits the server states. */
-    whenWithin: (go: () => void) => void form.handleSubmit(() => go())(),
+    whenWithin: (go: () => void) => void form.handleSubmit(() => go(), marked)(),
     /** Puts what the server refused at its fields. */
     refuse: (problem: Problem) => {
       for (const [field, message] of Object.entries(problem.errors)) {
         form.setError(field as Path<Values>, { type: "server", message });
       }
+      marked();
     },
   };
 }

@@ -1,4 +1,4 @@
-import { useEffect, type FormEvent } from "react";
+import type { FormEvent } from "react";
 import type { Keeper } from "../api/keepers";
 import { useChange } from "./change";
 import { useDraft } from "./draft";
@@ -26,10 +26,6 @@ export function useKept<T extends Kept>(stored: T, keeper: Keeper<T>, onMade?: (
     (problem) => problem instanceof Problem && refuse(problem),
   );
   const faults = Object.keys(errors).length;
-  // What was refused is where one goes on.
-  useEffect(() => {
-    if (faults > 0) document.querySelector<HTMLElement>("[aria-invalid=true]")?.focus();
-  }, [faults, change.problem]);
   const isMended = faults === 0 && Object.keys(change.problem?.errors ?? {}).length > 0;
   const save = {
     ...change,

@@ -1,6 +1,7 @@
 import { chakra } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { useArrived } from "./arrived";
 import { wide } from "../theme/media";
 
 export const Box = chakra("div");
@@ -41,11 +42,12 @@ export function Page({
   actions?: ReactNode;
   children: ReactNode;
 }) {
+  const heading = useArrived<HTMLHeadingElement>();
   return (
     // What has the focus is never under the bar with the buttons. What only screen readers see scrolls with the rest.
     <Box as="main" position="relative" h="100%" overflowY="auto" px="6" py="4" scrollPaddingBottom="16">
       <Row justifyContent="space-between" mb="1" minH="10">
-        <Box as="h1" fontSize="page">
+        <Box as="h1" ref={heading} tabIndex={-1} outline="none" fontSize="page">
           {title}
         </Box>
         <Row>{actions}</Row>

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { staff, type Visit } from "../../api/staff";
 import { refreshBook, refreshFits } from "../../api/refresh";
+import { useFirstFault } from "../../shared/firstFault";
 import { answerOf, Problem } from "../../shared/problem";
 import { acceptHeader, type Chosen } from "./fits";
 import type { VisitDraft } from "./visitDrafts";
@@ -49,6 +50,7 @@ export function useBooking(onBooked: (visit: Visit) => void) {
       refreshFits(queries);
     },
   });
+  useFirstFault(book.error);
   const problem = book.error instanceof Problem ? book.error : null;
   return {
     run: book.mutate,

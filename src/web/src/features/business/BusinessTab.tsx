@@ -58,7 +58,7 @@ function BusinessForm({ business }: { business: Business }) {
           <ChosenField
             label={t`Language, and how dates and money are written`}
             value={draft.locale ?? ""}
-            options={localesIn(draft.region ?? t`IE`, draft.locale ?? "")}
+            options={localesIn(draft.region ?? "IE", draft.locale ?? "")}
             error={errors["locale"]}
             onChange={(locale) => set({ locale })}
           />

@@ -1,4 +1,4 @@
-import { plural, t } from "@lingui/core/macro";
+import { plural } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { countryName } from "../../shared/fields/named";
 import { useState } from "react";
@@ -26,7 +26,7 @@ export function Holidays({ location, all }: { location: Location; all: Location[
   const today = useToday();
   const [found, setFound] = useState<Holiday[] | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
-  const country = setup.locale.split("-")[1] ?? t`IE`;
+  const country = setup.locale.split("-")[1] ?? "IE";
   const look = async () => {
     const { default: Calendar } = await import("date-holidays");
     const calendar = new Calendar(country);

@@ -3,13 +3,13 @@ import { type Block } from "../../api/setup";
 import { longDate, shortDate, timeWords } from "../../shared/format";
 
 export const ruleDay = {
-  monday: t`MO`,
-  tuesday: t`TU`,
-  wednesday: t`WE`,
-  thursday: t`TH`,
-  friday: t`FR`,
-  saturday: t`SA`,
-  sunday: t`SU`,
+  monday: "MO",
+  tuesday: "TU",
+  wednesday: "WE",
+  thursday: "TH",
+  friday: "FR",
+  saturday: "SA",
+  sunday: "SU",
 } as const;
 export type Day = keyof typeof ruleDay;
 export const daysOf = (rule: string) =>

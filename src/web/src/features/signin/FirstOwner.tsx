@@ -7,6 +7,7 @@ import { useState } from "react";
 import { staff } from "../../api/staff";
 import { TextField } from "../../shared/Field";
 import { Press } from "../../shared/Press";
+import { useFirstFault } from "../../shared/firstFault";
 import { answerOf, Problem } from "../../shared/problem";
 import { Door } from "./Door";
 
@@ -25,6 +26,7 @@ export function FirstOwner() {
       }
     },
   });
+  useFirstFault(make.error);
   const errors = make.error instanceof Problem ? make.error.errors : {};
   const field = (name: keyof typeof you) => ({
     value: you[name],

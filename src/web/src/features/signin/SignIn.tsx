@@ -7,6 +7,7 @@ import { useState } from "react";
 import { rememberToken, staff } from "../../api/staff";
 import { TextField } from "../../shared/Field";
 import { Press } from "../../shared/Press";
+import { useFirstFault } from "../../shared/firstFault";
 import { answerOf, Problem } from "../../shared/problem";
 import { Door } from "./Door";
 import { FirstOwner } from "./FirstOwner";
@@ -42,6 +43,7 @@ function WithPassword() {
       if (error instanceof Problem && error.code === "code-needed") setAsksCode(true);
     },
   });
+  useFirstFault(signIn.error);
   const problem = signIn.error instanceof Problem ? signIn.error : null;
   // That a code is asked for is no fault of anybody's; the field says it itself.
   const errors = problem?.code === "code-needed" ? {} : (problem?.errors ?? {});

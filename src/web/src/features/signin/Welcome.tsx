@@ -4,6 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams } from "react-router";
 import { staff } from "../../api/staff";
+import { useFirstFault } from "../../shared/firstFault";
 import { answerOf } from "../../shared/problem";
 
 import { TextField } from "../../shared/Field";
@@ -18,6 +19,7 @@ export function Welcome() {
   const choose = useMutation({
     mutationFn: () => answerOf(staff.POST("/api/v1/session/password", { body: { token: token ?? null, password } })),
   });
+  useFirstFault(choose.error);
   const problem = choose.error instanceof Problem ? choose.error : null;
   return (
     <Box as="main" minH="100%" display="grid" placeItems="center" p="5">

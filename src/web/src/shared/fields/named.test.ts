@@ -1,5 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { countries, countryName, currencies, currencyName, currencyOf, languageName, localesIn, zones } from "./named";
+import {
+  countries,
+  countryName,
+  currencies,
+  currencyName,
+  currencyOf,
+  languageName,
+  localesIn,
+  zones,
+  zoneIn,
+} from "./named";
 
 describe("what is chosen by name", () => {
   it("countries, in alphabetical order", () => {
@@ -27,4 +37,11 @@ describe("what is chosen by name", () => {
     expect(zones("Mars/Olympus").slice(0, 1)).toEqual([{ value: "Mars/Olympus", label: "Mars/Olympus" }]));
 
   it("takes a code nobody knows for its own name", () => expect(currencyName("1")).toBe("1"));
+});
+
+describe("the time zone of a country", () => {
+  it("is the only one it has", () => expect(zoneIn("IE", "UTC")).toBe("Europe/Dublin"));
+  it("stays what it is where the country has several", () =>
+    expect(zoneIn("US", "America/Chicago")).toBe("America/Chicago"));
+  it("stays what it is where nobody knows better", () => expect(zoneIn("ZZ", "Europe/Dublin")).toBe("Europe/Dublin"));
 });

@@ -69,3 +69,13 @@ export const zones = (present: string): Option[] =>
 /** The money people pay with in a country, where we know it. */
 export const currencyOf = (country: string): string | undefined =>
   euro.includes(country) ? "EUR" : otherMoney[country];
+
+/** The time zone of a country: the present one where it is one of the country's, otherwise its first, where the browser knows it. */
+export function zoneIn(country: string, present: string): string {
+  const there = new Intl.Locale(`und-${country}`) as Intl.Locale & {
+    timeZones?: string[];
+    getTimeZones?: () => string[];
+  };
+  const zones = there.getTimeZones?.() ?? there.timeZones ?? [];
+  return zones.includes(present) ? present : (zones[0] ?? present);
+}

@@ -17,6 +17,11 @@ type Props = {
   onAnswer: (id: string, answer: string) => void;
 };
 
+const yesNo = [
+  ["Yes", t`Yes`],
+  ["No", t`No`],
+] as const;
+
 /** What the business asks before the visit. */
 export function Questions({ questions, answers, errors, onAnswer }: Props) {
   return questions.map((question) => {
@@ -29,14 +34,17 @@ export function Questions({ questions, answers, errors, onAnswer }: Props) {
     };
     if (question.kind === "line") return <TextField key={question.id} {...same} />;
     if (question.kind === "text") return <AreaField key={question.id} rows={3} {...same} />;
-    const choices = question.kind === "yesNo" ? [t`Yes`, t`No`] : question.choices;
+    // What is sent is the same in every language.
+    const choices = question.kind === "yesNo" ? yesNo : question.choices.map((choice) => [choice, choice] as const);
     return (
       <SelectField key={question.id} {...same}>
         <option value="">
           <Trans>Please choose</Trans>
         </option>
-        {choices.map((choice) => (
-          <option key={choice}>{choice}</option>
+        {choices.map(([choice, words]) => (
+          <option key={choice} value={choice}>
+            {words}
+          </option>
         ))}
       </SelectField>
     );

@@ -10,6 +10,7 @@ import {
   languageName,
   localesIn,
   zones,
+  zoneIn,
 } from "../../../shared/fields/named";
 import { TextField } from "../../../shared/Field";
 import { NumberField } from "../../../shared/inputs";
@@ -19,7 +20,7 @@ import type { GuideProps } from "./guideProps";
 import { Panel } from "./Panel";
 /** Who we are, and where. */
 export function BusinessLine({ draft, errors, onChange }: GuideProps) {
-  const region = draft.region ?? t`IE`;
+  const region = draft.region ?? "IE";
   return (
     <>
       <Trans>
@@ -66,6 +67,7 @@ export function BusinessLine({ draft, errors, onChange }: GuideProps) {
               region: country,
               locale: `${(draft.locale ?? "en").split("-")[0]}-${country}`,
               currency: currencyOf(country) ?? draft.currency,
+              zone: zoneIn(country, draft.zone ?? ""),
             })
           }
         />

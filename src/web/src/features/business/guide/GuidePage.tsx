@@ -7,8 +7,10 @@ import { Link, Navigate, useNavigate } from "react-router";
 import { asks } from "../../../api/queries";
 import { staff, type Session } from "../../../api/staff";
 import { Outcome, useChange } from "../../../shared/change";
+import { useArrived } from "../../../shared/arrived";
 import { Box, Row } from "../../../shared/layout";
 import { useKeptHere } from "../../../shared/keptHere";
+import { locale } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
@@ -24,15 +26,26 @@ import { Phone } from "./Phone";
 const Title = chakra("h1");
 const nothingYet: BeginDraft = { trade: null, begin: {} as Begin };
 
+/** Dates, times and prices are written as the business that is described will write them. */
+function write(locale: string | null | undefined) {
+  if (locale) document.documentElement.lang = locale;
+}
+
 /** The way from an empty business to a page that takes bookings: one question, then sentences with the usual filled in. */
 export function GuidePage({ session }: { session: Session }) {
   const styles = useSlotRecipe({ recipe: guide })();
   const [draft, setDraft] = useKeptHere<BeginDraft>("kingcup-beginning", nothingYet);
   const beginnings = useQuery(asks.beginnings());
+  const [before] = useState(locale);
+  useState(() => write(draft.begin.locale));
+  useEffect(() => () => write(before), [before]);
   const hasBegun = useDeskSetup().locations.length > 0;
   const begin = (trade: Trade) => {
     const usual = beginnings.data?.find((beginning) => beginning.trade === trade);
-    if (usual) setDraft({ trade, begin: begun(usual, session.name) });
+    if (!usual) return;
+    const first = begun(usual, session.name);
+    write(first.locale);
+    setDraft({ trade, begin: first });
   };
   if (hasBegun) return <Navigate to="/setup" replace />;
   return (
@@ -42,7 +55,10 @@ export function GuidePage({ session }: { session: Session }) {
       ) : (
         <Sentences
           draft={draft.begin}
-          onChange={(change) => setDraft({ ...draft, begin: { ...draft.begin, ...change } })}
+          onChange={(change) => {
+            if (change.locale) write(change.locale);
+            setDraft({ ...draft, begin: { ...draft.begin, ...change } });
+          }}
           onAgain={() => setDraft(null)}
           onBegun={() => setDraft(null)}
         />
@@ -52,10 +68,11 @@ export function GuidePage({ session }: { session: Session }) {
 }
 
 function FirstQuestion({ onChoose }: { onChoose: (trade: Trade) => void }) {
+  const heading = useArrived<HTMLHeadingElement>();
   const styles = useSlotRecipe({ recipe: guide })();
   return (
     <Box maxW="190" mx="auto">
-      <Title css={styles["title"]}>
+      <Title ref={heading} tabIndex={-1} outline="none" css={styles["title"]}>
         <Trans>What do you do?</Trans>
       </Title>
       <Box css={styles["lead"]}>
@@ -93,6 +110,7 @@ type SentencesProps = {
 };
 
 function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
+  const heading = useArrived<HTMLHeadingElement>();
   const styles = useSlotRecipe({ recipe: guide })();
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -124,7 +142,7 @@ function Sentences({ draft, onChange, onAgain, onBegun }: SentencesProps) {
   return (
     <Box css={styles["columns"]}>
       <Box ref={lines}>
-        <Title css={styles["title"]}>
+        <Title ref={heading} tabIndex={-1} outline="none" css={styles["title"]}>
           <Trans>Let us open your book.</Trans>
         </Title>
         <Box css={styles["lead"]}>

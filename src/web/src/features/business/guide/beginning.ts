@@ -28,7 +28,7 @@ export const trades: [Trade, string, string][] = [
 ];
 
 /** The country this computer is set to. */
-export const countryHere = () => new Intl.Locale(globalThis.navigator?.language || "en-IE").region ?? t`IE`;
+export const countryHere = () => new Intl.Locale(globalThis.navigator?.language || "en-IE").region ?? "IE";
 
 /** A business of a trade as it usually is, run by somebody, here. */
 export function begun(beginning: Beginning, owner: string, country = countryHere()): Begin {
