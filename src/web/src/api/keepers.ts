@@ -1,6 +1,6 @@
 import { answerOf } from "../shared/problem";
 import type { ZodType } from "zod";
-import * as shapes from "./generated/shapes/zod.gen";
+import * as shapes from "./shapes";
 import type { components } from "./generated/schema";
 import { ifMatch, type Headers } from "./setup";
 import { staff } from "./staff";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { zAddOnDocument, zServiceDocument } from "../api/generated/shapes/zod.gen";
+import { zAddOnDocument, zServiceDocument } from "../api/shapes";
 import { messagesOf } from "./draft";
 import { limitWords } from "./limitWords";
 

@@ -10,13 +10,10 @@ import {
   type PathValue,
   type Resolver,
 } from "react-hook-form";
-import { config, type ZodType } from "zod";
+import type { ZodType } from "zod";
 import { useFirstFault } from "./firstFault";
 import type { Problem } from "./problem";
 import { limitWords } from "./limitWords";
-
-// Nothing is compiled while the page runs; what the page may do forbids it.
-config({ jitless: true });
 
 type Versioned = { version?: number | string | undefined };
 

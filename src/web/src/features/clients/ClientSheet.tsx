@@ -4,7 +4,7 @@ import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { staff, type Client, type ClientFile } from "../../api/staff";
-import { zClientDocument } from "../../api/generated/shapes/zod.gen";
+import { zClientDocument } from "../../api/shapes";
 import { useDraft } from "../../shared/draft";
 import { TextField } from "../../shared/Field";
 import { CheckField, NumberField } from "../../shared/inputs";
