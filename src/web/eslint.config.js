@@ -27,6 +27,7 @@ export default ts.config(
     rules: {
       "no-restricted-syntax": [
         "error",
+        { selector: "JSXAttribute[name.name='as'][value.value='form']", message: "Spread asForm instead." },
         ...["Literal[value=/(^|[\\s(])-?[\\d.]+(px|rem|em)\\b/]", "TemplateElement[value.raw=/\\d(px|rem|em)\\b/]"].map(
           (selector) => ({
             selector,

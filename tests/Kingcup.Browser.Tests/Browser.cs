@@ -101,7 +101,8 @@ public sealed class Browser : IDisposable
             () =>
             {
                 IWebElement element = _driver.FindElement(By.XPath(xpath));
-                if (!element.Enabled)
+                // One that is at work keeps the focus, and so is not switched off.
+                if (!element.Enabled || element.GetAttribute("aria-disabled") == "true")
                     return false;
                 try
                 {

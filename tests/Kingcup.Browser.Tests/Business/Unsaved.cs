@@ -82,4 +82,77 @@ public sealed class Unsaved : DemoHouse
         owner.Press("//a[contains(., 'Podiatry 40')]");
         owner.Find("//h2[normalize-space()='Podiatry 40']");
     }
+
+    private static string Value(Browser who, string label) =>
+        who.Find($"//label[normalize-space()='{label}']/following::input[1]").GetDomProperty("value")!;
+
+    private static string Focused(Browser who) =>
+        (string)who.Script("const at = document.activeElement; return at.labels?.[0]?.innerText ?? at.innerText")!;
+
+    [Fact]
+    public void Two_people_in_the_same_room_lose_nothing_of_what_either_wrote()
+    {
+        using Browser first = new(Server);
+        using Browser second = new(Server);
+        foreach (Browser who in (Browser[])[first, second])
+        {
+            who.SignIn(who == first ? Owner : "manager@harrowmere.test");
+            who.Find("//*[@data-lane='Ines Calloway']");
+            who.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Rooms']");
+            who.Find("//h2[normalize-space()='Room Alder']");
+        }
+
+        second.Fill("Name on the door", "Hazel");
+        first.Fill("Name on the door", "Willow");
+        first.Fill("Turnaround (min)", "15");
+        first.Button("Save");
+        first.Says("✓ Saved.");
+        second.Button("Save");
+        second.Says("Somebody else has changed this in the meantime.");
+        second.Says("Where you wrote something too, they have: Willow.");
+        second.AxeFindsNothing();
+        second.Button("Put what I wrote into theirs");
+        Focused(second).ShouldBe("Save");
+        Value(second, "Name on the door").ShouldBe("Hazel");
+        Value(second, "Turnaround (min)").ShouldBe("15");
+        second.Button("Save");
+        second.Says("✓ Saved.");
+        first.Find("//h2[normalize-space()='Room Hazel']");
+        // Whoever wrote nothing has what is stored now, and the other way on is to let go of one's own.
+        Value(first, "Name on the door").ShouldBe("Hazel");
+        second.Fill("Clients at once", "3");
+        first.Fill("Clients at once", "2");
+        first.Button("Save");
+        first.Says("✓ Saved.");
+        second.Button("Save");
+        second.Says("they have: 2.");
+        second.Button("Drop what I wrote");
+        second.Until(() => Value(second, "Clients at once") == "2", "what the other has saved");
+    }
+
+    [Fact]
+    public void What_is_beyond_a_limit_is_said_before_it_is_sent_and_has_the_focus()
+    {
+        using Browser owner = new(Server);
+        owner.SignIn(Owner);
+        owner.Find("//*[@data-lane='Ines Calloway']");
+        owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Rooms']");
+        owner.Fill("Clients at once", "201");
+        owner.Fill("Turnaround (min)", "7");
+        owner.Button("Save");
+        owner.Says("200 at the most.");
+        owner.Says("Change what is marked above, then save again.");
+        Focused(owner).ShouldBe("Clients at once");
+        // Written anew, its message is gone; what only the server knows is said by it, at its field.
+        owner.Fill("Clients at once", "2");
+        owner.Until(() => !owner.Text.Contains("200 at the most.", StringComparison.Ordinal), "the message to go");
+        owner.Button("Save");
+        owner.Says("A multiple of 5 minutes, 8 hours at the most.");
+        owner.Until(() => Focused(owner) == "Turnaround (min)", "the focus at the field");
+        owner.Fill("Turnaround (min)", "10");
+        owner.Button("Save");
+        owner.Says("✓ Saved.");
+        // Whoever saves from the keyboard goes on from there.
+        Focused(owner).ShouldBe("Save");
+    }
 }

@@ -1,11 +1,12 @@
 import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { MouseEvent } from "react";
 import { Link } from "react-router";
 import type { Headers, NeedsPlace } from "../api/setup";
 import { asks } from "../api/queries";
 import { refreshSetup } from "../api/refresh";
-import { clock, shortDate } from "./format";
+import { andWords, clock, shortDate } from "./format";
 import { Dialog } from "./Dialog";
 import { useFirstFault } from "./firstFault";
 import { Box, Row, Table } from "./layout";
@@ -32,7 +33,11 @@ export function useChange<A, T>(
       void queries.invalidateQueries({ queryKey: asks.imports().queryKey });
       done?.(data, arg);
     },
-    onError: (error) => failed?.(error),
+    onError: (error) => {
+      // What is stored by now is what one goes on from.
+      if (error instanceof Problem && error.code === "stale") refreshSetup(queries);
+      failed?.(error);
+    },
   });
   useFirstFault(change.error);
   const problem = change.error instanceof Problem ? change.error : null;
@@ -120,11 +125,22 @@ export function Outcome({
   fields = [],
   saved = t`Saved.`,
 }: {
-  change: { problem: Problem | null; saved: boolean; errors: Record<string, string> } & Change;
+  change: {
+    problem: Problem | null;
+    saved: boolean;
+    errors: Record<string, string>;
+    /** What somebody else has saved meanwhile, and how to go on from it. */
+    meanwhile?: { theirs: string[]; goOn: (withMine: boolean) => void } | undefined;
+  } & Change;
   fields?: string[];
   saved?: string;
 }) {
   const hasFaults = Object.keys(change.errors).length > 0;
+  const goOn = (withMine: boolean) => (event: MouseEvent<HTMLElement>) => {
+    // The way on is gone with the press; saving is what comes next.
+    event.currentTarget.parentElement?.querySelector("button")?.focus();
+    change.meanwhile?.goOn(withMine);
+  };
   const loose = Object.entries(change.errors).filter(([field]) => !fields.includes(field));
   return (
     <>
@@ -134,7 +150,7 @@ export function Outcome({
         {(change.problem || hasFaults) && (
           <Box role="alert" color="clay" borderLeftWidth="mark" borderColor="clay" pl="2.5">
             {change.problem?.code === "stale"
-              ? change.problem.message
+              ? staleWords(change.problem, change.meanwhile?.theirs ?? [])
               : loose.length > 0
                 ? loose.map(([, text]) => <Box key={text}>{text}</Box>)
                 : hasFaults
@@ -143,6 +159,21 @@ export function Outcome({
           </Box>
         )}
       </Box>
+      {change.problem?.code === "stale" && change.meanwhile && (
+        <>
+          <Press size="small" onClick={goOn(true)}>
+            <Trans>Put what I wrote into theirs</Trans>
+          </Press>
+          <Press size="small" look="quiet" onClick={goOn(false)}>
+            <Trans>Drop what I wrote</Trans>
+          </Press>
+        </>
+      )}
     </>
   );
 }
+
+const staleWords = (problem: Problem, theirs: string[]) =>
+  theirs.length === 0
+    ? problem.message
+    : `${problem.message} ${t`Where you wrote something too, they have: ${andWords(theirs)}.`}`;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { zAddOnDocument, zServiceDocument } from "../api/shapes";
-import { messagesOf } from "./draft";
+import { changedIn, messagesOf, theirsWhereBoth } from "./draft";
 import { limitWords } from "./limitWords";
 
 const addOn = {
@@ -71,5 +71,24 @@ describe("messages of a form", () => {
       phases: "A service has 1 to 12 phases.",
       "phases[0].minutes": "Too long.",
     });
+  });
+});
+
+describe("what two people wrote", () => {
+  const base = { name: "Alder", capacity: 1, features: ["couch"], version: 3 };
+
+  it("is told apart by field", () => {
+    expect(changedIn(base, base)).toEqual({});
+    expect(changedIn(base, { ...base, name: "Oak", features: ["couch", "wet"] })).toEqual({
+      name: "Oak",
+      features: ["couch", "wet"],
+    });
+  });
+
+  it("clashes only where both wrote, and differently", () => {
+    const mine = { ...base, name: "Oak", capacity: 2 };
+    expect(theirsWhereBoth(base, mine, { ...base, version: 4, features: [] })).toEqual([]);
+    expect(theirsWhereBoth(base, mine, { ...base, version: 4, name: "Oak" })).toEqual([]);
+    expect(theirsWhereBoth(base, mine, { ...base, version: 4, name: "Elm", capacity: 5 })).toEqual(["Elm", "5"]);
   });
 });

@@ -29,41 +29,68 @@ export function useDraft<T extends Versioned>(stored: T, shape: ZodType) {
     resolver: zodResolver(shape as never, { error: limitWords }, { raw: true }) as unknown as Resolver<Values>,
   });
   const draft = useWatch({ control: form.control });
-  const { isDirty, defaultValues, errors } = form.formState;
+  const { isDirty, defaultValues, errors, submitCount } = form.formState;
   const [refusals, setRefusals] = useState(0);
-  const marked = () => setRefusals((times) => times + 1);
-  useFirstFault(refusals);
+  useFirstFault(submitCount + refusals);
   const base = defaultValues as T;
   const isNewer = Number(stored.version ?? 0) > Number(base.version ?? 0);
   useEffect(() => {
     if (isNewer && !isDirty) form.reset(stored as Values);
   }, [isNewer, isDirty, form, stored]);
+  const set = (change: Partial<T>) => {
+    for (const [name, value] of Object.entries(change)) {
+      form.clearErrors(name as Path<Values>);
+      form.setValue(name as Path<Values>, value as PathValue<Values, Path<Values>>, { shouldDirty: true });
+    }
+  };
   return {
     draft: draft as T,
     base,
     dirty: isDirty,
     /** Messages by field path, as the server names them; that of a field is gone when it is written again. */
     errors: messagesOf(errors),
-    set: (change: Partial<T>) => {
-      for (const [name, value] of Object.entries(change)) {
-        form.clearErrors(name as Path<Values>);
-        form.setValue(name as Path<Values>, value as PathValue<Values, Path<Values>>, { shouldDirty: true });
-      }
+    set,
+    /** Whether somebody else has saved something since this was begun. */
+    isNewer,
+    /** What they have where something was written here too. */
+    theirs: theirsWhereBoth(base, draft as T, stored),
+    /** Goes on from what they have saved; what was written here stays, unless it is dropped. */
+    goOn: (withMine: boolean) => {
+      const mine = changedIn(base, draft as T);
+      form.reset(stored as Values);
+      if (withMine) set(mine);
     },
     undo: () => form.reset(),
     /** What the server has kept is what is stored now. */
     keep: (next: T) => form.reset(next as Values),
     /** Goes on when nothing is beyond the limits the server states. */
-    whenWithin: (go: () => void) => void form.handleSubmit(() => go(), marked)(),
+    whenWithin: (go: () => void) => void form.handleSubmit(() => go())(),
     /** Puts what the server refused at its fields. */
     refuse: (problem: Problem) => {
       for (const [field, message] of Object.entries(problem.errors)) {
         form.setError(field as Path<Values>, { type: "server", message });
       }
-      marked();
+      setRefusals((times) => times + 1);
     },
   };
 }
+
+const isSame = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
+
+/** The fields in which something was written over what is stored. */
+export const changedIn = <T extends object>(base: T, draft: T) =>
+  Object.fromEntries(
+    Object.entries(draft).filter(([field, value]) => !isSame(value, base[field as keyof T])),
+  ) as Partial<T>;
+
+/** Texts and numbers somebody else has saved in fields where something was written here too. */
+export const theirsWhereBoth = <T extends object>(base: T, draft: T, stored: T): string[] =>
+  Object.entries(changedIn(base, stored))
+    .filter(
+      ([field, value]) =>
+        field in changedIn(base, draft) && field !== "version" && !isSame(value, draft[field as keyof T]),
+    )
+    .flatMap(([, value]) => (typeof value === "string" || typeof value === "number" ? [String(value)] : []));
 
 /** Takes apart what is wrong, by path: phases[1].minutes. */
 export function messagesOf(errors: FieldErrors, path = ""): Record<string, string> {

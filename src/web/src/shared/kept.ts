@@ -12,7 +12,8 @@ type Kept = { id?: string | null; version?: number | string | undefined };
  * added; with one, or where there is only one of it, it is changed. What is written and not saved is asked about.
  */
 export function useKept<T extends Kept>(stored: T, keeper: Keeper<T>, onMade?: (id: string) => void) {
-  const { draft, base, dirty, errors, set, undo, keep, whenWithin, refuse } = useDraft(stored, keeper.shape);
+  const form = useDraft(stored, keeper.shape);
+  const { draft, base, dirty, errors, set, undo, keep, whenWithin, refuse } = form;
   const isNew = stored.id === null;
   const settled = useUnsaved(dirty);
   const change = useChange(
@@ -33,6 +34,15 @@ export function useKept<T extends Kept>(stored: T, keeper: Keeper<T>, onMade?: (
     problem: isMended ? null : change.problem,
     saved: change.saved && faults === 0,
     run: (wanted: T) => whenWithin(() => change.run(wanted)),
+    meanwhile: form.isNewer
+      ? {
+          theirs: form.theirs,
+          goOn: (withMine: boolean) => {
+            form.goOn(withMine);
+            change.forget();
+          },
+        }
+      : undefined,
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();

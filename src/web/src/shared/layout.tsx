@@ -28,6 +28,8 @@ export const Table = chakra("table", {
     "& th": { fontWeight: "600", fontSize: "small" },
   },
 });
+/** A part that is a form. It says itself, beside each field, what is wrong; the browser would say it in words of its own. */
+export const asForm = { as: "form", noValidate: true } as const;
 const Anchor = chakra(Link);
 
 /** A page beside the rail: its title, what can be done, and its body. */

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { CancelledBy, Visit } from "../../api/staff";
 import { SelectField, TextField } from "../../shared/Field";
 import { clock, dateIn, shortDate } from "../../shared/format";
+import { asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 
 const Box = chakra("div");
@@ -27,7 +28,7 @@ export function CancelForm({
   const [by, setBy] = useState<CancelledBy>("client");
   return (
     <Box
-      as="form"
+      {...asForm}
       display="grid"
       gap="3"
       onSubmit={(event) => {

@@ -11,7 +11,7 @@ import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
-import { Box, Columns, Row, Section, Stack } from "../../shared/layout";
+import { Box, Columns, Row, Section, Stack, asForm } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
@@ -118,7 +118,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
   const { draft, set, save, submit } = useKept(question, keepers.question, onMade);
   const services = useServices();
   return (
-    <Stack as="form" borderTopWidth="line" borderColor="line" mt="2.5" pt="3" onSubmit={submit}>
+    <Stack {...asForm} borderTopWidth="line" borderColor="line" mt="2.5" pt="3" onSubmit={submit}>
       <Columns least={300}>
         <TextField
           label={t`Question`}
@@ -187,7 +187,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
 function PageForm({ page }: { page: BookingPage }) {
   const { draft, set, save, errors, submit } = useKept(page, keepers.bookingPage);
   return (
-    <Stack as="form" onSubmit={submit}>
+    <Stack {...asForm} onSubmit={submit}>
       <Section title={t`Online booking`}>
         <CheckField
           label={t`Clients can book online`}

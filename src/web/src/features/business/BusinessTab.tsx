@@ -10,7 +10,7 @@ import { ChosenField } from "../../shared/fields/ChosenField";
 import { countries, currencies, localesIn } from "../../shared/fields/named";
 import { AreaField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
-import { Box, Columns, Row, Section } from "../../shared/layout";
+import { Box, Columns, Row, Section, asForm } from "../../shared/layout";
 import { PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
@@ -26,7 +26,7 @@ function BusinessForm({ business }: { business: Business }) {
   const { draft, set, save, errors, submit } = useKept(business, keepers.business);
   const rates = draft.taxRates ?? [];
   return (
-    <Box as="form" onSubmit={submit} display="grid" gap="3.5" pb="7">
+    <Box {...asForm} onSubmit={submit} display="grid" gap="3.5" pb="7">
       <Section title={t`The business`}>
         <Columns least={240}>
           <TextField

@@ -7,7 +7,7 @@ import { staff } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
-import { Box, Panel, Row, Section, Stack, Table } from "../../shared/layout";
+import { Box, Panel, Row, Section, Stack, Table, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { encodings, kinds } from "./imports";
 
@@ -65,7 +65,7 @@ export function Mapping({ upload, onChecked }: { upload: Import; onChecked: () =
       }
     >
       <Stack
-        as="form"
+        {...asForm}
         onSubmit={(event: React.FormEvent) => {
           event.preventDefault();
           check.run(columns);

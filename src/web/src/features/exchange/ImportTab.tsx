@@ -11,7 +11,7 @@ import { answerOf } from "../../shared/problem";
 import { SelectField } from "../../shared/Field";
 import { FileField } from "../../shared/fields/FileField";
 import { moment } from "../../shared/format";
-import { Box, Columns, Empty, Row, Section, Stack, Table } from "../../shared/layout";
+import { Box, Columns, Empty, Row, Section, Stack, Table, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { Problem } from "../../shared/problem";
 import { ImportOne } from "./ImportOne";
@@ -138,7 +138,7 @@ function Upload() {
       ].join(" ")}
     >
       <Stack
-        as="form"
+        {...asForm}
         onSubmit={(event: React.FormEvent) => {
           event.preventDefault();
           void upload();

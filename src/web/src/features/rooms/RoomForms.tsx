@@ -7,7 +7,7 @@ import { Outcome } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
 import { NumberField } from "../../shared/inputs";
-import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Box, Row, Section, Stack, asForm } from "../../shared/layout";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
 import { useLocations } from "../team/team";
@@ -35,7 +35,7 @@ function ThingForm<T extends Thing>(props: FormProps<T>) {
   const change = (part: Partial<Thing>) => set(part as Partial<T>);
   return (
     <Section title={words.title}>
-      <Stack as="form" onSubmit={submit}>
+      <Stack {...asForm} onSubmit={submit}>
         <Row alignItems="start">
           <Box w="48">
             <TextField

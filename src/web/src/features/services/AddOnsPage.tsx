@@ -9,7 +9,7 @@ import { Outcome } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
-import { Box, Columns, Page, Panel, Row, Section, Split, Stack, Tabs } from "../../shared/layout";
+import { Box, Columns, Page, Panel, Row, Section, Split, Stack, Tabs, asForm } from "../../shared/layout";
 import { adding, openedOf, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Plain } from "../../shared/Plain";
@@ -84,7 +84,7 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
   const withServices = draft.services ?? [];
   return (
     <Section title={addOn.name || t`A new add-on`}>
-      <Stack as="form" onSubmit={submit}>
+      <Stack {...asForm} onSubmit={submit}>
         <Columns>
           <TextField
             label={t`Name`}

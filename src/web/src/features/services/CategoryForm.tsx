@@ -8,7 +8,7 @@ import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { useKept } from "../../shared/kept";
-import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Box, Row, Section, Stack, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { RulesForm } from "../business/RulesForm";
 import { useLocations } from "../team/team";
@@ -29,7 +29,7 @@ export function CategoryForm({ category, isEmpty, onGone }: Props) {
       title={t`Rules of ${category.name ?? ""}`}
       hint={t`Rules set here hold for every service of the category, unless the service itself says otherwise.`}
     >
-      <Stack as="form" onSubmit={submit}>
+      <Stack {...asForm} onSubmit={submit}>
         <Box maxW="75">
           <TextField
             label={t`Name of the category`}

@@ -11,7 +11,7 @@ import { SelectField, TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { Later } from "../../shared/Later";
 import { NumberField } from "../../shared/inputs";
-import { Box, Empty, Page, Panel, Row, Split, Stack, Tabs } from "../../shared/layout";
+import { Box, Empty, Page, Panel, Row, Split, Stack, Tabs, asForm } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
@@ -150,7 +150,7 @@ export function ServicesPage() {
             </Press>
           ) : (
             <Panel
-              as="form"
+              {...asForm}
               onSubmit={(event) => {
                 event.preventDefault();
                 addCategory.run(name);

@@ -9,7 +9,7 @@ import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { moment } from "../../shared/format";
-import { Box, Row, Section, Stack } from "../../shared/layout";
+import { Box, Row, Section, Stack, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 
 /** What everybody sees to themselves: password, second factor, and where they are signed in. */
@@ -47,7 +47,7 @@ function Password() {
   return (
     <Section title={t`Password`}>
       <Stack
-        as="form"
+        {...asForm}
         onSubmit={(event: React.FormEvent) => {
           event.preventDefault();
           if (!save.pending) save.run({ present, password });
@@ -116,7 +116,7 @@ function SecondFactor() {
     <Section title={t`Second factor`}>
       {state.data?.isOn ? (
         <Stack
-          as="form"
+          {...asForm}
           onSubmit={(event: React.FormEvent) => {
             event.preventDefault();
             if (!end.pending) end.run(password);
@@ -142,7 +142,7 @@ function SecondFactor() {
         </Stack>
       ) : made ? (
         <Stack
-          as="form"
+          {...asForm}
           onSubmit={(event: React.FormEvent) => {
             event.preventDefault();
             if (!confirm.pending) confirm.run(code);

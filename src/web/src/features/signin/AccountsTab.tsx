@@ -11,7 +11,7 @@ import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { CheckField } from "../../shared/inputs";
-import { Box, Columns, Row, Section, Stack, Table } from "../../shared/layout";
+import { Box, Columns, Row, Section, Stack, Table, asForm } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
@@ -118,7 +118,7 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
   );
   return (
     <Section title={account.name || t`Somebody new`}>
-      <Stack as="form" onSubmit={submit}>
+      <Stack {...asForm} onSubmit={submit}>
         <Columns>
           <TextField
             label={t`Name`}

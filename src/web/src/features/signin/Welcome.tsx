@@ -8,7 +8,7 @@ import { useFirstFault } from "../../shared/firstFault";
 import { answerOf } from "../../shared/problem";
 
 import { TextField } from "../../shared/Field";
-import { Box, Panel, Stack } from "../../shared/layout";
+import { Box, Panel, Stack, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { Problem } from "../../shared/problem";
 
@@ -25,7 +25,7 @@ export function Welcome() {
     <Box as="main" minH="100%" display="grid" placeItems="center" p="5">
       <Panel w="100%" maxW="100">
         <Stack
-          as="form"
+          {...asForm}
           onSubmit={(event: React.FormEvent) => {
             event.preventDefault();
             choose.mutate();

@@ -7,7 +7,7 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
-import { Box, Panel, Row } from "../../shared/layout";
+import { Box, Panel, Row, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 
 /** A practitioner as they begin: bookable online, without limits. */
@@ -41,7 +41,7 @@ export function AddPerson({ tint, onLeave }: { tint: number; onLeave: () => void
   );
   return (
     <Panel
-      as="form"
+      {...asForm}
       onSubmit={(event) => {
         event.preventDefault();
         add.run(name);

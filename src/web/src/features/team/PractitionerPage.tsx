@@ -11,7 +11,7 @@ import { Outcome } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
 import { CheckField, NumberField } from "../../shared/inputs";
-import { Box, Columns, Page, Row, Section, Stack, Tabs } from "../../shared/layout";
+import { Box, Columns, Page, Row, Section, Stack, Tabs, asForm } from "../../shared/layout";
 import { Face, PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
@@ -71,7 +71,7 @@ export function PractitionerPage() {
 function AboutTab({ person }: { person: Practitioner }) {
   const { draft, set, save, errors, submit } = useKept(person, keepers.practitioner);
   return (
-    <Box as="form" onSubmit={submit} display="grid" gap="3.5" maxW="220" pb="7">
+    <Box {...asForm} onSubmit={submit} display="grid" gap="3.5" maxW="220" pb="7">
       <Section title={t`Who they are`}>
         <Columns least={260}>
           <TextField

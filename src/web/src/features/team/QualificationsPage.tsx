@@ -11,7 +11,7 @@ import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
 import { longDate } from "../../shared/format";
-import { Box, Empty, Page, Panel, Row, Stack, Tabs } from "../../shared/layout";
+import { Box, Empty, Page, Panel, Row, Stack, Tabs, asForm } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
@@ -79,7 +79,7 @@ function NameAnother({ onDone }: { onDone: () => void }) {
   );
   return (
     <Panel
-      as="form"
+      {...asForm}
       aria-label={t`Name a qualification`}
       onSubmit={(event: React.FormEvent) => {
         event.preventDefault();

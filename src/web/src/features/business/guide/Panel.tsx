@@ -1,7 +1,7 @@
 import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import type { ReactNode } from "react";
-import { Box, Row } from "../../../shared/layout";
+import { Box, Row, asForm } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { Part } from "../../../shared/sentence/Sentence";
 import { guide } from "../../../theme/recipes/guide";
@@ -19,7 +19,7 @@ export function Panel({
   const styles = useSlotRecipe({ recipe: guide })();
   return (
     <Box
-      as="form"
+      {...asForm}
       css={styles["panel"]}
       onSubmit={(event: React.FormEvent) => {
         event.preventDefault();
