@@ -127,7 +127,7 @@ public sealed class BookingByPersons : IAsyncLifetime
         desk.Find("//button[normalize-space()='Book 19:30 all the same']");
         // What was read was read of this day.
         desk.Button("Starts of the day after");
-        desk.Find("//button[normalize-space()='Book' and @disabled]");
+        desk.Find("//button[normalize-space()='Book' and @aria-disabled='true']");
     }
 
     [Fact]

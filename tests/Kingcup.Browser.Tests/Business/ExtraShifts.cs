@@ -16,7 +16,7 @@ public sealed class ExtraShifts : DemoHouse
         owner.Find("//*[@data-lane='Ines Calloway']");
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Team']");
         owner.Press("//a[normalize-space()='Extra shifts']");
-        owner.Find("//section[@aria-label='Add extra shifts']//button[normalize-space()='Add these shifts' and @disabled]");
+        owner.Find("//section[@aria-label='Add extra shifts']//button[normalize-space()='Add these shifts' and @aria-disabled='true']");
         owner.Many("Who works then", "Ines Calloway");
         owner.Many("Who works then", "Tobias Quill");
         owner.PartFields("Hours", ("From", "6:00"), ("Until", "7:30"));
@@ -32,7 +32,7 @@ public sealed class ExtraShifts : DemoHouse
         owner.Button("Stay here");
         owner.Button("Add these shifts");
         owner.Find($"{Added}[contains(., 'Ines Calloway and Tobias Quill') and contains(., '10 days')]");
-        owner.Find("//section[@aria-label='Add extra shifts']//button[normalize-space()='Add these shifts' and @disabled]");
+        owner.Find("//section[@aria-label='Add extra shifts']//button[normalize-space()='Add these shifts' and @aria-disabled='true']");
 
         // Whoever opens it anew finds it.
         owner.Go("/team/extra-shifts");
