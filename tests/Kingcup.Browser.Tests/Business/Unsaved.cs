@@ -125,7 +125,7 @@ public sealed class Unsaved : DemoHouse
         first.Button("Save");
         first.Says("✓ Saved.");
         second.Button("Save");
-        second.Says("they have: 2.");
+        second.Says("Some of what you changed they changed too; yours would stay.");
         second.Button("Drop what I wrote");
         second.Until(() => Value(second, "Clients at once") == "2", "what the other has saved");
     }

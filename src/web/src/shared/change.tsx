@@ -8,6 +8,7 @@ import { asks } from "../api/queries";
 import { refreshSetup } from "../api/refresh";
 import { andWords, clock, shortDate } from "./format";
 import { Dialog } from "./Dialog";
+import type { Theirs } from "./draft";
 import { useFirstFault } from "./firstFault";
 import { Box, Row, Table } from "./layout";
 import { Press } from "./Press";
@@ -130,7 +131,7 @@ export function Outcome({
     saved: boolean;
     errors: Record<string, string>;
     /** What somebody else has saved meanwhile, and how to go on from it. */
-    meanwhile?: { theirs: string[]; goOn: (withMine: boolean) => void } | undefined;
+    meanwhile?: { theirs: Theirs; goOn: (withMine: boolean) => void } | undefined;
   } & Change;
   fields?: string[];
   saved?: string;
@@ -150,7 +151,7 @@ export function Outcome({
         {(change.problem || hasFaults) && (
           <Box role="alert" color="clay" borderLeftWidth="mark" borderColor="clay" pl="2.5">
             {change.problem?.code === "stale"
-              ? staleWords(change.problem, change.meanwhile?.theirs ?? [])
+              ? staleWords(change.problem, change.meanwhile?.theirs)
               : loose.length > 0
                 ? loose.map(([, text]) => <Box key={text}>{text}</Box>)
                 : hasFaults
@@ -173,7 +174,12 @@ export function Outcome({
   );
 }
 
-const staleWords = (problem: Problem, theirs: string[]) =>
-  theirs.length === 0
-    ? problem.message
-    : `${problem.message} ${t`Where you wrote something too, they have: ${andWords(theirs)}.`}`;
+/** What may be lost stands where the choice is made. */
+const staleWords = (problem: Problem, theirs: Theirs | undefined) =>
+  [
+    problem.message,
+    theirs && theirs.texts.length > 0 && t`Where you wrote something too, they have: ${andWords(theirs.texts)}.`,
+    theirs?.more && t`Some of what you changed they changed too; yours would stay.`,
+  ]
+    .filter(Boolean)
+    .join(" ");

@@ -75,20 +75,24 @@ describe("messages of a form", () => {
 });
 
 describe("what two people wrote", () => {
-  const base = { name: "Alder", capacity: 1, features: ["couch"], version: 3 };
+  const base = { ...addOn, version: 3 };
+  const theirs = (mine: object, stored: object) =>
+    theirsWhereBoth(zAddOnDocument, base, { ...base, ...mine }, { ...base, version: 4, ...stored });
 
   it("is told apart by field", () => {
     expect(changedIn(base, base)).toEqual({});
-    expect(changedIn(base, { ...base, name: "Oak", features: ["couch", "wet"] })).toEqual({
-      name: "Oak",
-      features: ["couch", "wet"],
-    });
+    expect(changedIn(base, { ...base, name: "Scalp", minutes: 15 })).toEqual({ name: "Scalp", minutes: 15 });
   });
 
   it("clashes only where both wrote, and differently", () => {
-    const mine = { ...base, name: "Oak", capacity: 2 };
-    expect(theirsWhereBoth(base, mine, { ...base, version: 4, features: [] })).toEqual([]);
-    expect(theirsWhereBoth(base, mine, { ...base, version: 4, name: "Oak" })).toEqual([]);
-    expect(theirsWhereBoth(base, mine, { ...base, version: 4, name: "Elm", capacity: 5 })).toEqual(["Elm", "5"]);
+    expect(theirs({ name: "Scalp" }, { minutes: 20 })).toEqual({ texts: [], more: false });
+    expect(theirs({ name: "Scalp" }, { name: "Scalp" })).toEqual({ texts: [], more: false });
+    expect(theirs({ name: "Scalp" }, { name: "Warm oil" })).toEqual({ texts: ["Warm oil"], more: false });
   });
+
+  it("is said of texts alone; of a price in cents only that there is more", () =>
+    expect(theirs({ name: "Scalp", price: 1000 }, { name: "Warm oil", price: 1200 })).toEqual({
+      texts: ["Warm oil"],
+      more: true,
+    }));
 });

@@ -10,7 +10,7 @@ import {
   type PathValue,
   type Resolver,
 } from "react-hook-form";
-import type { ZodType } from "zod";
+import { ZodNullable, ZodString, type ZodObject, type ZodType } from "zod";
 import { useFirstFault } from "./firstFault";
 import type { Problem } from "./problem";
 import { limitWords } from "./limitWords";
@@ -53,7 +53,7 @@ export function useDraft<T extends Versioned>(stored: T, shape: ZodType) {
     /** Whether somebody else has saved something since this was begun. */
     isNewer,
     /** What they have where something was written here too. */
-    theirs: theirsWhereBoth(base, draft as T, stored),
+    theirs: theirsWhereBoth(shape, base, draft as T, stored),
     /** Goes on from what they have saved; what was written here stays, unless it is dropped. */
     goOn: (withMine: boolean) => {
       const mine = changedIn(base, draft as T);
@@ -83,14 +83,25 @@ export const changedIn = <T extends object>(base: T, draft: T) =>
     Object.entries(draft).filter(([field, value]) => !isSame(value, base[field as keyof T])),
   ) as Partial<T>;
 
-/** Texts and numbers somebody else has saved in fields where something was written here too. */
-export const theirsWhereBoth = <T extends object>(base: T, draft: T, stored: T): string[] =>
-  Object.entries(changedIn(base, stored))
-    .filter(
-      ([field, value]) =>
-        field in changedIn(base, draft) && field !== "version" && !isSame(value, draft[field as keyof T]),
-    )
-    .flatMap(([, value]) => (typeof value === "string" || typeof value === "number" ? [String(value)] : []));
+/** What somebody else has saved in fields where something was written here too: texts, and whether there is more. */
+export type Theirs = { texts: string[]; more: boolean };
+
+/** What clashes. Only texts are said: a figure, a choice or a list means nothing without its field. */
+export function theirsWhereBoth<T extends object>(shape: ZodType, base: T, draft: T, stored: T): Theirs {
+  const mine = changedIn(base, draft);
+  const clashes = Object.entries(changedIn(base, stored)).filter(
+    ([field, value]) => field in mine && !isSame(value, draft[field as keyof T]),
+  );
+  const texts = clashes.flatMap(([field, value]) => (typeof value === "string" && isText(shape, field) ? [value] : []));
+  return { texts, more: texts.length < clashes.length };
+}
+
+/** Whether the server states of a field how long a text in it may be; of codes and identities it does not. */
+function isText(shape: ZodType, field: string): boolean {
+  const part = (shape as ZodObject).shape[field] as ZodType | undefined;
+  const inner = part instanceof ZodNullable ? part.unwrap() : part;
+  return inner instanceof ZodString && inner.maxLength !== null && inner.maxLength <= 500;
+}
 
 /** Takes apart what is wrong, by path: phases[1].minutes. */
 export function messagesOf(errors: FieldErrors, path = ""): Record<string, string> {
