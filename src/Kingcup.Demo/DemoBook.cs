@@ -273,6 +273,15 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
             "Pregnant",
             "Hard of hearing",
         ];
+        string[] sources = ["A friend", "The web", "Walked past", "Doctor's advice"];
+        string[] pressures = ["Light", "Medium", "Firm"];
+        string[] notes =
+        [
+            "Right hip looser. Asked about lymph drainage before the summer.",
+            "Prefers to be called in the morning.",
+            "Shoulder: full range, no load above 6 kg for now.",
+            "Skin reacted to the new serum; the old one is fine.",
+        ];
         Change change = new("Nell (desk)", now - Duration.FromDays(DaysBack + 30));
         await using NpgsqlConnection connection = await database.OpenAsync();
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
@@ -291,11 +300,35 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
                 FamilyName = i is 200 or 400 ? clients[i - 50].FamilyName : family,
                 Email = $"{mail}{i}@example.com",
                 // 020 91x xxxx is set aside for made-up people.
-                Phone = $"+3532091{i:00000}",
+                Phone = $"+3532091{(i is 200 or 400 ? i - 50 : i):00000}",
+                Born = i % 3 == 1 ? new LocalDate(1950 + (i * 7 % 55), 1 + (i % 12), 1 + (i * 5 % 28)) : null,
+                Source = i % 4 == 2 ? sources[i / 4 % sources.Length] : null,
+                Tags = i % 7 == 3 ? ["regular"] : i % 29 == 8 ? ["staff friend"] : [],
+                LikesQuiet = i % 11 == 2,
+                LikesPressure = i % 5 == 1 ? pressures[i / 5 % pressures.Length] : null,
+                LikesWords = i % 37 == 6 ? "Window open, no music" : null,
                 Alert = i % 13 == 5 ? alerts[i % alerts.Length] : null,
                 CreatedAt = change.At,
             };
             await ClientStore.AddAsync(connection, client, change);
+            Instant later = change.At + Duration.FromDays(i % DaysBack);
+            if (i % 6 == 1)
+                await ClientRecordStore.AddNoteAsync(
+                    connection,
+                    client.Id,
+                    new ClientNote(
+                        DemoBusiness.Id($"note {i}"),
+                        notes[i / 6 % notes.Length],
+                        i % 4 == 1 ? "Ines Calloway" : "Nell (desk)",
+                        later
+                    )
+                );
+            if (i % 2 == 0)
+                await ClientRecordStore.AddConsentAsync(
+                    connection,
+                    client.Id,
+                    new ClientConsent("Texts", true, "May we remind you of your visits by text message?", "Nell (desk)", change.At)
+                );
             if (sameHouse)
             {
                 // Who lives together books for one another; the one who was there first pays too.

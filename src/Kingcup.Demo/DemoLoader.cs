@@ -81,6 +81,7 @@ public static class DemoLoader
                 PractitionerId = linked && role == "Practitioner" ? DemoBusiness.Person("Ines") : null,
                 PasswordHash = hash,
                 EditsOwnShifts = role == "Practitioner",
+                KeepsOwnVisits = role == "Practitioner",
             });
         }
     }

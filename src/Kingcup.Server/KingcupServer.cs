@@ -76,6 +76,7 @@ public static class KingcupServer
         services.AddSingleton<WarmUp>();
         services.AddSingleton<BookingDesk>();
         services.AddSingleton<StartQueries>();
+        services.AddSingleton<LightQueries>();
         services.AddSingleton<SetupDesk>();
         services.AddSingleton<CalendarDesk>();
         services.AddSingleton<ReadinessReader>();
@@ -213,8 +214,16 @@ public static class KingcupServer
         SignInEndpoints.Map(own);
         OwnAccountEndpoints.Map(own);
         BookEndpoints.Map(api);
+        VisitChangeEndpoints.Map(api);
+        ViewEndpoints.Map(api);
+        SavedViewEndpoints.Map(api);
+        CoveringEndpoints.Map(api);
+        SeriesEndpoints.Map(api);
         ClientEndpoints.Map(api);
         LinkEndpoints.Map(api);
+        RecordEndpoints.Map(api);
+        MergeEndpoints.Map(api);
+        ClientListEndpoints.Map(api);
         BusinessEndpoints.Map(api);
         BeginEndpoints.Map(api);
         TeamEndpoints.Map(api);

@@ -10,7 +10,7 @@ namespace Kingcup.Browser.Tests;
 /// <summary>A headless browser with one window, used as a person uses it.</summary>
 public sealed class Browser : IDisposable
 {
-    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(40);
     private static readonly Lazy<string> _axe = new(() =>
         File.ReadAllText(Path.Combine(ServerProcess.Root(), "src/web/node_modules/axe-core/axe.min.js"))
     );
@@ -84,7 +84,7 @@ public sealed class Browser : IDisposable
             }
 
             if (DateTime.UtcNow > late)
-                throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{(Text.Length > 1500 ? Text[..1500] : Text)}");
+                throw new TimeoutException($"Waited in vain for {what} at {Url}:\n{(Text.Length > 1500 ? Text[^1500..] : Text)}");
             Thread.Sleep(30);
         }
     }
@@ -167,7 +167,7 @@ public sealed class Browser : IDisposable
     {
         Press($"//button[span[normalize-space()={Quote(label + ":")}]]");
         Press($"//*[@role='option' and normalize-space()={Quote(choice)}]");
-        Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
+        Until(() => Count("//*[@role='listbox' and not(@hidden)]") == 0, "the list to close");
     }
 
     /// <summary>Opens an underlined part of a sentence and chooses one of several things, which stays open until one is through.</summary>
@@ -177,7 +177,7 @@ public sealed class Browser : IDisposable
         Press($"//*[@role='option' and normalize-space()={Quote(choice)}]");
         Find($"//*[@role='option' and normalize-space()={Quote("✓ " + choice)}]");
         Keys(OpenQA.Selenium.Keys.Escape);
-        Until(() => Count("//*[@role='listbox']") == 0, "the list to close");
+        Until(() => Count("//*[@role='listbox' and not(@hidden)]") == 0, "the list to close");
     }
 
     /// <summary>Opens an underlined part of a sentence, types into its fields and is through with it.</summary>
@@ -228,6 +228,19 @@ public sealed class Browser : IDisposable
             .Perform();
     }
 
+    /// <summary>Takes hold of something and lets it go elsewhere, in a few moves as a hand makes them.</summary>
+    public void Carry(IWebElement from, int right, int down)
+    {
+        OpenQA.Selenium.Interactions.Actions hand = new OpenQA.Selenium.Interactions.Actions(_driver).MoveToElement(from).ClickAndHold();
+        hand.MoveByOffset(8, 0).Perform();
+        Until(() => _driver.FindElements(By.CssSelector("[data-light]")).Count > 0, "the lights");
+        new OpenQA.Selenium.Interactions.Actions(_driver)
+            .MoveByOffset(right / 2, down / 2)
+            .MoveByOffset(right - 8 - (right / 2), down - (down / 2))
+            .Release()
+            .Perform();
+    }
+
     public void Choose(string label, string option)
     {
         IWebElement select = Find($"//select[@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)}]");
@@ -242,6 +255,10 @@ public sealed class Browser : IDisposable
     }
 
     public void Keys(string keys) => new OpenQA.Selenium.Interactions.Actions(_driver).SendKeys(keys).Perform();
+
+    /// <summary>Presses keys while another is held down.</summary>
+    public void Keys(string held, string keys) =>
+        new OpenQA.Selenium.Interactions.Actions(_driver).KeyDown(held).SendKeys(keys).KeyUp(held).Perform();
 
     public void Says(string text) => Until(() => Text.Contains(text, StringComparison.OrdinalIgnoreCase), $"\"{text}\"");
 

@@ -149,7 +149,7 @@ public sealed class ProofTests
                     [new PlannedClaim(0, resource, 0, during, during, 0)]
                 ),
                 Price = new VisitPrice([new PricedLine([new PricePart(PricePartKind.List, 8400)])]),
-                Asked = [false],
+                Chosen = [default],
                 AddOns =
                 [
                     [],

@@ -47,7 +47,7 @@ public sealed class ServerProcess : IAsyncDisposable
         process.BeginErrorReadLine();
         ServerProcess server = new(process, address);
         using HttpClient http = new() { BaseAddress = address };
-        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(60));
+        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(120));
         while (true)
         {
             try

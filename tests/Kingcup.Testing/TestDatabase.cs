@@ -65,7 +65,8 @@ public sealed class TestDatabase : IAsyncDisposable
     {
         await using NpgsqlConnection connection = new($"{_server};Database=postgres;Pooling=false");
         await connection.OpenAsync();
-        await using NpgsqlCommand command = new(sql, connection);
+        // Making and dropping a database waits for a checkpoint, which takes long where the disk is busy.
+        await using NpgsqlCommand command = new(sql, connection) { CommandTimeout = 180 };
         await command.ExecuteNonQueryAsync();
     }
 }

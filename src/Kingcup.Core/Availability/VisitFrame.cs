@@ -21,8 +21,11 @@ internal sealed class VisitFrame
         Wish = wish;
         Services = [.. wish.Lines.Select(line => house.Services[line.ServiceId])];
         Shapes = [.. wish.Lines.Select((line, i) => ShapesOf(house, line, Services[i]))];
-        UsualShapes = [.. wish.Lines.Select((line, i) => house.Shape(Services[i], Services[i].Minutes + line.ExtraMinutes))];
-        Rooms = [.. Services.Select(service => RoomsOf(house, service))];
+        UsualShapes =
+        [
+            .. wish.Lines.Select((line, i) => house.Shape(Services[i], line.SetMinutes ?? Services[i].Minutes + line.ExtraMinutes)),
+        ];
+        Rooms = [.. wish.Lines.Select((line, i) => RoomsOf(house, Services[i], line.RoomId, wish.WithoutRooms))];
         Before = [.. wish.Lines.Select((line, i) => wish.Lines.Take(i).ToList().FindLastIndex(other => other.Person == line.Person))];
         After = [.. wish.Lines.Select((_, i) => Array.IndexOf(Before, i))];
         Offsets = [.. wish.Lines.Select((line, i) => Before[i] < 0 ? Grain.Count(line.OffsetMinutes) : 0)];
@@ -82,13 +85,18 @@ internal sealed class VisitFrame
     internal int[] CandidatesOn(int line, int role, LocalDate date) => _candidates[line][role].On(date);
 
     private static LineShape[] ShapesOf(House house, LineWish line, Service service) =>
-        [.. house.Practitioners.Select(practitioner => house.Shape(service, service.MinutesBy(practitioner.Id) + line.ExtraMinutes))];
+        [
+            .. house.Practitioners.Select(practitioner =>
+                house.Shape(service, line.SetMinutes ?? service.MinutesBy(practitioner.Id) + line.ExtraMinutes)
+            ),
+        ];
 
-    private static int[] RoomsOf(House house, Service service) =>
+    private static int[] RoomsOf(House house, Service service, Guid? chosen, IReadOnlySet<Guid> without) =>
         service.Room is not { } rule
             ? []
             : [.. Enumerable.Range(0, house.Rooms.Count)
                 .Where(i => rule.Accepts(house.Rooms[i]))
+                .Where(i => chosen is { } only ? house.Rooms[i].Id == only : !without.Contains(house.Rooms[i].Id))
                 .OrderBy(i => house.Rooms[i].Features.Count).ThenBy(i => i)];
 
     /// <summary>Who may take a role, remembered for as long as nobody's standing changes.</summary>

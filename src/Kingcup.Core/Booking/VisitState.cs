@@ -28,29 +28,66 @@ public enum VisitState
 /// <summary>Which change of state may follow which.</summary>
 public static class VisitStates
 {
-    private static readonly Dictionary<VisitState, VisitState[]> _next = new()
+    /// <summary>How long whoever keeps the book may take back a step that was pressed by mistake.</summary>
+    public static readonly NodaTime.Duration TakenBackWithin = NodaTime.Duration.FromMinutes(10);
+
+    private static readonly Dictionary<VisitState, VisitState[]> _onward = new()
     {
         [VisitState.Requested] = [VisitState.Confirmed, VisitState.Cancelled],
         [VisitState.Confirmed] = [VisitState.Arrived, VisitState.Done, VisitState.NoShow, VisitState.Cancelled],
-        // A press on the wrong button is taken back by pressing the right one.
-        [VisitState.Arrived] = [VisitState.Confirmed, VisitState.InTreatment, VisitState.Done, VisitState.Cancelled],
-        [VisitState.InTreatment] = [VisitState.Arrived, VisitState.Done],
-        [VisitState.Done] = [VisitState.InTreatment],
-        [VisitState.NoShow] = [VisitState.Confirmed, VisitState.Arrived],
+        [VisitState.Arrived] = [VisitState.InTreatment, VisitState.Done, VisitState.Cancelled],
+        [VisitState.InTreatment] = [VisitState.Done],
+        [VisitState.Done] = [],
+        // Somebody who comes after all has come, however late.
+        [VisitState.NoShow] = [VisitState.Arrived],
         [VisitState.Cancelled] = [],
     };
 
-    /// <summary>The states that may follow, in the order people usually want them. Before a visit has begun it is neither done nor
-    /// missed.</summary>
-    /// <param name="state">Where it stands.</param>
+    // A press on the wrong button is taken back by pressing the right one.
+    private static readonly Dictionary<VisitState, VisitState[]> _back = new()
+    {
+        [VisitState.Arrived] = [VisitState.Confirmed],
+        [VisitState.InTreatment] = [VisitState.Arrived],
+        [VisitState.Done] = [VisitState.InTreatment],
+        [VisitState.NoShow] = [VisitState.Confirmed],
+        [VisitState.Cancelled] = [VisitState.Confirmed],
+    };
+
+    /// <summary>The states that may follow, those that go on first, in the order people usually want them. Before a visit has begun it is
+    /// neither done nor missed.</summary>
+    /// <param name="standing">Where it stands, and since when.</param>
     /// <param name="start">When it begins.</param>
     /// <param name="now">The present.</param>
-    public static IReadOnlyList<VisitState> After(VisitState state, NodaTime.Instant start, NodaTime.Instant now) =>
-        now >= start ? _next[state] : [.. _next[state].Where(next => next is not (VisitState.Done or VisitState.NoShow))];
+    /// <param name="later">Whether whoever asks may take steps back when they are no longer fresh.</param>
+    public static IReadOnlyList<VisitState> After(VisitStanding standing, NodaTime.Instant start, NodaTime.Instant now, bool later = false)
+    {
+        IEnumerable<VisitState> onward = _onward[standing.State]
+            .Where(next => now >= start || next is not (VisitState.Done or VisitState.NoShow));
+        bool isFresh = later || now - standing.Since <= TakenBackWithin;
+        return [.. onward, .. isFresh ? _back.GetValueOrDefault(standing.State) ?? [] : []];
+    }
+
+    /// <summary>Whole minutes somebody who has arrived came after their visit was to begin; 0 for whoever was in time.</summary>
+    /// <param name="standing">Where the visit stands; only of one that has arrived it is known since when the client is there.</param>
+    /// <param name="start">When it was to begin.</param>
+    public static int? MinutesLate(VisitStanding standing, NodaTime.Instant start) =>
+        standing.State == VisitState.Arrived ? (int)Math.Max(0, Math.Floor((standing.Since - start).TotalMinutes)) : null;
+
+    /// <summary>The states that take a step back from one.</summary>
+    public static IReadOnlyList<VisitState> BackFrom(VisitState state) => _back.GetValueOrDefault(state) ?? [];
 
     /// <summary>Whether a visit in this state may be moved to another time.</summary>
     public static bool CanMove(VisitState state) => state is VisitState.Requested or VisitState.Confirmed;
 
+    /// <summary>Whether the lines of a visit in this state may be changed where it lies.</summary>
+    public static bool CanChange(VisitState state) =>
+        state is VisitState.Requested or VisitState.Confirmed or VisitState.Arrived or VisitState.InTreatment;
+
     /// <summary>Whether a visit in this state holds its time.</summary>
     public static bool HoldsTime(VisitState state) => state != VisitState.Cancelled;
 }
+
+/// <summary>Where a visit stands, and since when.</summary>
+/// <param name="State">Where.</param>
+/// <param name="Since">Since when.</param>
+public readonly record struct VisitStanding(VisitState State, NodaTime.Instant Since);

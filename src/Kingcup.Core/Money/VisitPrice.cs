@@ -34,6 +34,10 @@ public sealed record LineToPrice(Service Service, IReadOnlyList<Guid> Leads)
 
     /// <summary>The tax in its price, in hundredths of a percent.</summary>
     public int TaxBasisPoints { get; init; }
+
+    /// <summary>The length that was set by hand, without add-ons, in minutes; null where the service or whoever leads says it. It counts
+    /// where the price is by the hour.</summary>
+    public int? SetMinutes { get; init; }
 }
 
 /// <summary>The price of a line, part by part.</summary>
@@ -61,23 +65,6 @@ public sealed record PricedLine(IReadOnlyList<PricePart> Parts, int TaxBasisPoin
             long whole = 10_000L + TaxBasisPoints;
             return ((Total * TaxBasisPoints * 2) + whole) / (whole * 2);
         }
-    }
-
-    /// <summary>
-    /// The price of a line whose practitioner changes: the service costs what <paramref name="fresh"/> says, add-ons stay as they were
-    /// agreed.
-    /// </summary>
-    public PricedLine TakenOverAs(PricedLine fresh)
-    {
-        ArgumentNullException.ThrowIfNull(fresh);
-        return this with
-        {
-            Parts =
-            [
-                .. fresh.Parts.Where(part => part.Kind != PricePartKind.AddOn),
-                .. Parts.Where(part => part.Kind == PricePartKind.AddOn),
-            ],
-        };
     }
 }
 
@@ -109,11 +96,39 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
         return least with { IsFrom = line.Service.PriceForm == PriceForm.From || prices.Any(price => price.Total != least.Total) };
     }
 
-    /// <summary>A visit as it stands after others have taken over some of its lines: only theirs cost something else.</summary>
+    /// <summary>A visit laid anew: lines that go on keep what was agreed, whatever has been changed of them costs what it costs
+    /// now.</summary>
     /// <param name="fresh">What it would cost if it were booked now.</param>
-    /// <param name="takenOver">For each line whether another takes the lead role.</param>
-    public VisitPrice After(VisitPrice fresh, IReadOnlyList<bool> takenOver) =>
-        new([.. Lines.Zip(fresh.Lines, takenOver).Select(line => line.Third ? line.First.TakenOverAs(line.Second) : line.First)]);
+    /// <param name="goesOn">For each line what was agreed for it, and whether its service still costs that; null for a new line. Add-ons
+    /// of which there are as many as before stay as agreed.</param>
+    public static VisitPrice Laid(
+        VisitPrice fresh,
+        IReadOnlyList<(PricedLine Agreed, bool ServiceStays, IReadOnlySet<Guid> AddOnsStay)?> goesOn
+    )
+    {
+        ArgumentNullException.ThrowIfNull(fresh);
+        return new([
+            .. fresh.Lines.Zip(
+                goesOn,
+                (line, stays) => stays is { } on ? Laid(line, on.Agreed, on.ServiceStays, on.AddOnsStay) : line
+            ),
+        ]);
+    }
+
+    private static PricedLine Laid(PricedLine fresh, PricedLine agreed, bool serviceStays, IReadOnlySet<Guid> addOnsStay) =>
+        new(
+            [
+                .. (serviceStays ? agreed : fresh).Parts.Where(part => part.Kind != PricePartKind.AddOn),
+                .. fresh
+                    .Parts.Where(part => part.Kind == PricePartKind.AddOn)
+                    .Select(part =>
+                        addOnsStay.Contains(part.AddOnId!.Value)
+                            ? agreed.Parts.FirstOrDefault(other => other.AddOnId == part.AddOnId) ?? part
+                            : part
+                    ),
+            ],
+            serviceStays ? agreed.TaxBasisPoints : fresh.TaxBasisPoints
+        );
 
     /// <summary>What an add-on costs, all of them together.</summary>
     public static PricePart PartOf(AddOn addOn, int count)
@@ -122,6 +137,9 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
         return new PricePart(PricePartKind.AddOn, addOn.Price * count, addOn.Id);
     }
 
+    private static long Minutes(LineToPrice line, Guid? lead) =>
+        line.SetMinutes ?? (lead is { } by ? line.Service.MinutesBy(by) : line.Service.Minutes);
+
     private static PricedLine By(LineToPrice line, Guid? lead)
     {
         Service service = line.Service;
@@ -129,7 +147,7 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
         long formed = service.PriceForm switch
         {
             PriceForm.Free or PriceForm.OnRequest => 0,
-            PriceForm.Hourly => ((price * (lead is { } by ? service.MinutesBy(by) : service.Minutes)) + 30) / 60,
+            PriceForm.Hourly => ((price * Minutes(line, lead)) + 30) / 60,
             _ => price,
         };
         List<PricePart> parts = [new(PricePartKind.List, list)];

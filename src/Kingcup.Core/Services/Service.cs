@@ -323,6 +323,9 @@ public sealed record Service
     /// <summary>The usual length in minutes: all phases together.</summary>
     public int Minutes => Phases.Sum(phase => phase.Minutes);
 
+    /// <summary>The least length that can be set by hand, in minutes: the longest attended phase keeps one grain.</summary>
+    public int LeastMinutes => Minutes - Phases[LineShape.LongestAttended(this)].Minutes + Time.Grain.Minutes;
+
     /// <summary>The length in minutes as one practitioner does it.</summary>
     public int MinutesBy(Guid practitionerId) => Terms.GetValueOrDefault(practitionerId)?.Minutes ?? Minutes;
 }

@@ -12,12 +12,22 @@ public sealed record LineWish(Guid ServiceId, Guid? PractitionerId = null, int E
 
     /// <summary>For the first line of a person: minutes after the start of the visit at which it begins; whole grains.</summary>
     public int OffsetMinutes { get; init; }
+
+    /// <summary>The room it is to be in, or null for whichever fits.</summary>
+    public Guid? RoomId { get; init; }
+
+    /// <summary>The length somebody has set by hand, add-ons included, or null for what service, practitioner and add-ons say; whole
+    /// grains, at least <see cref="Service.LeastMinutes"/>.</summary>
+    public int? SetMinutes { get; init; }
 }
 
 /// <summary>A visit somebody wants: lines in order for one or more people (rules, section 4).</summary>
 /// <param name="Lines">The lines in order, at least one.</param>
 public sealed record VisitWish(IReadOnlyList<LineWish> Lines)
 {
+    /// <summary>Rooms that are not to be used, whatever fits.</summary>
+    public IReadOnlySet<Guid> WithoutRooms { get; init; } = new HashSet<Guid>();
+
     /// <summary>A visit of one line.</summary>
     public static VisitWish Of(Guid serviceId, Guid? practitionerId = null) => new([new LineWish(serviceId, practitionerId)]);
 }

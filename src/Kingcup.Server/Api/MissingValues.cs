@@ -8,6 +8,10 @@ using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Api;
 
+/// <summary>A date that may lie before the book: a date of birth. Whoever takes it says between which years.</summary>
+[AttributeUsage(AttributeTargets.Property)]
+internal sealed class OfAnyYearAttribute : Attribute;
+
 /// <summary>
 /// Refuses a body that leaves out what its document never does without, that has an entry that is nothing in a list (no list of
 /// ours means anything by one), or a text with the sign that no text has and the database does not keep.
@@ -88,7 +92,7 @@ internal static class MissingValues
     private static PropertyInfo[] Plain(Type type) =>
         [
             .. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
-                .Where(property => property.GetIndexParameters().Length == 0)
+                .Where(property => property.GetIndexParameters().Length == 0 && !property.IsDefined(typeof(OfAnyYearAttribute)))
                 .Where(property =>
                     (Nullable.GetUnderlyingType(property.PropertyType) ?? property.PropertyType) is var plain
                     && (plain.IsEnum || plain == typeof(Instant) || plain == typeof(LocalDate) || plain == typeof(LocalDateTime))

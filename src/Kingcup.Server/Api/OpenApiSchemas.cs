@@ -128,7 +128,12 @@ internal static partial class OpenApiSchemas
                     method == "POST"
                     && Answers("201")
                     && !isFile
-                    && (isSetup || path.EndsWith("visits", StringComparison.Ordinal) || path.EndsWith("clients", StringComparison.Ordinal))
+                    && (
+                        isSetup
+                        || path.EndsWith("visits", StringComparison.Ordinal)
+                        || path.EndsWith("visits/repeat", StringComparison.Ordinal)
+                        || path.EndsWith("clients", StringComparison.Ordinal)
+                    )
                 )
                     Header(operation, "Idempotency-Key", "The same key and body get the first answer again; 8 to 100 characters.");
                 if (Answers("428"))

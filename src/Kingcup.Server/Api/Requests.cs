@@ -187,7 +187,11 @@ internal static class Requests
 {
     /// <summary>The person signed in.</summary>
     internal static Actor Actor(this HttpContext http) =>
-        new(http.User.Identity!.Name!, "staff:" + http.User.FindFirstValue(ClaimTypes.NameIdentifier));
+        new(http.User.Identity!.Name!, "staff:" + http.User.FindFirstValue(ClaimTypes.NameIdentifier))
+        {
+            StaffId = http.StaffId(),
+            TakesBackLater = SignIn.Rights.TakesBackLater(http.User),
+        };
 
     /// <summary>The account of the person signed in.</summary>
     internal static Guid StaffId(this HttpContext http) => Guid.Parse(http.User.FindFirstValue(ClaimTypes.NameIdentifier)!);

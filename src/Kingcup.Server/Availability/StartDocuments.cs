@@ -16,13 +16,55 @@ namespace Kingcup.Server.Availability;
 /// <param name="Person">Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of
 /// others may lie beside them.</param>
 /// <param name="OffsetMinutes">For the first line of a person: minutes after the start of the visit at which it begins.</param>
-public sealed record LineRequest(
+public record LineRequest(
     Guid ServiceId,
     Guid? PractitionerId = null,
     IReadOnlyList<AddOnRequest>? AddOns = null,
     int? Person = null,
     int? OffsetMinutes = null
 );
+
+/// <summary>A line as the desk asks about it, where more can be chosen by hand.</summary>
+/// <param name="ServiceId">The service.</param>
+/// <param name="PractitionerId">Who is to do it, or null for no preference.</param>
+/// <param name="AddOns">What is added to it.</param>
+/// <param name="Person">Who of those who come it is for, 0 or nothing for the client.</param>
+/// <param name="OffsetMinutes">For the first line of a person: minutes after the start of the visit at which it begins.</param>
+public sealed record DeskLineRequest(
+    Guid ServiceId,
+    Guid? PractitionerId = null,
+    IReadOnlyList<AddOnRequest>? AddOns = null,
+    int? Person = null,
+    int? OffsetMinutes = null
+) : LineRequest(ServiceId, PractitionerId, AddOns, Person, OffsetMinutes)
+{
+    /// <summary>The room it is to be in, or null for whichever fits.</summary>
+    public Guid? RoomId { get; init; }
+
+    /// <summary>Its length as it is set by hand, add-ons included, or null for what service, practitioner and add-ons say.</summary>
+    public int? Minutes { get; init; }
+
+    /// <summary>Whether the client has asked for the practitioner; where nothing is said, they have when one is named.</summary>
+    public bool? Asked { get; init; }
+
+    /// <summary>For a line of a visit that stands: which it is. One without is new.</summary>
+    public Guid? Id { get; init; }
+
+    /// <summary>What somebody else asks, who chooses neither room nor length.</summary>
+    internal static IReadOnlyList<DeskLineRequest>? Of(IReadOnlyList<LineRequest>? lines) =>
+        lines is null
+            ? null
+            :
+            [
+                .. lines.Select(line => new DeskLineRequest(
+                    line.ServiceId,
+                    line.PractitionerId,
+                    line.AddOns,
+                    line.Person,
+                    line.OffsetMinutes
+                )),
+            ];
+}
 
 /// <summary>An add-on of a line.</summary>
 /// <param name="AddOnId">The add-on.</param>
@@ -34,6 +76,23 @@ public sealed record AddOnRequest(Guid AddOnId, int Count = 1);
 /// <param name="AddOns">For each line what is added to it.</param>
 public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns)
 {
+    /// <summary>For each line what was chosen by hand.</summary>
+    internal IReadOnlyList<LineChosen> Chosen =>
+        [
+            .. Wish.Lines.Select(
+                (line, i) =>
+                    new LineChosen(
+                        line.PractitionerId is not null && Asked.ElementAtOrDefault(i) != false,
+                        line.RoomId is not null,
+                        line.SetMinutes
+                    )
+            ),
+        ];
+
+    /// <summary>For each line whether the client has asked for its practitioner, where that was said.</summary>
+    internal IReadOnlyList<bool?> Asked { get; init; } = [];
+
+
     /// <summary>Checks the add-ons of a request and adds up their minutes.</summary>
     /// <exception cref="Refused">An add-on is unknown, does not go with the service, or is wanted too often.</exception>
     internal static WantedVisit Of(Setup setup, IReadOnlyList<LineRequest>? lines)
@@ -87,11 +146,16 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
                         {
                             Person = line.Person ?? 0,
                             OffsetMinutes = line.OffsetMinutes ?? 0,
+                            RoomId = (line as DeskLineRequest)?.RoomId,
+                            SetMinutes = (line as DeskLineRequest)?.Minutes,
                         }
                 ),
             ]),
             all
-        );
+        )
+        {
+            Asked = [.. (lines ?? []).Select(line => (line as DeskLineRequest)?.Asked)],
+        };
     }
 }
 
@@ -103,11 +167,82 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
 /// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
 public sealed record StartsRequest(
     Guid LocationId,
-    IReadOnlyList<LineRequest>? Lines,
+    IReadOnlyList<DeskLineRequest>? Lines,
     LocalDate? From = null,
     int? Days = null,
     Guid? VisitId = null
 );
+
+/// <summary>A question for what glows while something is carried.</summary>
+/// <param name="LocationId">Where.</param>
+/// <param name="Lines">What is carried, in order.</param>
+/// <param name="From">The first local date; today when missing.</param>
+/// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
+/// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
+/// <param name="WithoutRooms">Rooms that are not to be used.</param>
+public sealed record LightsRequest(
+    Guid LocationId,
+    IReadOnlyList<DeskLineRequest>? Lines,
+    LocalDate? From = null,
+    int? Days = null,
+    Guid? VisitId = null,
+    IReadOnlyList<Guid>? WithoutRooms = null
+);
+
+/// <summary>What glows.</summary>
+/// <param name="Days">Day by day.</param>
+/// <param name="Minutes">How long what is carried usually takes, waits left out.</param>
+/// <param name="Price">What it costs at the least.</param>
+/// <param name="IsFrom">Whether it may cost more, depending on who does it.</param>
+public sealed record LightsAnswer(IReadOnlyList<DayLights> Days, int Minutes, MoneyAnswer Price, bool IsFrom);
+
+/// <summary>What glows on a day.</summary>
+/// <param name="Date">The local date.</param>
+/// <param name="Lanes">Practitioners and rooms in whose lanes something fits.</param>
+public sealed record DayLights(LocalDate Date, IReadOnlyList<LaneLights> Lanes);
+
+/// <summary>What glows in a lane.</summary>
+/// <param name="ResourceId">The practitioner or room.</param>
+/// <param name="Ranges">The ranges in which it may begin, by time.</param>
+public sealed record LaneLights(Guid ResourceId, IReadOnlyList<LightRangeAnswer> Ranges);
+
+/// <summary>Starts, 5 minutes apart, at which the visit would lie the same way.</summary>
+public sealed record LightRangeAnswer
+{
+    /// <summary>The first of them.</summary>
+    public required Instant First { get; init; }
+
+    /// <summary>The last.</summary>
+    public required Instant Last { get; init; }
+
+    /// <summary>How long the visit takes, in minutes.</summary>
+    public required int Minutes { get; init; }
+
+    /// <summary>Who would do the first line.</summary>
+    public required Guid PractitionerId { get; init; }
+
+    /// <summary>Their name, and those of the others.</summary>
+    public required string Practitioner { get; init; }
+
+    /// <summary>Rooms that would be used.</summary>
+    public required IReadOnlyList<string> Rooms { get; init; }
+
+    /// <summary>What it would cost.</summary>
+    public required MoneyAnswer Price { get; init; }
+
+    /// <summary>What it would hold.</summary>
+    public required IReadOnlyList<LightClaim> Claims { get; init; }
+}
+
+/// <summary>What a carried visit would hold of something; all times in minutes from its start.</summary>
+/// <param name="Line">Index of the line.</param>
+/// <param name="ResourceId">The lane.</param>
+/// <param name="Unit">The unit within it.</param>
+/// <param name="From">Beginning, buffer included.</param>
+/// <param name="Until">End, buffer or turnaround included.</param>
+/// <param name="CoreFrom">Beginning without buffer.</param>
+/// <param name="CoreUntil">End without buffer and turnaround.</param>
+public sealed record LightClaim(int Line, Guid ResourceId, int Unit, int From, int Until, int CoreFrom, int CoreUntil);
 
 /// <summary>A start that fits.</summary>
 public sealed record StartAnswer
@@ -170,7 +305,7 @@ public sealed record OfferedDays(
 /// <param name="ClientId">Whom it is for, so that staff are told of what this client lacks; null when that is open.</param>
 public sealed record WhyNotRequest(
     Guid LocationId,
-    IReadOnlyList<LineRequest>? Lines,
+    IReadOnlyList<DeskLineRequest>? Lines,
     Instant Start,
     Guid? VisitId = null,
     bool AsClient = false,

@@ -30,14 +30,14 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         {
             moving = await MovingAsync(connection, request.VisitId);
             loaded = await LoadAsync(connection, request, moving);
-            finder = new StartFinder(loaded.House, AsItStands(moving, loaded.Wanted.Wish));
+            finder = new StartFinder(loaded.House, AsItStands(moving, request.Lines!, loaded.Wanted.Wish));
             foreach (LocalDate monday in loaded.Days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct())
                 weeks[monday] = await book.WeekAsync(connection, loaded.Setup, loaded.House, finder, monday);
         }
 
         IReadOnlyList<DayBook> days = loaded.Days;
         Instant now = clock.GetCurrentInstant();
-        Func<VisitPlan, MoneyAnswer> price = PriceOf(loaded.Setup, loaded.Wanted, moving);
+        Func<VisitPlan, MoneyAnswer> price = PriceOf(loaded.Setup, loaded.Wanted, moving, request.Lines!);
         return
         [
             .. days.Select(day => moving is null ? day : BookReader.Without(day, moving))
@@ -46,7 +46,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
                     [
                         .. finder
                             .Feasible(day)
-                            .Where(grain => day.Day.At(grain) >= now - Duration.FromMinutes(Grain.Minutes))
+                            .Where(grain => MayBegin(day.Day.At(grain), now, moving))
                             .Select(grain =>
                                 Answer(day, finder.PlanFeasible(day, grain, weeks[BookReader.MondayOf(day.Day.Date)])!, grain, price)
                             ),
@@ -94,7 +94,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         if (moving is not null)
         {
             day = BookReader.Without(day, moving);
-            wish = AsItStands(moving, wish);
+            wish = AsItStands(moving, request.Lines!, wish);
         }
 
         int grain = day.Day.GrainOfStart(request.Start) ?? throw Refused.Invalid("start", $"Starts lie on whole {Grain.Minutes} minutes.");
@@ -106,16 +106,21 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
         Instant now = clock.GetCurrentInstant();
         KnowingPlan? over =
-            request.Start < now - Duration.FromMinutes(Grain.Minutes) ? null
+            !MayBegin(request.Start, now, moving) ? null
             : refusals.Count == 0 ? new KnowingPlan(finder.PlanFeasible(day, grain)!, Waivers.None, [])
             : finder.PlanKnowingly(day, grain, await warnings.AllowedAsync(connection));
         if (over is null)
             return new WhyNotAnswer(refusals.Count == 0, ReasonWords.Of(refusals, house));
         IReadOnlyList<Reason> told = await ToldAsync(connection, request, moving, finder, day, grain, over.Plan, now);
         over = over with { Warnings = [.. over.Warnings, .. told] };
-        AnywayAnswer? anyway = over.Warnings.Count == 0 ? null : Anyway(house, over, PriceOf(setup, wanted, moving)(over.Plan));
+        Func<VisitPlan, MoneyAnswer> price = PriceOf(setup, wanted, moving, request.Lines!);
+        AnywayAnswer? anyway = over.Warnings.Count == 0 ? null : Anyway(house, over, price(over.Plan));
         return new WhyNotAnswer(refusals.Count == 0, [.. ReasonWords.Of(refusals, house), .. ReasonWords.Of(told, house)], anyway);
     }
+
+    /// <summary>Whether a visit may still begin then: from now on, or where it has begun.</summary>
+    private static bool MayBegin(Instant start, Instant now, StoredVisit? moving) =>
+        start >= now - Duration.FromMinutes(Grain.Minutes) || start == moving?.Visit.StartsAt;
 
     /// <summary>What staff are told of the client: what has to come first and is missing, and the client's own other visit. Of nobody in
     /// particular, what would be missing.</summary>
@@ -138,6 +143,32 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         [
             .. BookingChecks.ClientWarnings(finder, day, grain, plan, BookingChecks.AudienceOf(client, visits, null, now), visits, now),
         ];
+    }
+
+    /// <summary>Something that is carried, with everything it is looked for in.</summary>
+    internal sealed record Carried(
+        Setup Setup,
+        House House,
+        WantedVisit Wanted,
+        VisitWish Wish,
+        IReadOnlyList<DayBook> Days,
+        Func<VisitPlan, MoneyAnswer> PriceOf
+    );
+
+    /// <summary>What is asked for, worked out: a visit that stands does not stand in its own way.</summary>
+    internal async Task<Carried> CarriedAsync(NpgsqlConnection connection, LightsRequest request)
+    {
+        StoredVisit? moving = await MovingAsync(connection, request.VisitId);
+        StartsRequest asked = new(request.LocationId, request.Lines, request.From, request.Days, request.VisitId);
+        LoadedQuestion loaded = await LoadAsync(connection, asked, moving);
+        return new Carried(
+            loaded.Setup,
+            loaded.House,
+            loaded.Wanted,
+            AsItStands(moving, request.Lines!, loaded.Wanted.Wish),
+            moving is null ? loaded.Days : [.. loaded.Days.Select(day => BookReader.Without(day, moving))],
+            PriceOf(loaded.Setup, loaded.Wanted, moving, request.Lines!)
+        );
     }
 
     /// <summary>A question with everything it is answered from.</summary>
@@ -163,10 +194,11 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     private static async Task<StoredVisit?> MovingAsync(NpgsqlConnection connection, Guid? visitId) =>
         visitId is { } id ? await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such visit.") : null;
 
-    /// <summary>A visit that is moved keeps its add-ons and their minutes, and for whom each line is.</summary>
-    private static VisitWish AsItStands(StoredVisit? moving, VisitWish wish)
+    /// <summary>A visit of which only the services are named is moved as it is: with its add-ons and their minutes, and for whom each line
+    /// is. Where lines are named by their identity, they are what is said of them.</summary>
+    private static VisitWish AsItStands(StoredVisit? moving, IReadOnlyList<DeskLineRequest> lines, VisitWish wish)
     {
-        if (moving is null || moving.Lines.Count != wish.Lines.Count)
+        if (moving is null || moving.Lines.Count != wish.Lines.Count || lines.Any(line => line.Id is not null))
             return wish;
         IReadOnlyList<LineWish> standing = BookingChecks.WishOf(moving, null).Lines;
         return new VisitWish([
@@ -176,6 +208,8 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
                     asked with
                     {
                         ExtraMinutes = stands.ExtraMinutes,
+                        SetMinutes = stands.SetMinutes,
+                        RoomId = stands.RoomId,
                         Person = stands.Person,
                         OffsetMinutes = stands.OffsetMinutes,
                     }
@@ -196,7 +230,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             Accept = SeenWarnings.TokenOf(over),
         };
 
-    private static string PeopleOf(House house, VisitPlan plan) =>
+    internal static string PeopleOf(House house, VisitPlan plan) =>
         string.Join(
             " and ",
             plan.Lines.SelectMany(line => line.Practitioners)
@@ -204,19 +238,26 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
                 .Select(id => house.Practitioners.First(practitioner => practitioner.Id == id).Name)
         );
 
-    private static string[] RoomsOf(House house, VisitPlan plan) =>
+    internal static string[] RoomsOf(House house, VisitPlan plan) =>
         [.. plan.Lines.Select(line => line.RoomId).OfType<Guid>().Distinct().Select(id => house.Rooms.First(room => room.Id == id).Name)];
 
     /// <summary>What a plan would cost, extras and all: a visit that is moved as it would be after the move.</summary>
-    private static Func<VisitPlan, MoneyAnswer> PriceOf(Setup setup, WantedVisit wanted, StoredVisit? moving) =>
-        plan => new MoneyAnswer(
-            (
-                moving is not null && moving.Lines.Count == plan.Lines.Count
-                    ? Prices.AfterMove(setup, moving, plan)
-                    : Prices.Of(setup, plan, wanted.AddOns)
-            ).Total,
+    private static Func<VisitPlan, MoneyAnswer> PriceOf(
+        Setup setup,
+        WantedVisit wanted,
+        StoredVisit? moving,
+        IReadOnlyList<DeskLineRequest> lines
+    )
+    {
+        bool isWhole = moving is not null && moving.Lines.Count == lines.Count && lines.All(line => line.Id is null);
+        if (isWhole)
+            wanted = wanted with { AddOns = moving!.AddOnsByLine };
+        Guid?[] ids = [.. lines.Select((line, i) => isWhole ? moving!.Lines[i].Id : line.Id)];
+        return plan => new MoneyAnswer(
+            (moving is null ? Prices.Of(setup, plan, wanted) : Prices.Laid(setup, moving, plan, wanted, ids)).Total,
             setup.Business.Currency
         );
+    }
 
     private static StartAnswer Answer(DayBook day, VisitPlan plan, int grain, Func<VisitPlan, MoneyAnswer> price)
     {

@@ -56,7 +56,7 @@ internal sealed class WarmUp(Database database, BookReader book, IConfiguration 
             .. from location in setup.Locations
                from service in setup.Services.Select(listed => listed.Service)
                    .Where(service => service.Locations.Count == 0 || service.Locations.Contains(location.Location.Id)).Take(6)
-               select new StartsRequest(location.Location.Id, [new LineRequest(service.Id)], null, Days),
+               select new StartsRequest(location.Location.Id, [new DeskLineRequest(service.Id)], null, Days),
         ];
     }
 

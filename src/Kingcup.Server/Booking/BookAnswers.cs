@@ -14,7 +14,11 @@ public sealed record MoneyAnswer(long Amount, string Currency);
 /// <param name="From">Beginning.</param>
 /// <param name="Until">End, not included.</param>
 /// <param name="Reason">Why, for breaks and blocked time.</param>
-public sealed record StretchAnswer(Instant From, Instant Until, string? Reason = null);
+public sealed record StretchAnswer(Instant From, Instant Until, string? Reason = null)
+{
+    /// <summary>The blocked time it belongs to, or null.</summary>
+    public Guid? BlockId { get; init; }
+}
 
 /// <summary>A lane of the book.</summary>
 public sealed record LaneAnswer
@@ -93,6 +97,21 @@ public sealed record LineAnswer
 
     /// <summary>What is added to it.</summary>
     public required IReadOnlyList<LineAddOnAnswer> AddOns { get; init; }
+
+    /// <summary>The room, or null for none.</summary>
+    public Guid? RoomId { get; init; }
+
+    /// <summary>Whether the client asked for the practitioner.</summary>
+    public bool PractitionerAsked { get; init; }
+
+    /// <summary>Whether the room was chosen by hand.</summary>
+    public bool RoomAsked { get; init; }
+
+    /// <summary>The length that was set by hand, in minutes, or null where the service says it.</summary>
+    public int? SetMinutes { get; init; }
+
+    /// <summary>Minutes after the start of the visit at which it begins.</summary>
+    public int OffsetMinutes { get; init; }
 
     /// <summary>Who of those who come it is for: 0 for the client, or the place among <see cref="VisitAnswer.People"/> from 1 on.</summary>
     public int Person { get; init; }
@@ -183,6 +202,15 @@ public sealed record VisitAnswer
     /// <summary>Where it stands.</summary>
     public required VisitState State { get; init; }
 
+    /// <summary>The row of visits it is one of, or null.</summary>
+    public required Guid? SeriesId { get; init; }
+
+    /// <summary>Since when it has stood there.</summary>
+    public required Instant Since { get; init; }
+
+    /// <summary>Of a client who is waiting: how many minutes after the beginning they came, 0 for in time; null for others.</summary>
+    public required int? MinutesLate { get; init; }
+
     /// <summary>States that may follow.</summary>
     public required IReadOnlyList<VisitState> Next { get; init; }
 
@@ -250,11 +278,14 @@ public sealed record VisitAnswer
     /// right.</summary>
     internal VisitAnswer For(System.Security.Claims.ClaimsPrincipal who) =>
         Rights.SeesContacts(who) || Claims.Any(claim => claim.ResourceId == Rights.PractitionerOf(who))
-            ? this
-            : this with
+            ? ForRole(who)
+            : ForRole(who) with
             {
                 Client = Client with { Phone = null, Email = null },
             };
+
+    private VisitAnswer ForRole(System.Security.Claims.ClaimsPrincipal who) =>
+        Rights.TakesBackLater(who) ? this with { Next = [.. Next.Union(VisitStates.BackFrom(State))] } : this;
 }
 
 /// <summary>One day of the book at one location.</summary>
@@ -306,3 +337,15 @@ public sealed record DayFullness(LocalDate Date, int? Fullness);
 /// <param name="Before">How it stood before, as JSON.</param>
 /// <param name="After">How it stands after, as JSON.</param>
 public sealed record HistoryAnswer(Instant At, string Actor, string Action, string? Before, string? After);
+
+/// <summary>Something somebody did in the book.</summary>
+/// <param name="Id">Identity, to undo it by.</param>
+/// <param name="At">When.</param>
+/// <param name="Kind">What.</param>
+/// <param name="VisitIds">To which visits.</param>
+/// <param name="IsUndone">Whether it has been undone.</param>
+public sealed record StepAnswer(Guid Id, Instant At, StepKind Kind, IReadOnlyList<Guid> VisitIds, bool IsUndone);
+
+/// <summary>What was undone.</summary>
+/// <param name="Visits">The visits as they stand now; one that had been booked is gone.</param>
+public sealed record UndoneAnswer(IReadOnlyList<VisitAnswer> Visits);

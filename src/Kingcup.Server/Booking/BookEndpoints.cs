@@ -3,6 +3,8 @@ using Kingcup.Core.Booking;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
+using Kingcup.Server.Calendar;
+using Kingcup.Server.Clients;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -15,8 +17,7 @@ namespace Kingcup.Server.Booking;
 /// <summary>The book for staff.</summary>
 internal static class BookEndpoints
 {
-    private const int LongestNote = 2000,
-        LongestReason = 500;
+    private const int LongestNote = 2000;
 
     internal static void Map(RouteGroupBuilder api)
     {
@@ -62,31 +63,9 @@ internal static class BookEndpoints
             .WithSummary("What happened to a visit, oldest first.")
             .ProducesProblem(404);
         group
-            .MapPost("/visits/{id:guid}/move", MoveAsync)
+            .MapPost("/lights", (LightsRequest request, LightQueries lights) => lights.OfAsync(request))
             .RequireAuthorization(Rights.KeepBook)
-            .WithSummary(
-                "Moves a visit to another start. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what."
-            )
-            .ProducesProblem(404)
-            .ProducesProblem(409)
-            .ProducesProblem(412)
-            .ProducesProblem(428);
-        group
-            .MapPost("/visits/{id:guid}/cancel", CancelAsync)
-            .RequireAuthorization(Rights.KeepBook)
-            .WithSummary("Cancels a visit; it is kept with its reason. Needs If-Match.")
-            .ProducesProblem(404)
-            .ProducesProblem(409)
-            .ProducesProblem(412)
-            .ProducesProblem(428);
-        group
-            .MapPost("/visits/{id:guid}/state", StateAsync)
-            .RequireAuthorization(Rights.KeepBook)
-            .WithSummary("Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match.")
-            .ProducesProblem(404)
-            .ProducesProblem(409)
-            .ProducesProblem(412)
-            .ProducesProblem(428);
+            .WithSummary("Where a visit fits, lane by lane, and how it would lie.");
     }
 
     private static async Task<Ok<DeskSetup>> SetupAsync(Database database, BookReader book, IClock clock)
@@ -111,6 +90,13 @@ internal static class BookEndpoints
                         now.InZone(location.Location.Zone).Date,
                         [.. location.Location.Opening.Select(HoursDocument.Of)]
                     )),
+                ],
+                CancelReasons = setup.Business.CancelReasons,
+                Rooms =
+                [
+                    .. setup
+                        .Parts.Rooms.Where(room => room.Room.Retired is null || room.Room.Retired > setup.Today(now))
+                        .Select(room => new DeskRoom(room.Room.Id, room.Room.Name, room.LocationId)),
                 ],
                 Categories = [.. setup.Categories.Select(category => new NamedAnswer(category.Category.Id, category.Category.Name))],
                 Services =
@@ -202,15 +188,7 @@ internal static class BookEndpoints
     {
         Setup setup = await book.SetupAsync(database, http.Key());
         Checks checks = new();
-        checks.Require((request.Note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
-        checks.Require((request.ClientId is null) != (request.NewClient is null), "clientId", "Choose a client, or enter a new one.");
-        ClientRow? entered = request.NewClient?.Check(
-            "newClient.",
-            setup.Business.Region,
-            clock.GetCurrentInstant(),
-            reachable: false,
-            checks
-        );
+        ClientRow? entered = CheckClient(request.ClientId, request.NewClient, request.Note, setup, clock, checks);
         IReadOnlyList<VisitPersonRow> people = request.CheckPeople(checks);
         checks.Done();
         StoredVisit visit = await desk.BookAsync(
@@ -238,6 +216,21 @@ internal static class BookEndpoints
             new($"/api/v1/visits/{booked.Visit.Id}", DayPicture.Of(present, booked, clock.GetCurrentInstant()));
     }
 
+    /// <summary>Checks whom a booking is for, and its note; the client who is entered with it, or null.</summary>
+    internal static ClientRow? CheckClient(
+        Guid? clientId,
+        NewClientRequest? newClient,
+        string? note,
+        Setup setup,
+        IClock clock,
+        Checks checks
+    )
+    {
+        checks.Require((note?.Length ?? 0) <= LongestNote, "note", $"A note has {LongestNote} characters at the most.");
+        checks.Require((clientId is null) != (newClient is null), "clientId", "Choose a client, or enter a new one.");
+        return newClient?.Check("newClient.", setup.Business.Region, clock.GetCurrentInstant(), reachable: false, checks);
+    }
+
     private static async Task<Ok<VisitAnswer>> FindAsync(Guid id, HttpContext http, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
@@ -252,59 +245,6 @@ internal static class BookEndpoints
         if (rows.Count == 0)
             throw Refused.NotFound("There is no such visit.");
         return TypedResults.Ok(rows.Select(row => new HistoryAnswer(row.At, row.Actor, row.Action, row.Before, row.After)).ToArray());
-    }
-
-    private static async Task<Ok<VisitAnswer>> MoveAsync(
-        Guid id,
-        MoveRequest request,
-        HttpContext http,
-        Database database,
-        BookReader book,
-        BookingDesk desk,
-        IClock clock
-    ) =>
-        await AnswerAsync(
-            await desk.MoveAsync(id, http.Version(), request.Start, request.PractitionerId, http.Actor(), SeenWarnings.Of(http)),
-            database,
-            book,
-            clock
-        );
-
-    private static async Task<Ok<VisitAnswer>> CancelAsync(
-        Guid id,
-        CancelRequest request,
-        HttpContext http,
-        Database database,
-        BookReader book,
-        BookingDesk desk,
-        IClock clock
-    )
-    {
-        string reason = request.Reason?.Trim() ?? "";
-        if (reason.Length is 0 or > LongestReason)
-            throw Refused.Invalid("reason", $"Say why it is cancelled, in {LongestReason} characters at the most.");
-        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor()), database, book, clock);
-    }
-
-    private static async Task<Ok<VisitAnswer>> StateAsync(
-        Guid id,
-        StateRequest request,
-        HttpContext http,
-        Database database,
-        BookReader book,
-        BookingDesk desk,
-        IClock clock
-    )
-    {
-        if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled)
-            throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
-        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor()), database, book, clock);
-    }
-
-    private static async Task<Ok<VisitAnswer>> AnswerAsync(StoredVisit visit, Database database, BookReader book, IClock clock)
-    {
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok(DayPicture.Of(await book.SetupAsync(connection), visit, clock.GetCurrentInstant()));
     }
 
     internal static LocalDate Date(string text, string field) =>

@@ -18,7 +18,7 @@ namespace Kingcup.Server.Booking;
 public sealed record BookRequest(
     Guid LocationId,
     Instant Start,
-    IReadOnlyList<LineRequest>? Lines,
+    IReadOnlyList<DeskLineRequest>? Lines,
     Guid? ClientId = null,
     NewClientRequest? NewClient = null,
     string? Note = null
@@ -78,6 +78,12 @@ public sealed record PersonRequest(Guid? ClientId = null, string? Name = null);
 /// <param name="PractitionerId">Who is to do it; null keeps whoever does it now where they can.</param>
 public sealed record MoveRequest(Instant Start, Guid? PractitionerId = null);
 
+/// <summary>How a visit is to lie from now on.</summary>
+/// <param name="Start">When it begins.</param>
+/// <param name="Lines">Its lines in order: those that go on with their identity, new ones without. A line that is not named is taken
+/// out.</param>
+public sealed record LayRequest(Instant Start, IReadOnlyList<DeskLineRequest>? Lines);
+
 /// <summary>Why a visit is cancelled.</summary>
 /// <param name="Reason">The reason, kept with the visit.</param>
 /// <param name="By">On whose account: the client's, when nothing is said.</param>
@@ -86,6 +92,12 @@ public sealed record CancelRequest(string? Reason, CancelledBy By = CancelledBy.
 /// <summary>Where a visit is to stand.</summary>
 /// <param name="State">The new state; cancelling has an address of its own.</param>
 public sealed record StateRequest(VisitState State);
+
+/// <summary>A room as the desk needs it.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Name">Name on the door.</param>
+/// <param name="LocationId">Where it is.</param>
+public sealed record DeskRoom(Guid Id, string Name, Guid LocationId);
 
 /// <summary>The setup as the desk needs it.</summary>
 public sealed record DeskSetup
@@ -107,6 +119,12 @@ public sealed record DeskSetup
 
     /// <summary>Locations in house order.</summary>
     public required IReadOnlyList<DeskLocation> Locations { get; init; }
+
+    /// <summary>The reasons for cancelling that are offered, in order.</summary>
+    public required IReadOnlyList<string> CancelReasons { get; init; }
+
+    /// <summary>Rooms in use, in house order.</summary>
+    public required IReadOnlyList<DeskRoom> Rooms { get; init; }
 
     /// <summary>Categories in house order.</summary>
     public required IReadOnlyList<NamedAnswer> Categories { get; init; }

@@ -6,6 +6,7 @@ using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Storage;
 using NodaTime;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Booking;
 
@@ -90,9 +91,15 @@ internal static class BookingChecks
     private static VisitWish WishOf(StoredVisit visit, Func<AppointmentRow, int, Guid?> lead) => new([.. visit.Lines.Select((line, i) =>
         new LineWish(line.ServiceId, lead(line, i), visit.AddOnsByLine[i].Sum(added => added.Minutes))
         {
+            RoomId = line.RoomAsked ? line.RoomId : null,
+            SetMinutes = line.SetMinutes,
             Person = line.Person,
-            OffsetMinutes = visit.Lines.Take(i).Any(earlier => earlier.Person == line.Person) ? 0 : line.OffsetMinutes,
+            OffsetMinutes = OffsetOf(visit, i),
         })]);
+
+    /// <summary>How long after the visit the person of a line begins; asked with the first line of each person.</summary>
+    internal static int OffsetOf(StoredVisit visit, int line) =>
+        visit.Lines.Take(line).Any(earlier => earlier.Person == visit.Lines[line].Person) ? 0 : visit.Lines[line].OffsetMinutes;
 
     /// <summary>Refuses a wish that names what is not there. A visit that stands in the book keeps services that are no longer
     /// done.</summary>
@@ -114,6 +121,8 @@ internal static class BookingChecks
                 $"lines[{i}].serviceId",
                 "There is no such service."
             );
+            if (known)
+                CheckByHand(house, house.Services[line.ServiceId], line, i, checks);
             if (line.PractitionerId is not { } chosen)
                 continue;
             Core.Team.Practitioner? practitioner = house.Practitioners.FirstOrDefault(person => person.Id == chosen);
@@ -133,6 +142,27 @@ internal static class BookingChecks
             "Somebody begins when the visit does."
         );
         checks.Done();
+    }
+
+    /// <summary>Refuses a length the service cannot have, and a room that does not go with it.</summary>
+    private static void CheckByHand(House house, Service service, LineWish line, int i, Checks checks)
+    {
+        if (line.SetMinutes is { } minutes)
+            checks.Require(
+                minutes >= service.LeastMinutes && minutes <= 720 && Grain.IsWhole(minutes),
+                $"lines[{i}].minutes",
+                $"{service.Name} takes {Count(service.LeastMinutes, "minute", "minutes")} at least, 12 hours at the most, in steps of 5."
+            );
+        if (line.RoomId is not { } roomId)
+            return;
+        Core.Rooms.Room? room = house.Rooms.FirstOrDefault(other => other.Id == roomId);
+        if (!checks.Require(room is not null, $"lines[{i}].roomId", "There is no such room."))
+            return;
+        checks.Require(
+            service.Room?.Accepts(room!) == true,
+            $"lines[{i}].roomId",
+            $"{service.Name} cannot be done in {room!.Name}. Choose another room, or none."
+        );
     }
 
     /// <summary>The date of a start.</summary>

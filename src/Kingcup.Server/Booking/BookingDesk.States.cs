@@ -56,21 +56,31 @@ public sealed partial class BookingDesk
             await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
             LockedBook locked = await transaction.LockAsync(new BookLocks { Days = [visit.Visit.Date] }, new BookQuestion { VisitId = id });
             visit = BookingChecks.Present(locked.Visit, version);
-            if (!VisitStates.After(visit.Visit.VisitState, visit.Visit.StartsAt, change.At).Contains(state))
-            {
-                throw new Refused(
-                    StatusCodes.Status409Conflict,
-                    "state",
-                    state is VisitState.Done or VisitState.NoShow && change.At < visit.Visit.StartsAt
-                        ? Say($"A visit that has not begun yet cannot become {Words(state)}.")
-                        : Say($"A visit that is {Words(visit.Visit.VisitState)} cannot become {Words(state)}.")
-                );
-            }
-
+            VisitStanding standing = new(visit.Visit.VisitState, visit.Visit.StateSince);
+            if (!VisitStates.After(standing, visit.Visit.StartsAt, change.At, actor.TakesBackLater).Contains(state))
+                throw new Refused(StatusCodes.Status409Conflict, "state", WhyNot(standing.State, state, visit.Visit.StartsAt, change.At));
+            if (!VisitStates.HoldsTime(standing.State))
+                await CheckPlaceAsync(connection, locked.SetupRevision, visit);
             StoredVisit stored = BookStore.SetState(transaction, visit, state, cancellation?.Invoke(visit));
+            Remember(transaction, actor, state == VisitState.Cancelled ? StepKind.Cancelled : StepKind.State, visit, stored);
             await CommitAsync(transaction);
             return stored;
         });
+
+    private static Sentence WhyNot(VisitState from, VisitState to, NodaTime.Instant start, NodaTime.Instant now)
+    {
+        if (VisitStates.BackFrom(from).Contains(to))
+        {
+            int within = (int)VisitStates.TakenBackWithin.TotalMinutes;
+            return Say(
+                $"It has been {Words(from)} for more than {Count(within, "minute", "minutes")}. A manager can still take that back."
+            );
+        }
+
+        return to is VisitState.Done or VisitState.NoShow && now < start
+            ? Say($"A visit that has not begun yet cannot become {Words(to)}.")
+            : Say($"A visit that is {Words(from)} cannot become {Words(to)}.");
+    }
 
     private static Sentence Words(VisitState state) => state switch
     {

@@ -95,8 +95,8 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             People = order.People,
             Date = date,
             Plan = over.Plan,
-            Price = Prices.Of(setup, over.Plan, order.Wanted.AddOns),
-            Asked = [.. order.Wanted.Wish.Lines.Select(line => line.PractitionerId is not null)],
+            Price = Prices.Of(setup, over.Plan, order.Wanted),
+            Chosen = order.Wanted.Chosen,
             AddOns = order.Wanted.AddOns,
             Source = order.Source,
             Note = order.Note,
@@ -108,6 +108,8 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             RangeHash = order.Origin?.Range,
             DeviceHash = order.Origin?.Device,
         });
+        if (actor.StaffId is { } staffId)
+            StepStore.Add(transaction, staffId, StepKind.Booked, [new StepVisit(stored.Visit.Id, stored.Visit.Version, null)]);
         if (key is not null && answer is not null) key.Keep(transaction, answer(setup, stored));
         await CommitAsync(transaction);
         return stored;
@@ -147,73 +149,6 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         };
         warnings?.Require(told, day.House);
         return told;
-    }
-
-    /// <summary>Moves a visit to another start, and if a practitioner is named to that one.</summary>
-    /// <param name="id">The visit.</param>
-    /// <param name="version">The version the change is based on.</param>
-    /// <param name="start">The new start.</param>
-    /// <param name="practitionerId">Who is to take the first line; null keeps whoever fits, the present one first.</param>
-    /// <param name="actor">Who does it.</param>
-    /// <param name="warnings">What may be booked over where nothing else fits; null for nothing.</param>
-    /// <exception cref="Refused">It cannot be moved as asked; nothing was changed.</exception>
-    public Task<StoredVisit> MoveAsync(
-        Guid id, long version, Instant start, Guid? practitionerId, Actor actor, SeenWarnings? warnings = null) =>
-        OnceMore.RunAsync(() => MoveOnceAsync(id, version, start, practitionerId, actor, warnings));
-
-    private async Task<StoredVisit> MoveOnceAsync(
-        Guid id, long version, Instant start, Guid? practitionerId, Actor actor, SeenWarnings? warnings)
-    {
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        Setup setup = await book.SetupAsync(connection);
-        StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
-        if (!VisitStates.CanMove(visit.Visit.VisitState))
-            throw new Refused(StatusCodes.Status409Conflict, "state", "Only a visit that has not begun can be moved.");
-        House house = setup.HouseOf(visit.Visit.LocationId)!;
-        Change change = new(actor.Name, clock.GetCurrentInstant());
-        LocalDate date = BookingChecks.CheckStart(house, start, change.At);
-        VisitWish wish = BookingChecks.WishOf(visit, practitionerId);
-        BookingChecks.CheckWish(house, wish, visit);
-
-        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
-        LockedBook locked = await transaction.LockAsync(
-            new BookLocks { Days = [visit.Visit.Date, date] },
-            QuestionOf(house, wish, date) with { VisitId = id, Client = new ClientAsked(visit.Visit.ClientId) });
-        // Under the lock: nobody can have moved it in between.
-        visit = BookingChecks.Present(locked.Visit, version);
-        StandingBook standing = await StandingAsync(connection, setup, locked, visit.Visit.LocationId, wish, date, change.At);
-        (setup, house) = (standing.Setup, standing.House);
-        DayBook day = BookReader.Without(standing.Day, visit);
-        int grain = day.Day.GrainOfStart(start)!.Value;
-        // The present practitioner goes with the visit where they can.
-        StartFinder present = new(house, BookingChecks.PresentStaff(visit)), finder = new(house, wish);
-        VisitPlan? plan = practitionerId is null ? present.PlanFeasible(day, grain) : null;
-        plan ??= finder.PlanFeasible(day, grain, standing.Week);
-        KnowingPlan? over = plan is null
-            ? await OverAsync(connection, warnings, practitionerId is null ? present : finder, day, grain, null)
-            : new KnowingPlan(plan, Waivers.None, []);
-        if (over is null)
-            throw await DoesNotFitAsync(connection, standing with { Day = day }, finder, grain, null, change.At);
-        over = Told(
-            over,
-            finder,
-            day,
-            grain,
-            BookingChecks.AudienceOf(locked.Client!, locked.ClientVisits, null, change.At),
-            locked.ClientVisits,
-            change.At,
-            warnings
-        );
-        StoredVisit stored = BookStore.Move(
-            transaction,
-            visit,
-            date,
-            over.Plan,
-            Prices.AfterMove(setup, visit, over.Plan),
-            WordsOf(over, house)
-        );
-        await CommitAsync(transaction);
-        return stored;
     }
 
     /// <summary>The book as it stands under the lock, with the setup of that moment.</summary>

@@ -7,7 +7,14 @@ namespace Kingcup.Server.Booking;
 /// <summary>Who does something at the desk.</summary>
 /// <param name="Name">A name people recognise in the history.</param>
 /// <param name="Scope">Whose idempotency keys these are.</param>
-public sealed record Actor(string Name, string Scope);
+public sealed record Actor(string Name, string Scope)
+{
+    /// <summary>Their account, so that what they do can be undone; null for a client.</summary>
+    public Guid? StaffId { get; init; }
+
+    /// <summary>Whether they take steps back that are no longer fresh.</summary>
+    public bool TakesBackLater { get; init; }
+}
 
 /// <summary>A visit to be booked.</summary>
 public sealed record BookingOrder

@@ -15,12 +15,19 @@ namespace Kingcup.Server.Booking;
 internal static class DayPicture
 {
     /// <summary>The day with its lanes and visits.</summary>
-    internal static DayAnswer Of(Setup setup, DayBook day, IReadOnlyList<StoredVisit> visits, Instant now)
+    internal static DayAnswer Of(Setup setup, DayBook day, IReadOnlyList<StoredVisit> visits, Instant now) =>
+        Of(setup, day, visits, now, null);
+
+    /// <summary>The day with the lane of one practitioner, room or pool only, and what lies in it.</summary>
+    internal static DayAnswer Of(Setup setup, DayBook day, IReadOnlyList<StoredVisit> all, Instant now, Guid? only)
     {
+        IReadOnlyList<StoredVisit> visits = only is null
+            ? all
+            : [.. all.Where(visit => visit.Claims.Any(claim => claim.ResourceId == only))];
         List<LaneAnswer> lanes =
         [
             .. day
-                .House.Practitioners.Where(practitioner => IsHere(setup, day, practitioner, visits))
+                .House.Practitioners.Where(practitioner => only == practitioner.Id || IsHere(setup, day, practitioner, visits))
                 .Select(practitioner => PractitionerLane(day, practitioner)),
             .. day.House.Rooms.Select(room => new LaneAnswer
             {
@@ -57,7 +64,7 @@ internal static class DayPicture
             Hours = Hours(day.Day, from, until),
             Opening = Stretches(day.Day, day.Opening),
             Closed = day.Closure?.Reason,
-            Lanes = lanes,
+            Lanes = only is null ? lanes : [.. lanes.Where(lane => lane.Id == only)],
             Visits = [.. visits.Select(visit => Of(setup, visit, now))],
         };
     }
@@ -65,15 +72,28 @@ internal static class DayPicture
     /// <summary>How full a day is.</summary>
     internal static DayFullness Fullness(DayBook day)
     {
-        int open = 0,
-            held = 0;
-        foreach (Practitioner practitioner in day.House.Practitioners)
-            (open, held) = (
-                open + Shift(day, practitioner).Count,
-                held + (Shift(day, practitioner).Except(day.FreeOf(practitioner.Id))).Count
-            );
-        return new DayFullness(day.Day.Date, open == 0 ? null : Percent(held, open));
+        IReadOnlyList<PartFullness> parts = FullnessMap.Of(day, Everybody(day));
+        return new DayFullness(
+            day.Day.Date,
+            new PartFullness(default, parts.Sum(part => part.OnShift), parts.Sum(part => part.Held)).Percent
+        );
     }
+
+    /// <summary>A day as a month shows it: how full it is by parts.</summary>
+    /// <param name="day">The day.</param>
+    /// <param name="practitionerId">Whose time counts; everybody's where it is null.</param>
+    internal static MonthDay Month(DayBook day, Guid? practitionerId)
+    {
+        IReadOnlyList<PartFullness> parts = FullnessMap.Of(day, practitionerId is { } one ? [one] : Everybody(day));
+        return new MonthDay(
+            day.Day.Date,
+            day.Closure?.Reason,
+            parts.Sum(part => part.Free),
+            [.. parts.Where(part => part.OnShift > 0).Select(part => new MonthPart(part.Part, part.Percent!.Value, part.Free))]
+        );
+    }
+
+    private static Guid[] Everybody(DayBook day) => [.. day.House.Practitioners.Select(practitioner => practitioner.Id)];
 
     /// <summary>A visit for the screen.</summary>
     internal static VisitAnswer Of(Setup setup, StoredVisit stored, Instant now)
@@ -82,6 +102,7 @@ internal static class DayPicture
         House house = setup.HouseOf(visit.LocationId)!;
         Dictionary<Guid, int> lineOf = stored.Lines.Index().ToDictionary(line => line.Item.Id, line => line.Index);
         string currency = setup.Business.Currency;
+        VisitStanding standing = new(visit.VisitState, visit.StateSince);
         return new VisitAnswer
         {
             Id = visit.Id,
@@ -89,7 +110,10 @@ internal static class DayPicture
             Version = visit.Version,
             LocationId = visit.LocationId,
             State = visit.VisitState,
-            Next = VisitStates.After(visit.VisitState, visit.StartsAt, now),
+            SeriesId = visit.SeriesId,
+            Since = visit.StateSince,
+            MinutesLate = VisitStates.MinutesLate(standing, visit.StartsAt),
+            Next = VisitStates.After(standing, visit.StartsAt, now),
             CanMove = VisitStates.CanMove(visit.VisitState),
             Source = visit.Source,
             IsFirst = visit.IsFirst,
@@ -177,6 +201,11 @@ internal static class DayPicture
                     )),
             ],
 
+            RoomId = line.RoomId,
+            PractitionerAsked = line.PractitionerAsked,
+            RoomAsked = line.RoomAsked,
+            SetMinutes = line.SetMinutes,
+            OffsetMinutes = line.OffsetMinutes,
             Person = line.Person,
             PriceParts =
             [
@@ -237,7 +266,7 @@ internal static class DayPicture
         [
             .. day
                 .Blocked.Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start)
-                .Select(block => Of(block.During, block.Reason)),
+                .Select(block => Of(block.During, block.Reason) with { BlockId = block.BlockId }),
         ];
 
     private static List<StretchAnswer> Stretches(BookDay day, DaySet set) =>

@@ -1,3 +1,4 @@
+using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Forms;
 using Kingcup.Core.Services;
@@ -254,7 +255,8 @@ public sealed record PublicDay(
 /// <param name="Start">The instant.</param>
 /// <param name="Clock">Local time, HH:mm.</param>
 /// <param name="Last">Whether the house would rather give another: shown after the others.</param>
-public sealed record PublicStart(Instant Start, string Clock, bool Last);
+/// <param name="Part">The part of the day it lies in.</param>
+public sealed record PublicStart(Instant Start, string Clock, bool Last, DayPart Part);
 
 /// <summary>A visit to be booked online.</summary>
 public sealed record PublicBookRequest

@@ -243,7 +243,7 @@ internal static class PublicEndpoints
         CheckLines(request.Lines);
         IReadOnlyList<EarlierVisit> before = request.After is null ? [] : await VisitAsync(database, tokens, request.After);
         OfferedDays offered = await queries.OfferedAsync(
-            new StartsRequest(request.LocationId, request.Lines, request.From, request.Days),
+            new StartsRequest(request.LocationId, DeskLineRequest.Of(request.Lines), request.From, request.Days),
             setup => new Audience
             {
                 IsNew = request.Returning != true,
@@ -303,7 +303,14 @@ internal static class PublicEndpoints
             opens,
             closes,
             day.Closure?.ForClients,
-            [.. starts.Select(grain => new PublicStart(day.Day.At(grain), Clock(day, grain), offered.Last.Contains(grain)))]
+            [
+                .. starts.Select(grain => new PublicStart(
+                    day.Day.At(grain),
+                    Clock(day, grain),
+                    offered.Last.Contains(grain),
+                    FullnessMap.PartOf(day.Day.WallOf(grain))
+                )),
+            ]
         );
     }
 

@@ -43,6 +43,9 @@ public sealed record BusinessDocument
     /// <summary>Whether owners sign in with a second factor; those without one set it up first.</summary>
     public bool OwnersNeedCode { get; init; }
 
+    /// <summary>The reasons for cancelling that are offered at the desk, in order; 20 at the most.</summary>
+    public IReadOnlyList<string> CancelReasons { get; init; } = BusinessRow.UsualCancelReasons;
+
     /// <summary>Tax rates in order.</summary>
     public required IReadOnlyList<TaxRateDocument>? TaxRates { get; init; }
 
@@ -63,6 +66,7 @@ public sealed record BusinessDocument
             LogoId = setup.Business.LogoId,
             GuideFinished = setup.Business.GuideFinished,
             OwnersNeedCode = setup.Business.OwnersNeedCode,
+            CancelReasons = setup.Business.CancelReasons,
             TaxRates = [.. setup.Parts.TaxRates.Select(rate => new TaxRateDocument(rate.Id, rate.Name, rate.BasisPoints))],
             Version = setup.Business.Version,
         };
@@ -106,6 +110,18 @@ public sealed record BusinessDocument
                 "colourAccent",
                 "Dark text on this colour is hard to read. Choose a lighter one."
             );
+        string[] reasons =
+        [
+            .. CancelReasons
+                .Select(reason => (reason ?? "").Trim())
+                .Where(reason => reason.Length > 0)
+                .Distinct(StringComparer.OrdinalIgnoreCase),
+        ];
+        checks.Require(
+            reasons.Length <= 20 && reasons.All(reason => reason.Length <= 80 && !reason.Any(char.IsControl)),
+            "cancelReasons",
+            "20 reasons at the most, 80 characters each."
+        );
         foreach ((int i, TaxRateDocument rate) in (TaxRates ?? []).Index())
         {
             checks.Name(rate.Name, $"taxRates[{i}].name", "Give the rate a name.");
@@ -134,6 +150,7 @@ public sealed record BusinessDocument
             LogoId = LogoId,
             GuideFinished = GuideFinished,
             OwnersNeedCode = OwnersNeedCode,
+            CancelReasons = reasons,
             IsDemo = isDemo,
         };
     }

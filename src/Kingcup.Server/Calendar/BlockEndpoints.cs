@@ -18,7 +18,7 @@ internal static class BlockEndpoints
 {
     internal static void Map(RouteGroupBuilder api)
     {
-        RouteGroupBuilder group = api.MapGroup("/setup/blocks").RequireAuthorization(Rights.EditShifts).WithTags("Shifts").Problems();
+        RouteGroupBuilder group = api.MapGroup("/setup/blocks").RequireAuthorization(Rights.KeepDays).WithTags("Shifts").Problems();
         group.MapGet("", ListAsync).WithSummary("Blocked time of a practitioner, room or pool, from the day before yesterday on.");
         group.MapPost("", AddAsync).Hits().WithSummary("Takes time out of a practitioner, room or pool, once or repeating.");
         group

@@ -65,7 +65,8 @@ internal static class ShiftEndpoints
     {
         RouteGroupBuilder group = api.MapGroup("/setup").RequireAuthorization(Rights.EditShifts).WithTags("Shifts").Problems();
         group.MapGet("/practitioners/{id:guid}/work", WorkAsync).WithSummary("Rotas, shift changes and blocked time of a practitioner.");
-        group.MapGet("/practitioners/{id:guid}/calendar", CalendarAsync).WithSummary("Each day of a run of days as it holds.");
+        RouteGroupBuilder days = api.MapGroup("/setup").RequireAuthorization(Rights.KeepDays).WithTags("Shifts").Problems();
+        days.MapGet("/practitioners/{id:guid}/calendar", CalendarAsync).WithSummary("Each day of a run of days as it holds.");
         group.MapPut("/practitioners/{id:guid}/rotas/{from}", SaveRotaAsync).Changes()
             .WithSummary("Sets the rota from a date on. Needs If-Match, 0 where none begins then.");
         group
@@ -73,9 +74,9 @@ internal static class ShiftEndpoints
             .Changes()
             .WithSummary("Takes a rota out; the one before it holds again. Needs If-Match.");
         group.MapPost("/practitioners/{id:guid}/rotas/{from}/copy", CopyRotaAsync).Hits().WithSummary("Gives a rota to others too.");
-        group.MapPut("/practitioners/{id:guid}/shift-changes/{date}", SaveChangeAsync).Changes()
+        days.MapPut("/practitioners/{id:guid}/shift-changes/{date}", SaveChangeAsync).Changes()
             .WithSummary("Replaces the rota on one date. Needs If-Match, 0 where the rota holds.");
-        group
+        days
             .MapDelete("/practitioners/{id:guid}/shift-changes/{date}", RemoveChangeAsync)
             .Changes()
             .WithSummary("Takes a shift change back; the rota holds again. Needs If-Match.");

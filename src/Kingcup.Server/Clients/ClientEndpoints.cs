@@ -1,5 +1,3 @@
-using System.ComponentModel.DataAnnotations;
-using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -100,118 +98,11 @@ public sealed record NewClientRequest(string? GivenName, string? FamilyName, str
     }
 }
 
-/// <summary>A client with what is set at them.</summary>
-public sealed record ClientDocument
-{
-    /// <summary>Identity.</summary>
-    public required Guid? Id { get; init; }
-
-    /// <summary>Given name.</summary>
-    public required string? GivenName { get; init; }
-
-    /// <summary>Family name.</summary>
-    public required string? FamilyName { get; init; }
-
-    /// <summary>E-mail address.</summary>
-    public required string? Email { get; init; }
-
-    /// <summary>Telephone number (E.164).</summary>
-    public required string? Phone { get; init; }
-
-    /// <summary>What the desk has to know.</summary>
-    [MaxLength(LongestAlert)]
-    public required string? Alert { get; init; }
-
-    /// <summary>Whether they may book online.</summary>
-    public required bool MayBookOnline { get; init; }
-
-    /// <summary>Least minutes between booking online and the start; null for what holds for everyone.</summary>
-    public int? LeadMinutes { get; init; }
-
-    /// <summary>How many days ahead they may book online; null for what holds for everyone.</summary>
-    public int? HorizonDays { get; init; }
-
-    /// <summary>Least hours before the start at which they may still move a visit; null for what holds for everyone.</summary>
-    public int? MoveNoticeHours { get; init; }
-
-    /// <summary>Least hours before the start at which they may still cancel; null for what holds for everyone.</summary>
-    public int? CancelNoticeHours { get; init; }
-
-    /// <summary>To be sent as If-Match with a change.</summary>
-    public long Version { get; init; }
-
-    /// <summary>Visits that count; only told.</summary>
-    public int Visits { get; init; }
-
-    /// <summary>Times they did not come; only told.</summary>
-    public int NoShows { get; init; }
-
-    /// <summary>Times they cancelled too late; only told.</summary>
-    public int LateCancellations { get; init; }
-
-    /// <summary>Whether the business knew them before the book did: they are then never new.</summary>
-    public bool KnownBefore { get; init; }
-
-    private const int LongestAlert = 300;
-
-    internal static ClientDocument Of(ClientRow row) =>
-        new()
-        {
-            Id = row.Id,
-            GivenName = row.GivenName,
-            FamilyName = row.FamilyName,
-            Email = row.Email,
-            Phone = row.Phone,
-            Alert = row.Alert,
-            MayBookOnline = row.MayBookOnline,
-            LeadMinutes = row.LeadMinutes,
-            HorizonDays = row.HorizonDays,
-            MoveNoticeHours = row.MoveNoticeHours,
-            CancelNoticeHours = row.CancelNoticeHours,
-            Version = row.Version,
-            Visits = row.Visits,
-            NoShows = row.NoShows,
-            LateCancellations = row.LateCancellations,
-            KnownBefore = row.KnownBefore,
-        };
-
-    internal ClientRow Check(ClientRow before, string region, Checks checks)
-    {
-        ClientRow contact = new NewClientRequest(GivenName, FamilyName, Email, Phone).Check(
-            "",
-            region,
-            before.CreatedAt,
-            reachable: false,
-            checks
-        );
-        string alert = Alert?.Trim() ?? "";
-        checks.Limits(this);
-        checks.Require(!alert.Any(char.IsControl), "alert", "Write it on one line.");
-        ClientRow after = new()
-        {
-            Id = before.Id,
-            GivenName = contact.GivenName,
-            FamilyName = contact.FamilyName,
-            Email = contact.Email,
-            Phone = contact.Phone,
-            Alert = alert.Length > 0 ? alert : null,
-            MayBookOnline = MayBookOnline,
-            LeadMinutes = LeadMinutes,
-            HorizonDays = HorizonDays,
-            MoveNoticeHours = MoveNoticeHours,
-            CancelNoticeHours = CancelNoticeHours,
-            KnownBefore = KnownBefore,
-            Version = before.Version,
-        };
-        checks.Add(Core.Services.OnlineCheck.Of(after.Own ?? new OnlineRules(), ""));
-        return after;
-    }
-}
-
 /// <summary>Finding, entering and changing clients.</summary>
 internal static class ClientEndpoints
 {
-    private const int Most = 12;
+    private const int Most = 12,
+        MostVisits = 20;
 
     internal static void Map(RouteGroupBuilder api)
     {
@@ -229,6 +120,12 @@ internal static class ClientEndpoints
             .RequireAuthorization(Rights.KeepBook)
             .WithTags("Clients")
             .WithSummary("A client with what is set at them.")
+            .ProducesProblem(404);
+        api.MapGet("/clients/{id:guid}/visits", VisitsAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithTags("Clients")
+            .WithSummary("A client's visits, the latest first, twenty at the most.")
+            .ProducesProblem(400)
             .ProducesProblem(404);
         api.MapPut("/clients/{id:guid}", SaveAsync)
             .RequireAuthorization(Rights.KeepBook)
@@ -255,6 +152,32 @@ internal static class ClientEndpoints
         return TypedResults.Ok(ClientDocument.Of(client));
     }
 
+    private static async Task<Ok<VisitAnswer[]>> VisitsAsync(
+        Guid id,
+        DateTimeOffset? before,
+        int? most,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        IClock clock
+    )
+    {
+        int count = most ?? MostVisits;
+        if (count is < 1 or > MostVisits)
+            throw Refused.Invalid("most", $"Ask for 1 to {MostVisits} visits.");
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        if (await ClientStore.FindAsync(connection, id) is null)
+            throw Refused.NotFound("There is no such client.");
+        Setup setup = await book.SetupAsync(connection);
+        Instant now = clock.GetCurrentInstant();
+        Instant until = before is { } earlier ? Instant.FromDateTimeOffset(earlier) : Instant.FromUtc(2200, 1, 1, 0, 0);
+        return TypedResults.Ok(
+            (await BookStore.LatestOfAsync(connection, id, until, count))
+                .Select(visit => DayPicture.Of(setup, visit, now).For(http.User))
+                .ToArray()
+        );
+    }
+
     private static async Task<Ok<ClientDocument>> SaveAsync(
         Guid id,
         ClientDocument request,
@@ -272,7 +195,7 @@ internal static class ClientEndpoints
         if (before.Version != version)
             throw Refused.Stale(before.Version);
         Checks checks = new();
-        ClientRow after = request.Check(before, setup.Business.Region, checks);
+        ClientRow after = request.Check(before, setup, setup.Today(clock.GetCurrentInstant()), checks);
         checks.Done();
         if (!await ClientStore.SaveAsync(connection, before, after, new Change(http.Actor().Name, clock.GetCurrentInstant())))
             throw Refused.Stale(before.Version);

@@ -173,7 +173,7 @@ internal static class ExportEndpoints
     }
 
     /// <summary>Who took data out, and when, stands in the history.</summary>
-    private static async Task<Setup> RecordAsync(HttpContext http, Database database, IClock clock, string file, BookReader? book = null)
+    internal static async Task<Setup> RecordAsync(HttpContext http, Database database, IClock clock, string file, BookReader? book = null)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         await History.RecordAsync(

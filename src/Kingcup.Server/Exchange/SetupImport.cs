@@ -21,8 +21,7 @@ internal sealed class SetupImport(SetupChange change, ImportRow import, Tally ta
     private readonly HashSet<string> _names = new(StringComparer.OrdinalIgnoreCase);
     private Setup _setup = change.Setup;
 
-    private LocalDate Today =>
-        change.Change.At.InZone(_setup.Locations.Count > 0 ? _setup.Locations[0].Location.Zone : DateTimeZone.Utc).Date;
+    private LocalDate Today => _setup.Today(change.Change.At);
 
     /// <summary>Makes the categories and qualifications that the rows name and the business does not have.</summary>
     internal async Task MakeMissingAsync(IEnumerable<RowText> rows)

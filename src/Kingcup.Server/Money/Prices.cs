@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
+using Kingcup.Server.Availability;
 using Kingcup.Storage;
 
 namespace Kingcup.Server.Money;
@@ -13,9 +14,17 @@ internal static class Prices
     /// <param name="service">The service.</param>
     /// <param name="leads">Who may take it.</param>
     /// <param name="addOns">What is added to it.</param>
-    internal static LineToPrice Line(Setup setup, Service service, IReadOnlyList<Guid> leads, IEnumerable<LineAddOn> addOns) =>
+    /// <param name="setMinutes">The length that was set by hand, add-ons included, or null.</param>
+    internal static LineToPrice Line(
+        Setup setup,
+        Service service,
+        IReadOnlyList<Guid> leads,
+        IReadOnlyList<LineAddOn> addOns,
+        int? setMinutes = null
+    ) =>
         new(service, leads)
         {
+            SetMinutes = setMinutes is { } minutes ? Math.Max(0, minutes - addOns.Sum(added => added.Minutes)) : null,
             AddOns =
             [
                 .. addOns.Select(added => (setup.Parts.AddOns.First(listed => listed.AddOn.Id == added.AddOnId).AddOn, (int)added.Count)),
@@ -24,11 +33,71 @@ internal static class Prices
         };
 
     /// <summary>What a plan costs.</summary>
-    internal static VisitPrice Of(Setup setup, VisitPlan plan, IReadOnlyList<IReadOnlyList<LineAddOn>> addOns) =>
-        VisitPrice.Of(plan.Lines.Select((line, i) => Line(setup, setup.ServiceOf(line.ServiceId)!, [line.Practitioners[0]], addOns[i])));
+    internal static VisitPrice Of(Setup setup, VisitPlan plan, WantedVisit wanted) =>
+        VisitPrice.Of(
+            plan.Lines.Select(
+                (line, i) =>
+                    Line(
+                        setup,
+                        setup.ServiceOf(line.ServiceId)!,
+                        [line.Practitioners[0]],
+                        wanted.AddOns[i],
+                        wanted.Wish.Lines[i].SetMinutes
+                    )
+            )
+        );
 
-    /// <summary>What a visit costs after a move: a price once agreed stays, unless another practitioner takes the line.</summary>
-    internal static VisitPrice AfterMove(Setup setup, StoredVisit visit, VisitPlan plan) => visit.Price.After(
-        Of(setup, plan, visit.AddOnsByLine),
-        [.. plan.Lines.Select((line, i) => line.Practitioners[0] != visit.LeadOf(visit.Lines[i]))]);
+    /// <summary>What is wanted costs, with the least of those who may do it where that is open.</summary>
+    internal static VisitPrice Usual(Setup setup, WantedVisit wanted) =>
+        VisitPrice.Of(
+            wanted.Wish.Lines.Select(
+                (line, i) =>
+                {
+                    Service service = setup.ServiceOf(line.ServiceId)!;
+                    IReadOnlyList<Guid> leads = line.PractitionerId is { } only
+                        ? [only]
+                        :
+                        [
+                            .. setup
+                                .Practitioners.Where(who => service.Roles[0].EverAllows(who, NodaTime.LocalDate.MinIsoValue))
+                                .Select(who => who.Id),
+                        ];
+                    return Line(setup, service, leads, wanted.AddOns[i], line.SetMinutes);
+                }
+            )
+        );
+
+    /// <summary>What a visit costs once it is laid anew: a price once agreed stays, unless another practitioner takes the line, or its
+    /// service or length is changed.</summary>
+    /// <param name="setup">The setup.</param>
+    /// <param name="visit">The visit as it stands.</param>
+    /// <param name="plan">Where it goes.</param>
+    /// <param name="wanted">What is wanted.</param>
+    /// <param name="lineIds">For each line which of those that stand it is, or null.</param>
+    internal static VisitPrice Laid(
+        Setup setup,
+        StoredVisit visit,
+        VisitPlan plan,
+        WantedVisit wanted,
+        IReadOnlyList<Guid?> lineIds
+    ) => VisitPrice.Laid(Of(setup, plan, wanted), [.. plan.Lines.Select((line, i) => Agreed(visit, line, wanted, i, lineIds[i]))]);
+
+    private static (PricedLine, bool, IReadOnlySet<Guid>)? Agreed(StoredVisit visit, PlannedLine line, WantedVisit wanted, int i, Guid? id)
+    {
+        int place = id is null ? -1 : visit.Lines.ToList().FindIndex(own => own.Id == id);
+        if (place < 0) return null;
+        AppointmentRow stands = visit.Lines[place];
+        bool stays =
+            stands.ServiceId == line.ServiceId
+            && visit.LeadOf(stands) == line.Practitioners[0]
+            && stands.SetMinutes == wanted.Wish.Lines[i].SetMinutes;
+        HashSet<Guid> same =
+        [
+            .. visit
+                .AddOnsByLine[place]
+                .Where(own => wanted.AddOns[i].Any(added => added.AddOnId == own.AddOnId && added.Count == own.Count))
+                .Select(own => own.AddOnId),
+        ];
+        return (visit.Price.Lines[place], stays, same);
+    }
 }

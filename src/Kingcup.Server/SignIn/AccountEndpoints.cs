@@ -32,6 +32,9 @@ public sealed record AccountDocument
     /// <summary>Whether a practitioner may change their own shifts and blocked time.</summary>
     public bool EditsOwnShifts { get; init; }
 
+    /// <summary>Whether a practitioner says of their own visits where they stand: arrived, in treatment, done, did not come.</summary>
+    public bool KeepsOwnVisits { get; init; }
+
     /// <summary>Whether the account was closed.</summary>
     public bool SignedOff { get; init; }
 
@@ -56,6 +59,7 @@ public sealed record AccountDocument
             Role = row.Role,
             PractitionerId = row.PractitionerId,
             EditsOwnShifts = row.EditsOwnShifts,
+            KeepsOwnVisits = row.KeepsOwnVisits,
             SignedOff = row.SignedOff,
             Version = row.Version,
             MayOverbook = row.MayOverbook,
@@ -275,6 +279,7 @@ internal static class AccountEndpoints
             PractitionerId = request.PractitionerId,
             PasswordHash = before.PasswordHash,
             EditsOwnShifts = request.EditsOwnShifts,
+            KeepsOwnVisits = request.KeepsOwnVisits,
             MayOverbook = request.MayOverbook,
             SeesContacts = request.SeesContacts,
             SignedOff = request.SignedOff,

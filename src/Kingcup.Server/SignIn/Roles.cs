@@ -17,6 +17,12 @@ public static class Rights
     /// <summary>Change shifts and blocked time; a practitioner their own, if they were allowed to.</summary>
     public const string EditShifts = "edit-shifts";
 
+    /// <summary>Change single days: somebody's hours on a date, blocked time; a practitioner their own, if they were allowed to.</summary>
+    public const string KeepDays = "keep-days";
+
+    /// <summary>Take back where a visit stands when that is no longer fresh, and take out what was entered by mistake.</summary>
+    public const string TakeBack = "take-back";
+
     /// <summary>Read telephone numbers and addresses of clients who come to colleagues; a practitioner only where the owner allows
     /// it.</summary>
     public const string SeeContacts = "see-contacts";
@@ -35,7 +41,9 @@ public static class Rights
         [SeeBook] = ["Owner", "Manager", "Desk", "Practitioner"],
         [KeepBook] = ["Owner", "Manager", "Desk"],
         [EditSetup] = ["Owner", "Manager"],
+        [TakeBack] = ["Owner", "Manager"],
         [EditShifts] = ["Owner", "Manager", "Practitioner"],
+        [KeepDays] = ["Owner", "Manager", "Desk", "Practitioner"],
         [Staff] = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"],
     };
 
@@ -44,6 +52,12 @@ public static class Rights
         [.. _roles.Where(right => right.Value.Contains(role)).Select(right => right.Key).Order()];
 
     internal static bool SeesContacts(System.Security.Claims.ClaimsPrincipal who) => who.HasClaim(SeeContacts, "true");
+
+    internal static bool KeepsBook(System.Security.Claims.ClaimsPrincipal who) => _roles[KeepBook].Any(who.IsInRole);
+
+    internal static bool EditsSetup(System.Security.Claims.ClaimsPrincipal who) => _roles[EditSetup].Any(who.IsInRole);
+
+    internal static bool TakesBackLater(System.Security.Claims.ClaimsPrincipal who) => _roles[TakeBack].Any(who.IsInRole);
 
     /// <summary>The practitioner somebody is, or null.</summary>
     internal static Guid? PractitionerOf(System.Security.Claims.ClaimsPrincipal who) =>

@@ -30,7 +30,11 @@ public sealed record SessionAnswer(
     bool EditsOwnShifts,
     string Token,
     bool NeedsCode = false
-);
+)
+{
+    /// <summary>Whether this person says of the visits that come to them where they stand.</summary>
+    public required bool KeepsOwnVisits { get; init; }
+}
 
 /// <summary>Signing in and out.</summary>
 internal static class SignInEndpoints
@@ -151,6 +155,10 @@ internal static class SignInEndpoints
                 && Rights.Of(staff.Role).Contains(Rights.EditShifts)
                 && (staff.Role != "Practitioner" || staff.EditsOwnShifts),
             antiforgery.GetAndStoreTokens(http).RequestToken!,
-            needsCode);
+            needsCode)
+        {
+            KeepsOwnVisits =
+                staff.PractitionerId is not null && (Rights.Of(staff.Role).Contains(Rights.KeepBook) || staff.KeepsOwnVisits),
+        };
     }
 }

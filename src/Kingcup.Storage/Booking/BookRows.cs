@@ -44,10 +44,20 @@ public sealed record StoredVisit(
             )),
         ]);
 
+    /// <summary>What of each line was chosen by hand.</summary>
+    public IReadOnlyList<LineChosen> Chosen =>
+        [.. Lines.Select(line => new LineChosen(line.PractitionerAsked, line.RoomAsked, line.SetMinutes))];
+
     /// <summary>Who takes the lead role of a line, or null.</summary>
     public Guid? LeadOf(AppointmentRow line) =>
         Claims.FirstOrDefault(claim => claim.OccupationId == line.Id && claim.Role == 0)?.ResourceId;
 }
+
+/// <summary>What of a line was chosen by hand rather than found.</summary>
+/// <param name="Practitioner">Whether the client asked for the practitioner.</param>
+/// <param name="Room">Whether the room was chosen.</param>
+/// <param name="Minutes">The length that was set, or null.</param>
+public readonly record struct LineChosen(bool Practitioner, bool Room = false, int? Minutes = null);
 
 /// <summary>A visit about to be written.</summary>
 public sealed record NewVisit
@@ -73,8 +83,8 @@ public sealed record NewVisit
     /// <summary>What it costs, line by line.</summary>
     public required VisitPrice Price { get; init; }
 
-    /// <summary>For each line whether the client asked for the practitioner.</summary>
-    public required IReadOnlyList<bool> Asked { get; init; }
+    /// <summary>For each line what was chosen by hand.</summary>
+    public required IReadOnlyList<LineChosen> Chosen { get; init; }
 
     /// <summary>For each line what is added to it.</summary>
     public required IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns { get; init; }
@@ -97,6 +107,9 @@ public sealed record NewVisit
     /// <summary>Whether it is the client's first.</summary>
     public bool IsFirst { get; init; }
 
+    /// <summary>The row of visits it is one of, or null.</summary>
+    public Guid? SeriesId { get; init; }
+
     /// <summary>What it is knowingly booked over, in words for the history.</summary>
     public IReadOnlyList<string> Over { get; init; } = [];
 
@@ -111,6 +124,34 @@ public sealed record NewVisit
 
     /// <summary>Hash of the device it was booked from, online only.</summary>
     public byte[]? DeviceHash { get; init; }
+}
+
+/// <summary>How a visit that stands is to lie from now on.</summary>
+public sealed record LaidVisit
+{
+    /// <summary>The local date of its start.</summary>
+    public required LocalDate Date { get; init; }
+
+    /// <summary>Where it goes.</summary>
+    public required VisitPlan Plan { get; init; }
+
+    /// <summary>What it costs then.</summary>
+    public required VisitPrice Price { get; init; }
+
+    /// <summary>For each line which of those that stand it is; null for a new one. Lines that are not named are taken out.</summary>
+    public required IReadOnlyList<Guid?> LineIds { get; init; }
+
+    /// <summary>For each line what was chosen by hand.</summary>
+    public required IReadOnlyList<LineChosen> Chosen { get; init; }
+
+    /// <summary>For each line what is added to it.</summary>
+    public required IReadOnlyList<IReadOnlyList<LineAddOn>> AddOns { get; init; }
+
+    /// <summary>What it is knowingly put over, in words for the history.</summary>
+    public IReadOnlyList<string> Over { get; init; } = [];
+
+    /// <summary>How the history calls it.</summary>
+    public string Action { get; init; } = "Moved";
 }
 
 /// <summary>One entry of the history.</summary>
@@ -137,8 +178,8 @@ public sealed class HistoryRow
 /// <param name="At">The instant.</param>
 public sealed record Change(string Actor, Instant At);
 
-/// <summary>One change of the setup.</summary>
-public sealed class SetupHistoryRow
+/// <summary>One change of the setup, with what was changed.</summary>
+public class SetupHistoryRow
 {
     /// <summary>Grows with every entry.</summary>
     public long Id { get; init; }

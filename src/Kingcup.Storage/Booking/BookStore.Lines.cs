@@ -7,20 +7,28 @@ namespace Kingcup.Storage;
 /// <summary>What a visit is made of, as rows: lines, prices, claims.</summary>
 public static partial class BookStore
 {
-    private static void AddLines(BookTransaction transaction, StoredVisit visit)
+    private static void AddLines(BookTransaction transaction, StoredVisit visit, IReadOnlyList<AppointmentRow> lines)
     {
+        if (lines.Count == 0) return;
         transaction.Write(
             "INSERT INTO occupation (id, kind, location_id) SELECT id, 'Line', @LocationId FROM unnest(@Ids) AS id",
-            new { visit.Visit.LocationId, Ids = visit.Lines.Select(line => line.Id).ToArray() });
+            new { visit.Visit.LocationId, Ids = lines.Select(line => line.Id).ToArray() });
         transaction.Write(
             """
             INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked, person, offset_minutes,
-                room_id, tax_basis_points)
-            SELECT a.id, @VisitId, a.place - 1, a.service, a.starts, a.ends, a.price, a.asked, a.person, a.apart, a.room, a.tax
-            FROM unnest(@Ids, @Services, @Starts, @Ends, @Prices, @Asked, @People, @Offsets, @Rooms, @Taxes)
-                WITH ORDINALITY AS a(id, service, starts, ends, price, asked, person, apart, room, tax, place)
+                room_id, tax_basis_points, set_minutes, room_asked)
+            SELECT a.id, @VisitId, a.line, a.service, a.starts, a.ends, a.price, a.asked, a.person, a.apart, a.room, a.tax, a.minutes,
+                a.room_asked
+            FROM unnest(@Ids, @Lines, @Services, @Starts, @Ends, @Prices, @Asked, @People, @Offsets, @Rooms, @Taxes, @SetMinutes,
+                @RoomAsked)
+                AS a(id, line, service, starts, ends, price, asked, person, apart, room, tax, minutes, room_asked)
             """,
-            Values(visit));
+            Values(visit.Visit.Id, lines));
+    }
+
+    /// <summary>What lies in lines that stand: claims, add-ons, parts of the price.</summary>
+    private static void AddContents(BookTransaction transaction, StoredVisit visit)
+    {
         AddClaims(transaction, visit);
         if (visit.AddOns.Count > 0)
         {
@@ -40,20 +48,23 @@ public static partial class BookStore
         AddPriceParts(transaction, visit);
     }
 
-    private static object Values(StoredVisit visit) =>
+    private static object Values(Guid visitId, IReadOnlyList<AppointmentRow> lines) =>
         new
         {
-            VisitId = visit.Visit.Id,
-            Ids = visit.Lines.Select(line => line.Id).ToArray(),
-            Services = visit.Lines.Select(line => line.ServiceId).ToArray(),
-            Starts = visit.Lines.Select(line => line.StartsAt).ToArray(),
-            Ends = visit.Lines.Select(line => line.EndsAt).ToArray(),
-            Prices = visit.Lines.Select(line => line.Price).ToArray(),
-            Asked = visit.Lines.Select(line => line.PractitionerAsked).ToArray(),
-            People = visit.Lines.Select(line => line.Person).ToArray(),
-            Offsets = visit.Lines.Select(line => line.OffsetMinutes).ToArray(),
-            Rooms = visit.Lines.Select(line => line.RoomId).ToArray(),
-            Taxes = visit.Lines.Select(line => line.TaxBasisPoints).ToArray(),
+            VisitId = visitId,
+            Ids = lines.Select(line => line.Id).ToArray(),
+            Lines = lines.Select(line => line.Line).ToArray(),
+            Services = lines.Select(line => line.ServiceId).ToArray(),
+            Starts = lines.Select(line => line.StartsAt).ToArray(),
+            Ends = lines.Select(line => line.EndsAt).ToArray(),
+            Prices = lines.Select(line => line.Price).ToArray(),
+            Asked = lines.Select(line => line.PractitionerAsked).ToArray(),
+            People = lines.Select(line => line.Person).ToArray(),
+            Offsets = lines.Select(line => line.OffsetMinutes).ToArray(),
+            Rooms = lines.Select(line => line.RoomId).ToArray(),
+            Taxes = lines.Select(line => line.TaxBasisPoints).ToArray(),
+            SetMinutes = lines.Select(line => line.SetMinutes).ToArray(),
+            RoomAsked = lines.Select(line => line.RoomAsked).ToArray(),
         };
 
     private static void AddPriceParts(BookTransaction transaction, StoredVisit visit) =>
@@ -126,7 +137,7 @@ public static partial class BookStore
         Guid[] ids,
         VisitPlan plan,
         VisitPrice price,
-        IReadOnlyList<bool> asked,
+        IReadOnlyList<LineChosen> chosen,
         IReadOnlyList<LineAddOn> addOns
     ) =>
         new(
@@ -143,11 +154,13 @@ public static partial class BookStore
                             StartsAt = line.Start,
                             EndsAt = line.End,
                             Price = price.Lines[i].OfService,
-                            PractitionerAsked = asked[i],
+                            PractitionerAsked = chosen[i].Practitioner,
                             Person = (short)line.Person,
                             OffsetMinutes = (int)(line.Start - plan.Start).TotalMinutes,
                             RoomId = line.RoomId,
                             TaxBasisPoints = price.Lines[i].TaxBasisPoints,
+                            SetMinutes = chosen[i].Minutes,
+                            RoomAsked = chosen[i].Room && line.RoomId is not null,
                         }
                 ),
             ],
@@ -214,6 +227,8 @@ public static partial class BookStore
             IsFirst = visit.IsFirst,
             Note = visit.Note,
             CreatedAt = now,
+            StateSince = now,
+            SeriesId = visit.SeriesId,
             Version = 1,
         };
 
@@ -249,6 +264,7 @@ public static partial class BookStore
             price = line.Price,
             parts = visit.Price.Lines[i].Parts,
             room = line.RoomId,
+            setMinutes = line.SetMinutes,
             practitioners = Of(line, visit.Claims).Where(claim => claim.Role is not null).OrderBy(claim => claim.Role)
                 .Select(claim => claim.ResourceId).Distinct(),
             held = Of(line, visit.Claims).Where(claim => claim.Role is null)

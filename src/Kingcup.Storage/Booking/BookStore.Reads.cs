@@ -49,6 +49,13 @@ public static partial class BookStore
 
     private static readonly string _aheadSql = VisitsSql("v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')", "v.starts_at, v.id");
 
+    private static readonly string _latestSql = VisitsSql(
+        "v.id IN (SELECT o.id FROM visit o WHERE o.client_id = @clientId AND o.starts_at < @before ORDER BY o.starts_at DESC LIMIT @most)",
+        "v.starts_at DESC, v.id"
+    );
+
+    private static readonly string _seriesSql = VisitsSql("v.series_id = @seriesId AND v.starts_at >= @from", "v.starts_at, v.id");
+
     private static readonly string _theseSql = VisitsSql("v.id = ANY(@ids)", "v.starts_at, v.id");
 
     /// <summary>The revisions of the days from <paramref name="from"/> to <paramref name="until"/>, both included; a day without a row has
@@ -113,6 +120,36 @@ public static partial class BookStore
         StoredVisit? visit = (await StoredAsync(grid)).SingleOrDefault();
         VisitAnswerRow[] answers = [.. await grid.ReadAsync<VisitAnswerRow>()];
         return visit is null ? null : visit with { Answers = answers };
+    }
+
+    /// <summary>A client's visits, the latest first.</summary>
+    /// <param name="connection">An open connection.</param>
+    /// <param name="clientId">The client.</param>
+    /// <param name="before">Only those that begin earlier.</param>
+    /// <param name="most">How many.</param>
+    public static async Task<IReadOnlyList<StoredVisit>> LatestOfAsync(
+        NpgsqlConnection connection,
+        Guid clientId,
+        Instant before,
+        int most
+    )
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_latestSql, new { clientId, before, most });
+        return await StoredAsync(grid);
+    }
+
+    /// <summary>The visits of a row that begin at an instant or later, by start.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> SeriesAsync(NpgsqlConnection connection, Guid seriesId, Instant from)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_seriesSql, new { seriesId, from });
+        return await StoredAsync(grid);
+    }
+
+    /// <summary>These visits, as far as there are any.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> TheseAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> ids)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_theseSql, new { ids = ids.ToArray() });
+        return await StoredAsync(grid);
     }
 
     /// <summary>The visits of one day at one location that hold time, by start.</summary>
@@ -235,12 +272,11 @@ public static partial class BookStore
         $"""
             SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source,
                 v.is_first, v.note,
-                v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.version, c.given_name, c.family_name, c.phone, c.email,
-                    c.alert,
-                c.cancel_notice_hours AS client_cancel_notice_hours
+                v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.state_since, v.series_id, v.version,
+                c.given_name, c.family_name, c.phone, c.email, c.alert, c.cancel_notice_hours AS client_cancel_notice_hours
             FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person,
-                a.offset_minutes, a.room_id, a.tax_basis_points
+                a.offset_minutes, a.room_id, a.tax_basis_points, a.set_minutes, a.room_asked
             FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.visit_id, a.line;
             SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.over_blocks
             FROM claim k JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id WHERE {condition}

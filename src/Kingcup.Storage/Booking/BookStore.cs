@@ -1,7 +1,5 @@
 using Dapper;
-using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
-using Kingcup.Core.Money;
 using NodaTime;
 using Npgsql;
 
@@ -26,9 +24,9 @@ public static partial class BookStore
         transaction.Write(
             """
             INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note,
-                created_at, terms_id, range_hash, device_hash)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At,
-                @TermsId, @RangeHash, @DeviceHash)
+                created_at, state_since, terms_id, range_hash, device_hash, series_id)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At, @At,
+                @TermsId, @RangeHash, @DeviceHash, @SeriesId)
             """,
             new
             {
@@ -48,6 +46,7 @@ public static partial class BookStore
                 visit.TermsId,
                 visit.RangeHash,
                 visit.DeviceHash,
+                visit.SeriesId,
             });
         foreach (VisitPersonRow person in visit.People)
         {
@@ -63,14 +62,15 @@ public static partial class BookStore
             ids,
             visit.Plan,
             visit.Price,
-            visit.Asked,
+            visit.Chosen,
             [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
         ) with
         {
             People = visit.People,
             Answers = visit.Answers,
         };
-        AddLines(transaction, stored);
+        AddLines(transaction, stored, stored.Lines);
+        AddContents(transaction, stored);
         if (visit.Answers.Count > 0)
         {
             transaction.Write(
@@ -90,62 +90,136 @@ public static partial class BookStore
     }
 
     /// <summary>
-    /// Puts a visit at another time. Its lines stay what they are, for all that hangs on them; what they held makes way for the claims of
-    /// the plan.
+    /// Lays a visit anew: at another time, with other people, or with lines added, changed or taken out. Lines that go on keep their
+    /// identity, for all that hangs on them; what they held makes way for the claims of the plan.
     /// </summary>
     /// <param name="transaction">A transaction that has locked both days.</param>
     /// <param name="visit">The visit as it was read under the locks.</param>
-    /// <param name="date">The local date of its new start.</param>
-    /// <param name="plan">Where it goes.</param>
-    /// <param name="price">What it costs then.</param>
-    /// <param name="over">What it is knowingly put over, in words for the history.</param>
+    /// <param name="laid">How it is to lie.</param>
     /// <returns>The visit as it stands once the transaction commits.</returns>
-    public static StoredVisit Move(
-        BookTransaction transaction,
-        StoredVisit visit,
-        LocalDate date,
-        VisitPlan plan,
-        VisitPrice price,
-        IReadOnlyList<string>? over = null
-    )
+    public static StoredVisit Lay(BookTransaction transaction, StoredVisit visit, LaidVisit laid)
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(visit);
-        VisitRow row = visit.Visit;
-        transaction.Write(
-            "UPDATE visit SET date = @date, starts_at = @Start, ends_at = @End, version = version + 1 WHERE id = @Id AND version "
-                + "= @Version",
-            new { row.Id, row.Version, date, plan.Start, plan.End }, oneRow: true);
-        Guid[] ids = [.. visit.Lines.Select(line => line.Id)];
-        StoredVisit moved = Placed(
-            row.At(date, plan.Start, plan.End),
+        ArgumentNullException.ThrowIfNull(laid);
+        Guid[] ids = [.. laid.LineIds.Select(id => id ?? Guid.CreateVersion7())];
+        StoredVisit next = Placed(
+            visit.Visit.At(laid.Date, laid.Plan.Start, laid.Plan.End),
             ids,
-            plan,
-            price,
-            [.. visit.Lines.Select(line => line.PractitionerAsked)],
-            visit.AddOns
+            laid.Plan,
+            laid.Price,
+            laid.Chosen,
+            [.. laid.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
         ) with
         {
             People = visit.People,
             Answers = visit.Answers,
         };
-        transaction.Write("DELETE FROM claim WHERE occupation_id = ANY(@ids)", new { ids });
+        return Rewrite(transaction, visit, next, laid.Action, laid.Over);
+    }
+
+    /// <summary>Puts a visit back as it was before a change, one version on.</summary>
+    /// <param name="transaction">A transaction that has locked the days it leaves and comes to.</param>
+    /// <param name="visit">The visit as it was read under the locks.</param>
+    /// <param name="before">How it was.</param>
+    /// <returns>The visit as it stands once the transaction commits.</returns>
+    /// <remarks>The commit fails with <see cref="DoubleBooking"/> where its time is no longer free.</remarks>
+    public static StoredVisit PutBack(BookTransaction transaction, StoredVisit visit, StoredVisit before)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        ArgumentNullException.ThrowIfNull(before);
+        VisitRow row = visit.Visit with
+        {
+            Date = before.Visit.Date,
+            StartsAt = before.Visit.StartsAt,
+            EndsAt = before.Visit.EndsAt,
+            State = before.Visit.State,
+            StateSince = before.Visit.StateSince,
+            CancelReason = before.Visit.CancelReason,
+            CancelledBy = before.Visit.CancelledBy,
+            CancelledLate = before.Visit.CancelledLate,
+            Version = visit.Visit.Version + 1,
+        };
+        return Rewrite(transaction, visit, before with { Visit = row, People = visit.People, Answers = visit.Answers }, "Undone", null);
+    }
+
+    private static StoredVisit Rewrite(
+        BookTransaction transaction, StoredVisit visit, StoredVisit next, string action, IReadOnlyList<string>? over)
+    {
+        VisitRow row = next.Visit;
         transaction.Write(
             """
-            UPDATE appointment a SET starts_at = n.starts, ends_at = n.ends, price = n.price, offset_minutes = n.apart, room_id = n.room,
-                tax_basis_points = n.tax
-            FROM unnest(@Ids, @Starts, @Ends, @Prices, @Offsets, @Rooms, @Taxes) AS n(id, starts, ends, price, apart, room, tax)
-                WHERE a.id = n.id
+            UPDATE visit SET date = @Date, starts_at = @StartsAt, ends_at = @EndsAt, state = @State, state_since = @StateSince,
+                cancel_reason = @CancelReason, cancelled_by = @CancelledBy, cancelled_late = @CancelledLate,
+                cancelled_at = CASE WHEN @State = 'Cancelled' THEN cancelled_at END, version = version + 1
+            WHERE id = @Id AND version = @Seen
             """,
-            Values(moved));
+            new
+            {
+                row.Id,
+                row.Date,
+                row.StartsAt,
+                row.EndsAt,
+                row.State,
+                row.StateSince,
+                row.CancelReason,
+                row.CancelledBy,
+                row.CancelledLate,
+                Seen = visit.Visit.Version,
+            },
+            oneRow: true);
+        HashSet<Guid> stood = [.. visit.Lines.Select(line => line.Id)], stand = [.. next.Lines.Select(line => line.Id)];
+        Guid[] ids = [.. stood];
+        transaction.Write("DELETE FROM claim WHERE occupation_id = ANY(@ids)", new { ids });
         transaction.Write("DELETE FROM price_part WHERE appointment_id = ANY(@ids)", new { ids });
-        AddClaims(transaction, moved);
-        AddPriceParts(transaction, moved);
+        transaction.Write("DELETE FROM appointment_add_on WHERE appointment_id = ANY(@ids)", new { ids });
+        RemoveLines(transaction, [.. stood.Except(stand)]);
+        transaction.Write(
+            """
+            UPDATE appointment a SET line = n.line, service_id = n.service, starts_at = n.starts, ends_at = n.ends, price = n.price,
+                practitioner_asked = n.asked, person = n.person, offset_minutes = n.apart, room_id = n.room, tax_basis_points = n.tax,
+                set_minutes = n.minutes, room_asked = n.room_asked
+            FROM unnest(@Ids, @Lines, @Services, @Starts, @Ends, @Prices, @Asked, @People, @Offsets, @Rooms, @Taxes, @SetMinutes,
+                @RoomAsked)
+                AS n(id, line, service, starts, ends, price, asked, person, apart, room, tax, minutes, room_asked)
+            WHERE a.id = n.id
+            """,
+            Values(row.Id, [.. next.Lines.Where(line => stood.Contains(line.Id))]));
+        AddLines(transaction, next, [.. next.Lines.Where(line => !stood.Contains(line.Id))]);
+        AddContents(transaction, next);
         Settle(transaction, visit);
-        transaction.Record(new Subject("visit", row.Id), "Moved", Describe(visit), Describe(moved, over));
+        transaction.Record(new Subject("visit", row.Id), action, Describe(visit), Describe(next, over));
+        transaction.Tell(LiveNotices.Day(row.LocationId, visit.Visit.Date));
         transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
-        transaction.Tell(LiveNotices.Day(row.LocationId, date));
-        return moved;
+        return next;
+    }
+
+    /// <summary>Takes a visit out of the book as if it had never been; its history stays.</summary>
+    /// <param name="transaction">A transaction that has locked its day.</param>
+    /// <param name="visit">The visit as it was read under the lock.</param>
+    /// <param name="action">How the history calls it.</param>
+    public static void Delete(BookTransaction transaction, StoredVisit visit, string action)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        VisitRow row = visit.Visit;
+        transaction.Write("DELETE FROM visit_person WHERE visit_id = @Id", new { row.Id });
+        transaction.Write("DELETE FROM visit_answer WHERE visit_id = @Id", new { row.Id });
+        RemoveLines(transaction, [.. visit.Lines.Select(line => line.Id)]);
+        transaction.Write("DELETE FROM visit WHERE id = @Id AND version = @Version", new { row.Id, row.Version }, oneRow: true);
+        Settle(transaction, visit);
+        transaction.Record(new Subject("visit", row.Id), action, Describe(visit), null);
+        transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
+    }
+
+    /// <summary>Takes lines out with everything that lies in them.</summary>
+    private static void RemoveLines(BookTransaction transaction, Guid[] ids)
+    {
+        if (ids.Length == 0) return;
+        transaction.Write("DELETE FROM price_part WHERE appointment_id = ANY(@ids)", new { ids });
+        transaction.Write("DELETE FROM appointment WHERE id = ANY(@ids)", new { ids });
+        transaction.Write("DELETE FROM occupation WHERE id = ANY(@ids)", new { ids });
     }
 
     /// <summary>Changes where a visit stands; a cancelled one gives its time back.</summary>
@@ -162,7 +236,7 @@ public static partial class BookStore
         transaction.Write(
             """
             UPDATE visit SET state = @State, cancel_reason = @Reason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END,
-                cancelled_by = @By, cancelled_late = @IsLate,
+                cancelled_by = @By, cancelled_late = @IsLate, state_since = @At,
                 version = version + 1
             WHERE id = @Id AND version = @Version
             """,
@@ -178,6 +252,16 @@ public static partial class BookStore
             },
             oneRow: true
         );
+        if (!VisitStates.HoldsTime(visit.Visit.VisitState) && VisitStates.HoldsTime(state))
+        {
+            // What it held is held again, if it is still free.
+            transaction.Write(
+                "DELETE FROM claim WHERE occupation_id = ANY(@Ids)",
+                new { Ids = visit.Lines.Select(line => line.Id).ToArray() }
+            );
+            AddClaims(transaction, visit);
+        }
+
         if (!VisitStates.HoldsTime(state))
         {
             transaction.Write(
@@ -187,7 +271,7 @@ public static partial class BookStore
             Settle(transaction, visit);
         }
 
-        StoredVisit changed = visit with { Visit = row.In(state, cancellation) };
+        StoredVisit changed = visit with { Visit = row.In(state, transaction.Change.At, cancellation) };
         transaction.Record(
             new Subject("visit", row.Id),
             state == VisitState.Cancelled ? "Cancelled" : "State",

@@ -73,6 +73,12 @@ public sealed record VisitRow
     /// <summary>When it was booked.</summary>
     public Instant CreatedAt { get; init; }
 
+    /// <summary>Since when it has stood where it stands.</summary>
+    public Instant StateSince { get; init; }
+
+    /// <summary>The row of visits it is one of, or null.</summary>
+    public Guid? SeriesId { get; init; }
+
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; }
 
@@ -90,9 +96,10 @@ public sealed record VisitRow
         };
 
     /// <summary>This visit in another state, one version on.</summary>
-    internal VisitRow In(VisitState state, Cancellation? cancellation) => this with
+    internal VisitRow In(VisitState state, Instant at, Cancellation? cancellation) => this with
     {
         State = state.ToString(),
+        StateSince = at,
         CancelReason = cancellation?.Reason,
         CancelledBy = cancellation?.By.ToString(),
         CancelledLate = cancellation?.IsLate ?? false,
@@ -138,6 +145,12 @@ public sealed class AppointmentRow
 
     /// <summary>The tax in its price as it was agreed, in hundredths of a percent.</summary>
     public int TaxBasisPoints { get; init; }
+
+    /// <summary>The length somebody has set by hand, in minutes with add-ons, or null.</summary>
+    public int? SetMinutes { get; init; }
+
+    /// <summary>Whether somebody has chosen the room.</summary>
+    public bool RoomAsked { get; init; }
 }
 
 /// <summary>A part of the price of a line, as agreed.</summary>

@@ -44,6 +44,13 @@ public sealed record BusinessRow
     /// <summary>Whether owners sign in with a second factor.</summary>
     public bool OwnersNeedCode { get; init; }
 
+    /// <summary>The reasons for cancelling that are offered at the desk, in order.</summary>
+    public string[] CancelReasons { get; init; } = [.. UsualCancelReasons];
+
+    /// <summary>What they are until the owner says otherwise.</summary>
+    public static IReadOnlyList<string> UsualCancelReasons { get; } =
+        ["Ill", "Changed their mind", "Something came up", "Practitioner is away", "Booked by mistake"];
+
     /// <summary>Whether this is the demo business.</summary>
     public bool IsDemo { get; init; }
 
@@ -251,6 +258,9 @@ public sealed class Setup
 
     /// <summary>Locations in house order.</summary>
     public IReadOnlyList<ListedLocation> Locations => Parts.Locations;
+
+    /// <summary>The date where the business is: at its first location, or by UTC while it has none.</summary>
+    public LocalDate Today(Instant now) => now.InZone(Locations.Count > 0 ? Locations[0].Location.Zone : DateTimeZone.Utc).Date;
 
     /// <summary>Practitioners in house order, those who have left too.</summary>
     public IReadOnlyList<Practitioner> Practitioners { get; }

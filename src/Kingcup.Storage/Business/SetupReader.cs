@@ -33,7 +33,7 @@ public static class SetupReader
         long revision = await RevisionAsync(connection) ?? throw new InvalidOperationException("The database holds no business yet.");
         BusinessRow business = await connection.QuerySingleAsync<BusinessRow>(
             "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, owners_need_code, "
-                + "is_demo, "
+                + "cancel_reasons, is_demo, "
                 + "version FROM business"
         );
         return new Setup(

@@ -20,13 +20,13 @@ public sealed partial class SetupWriter
         _connection.ExecuteAsync(
             """
             INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished,
-                owners_need_code, is_demo)
+                owners_need_code, cancel_reasons, is_demo)
             VALUES (@Name, @About, @Currency, @Locale, @Region, @Phone, @ColourMain, @ColourAccent, @LogoId, @GuideFinished,
-                @OwnersNeedCode, @IsDemo)
+                @OwnersNeedCode, @CancelReasons, @IsDemo)
             ON CONFLICT (id) DO UPDATE SET name = @Name, about = @About, currency = @Currency, locale = @Locale, region = @Region,
                 phone = @Phone,
                 colour_main = @ColourMain, colour_accent = @ColourAccent, logo_id = @LogoId, guide_finished = @GuideFinished,
-                owners_need_code = @OwnersNeedCode,
+                owners_need_code = @OwnersNeedCode, cancel_reasons = @CancelReasons,
                 version = business.version + 1, setup_revision = business.setup_revision + 1
             """,
             business

@@ -1,5 +1,6 @@
 using Dapper;
 using Kingcup.Core.Business;
+using Kingcup.Core.Clients;
 using NodaTime;
 using Npgsql;
 
@@ -47,8 +48,55 @@ public sealed class ClientRow
     /// <summary>Whether the business knew this client before the book did; they are then never new.</summary>
     public bool KnownBefore { get; init; }
 
+    /// <summary>When they were born, or null.</summary>
+    public LocalDate? Born { get; init; }
+
+    /// <summary>How they came to the business, or null.</summary>
+    public string? Source { get; init; }
+
+    /// <summary>By what the business groups its clients.</summary>
+    public string[] Tags { get; init; } = [];
+
+    /// <summary>Whom they like to come to, or null.</summary>
+    public Guid? LikesPractitionerId { get; init; }
+
+    /// <summary>Which room they like, or null.</summary>
+    public Guid? LikesRoomId { get; init; }
+
+    /// <summary>Whether they like it quiet.</summary>
+    public bool LikesQuiet { get; init; }
+
+    /// <summary>How firmly they like to be treated (<see cref="Pressure"/>), or null.</summary>
+    public string? LikesPressure { get; init; }
+
+    /// <summary>What else they like, in words, or null.</summary>
+    public string? LikesWords { get; init; }
+
+    /// <summary>The record this one has been put aside for, or null.</summary>
+    public Guid? MergedInto { get; init; }
+
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; } = 1;
+
+    /// <summary>What the record says, as far as two records of one person may differ in it.</summary>
+    public ClientFacts Facts => new()
+    {
+        GivenName = GivenName,
+        FamilyName = FamilyName,
+        Email = Email,
+        Phone = Phone,
+        Born = Born,
+        Alert = Alert,
+        Source = Source,
+        Preferences = new Preferences(
+            LikesPractitionerId,
+            LikesRoomId,
+            LikesQuiet,
+            LikesPressure is null ? null : Enum.Parse<Pressure>(LikesPressure),
+            LikesWords
+        ),
+        MayBookOnline = MayBookOnline,
+    };
 
     /// <summary>The rules of online booking set at this client, or null when there are none.</summary>
     public OnlineRules? Own =>
@@ -78,6 +126,7 @@ public static class ClientStore
     private const string Columns = """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.created_at, c.may_book_online,
         c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.known_before, c.version,
+        c.born, c.source, c.tags, c.likes_practitioner_id, c.likes_room_id, c.likes_quiet, c.likes_pressure, c.likes_words, c.merged_into,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.cancelled_late) AS late_cancellations
@@ -86,21 +135,15 @@ public static class ClientStore
     /// <summary>Clients whose name, number or address holds every word of <paramref name="text"/>, best first.</summary>
     public static async Task<IReadOnlyList<ClientRow>> SearchAsync(NpgsqlConnection connection, string text, int most)
     {
-        // A number typed in groups is one number.
-        if (text.Length > 0 && text.All(letter => char.IsDigit(letter) || " +-().".Contains(letter, StringComparison.Ordinal)))
-            text = text.Replace(" ", "", StringComparison.Ordinal);
-        string[] words = [.. text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6).Select(Pattern)];
-        if (words.Length == 0)
+        (List<string> conditions, DynamicParameters values) = Words(text);
+        if (conditions.Count == 0)
             return [];
-        // Each word a condition of its own: the index answers those, and not one over all of them.
-        DynamicParameters values = new(new { First = words[0][1..], most });
-        foreach ((int i, string word) in words.Index())
-            values.Add($"Word{i}", word);
+        values.Add("most", most);
         return
         [
             .. await connection.QueryAsync<ClientRow>(
                 $"""
-                SELECT {Columns} FROM client c WHERE {string.Join(" AND ", words.Select((_, i) => $"search LIKE @Word{i}"))}
+                SELECT {Columns} FROM client c WHERE merged_into IS NULL AND {string.Join(" AND ", conditions)}
                 ORDER BY search LIKE @First DESC, family_name, given_name, id LIMIT @most
                 """,
                 values
@@ -108,16 +151,45 @@ public static class ClientStore
         ];
     }
 
+    /// <summary>What it means that a client's name, number or address holds every word, six at the most.</summary>
+    internal static (List<string> Conditions, DynamicParameters Values) Words(string text)
+    {
+        // A number typed in groups is one number.
+        if (text.Length > 0 && text.All(letter => char.IsDigit(letter) || " +-().".Contains(letter, StringComparison.Ordinal)))
+            text = text.Replace(" ", "", StringComparison.Ordinal);
+        string[] words = [.. text.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(6).Select(Pattern)];
+        // Each word a condition of its own: the index answers those, and not one over all of them.
+        DynamicParameters values = new();
+        if (words.Length > 0)
+            values.Add("First", words[0][1..]);
+        foreach ((int i, string word) in words.Index())
+            values.Add($"Word{i}", word);
+        return ([.. words.Select((_, i) => $"c.search LIKE @Word{i}")], values);
+    }
+
     /// <summary>A client, or null.</summary>
     public static Task<ClientRow?> FindAsync(NpgsqlConnection connection, Guid id) =>
         connection.QuerySingleOrDefaultAsync<ClientRow>($"SELECT {Columns} FROM client c WHERE id = @id", new { id });
 
+    /// <summary>A client who is neither changed nor put aside until the transaction ends, or null.</summary>
+    public static async Task<ClientRow?> LockedAsync(NpgsqlConnection connection, Guid id)
+    {
+        await connection.ExecuteAsync("SELECT id FROM client WHERE id = @id FOR UPDATE", new { id });
+        return await FindAsync(connection, id);
+    }
+
+    /// <summary>Several clients.</summary>
+    internal static Task<IEnumerable<ClientRow>> TheseAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> ids) =>
+        connection.QueryAsync<ClientRow>($"SELECT {Columns} FROM client c WHERE id = ANY(@Ids)", new { Ids = ids.ToArray() });
+
     // Whoever is asked for: by identity; or, of those who share an e-mail address, the one of that name. A name that fits nobody of the
     // address is another person.
+    // A record that was put aside for another leads to that one.
     internal static string AskedIdSql(ClientAsked asked) => asked.Id is not null
-        ? "@ClientId"
+        ? "(SELECT coalesce(merged_into, id) FROM client WHERE id = @ClientId)"
         : """
-        (SELECT id FROM client WHERE email = @Email AND lower(given_name) = lower(@GivenName) AND lower(family_name) = lower(@FamilyName)
+        (SELECT coalesce(merged_into, id) FROM client
+        WHERE email = @Email AND lower(given_name) = lower(@GivenName) AND lower(family_name) = lower(@FamilyName)
         ORDER BY created_at LIMIT 1)
         """;
 
@@ -142,8 +214,10 @@ public static class ClientStore
     }
 
     private const string AddSql = """
-        INSERT INTO client (id, given_name, family_name, email, phone, alert, created_at)
-        VALUES (@Id, @GivenName, @FamilyName, @Email, @Phone, @Alert, @CreatedAt)
+        INSERT INTO client (id, given_name, family_name, email, phone, alert, created_at, born, source, tags, likes_quiet, likes_pressure,
+            likes_words)
+        VALUES (@Id, @GivenName, @FamilyName, @Email, @Phone, @Alert, @CreatedAt, @Born, @Source, @Tags, @LikesQuiet, @LikesPressure,
+            @LikesWords)
         """;
 
     private static object Values(ClientRow client) =>
@@ -156,6 +230,12 @@ public static class ClientStore
             client.Phone,
             client.Alert,
             client.CreatedAt,
+            client.Born,
+            client.Source,
+            client.Tags,
+            client.LikesQuiet,
+            client.LikesPressure,
+            client.LikesWords,
         };
 
     /// <summary>Saves a changed client, with what changed in the history.</summary>
@@ -168,8 +248,10 @@ public static class ClientStore
                 may_book_online = @MayBookOnline,
                 lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours,
                     cancel_notice_hours = @CancelNoticeHours,
-                known_before = @KnownBefore, version = version + 1
-            WHERE id = @Id AND version = @Version
+                known_before = @KnownBefore, born = @Born, source = @Source, tags = @Tags,
+                likes_practitioner_id = @LikesPractitionerId, likes_room_id = @LikesRoomId, likes_quiet = @LikesQuiet,
+                likes_pressure = @LikesPressure, likes_words = @LikesWords, version = version + 1
+            WHERE id = @Id AND version = @Version AND merged_into IS NULL
             """,
             after
         );
@@ -193,6 +275,14 @@ public static class ClientStore
             client.MoveNoticeHours,
             client.CancelNoticeHours,
             client.KnownBefore,
+            client.Born,
+            client.Source,
+            client.Tags,
+            client.LikesPractitionerId,
+            client.LikesRoomId,
+            client.LikesQuiet,
+            client.LikesPressure,
+            client.LikesWords,
         };
 
     private static string Pattern(string word)

@@ -23,7 +23,7 @@ public static class LinkStore
                     SELECT l.from_client_id, l.to_client_id, l.relation, l.may_book, l.may_pay, l.may_see, l.version,
                         f.given_name || ' ' || f.family_name AS from_name, t.given_name || ' ' || t.family_name AS to_name
                     FROM client_link l JOIN client f ON f.id = l.from_client_id JOIN client t ON t.id = l.to_client_id
-                    WHERE l.from_client_id = @clientId OR l.to_client_id = @clientId
+                    WHERE (l.from_client_id = @clientId OR l.to_client_id = @clientId) AND f.merged_into IS NULL AND t.merged_into IS NULL
                     ORDER BY l.relation, from_name, to_name, l.from_client_id, l.to_client_id
                     """,
                     new { clientId }

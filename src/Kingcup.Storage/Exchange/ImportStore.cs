@@ -205,8 +205,8 @@ public static class ImportStore
     /// <summary>Every client, for an export.</summary>
     public static IAsyncEnumerable<ClientRow> AllClientsAsync(NpgsqlConnection connection) =>
         connection.QueryUnbufferedAsync<ClientRow>(
-            "SELECT id, given_name, family_name, email, phone, alert, created_at, may_book_online FROM client ORDER BY "
-                + "family_name, given_name, id"
+            "SELECT id, given_name, family_name, email, phone, alert, created_at, may_book_online FROM client "
+                + "WHERE merged_into IS NULL ORDER BY family_name, given_name, id"
         );
 
     /// <summary>
@@ -224,7 +224,12 @@ public static class ImportStore
                     AND NOT EXISTS (SELECT 1 FROM visit v WHERE v.payer_id = r.subject_id)
                     AND NOT EXISTS (SELECT 1 FROM visit_person p WHERE p.client_id = r.subject_id)
                     AND NOT EXISTS (SELECT 1 FROM client_link l WHERE l.from_client_id = r.subject_id)
-                    AND NOT EXISTS (SELECT 1 FROM client_link l WHERE l.to_client_id = r.subject_id);
+                    AND NOT EXISTS (SELECT 1 FROM client_link l WHERE l.to_client_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client_note n WHERE n.client_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client_consent n WHERE n.client_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client_apart p WHERE p.one_id = r.subject_id OR p.other_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client_merge m WHERE m.kept_id = r.subject_id OR m.gone_id = r.subject_id)
+                    AND NOT EXISTS (SELECT 1 FROM client m WHERE m.merged_into = r.subject_id);
             DELETE FROM client c USING gone g WHERE c.id = g.subject_id;
             DELETE FROM import_row r USING gone g WHERE r.import_id = @id AND r.subject_id = g.subject_id;
             """,

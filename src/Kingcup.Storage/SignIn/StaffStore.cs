@@ -28,6 +28,9 @@ public sealed class StaffRow
     /// <summary>Whether a practitioner may change their own shifts and blocked time.</summary>
     public bool EditsOwnShifts { get; init; }
 
+    /// <summary>Whether a practitioner says of their own visits where they stand.</summary>
+    public bool KeepsOwnVisits { get; init; }
+
     /// <summary>Whether somebody at the desk may overbook; owners and managers always may.</summary>
     public bool MayOverbook { get; init; }
 
@@ -55,8 +58,8 @@ public sealed class StaffRow
 public static class StaffStore
 {
     internal const string Columns =
-        "id, email, name, role, practitioner_id, password_hash, edits_own_shifts, may_overbook, sees_contacts, totp_secret, "
-            + "totp_confirmed, signed_off, version";
+        "id, email, name, role, practitioner_id, password_hash, edits_own_shifts, keeps_own_visits, may_overbook, sees_contacts, "
+            + "totp_secret, totp_confirmed, signed_off, version";
 
     /// <summary>By e-mail address.</summary>
     public static Task<StaffRow?> FindByEmailAsync(NpgsqlConnection connection, string email) =>
@@ -68,8 +71,9 @@ public static class StaffStore
 
     /// <summary>Adds somebody.</summary>
     public static Task AddAsync(NpgsqlConnection connection, StaffRow staff) => connection.ExecuteAsync(
-        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, edits_own_shifts, may_overbook, sees_contacts) "
-        + "VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @EditsOwnShifts, @MayOverbook, @SeesContacts)", staff);
+        "INSERT INTO staff (id, email, name, role, practitioner_id, password_hash, edits_own_shifts, keeps_own_visits, "
+        + "may_overbook, sees_contacts) VALUES (@Id, @Email, @Name, @Role, @PractitionerId, @PasswordHash, @EditsOwnShifts, "
+        + "@KeepsOwnVisits, @MayOverbook, @SeesContacts)", staff);
 
     /// <summary>Everyone, by name.</summary>
     public static async Task<IReadOnlyList<StaffRow>> AllAsync(NpgsqlConnection connection) =>
@@ -80,7 +84,7 @@ public static class StaffStore
         connection.ExecuteAsync(
             """
             UPDATE staff SET email = @Email, name = @Name, role = @Role, practitioner_id = @PractitionerId,
-                edits_own_shifts = @EditsOwnShifts, may_overbook = @MayOverbook,
+                edits_own_shifts = @EditsOwnShifts, keeps_own_visits = @KeepsOwnVisits, may_overbook = @MayOverbook,
                 sees_contacts = @SeesContacts, signed_off = @SignedOff, version = version + 1 WHERE id = @Id
             """,
             staff

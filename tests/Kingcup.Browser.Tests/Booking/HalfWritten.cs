@@ -11,7 +11,7 @@ public sealed class HalfWritten : DemoHouse
 
     private static void Find(Browser desk, string client)
     {
-        desk.Fill("Find a client", client);
+        desk.Fill("Find", client);
         desk.Press($"//*[@role='option' and contains(., '{client}')]");
         desk.Find($"{Sheet}//*[normalize-space()='{client}']");
     }

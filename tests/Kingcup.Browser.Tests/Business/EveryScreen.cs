@@ -11,19 +11,22 @@ public sealed class EveryScreen : DemoHouse
         "/team", "/team/qualifications", "/team/extra-shifts",
         "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
         "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history", "/account",
+        "/clients", "/clients/tidy",
     ];
 
     [Theory]
     [InlineData(390, 844, false)]
     [InlineData(640, 400, true)]
     [InlineData(1280, 800, true)]
-    public void Fits_its_window(int width, int height, bool dark)
+    public async Task Fits_its_window(int width, int height, bool dark)
     {
+        await AddClientsAsync(("Ada", "Marsh"), ("Ada", "Marsh"));
+        string[] days = [.. new[] { "week", "month", "agenda", "sheets" }.Select(view => $"/{view}/{MillStreet}/2027-03-10")];
         using Browser owner = new(Server, width, height);
         if (dark) owner.Dark();
         owner.SignIn(Owner);
-        owner.Find("//main[@aria-label='Book']");
-        foreach (string screen in _screens)
+        owner.Find("//main");
+        foreach (string screen in _screens.Concat(days))
         {
             owner.Go(screen);
             owner.Find("//main//h1");

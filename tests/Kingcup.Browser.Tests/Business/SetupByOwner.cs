@@ -413,7 +413,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Says("2 clients taken over.");
         owner.AxeFindsNothing();
         owner.Press("//a[contains(., 'Go to the book')]");
-        owner.Fill("Find a client", "harrowgate");
+        owner.Fill("Find", "harrowgate");
         owner.Says("Odile Harrowgate");
         owner.Press("//nav[@aria-label='Kingcup']//a[normalize-space()='Setup']");
         owner.Press("//a[normalize-space()='Import and export']");

@@ -11,16 +11,16 @@ public sealed class VisitStateTests
     private static readonly Instant _start = Instant.FromUtc(2027, 3, 1, 10, 0);
 
     private static VisitState[] After(VisitState state, int minutes) =>
-        [.. VisitStates.After(state, _start, _start + Duration.FromMinutes(minutes))];
+        [.. VisitStates.After(new VisitStanding(state, _start), _start, _start + Duration.FromMinutes(minutes))];
 
     [Theory]
     [InlineData(VisitState.Requested, "Confirmed Cancelled")]
     [InlineData(VisitState.Confirmed, "Arrived Done NoShow Cancelled")]
-    [InlineData(VisitState.Arrived, "Confirmed InTreatment Done Cancelled")]
-    [InlineData(VisitState.InTreatment, "Arrived Done")]
+    [InlineData(VisitState.Arrived, "InTreatment Done Cancelled Confirmed")]
+    [InlineData(VisitState.InTreatment, "Done Arrived")]
     [InlineData(VisitState.Done, "InTreatment")]
-    [InlineData(VisitState.NoShow, "Confirmed Arrived")]
-    [InlineData(VisitState.Cancelled, "")]
+    [InlineData(VisitState.NoShow, "Arrived Confirmed")]
+    [InlineData(VisitState.Cancelled, "Confirmed")]
     public void Once_it_has_begun_a_visit_goes_where_people_take_it(VisitState state, string next) =>
         string.Join(' ', After(state, 0)).ShouldBe(next);
 
@@ -37,17 +37,59 @@ public sealed class VisitStateTests
         }
     }
 
-    [Fact]
-    public void A_wrong_press_is_taken_back_everywhere_but_after_a_cancellation()
+    [Theory]
+    [InlineData(VisitState.Arrived, VisitState.Confirmed)]
+    [InlineData(VisitState.InTreatment, VisitState.Arrived)]
+    [InlineData(VisitState.Done, VisitState.InTreatment)]
+    [InlineData(VisitState.NoShow, VisitState.Confirmed)]
+    [InlineData(VisitState.Cancelled, VisitState.Confirmed)]
+    public void A_wrong_press_is_taken_back_within_ten_minutes_and_later_by_those_who_may(VisitState state, VisitState back)
     {
-        foreach (
-            VisitState from in Enum.GetValues<VisitState>().Where(state => state is not (VisitState.Requested or VisitState.Confirmed))
-        )
+        After(state, 10).ShouldContain(back);
+        After(state, 11).ShouldNotContain(back);
+        VisitStates
+            .After(new VisitStanding(state, _start), _start, _start + Duration.FromDays(3), later: true)
+            .ShouldContain(back);
+        VisitStates.BackFrom(state).ShouldBe([back]);
+        // What goes on is not bound by that.
+        After(state, 11).ShouldBe(After(state, 10).Where(next => next != back));
+    }
+
+    [Fact]
+    public void Nothing_but_back_leads_out_of_what_is_over_and_every_way_on_ends()
+    {
+        foreach (VisitState state in Enum.GetValues<VisitState>())
         {
-            bool leadsBack = After(from, 60).Length > 0;
-            leadsBack.ShouldBe(from != VisitState.Cancelled, from.ToString());
+            HashSet<VisitState> reached = [];
+            Queue<VisitState> open = new([state]);
+            while (open.TryDequeue(out VisitState at))
+            {
+                foreach (VisitState next in After(at, 11))
+                    if (reached.Add(next)) open.Enqueue(next);
+            }
+
+            // Without taking anything back nobody comes to where they were.
+            reached.ShouldNotContain(state);
         }
     }
+
+    [Theory]
+    [InlineData(-600, 0)]
+    [InlineData(59, 0)]
+    [InlineData(60, 1)]
+    [InlineData(719, 11)]
+    public void Somebody_is_late_by_the_whole_minutes_they_came_after_the_beginning(int seconds, int late)
+    {
+        Instant came = _start + Duration.FromSeconds(seconds);
+        VisitStates.MinutesLate(new VisitStanding(VisitState.Arrived, came), _start).ShouldBe(late);
+        VisitStates.MinutesLate(new VisitStanding(VisitState.InTreatment, came), _start).ShouldBeNull();
+    }
+
+    [Fact]
+    public void Lines_are_changed_until_a_visit_is_over() =>
+        Enum.GetValues<VisitState>()
+            .Where(VisitStates.CanChange)
+            .ShouldBe([VisitState.Requested, VisitState.Confirmed, VisitState.Arrived, VisitState.InTreatment]);
 
     [Fact]
     public void Only_what_has_not_begun_is_moved_and_only_a_cancelled_visit_holds_no_time()

@@ -89,10 +89,25 @@ public sealed class VisitPriceTests
         AddOn dearOil = _oil with { Price = 1200 };
         VisitPrice agreed = VisitPrice.Of([Line(before, _ana) with { AddOns = [(_oil, 1)] }, Line(before, _ben)]);
         VisitPrice fresh = VisitPrice.Of([Line(dearer, _ben) with { AddOns = [(dearOil, 1)] }, Line(dearer, _ben)]);
-        VisitPrice after = agreed.After(fresh, [true, false]);
+        HashSet<Guid> sameOil = [_oil.Id], none = [];
+        VisitPrice after = VisitPrice.Laid(fresh, [(agreed.Lines[0], false, sameOil), (agreed.Lines[1], true, none)]);
         (after.Lines[0].OfService, after.Lines[0].OfAddOns).ShouldBe((11000, 950));
-        after.Lines[1].ShouldBe(agreed.Lines[1]);
+        (after.Lines[1].OfService, after.Lines[1].TaxBasisPoints).ShouldBe((8400, agreed.Lines[1].TaxBasisPoints));
         after.Total.ShouldBe(11000 + 950 + 8400);
+
+        // More of an extra than before costs what it costs now, and so does a line that is new.
+        VisitPrice more = VisitPrice.Of([Line(dearer, _ana) with { AddOns = [(dearOil, 2)] }, Line(dearer, _ben)]);
+        VisitPrice changed = VisitPrice.Laid(more, [(agreed.Lines[0], true, none), null]);
+        (changed.Lines[0].OfService, changed.Lines[0].OfAddOns, changed.Lines[1].Total).ShouldBe((9000, 2400, 11000));
+    }
+
+    [Fact]
+    public void A_length_set_by_hand_counts_where_the_price_is_by_the_hour_and_nowhere_else()
+    {
+        Service hourly = Massage(6000, PriceForm.Hourly);
+        VisitPrice.Of(Line(hourly, _ana) with { SetMinutes = 95 }).Total.ShouldBe(9500);
+        VisitPrice.Of(Line(hourly) with { SetMinutes = 20 }).Total.ShouldBe(2000);
+        VisitPrice.Of(Line(Massage(6000), _ana) with { SetMinutes = 95 }).Total.ShouldBe(6000);
     }
 
     [Fact]

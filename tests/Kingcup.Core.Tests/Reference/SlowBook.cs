@@ -91,8 +91,8 @@ public sealed class SlowBook(World world)
             Instant at = (before?.End ?? start + Duration.FromMinutes(wish.OffsetMinutes)) + Duration.FromMinutes(wait);
             foreach (IReadOnlyList<Practitioner> staff in Staffings(service, wish, 0, []))
             {
-                IReadOnlyList<int> minutes = Minutes(service, staff[0], wish.ExtraMinutes);
-                foreach (Room? room in RoomsFor(service))
+                IReadOnlyList<int> minutes = Minutes(service, staff[0], wish);
+                foreach (Room? room in RoomsFor(service).Where(room => room is null || MayUse(wish, room)))
                 {
                     SlowLine line = new(done.Count, service, wish.Person, at, minutes, staff, room);
                     // The bare attended time has to be free whatever comes behind; saves most of the walk.
@@ -126,14 +126,17 @@ public sealed class SlowBook(World world)
         }
     }
 
-    private static List<int> Minutes(Service service, Practitioner lead, int extra)
+    private bool MayUse(LineWish wish, Room room) =>
+        wish.RoomId is { } only ? room.Id == only : !world.Wish.WithoutRooms.Contains(room.Id);
+
+    private static List<int> Minutes(Service service, Practitioner lead, LineWish wish)
     {
         List<int> minutes = [.. service.Phases.Select(phase => phase.Minutes)];
         List<int> attended = [.. Enumerable.Range(0, minutes.Count).Where(i => service.Phases[i].AttendedBy.Count > 0)];
         if (attended.Count == 0)
             attended = [.. Enumerable.Range(0, minutes.Count)];
         int longest = attended.First(i => service.Phases[i].Minutes == attended.Max(j => service.Phases[j].Minutes));
-        int wanted = (service.Terms.GetValueOrDefault(lead.Id)?.Minutes ?? minutes.Sum()) + extra;
+        int wanted = wish.SetMinutes ?? (service.Terms.GetValueOrDefault(lead.Id)?.Minutes ?? minutes.Sum()) + wish.ExtraMinutes;
         minutes[longest] += wanted - minutes.Sum();
         return minutes;
     }

@@ -97,7 +97,9 @@ public static class Worlds
                 BusinessIsOnline = !OneIn(30),
             };
             BookDay day = new(_date, zone);
-            VisitWish wish = new([.. Enumerable.Range(0, count).Select(i => Line(i, services, people))]);
+            VisitWish wish = new([
+                .. Enumerable.Range(0, count).Select(i => ByHand(Line(i, services, people), services, rooms)),
+            ]);
             return new World(
                 house,
                 _date,
@@ -110,6 +112,13 @@ public static class Worlds
                 CategoryRules = categories[0].Online,
             };
         }
+
+        /// <summary>Now and then somebody has chosen the room, or the length.</summary>
+        private LineWish ByHand(LineWish line, List<Service> services, List<Room> rooms) => line with
+        {
+            RoomId = OneIn(6) ? rooms[random.Next(rooms.Count)].Id : null,
+            SetMinutes = OneIn(6) ? services.Single(service => service.Id == line.ServiceId).LeastMinutes + (5 * random.Next(12)) : null,
+        };
 
         private Practitioner Person(int i) =>
             new()

@@ -18,6 +18,7 @@ public sealed class BookStoreTests : IAsyncLifetime
     private TestDatabase _test = null!;
     private Setup _setup = null!;
     private ClientRow _client = null!;
+    private Guid _staffId;
 
     public async ValueTask InitializeAsync()
     {
@@ -34,6 +35,7 @@ public sealed class BookStoreTests : IAsyncLifetime
             CreatedAt = TestDatabase.Now,
         };
         await ClientStore.AddAsync(connection, _client, _change);
+        _staffId = await connection.ExecuteScalarAsync<Guid>("SELECT id FROM staff ORDER BY email LIMIT 1");
     }
 
     public ValueTask DisposeAsync() => _test.DisposeAsync();
@@ -57,7 +59,7 @@ public sealed class BookStoreTests : IAsyncLifetime
             Date = new LocalDate(2027, 3, 2),
             Plan = plan,
             Price = new VisitPrice([new PricedLine([new PricePart(PricePartKind.List, 8400)], 1350)]),
-            Asked = [false],
+            Chosen = [default],
             AddOns = [[]],
             Source = "Desk",
             IsFirst = true,
@@ -216,7 +218,19 @@ public sealed class BookStoreTests : IAsyncLifetime
         NewVisit there = Visit(_start + Duration.FromMinutes(120));
         (await ChangeAsync(transaction =>
         {
-            BookStore.Move(transaction, before, there.Date, there.Plan, visit.Price);
+            BookStore.Lay(
+                transaction,
+                before,
+                new LaidVisit
+                {
+                    Date = there.Date,
+                    Plan = there.Plan,
+                    Price = visit.Price,
+                    LineIds = [before.Lines[0].Id],
+                    Chosen = before.Chosen,
+                    AddOns = [[]],
+                }
+            );
             return Task.CompletedTask;
         })).ShouldBeNull();
         StoredVisit after = await FindAsync(visit.Id);
@@ -229,6 +243,96 @@ public sealed class BookStoreTests : IAsyncLifetime
         // Its old time is free, its new one is not.
         (await AddAsync(Visit(_start))).ShouldBeNull();
         (await AddAsync(Visit(_start + Duration.FromMinutes(150)))).ShouldBe(BookStore.DoubleBooking);
+    }
+
+    [Fact]
+    public async Task A_visit_put_back_is_what_it_was_and_one_that_was_taken_out_leaves_only_its_history()
+    {
+        NewVisit visit = Visit(_start);
+        (await AddAsync(visit)).ShouldBeNull();
+        StoredVisit before = await FindAsync(visit.Id);
+        NewVisit there = Visit(_start + Duration.FromMinutes(120), minutes: 30);
+        VisitPlan two = there.Plan with
+        {
+            Lines =
+            [
+                there.Plan.Lines[0],
+                there.Plan.Lines[0] with { Start = there.Plan.End, End = there.Plan.End + Duration.FromMinutes(30) },
+            ],
+            End = there.Plan.End + Duration.FromMinutes(30),
+        };
+        LaidVisit laid = new()
+        {
+            Date = there.Date,
+            Plan = two,
+            Price = new VisitPrice([visit.Price.Lines[0], visit.Price.Lines[0]]),
+            // The line that stands comes second, a new one before it.
+            LineIds = [null, before.Lines[0].Id],
+            Chosen = [new LineChosen(true, false, 30), default],
+            AddOns = [[], []],
+            Action = "Changed",
+        };
+        (await ChangeAsync(transaction =>
+        {
+            StoredVisit now = BookStore.Lay(transaction, before, laid);
+            StepStore.Add(transaction, _staffId, StepKind.Changed, [new StepVisit(visit.Id, now.Visit.Version, before)]);
+            return Task.CompletedTask;
+        })).ShouldBeNull();
+        StoredVisit changed = await FindAsync(visit.Id);
+        changed.Lines.Select(line => (line.Id == before.Lines[0].Id, line.SetMinutes)).ShouldBe([(false, 30), (true, null)]);
+
+        await using NpgsqlConnection connection = await _test.Database.OpenAsync();
+        StepRow step = (await StepStore.OfAsync(connection, _staffId)).Single();
+        StepVisit trace = (await StepStore.VisitsAsync(connection, step.Id)).Single();
+        trace.Version.ShouldBe(changed.Visit.Version);
+        (await ChangeAsync(transaction =>
+        {
+            BookStore.PutBack(transaction, changed, trace.Before!);
+            StepStore.Undone(transaction, step.Id, [(visit.Id, before.Visit.Version, before.Visit.Version + 2)]);
+            return Task.CompletedTask;
+        })).ShouldBeNull();
+        StoredVisit back = await FindAsync(visit.Id);
+        back.Visit.ShouldBe(before.Visit with { Version = before.Visit.Version + 2 });
+        back.Lines.Single().ShouldBeEquivalentTo(before.Lines.Single());
+        back.Claims.Single().ShouldBeEquivalentTo(before.Claims.Single());
+        back.Price.Total.ShouldBe(before.Price.Total);
+        // Once is enough: the step says so, and the visit is no longer at that version.
+        (await ChangeAsync(transaction =>
+        {
+            StepStore.Undone(transaction, step.Id, [(visit.Id, before.Visit.Version, before.Visit.Version + 2)]);
+            return Task.CompletedTask;
+        })).ShouldBe("changed");
+
+        (await ChangeAsync(transaction =>
+        {
+            BookStore.Delete(transaction, back, "Deleted");
+            return Task.CompletedTask;
+        })).ShouldBeNull();
+        (await BookStore.FindAsync(connection, visit.Id)).ShouldBeNull();
+        (await History.OfAsync(connection, visit.Id)).Select(entry => entry.Action).ShouldBe(["Booked", "Changed", "Undone", "Deleted"]);
+        (await AddAsync(Visit(_start))).ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Only_the_last_twenty_things_of_each_person_are_kept()
+    {
+        NewVisit visit = Visit(_start);
+        (await AddAsync(visit)).ShouldBeNull();
+        for (int i = 0; i < Undoing.MostSteps + 3; i++)
+        {
+            int version = i;
+            await ChangeAsync(transaction =>
+            {
+                StepStore.Add(transaction, _staffId, StepKind.State, [new StepVisit(visit.Id, version, null)]);
+                return Task.CompletedTask;
+            });
+        }
+
+        await using NpgsqlConnection connection = await _test.Database.OpenAsync();
+        IReadOnlyList<StepRow> steps = await StepStore.OfAsync(connection, _staffId);
+        steps.Select(step => step.Later).ShouldBe(Enumerable.Range(0, Undoing.MostSteps));
+        (await connection.ExecuteScalarAsync<long>("SELECT count(*) FROM step")).ShouldBe(Undoing.MostSteps);
+        (await StepStore.VisitsAsync(connection, steps[0].Id)).Single().Version.ShouldBe(Undoing.MostSteps + 2);
     }
 
     [Fact]

@@ -1,10 +1,14 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { answerOf, Problem } from "../shared/problem";
-import type { components } from "./generated/schema";
+import type { components, paths } from "./generated/schema";
 import type { ExtraShifts } from "./setup";
 import { staff } from "./staff";
 
 type Schemas = components["schemas"];
+/** Which clients a list is to hold, as the server is asked. */
+export type ClientFilter = Omit<NonNullable<paths["/api/v1/clients/list"]["get"]["parameters"]["query"]>, "skip">;
+/** Which visits an agenda is to hold, as the server is asked. */
+export type AgendaAsked = NonNullable<paths["/api/v1/agenda"]["get"]["parameters"]["query"]>;
 type Shipped = { version: string; packages: { name: string; version: string; licence: string; text: string }[] };
 type Call<T> = () => Promise<{ data?: T; error?: unknown; response: Response }>;
 
@@ -87,11 +91,45 @@ export const asks = {
     ask(["fullness", locationId, from, days], () =>
       staff.GET("/api/v1/locations/{locationId}/fullness", { params: { path: { locationId }, query: { from, days } } }),
     ),
+  week: (locationId: string, date: string, resourceId: string) =>
+    ask(["day", locationId, "week", date, resourceId], () =>
+      staff.GET("/api/v1/locations/{locationId}/weeks/{date}", {
+        params: { path: { locationId, date }, query: { resourceId } },
+      }),
+    ),
+  month: (locationId: string, date: string, practitionerId: string | null) =>
+    ask(["fullness", locationId, "month", date.slice(0, 7), practitionerId], () =>
+      staff.GET("/api/v1/locations/{locationId}/months/{date}", {
+        params: { path: { locationId, date }, query: practitionerId ? { practitionerId } : {} },
+      }),
+    ),
+  /** Visits one after another. */
+  agenda: (query: AgendaAsked) =>
+    ask(["day", "agenda", query], () => staff.GET("/api/v1/agenda", { params: { query } })),
+  /** Who has lost their place on a day, and where they could go. */
+  covering: (locationId: string, date: string) =>
+    ask(["needs-place", "covering", locationId, date], () =>
+      staff.GET("/api/v1/locations/{locationId}/covering/{date}", { params: { path: { locationId, date } } }),
+    ),
+  views: () => ask(["views"], () => staff.GET("/api/v1/views")),
   needsPlace: () => ask(["needs-place"], () => staff.GET("/api/v1/needs-place")),
   visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
+  visitCalled: (reference: string) =>
+    ask(["visit", "called", reference], () =>
+      staff.GET("/api/v1/visits/by-reference/{reference}", { params: { path: { reference } } }),
+    ),
   visitHistory: (id: string) =>
     ask(["history", id], () => staff.GET("/api/v1/visits/{id}/history", { params: { path: { id } } })),
   starts: (body: Schemas["StartsRequest"]) => ask(["starts", body], () => staff.POST("/api/v1/starts", { body })),
+  lights: (body: Schemas["LightsRequest"]) => ask(["lights", body], () => staff.POST("/api/v1/lights", { body })),
+  /** What every visit of a row would meet. */
+  repeatTried: (body: Schemas["RepeatTryRequest"]) =>
+    ask(["lights", "repeat", body], () => staff.POST("/api/v1/visits/repeat/try", { body })),
+  steps: () => ask(["steps"], () => staff.GET("/api/v1/undo")),
+  clientVisits: (id: string, most: number) =>
+    ask(["client", id, "visits", most], () =>
+      staff.GET("/api/v1/clients/{id}/visits", { params: { path: { id }, query: { most } } }),
+    ),
   whyNot: (body: Schemas["WhyNotRequest"]) =>
     ask(["why-not", body], () => staff.POST("/api/v1/starts/why-not", { body })),
   dayReasons: (body: Schemas["DayReasonsRequest"]) =>
@@ -99,5 +137,34 @@ export const asks = {
 
   clients: (search: string) =>
     ask(["clients", search], () => staff.GET("/api/v1/clients", { params: { query: { search } } })),
+  clientRecord: (id: string) =>
+    ask(["client", id, "record"], () => staff.GET("/api/v1/clients/{id}/record", { params: { path: { id } } })),
+  clientLinks: (id: string) =>
+    ask(["client", id, "links"], () => staff.GET("/api/v1/clients/{id}/links", { params: { path: { id } } })),
+  clientTimeline: (id: string) =>
+    infiniteQueryOptions({
+      queryKey: ["client", id, "timeline"],
+      queryFn: ({ pageParam }: { pageParam: number | null }) =>
+        answerOf(
+          staff.GET("/api/v1/clients/{id}/timeline", {
+            params: { path: { id }, query: pageParam === null ? {} : { before: pageParam } },
+          }),
+        ),
+      initialPageParam: null as number | null,
+      getNextPageParam: (last) => (last.length < 50 ? undefined : Number(last.at(-1)!.id)),
+    }),
+  /** Two records side by side, as they would be made one. */
+  beside: (id: string, other: string) =>
+    ask(["client", id, "beside", other], () =>
+      staff.GET("/api/v1/clients/{id}/beside/{other}", { params: { path: { id, other } } }),
+    ),
+  alike: () => ask(["clients", "alike"], () => staff.GET("/api/v1/clients/alike")),
+  bookedTwice: () => ask(["clients", "booked-twice"], () => staff.GET("/api/v1/clients/booked-twice")),
+  clientTags: () => ask(["clients", "tags"], () => staff.GET("/api/v1/clients/tags")),
+  /** A part of the clients that a filter holds. */
+  clientList: (query: ClientFilter, skip: number) =>
+    ask(["clients", "list", query, skip], () =>
+      staff.GET("/api/v1/clients/list", { params: { query: { ...query, skip } } }),
+    ),
   client: (id: string) => ask(["client", id], () => staff.GET("/api/v1/clients/{id}", { params: { path: { id } } })),
 };

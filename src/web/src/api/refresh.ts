@@ -6,16 +6,20 @@ const again = (queries: QueryClient, ...keys: (readonly unknown[])[]) => {
 };
 
 /** What can be booked depends on these. */
-const fits = [["starts"], ["why-not"], ["reasons"], ["fullness"]];
+const fits = [["starts"], ["lights"], ["why-not"], ["reasons"], ["fullness"]];
 
 /** After what stands in the book has changed, here or elsewhere: one day of one location, or all where it is not said. */
 export const refreshBook = (queries: QueryClient, locationId?: string | null, date?: string | null) =>
   again(
     queries,
-    locationId && date ? asks.day(locationId, date).queryKey : ["day"],
+    ...(locationId && date
+      ? [asks.day(locationId, date).queryKey, ["day", locationId, "week"], ["day", "agenda"]]
+      : [["day"]]),
     ["visit"],
+    ["client"],
     ["history"],
     ["needs-place"],
+    ["steps"],
     ...fits,
   );
 
@@ -29,4 +33,4 @@ export const refreshSetup = (queries: QueryClient) => {
 };
 
 /** After a client was changed: where they are named. */
-export const refreshClient = (queries: QueryClient) => again(queries, ["clients"], ["day"], ["visit"]);
+export const refreshClient = (queries: QueryClient) => again(queries, ["clients"], ["client"], ["day"], ["visit"]);

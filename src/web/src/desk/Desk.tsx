@@ -2,6 +2,7 @@ import { Trans } from "@lingui/react/macro";
 import { asks } from "../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, type ReactNode } from "react";
+import { phone } from "../theme/media";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { rememberToken, staff, type DeskSetup, type Session } from "../api/staff";
 import { Boundary } from "../shared/Boundary";
@@ -42,6 +43,29 @@ const AccountPage = lazy(() =>
 );
 const GuidePage = lazy(() =>
   import("../features/business/guide/GuidePage").then((page) => ({ default: page.GuidePage })),
+);
+const MyDayPage = lazy(() =>
+  import("../features/booking/myDay/MyDayPage").then((page) => ({ default: page.MyDayPage })),
+);
+const ClientsPage = lazy(() =>
+  import("../features/clients/list/ClientsPage").then((page) => ({ default: page.ClientsPage })),
+);
+const ClientPage = lazy(() =>
+  import("../features/clients/record/ClientPage").then((page) => ({ default: page.ClientPage })),
+);
+const TidyPage = lazy(() => import("../features/clients/merge/TidyPage").then((page) => ({ default: page.TidyPage })));
+const BesidePage = lazy(() =>
+  import("../features/clients/merge/BesidePage").then((page) => ({ default: page.BesidePage })),
+);
+const WeekPage = lazy(() => import("../features/booking/views/WeekPage").then((page) => ({ default: page.WeekPage })));
+const MonthPage = lazy(() =>
+  import("../features/booking/views/MonthPage").then((page) => ({ default: page.MonthPage })),
+);
+const AgendaPage = lazy(() =>
+  import("../features/booking/agenda/AgendaPage").then((page) => ({ default: page.AgendaPage })),
+);
+const SheetsPage = lazy(() =>
+  import("../features/booking/agenda/SheetsPage").then((page) => ({ default: page.SheetsPage })),
 );
 const WhyNotPage = lazy(() =>
   import("../features/availability/whynot/WhyNotPage").then((page) => ({ default: page.WhyNotPage })),
@@ -118,8 +142,28 @@ function SignedIn({ session }: { session: Session }) {
       <Toasts />
       <Routes>
         <Route path="/day/:locationId/:date" element={<BookPage session={session} setup={setup.data} />} />
+        {setup.data.locations.length > 0 && (
+          <>
+            <Route path="/week/:locationId/:date" element={framed(<WeekPage session={session} setup={setup.data} />)} />
+            <Route path="/month/:locationId/:date" element={framed(<MonthPage setup={setup.data} />)} />
+            <Route
+              path="/agenda/:locationId/:date"
+              element={framed(<AgendaPage session={session} setup={setup.data} />)}
+            />
+            <Route path="/sheets/:locationId/:date" element={framed(<SheetsPage setup={setup.data} />)} />
+          </>
+        )}
         {session.rights.includes("keep-book") && (
-          <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
+          <>
+            <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
+            <Route path="/clients" element={framed(<ClientsPage session={session} />)} />
+            <Route path="/clients/tidy" element={framed(<TidyPage />)} />
+            <Route path="/clients/:id" element={framed(<ClientPage setup={setup.data} />)} />
+            <Route path="/clients/:id/beside/:other" element={framed(<BesidePage setup={setup.data} />)} />
+          </>
+        )}
+        {session.practitionerId && setup.data.locations.length > 0 && (
+          <Route path="/my-day" element={framed(<MyDayPage session={session} setup={setup.data} />)} />
         )}
         {session.practitionerId && session.rights.includes("edit-shifts") && (
           <Route path="/my-shifts/:tab?" element={framed(<MyShiftsPage session={session} />)} />
@@ -166,6 +210,9 @@ const Down = () => (
 
 function Today({ session, setup }: { session: Session; setup: DeskSetup }) {
   const first = setup.locations[0];
+  // On a telephone a practitioner has their own day first, and the desk the agenda: not the lanes.
+  if (first && window.matchMedia(phone.slice("@media ".length)).matches)
+    return <Navigate to={session.practitionerId ? "/my-day" : `/agenda/${first.id}/${first.today}`} replace />;
   if (first) return <Navigate to={`/day/${first.id}/${first.today}`} replace />;
   if (session.rights.includes("edit-setup")) return <Navigate to="/begin" replace />;
   return (

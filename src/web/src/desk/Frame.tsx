@@ -15,7 +15,9 @@ function placesOf(session: Session): [path: string, name: string][] {
   const mayEdit = session.rights.includes("edit-setup");
   const all: [path: string, name: string, shown: boolean][] = [
     ["/", t`Book`, session.rights.includes("see-book")],
+    ["/my-day", t`My day`, session.practitionerId != null],
     ["/my-shifts", t`My shifts`, session.practitionerId != null && session.rights.includes("edit-shifts")],
+    ["/clients", t`Clients`, session.rights.includes("keep-book")],
     ["/team", t`Team`, mayEdit],
     ["/rooms", t`Rooms`, mayEdit],
     ["/services", t`Services`, mayEdit],
@@ -31,7 +33,7 @@ export function Frame({ session, children }: { session: Session; children: React
   const styles = useSlotRecipe({ recipe: frame })();
   const isHere = (path: string) =>
     path === "/"
-      ? pathname === "/" || pathname.startsWith("/day")
+      ? pathname === "/" || /^\/(day|week|month|agenda|sheets)\//.test(pathname)
       : pathname === path || pathname.startsWith(`${path}/`);
   return (
     <Box css={styles["root"]}>

@@ -7,10 +7,15 @@ import { Press } from "../shared/Press";
 const Box = chakra("div");
 const keys = [
   ["n", t`New visit`],
-  ["← →", t`Day before, day after`],
+  ["← →", t`Day before, day after; with Shift inside the lanes too`],
   ["t", t`Today`],
-  ["/", t`Find a client`],
-  [t`Tab, Enter`, t`Go from visit to visit, open one`],
+  ["/", t`Find a client, a visit, a day, a service`],
+  ["m", t`Pick up the open visit, to put it elsewhere`],
+  ["c", t`The same visit again`],
+  ["f", t`First that fits, then the next`],
+  ["u", t`Undo what you did last (Ctrl Z too)`],
+  ["+ −", t`Fewer hours in view, more hours`],
+  [t`Tab, arrows, Enter`, t`Go into the lanes, from visit to visit, open one`],
   [t`Esc`, t`Close the sheet`],
   ["?", t`This list`],
 ];

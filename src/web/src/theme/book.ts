@@ -1,7 +1,14 @@
 /** Textures and measures of the book's picture. */
 
 /** How wide the heads of lanes are. */
-export const headWidth = "158px";
+export const headPixels = 158;
+export const headWidth = `${headPixels}px`;
+
+/** How low a lane is in which there is nothing. */
+export const idlePixels = 18;
+
+/** How wide the sheet is that lies over the book. */
+export const sheetPixels = 360;
 
 /** Closed time. */
 export const woven = {
@@ -19,6 +26,7 @@ export const hatched = {
 export const shrinking = {
   "& > *": { overflow: "hidden", textOverflow: "ellipsis" },
   "& [data-initials]": { display: "none" },
+  "@container (max-height: 46px)": { "& [data-third]": { display: "none" } },
   "@container (max-width: 62px)": { "& [data-name]": { display: "none" }, "& [data-initials]": { display: "inline" } },
   "@container (max-width: 38px)": { "& [data-initials]": { display: "none" } },
   "@container (max-width: 15px)": { visibility: "hidden" },

@@ -1,5 +1,6 @@
 import { createSystem, defaultBaseConfig, defineConfig, defineRecipe } from "@chakra-ui/react";
 import { usualColours } from "./colours";
+import { bookStyles } from "./bookStyles";
 import { toast } from "./recipes/toast";
 
 /** Primary, plain, quiet and dangerous buttons; targets are 24 px or more everywhere. */
@@ -58,6 +59,7 @@ const config = defineConfig({
     "h1, h2, h3": { fontFamily: "heading", fontWeight: "700", lineHeight: "1.2" },
     "button, input, select, textarea": { font: "inherit", color: "inherit" },
     ":focus-visible": { outline: "3px solid", outlineColor: "focus", outlineOffset: "1px" },
+    ...bookStyles,
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
   },
   theme: {
@@ -79,7 +81,7 @@ const config = defineConfig({
       shadows: {
         floating: { value: "0 6px 20px rgba(0, 0, 0, .16)" },
         sheet: { value: "-6px 0 18px rgba(0, 0, 0, .08)" },
-        chosen: { value: "0 0 0 2px {colors.kingcup}" },
+        chosen: { value: "0 0 0 3px {colors.kingcup}, 0 0 0 4px {colors.ink}" },
         fit: { value: "0 0 0 2px {colors.glow}" },
         fitChosen: { value: "0 0 0 3px {colors.ink}" },
       },

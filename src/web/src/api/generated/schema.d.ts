@@ -117,7 +117,8 @@ export interface paths {
         get: operations["getVisitsById"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Takes out a visit that was entered by mistake; its history stays. Needs If-Match. */
+        delete: operations["deleteVisitsById"];
         options?: never;
         head?: never;
         patch?: never;
@@ -157,6 +158,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lays a visit anew with the lines that are given. Needs If-Match; over something, the X-Accept-Over of the refusal that says over what. */
+        post: operations["postVisitsByIdLay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What whoever asks did in the book last, newest first. */
+        get: operations["getUndo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/undo/{stepId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undoes one of the last things whoever asks did. */
+        post: operations["postUndoByStepId"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a visit fits, lane by lane, and how it would lie. */
+        post: operations["postLights"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/visits/{id}/cancel": {
         parameters: {
             query?: never;
@@ -183,8 +252,214 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Says the client has arrived, is in treatment, is done, or did not come. Needs If-Match. */
+        /** Says the client has arrived, is in treatment, is done, or did not come. A practitioner says it of their own visits, if they may. Needs If-Match. */
         post: operations["postVisitsByIdState"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/locations/{locationId}/weeks/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The week of a date for one practitioner, room or pool. */
+        get: operations["getLocationsByLocationIdWeeksByDate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/locations/{locationId}/months/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Six weeks from the Monday before the first of a date's month on, as a map of fullness. */
+        get: operations["getLocationsByLocationIdMonthsByDate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/by-reference/{reference}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The visit that clients call by a reference, in capitals or not. */
+        get: operations["getVisitsByReferenceByReference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/agenda": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Visits one after another, 2,000 at the most. */
+        get: operations["getAgenda"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/agenda.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as CSV. The history keeps who took it. */
+        get: operations["getAgendaCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/agenda/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says of several visits where they stand. Each stands for itself: the answer says what became of each. */
+        post: operations["postAgendaState"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The views this person has saved, and those for all. */
+        get: operations["getViews"];
+        put?: never;
+        /** Saves a view; one that is called the same is replaced. */
+        post: operations["postViews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/views/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Removes a view: one's own, or one for all that one has saved. */
+        delete: operations["deleteViewsById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/locations/{locationId}/covering/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The visits of a day that have lost their place, with a place for as many as can have one. Nothing is changed. */
+        get: operations["getLocationsByLocationIdCoveringByDate"];
+        put?: never;
+        /** Places visits one after another. Each stands for itself: the answer says what became of each. */
+        post: operations["postLocationsByLocationIdCoveringByDate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/repeat/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What every visit of a row would meet, and how that can be solved. */
+        post: operations["postVisitsRepeatTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/repeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Books all visits of a row, or none. Accepts an Idempotency-Key. */
+        post: operations["postVisitsRepeat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/series/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancels a visit of a row with those that follow it, or all that have not begun. Needs If-Match. */
+        post: operations["postVisitsByIdSeriesCancel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -220,6 +495,23 @@ export interface paths {
         get: operations["getClientsById"];
         /** Changes a client. Needs If-Match. */
         put: operations["putClientsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/visits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A client's visits, the latest first, twenty at the most. */
+        get: operations["getClientsByIdVisits"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -292,6 +584,210 @@ export interface paths {
         post?: never;
         /** Takes back what a client may do for another. Needs If-Match. */
         delete: operations["deleteClientsByIdLinksByTo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A client with everything that has gathered about them. */
+        get: operations["getClientsByIdRecord"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that happened with a client and their visits, the newest first, fifty at a time. */
+        get: operations["getClientsByIdTimeline"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes something down about a client. */
+        post: operations["postClientsByIdNotes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes down that a client agrees to something, or takes it back. */
+        post: operations["postClientsByIdConsents"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pairs of records that are likely of one person, the likeliest first. */
+        get: operations["getClientsAlike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/booked-twice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Visits ahead that clients have likely booked twice. */
+        get: operations["getClientsBookedTwice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/beside/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two records side by side, as they would be made one. */
+        get: operations["getClientsByIdBesideByOther"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes one of two records. Needs If-Match. */
+        post: operations["postClientsByIdMerge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/{id}/two-people/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says that two records are of two people. */
+        post: operations["postClientsByIdTwoPeopleByOther"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/merges/{mergeId}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes two records apart that were made one. */
+        post: operations["postClientsMergesByMergeIdUndo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of the clients that a filter holds, by family name, 200 at the most. */
+        get: operations["getClientsList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All clients that a filter holds, as CSV. The history keeps who took it. */
+        get: operations["getClientsListCsv"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -539,23 +1035,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/setup/practitioners/{id}/calendar": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Each day of a run of days as it holds. */
-        get: operations["getSetupPractitionersByIdCalendar"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/setup/practitioners/{id}/rotas/{from}": {
         parameters: {
             query?: never;
@@ -585,6 +1064,23 @@ export interface paths {
         put?: never;
         /** Gives a rota to others too. */
         post: operations["postSetupPractitionersByIdRotasByFromCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/practitioners/{id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each day of a run of days as it holds. */
+        get: operations["getSetupPractitionersByIdCalendar"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1833,6 +2329,11 @@ export interface components {
              */
             editsOwnShifts: boolean;
             /**
+             * @description Whether a practitioner says of their own visits where they stand: arrived, in treatment, done, did not come.
+             * @default false
+             */
+            keepsOwnVisits: boolean;
+            /**
              * @description Whether the account was closed.
              * @default false
              */
@@ -1923,6 +2424,63 @@ export interface components {
              * @default false
              */
             suggested: boolean;
+        };
+        /** @description Visits, one after another. */
+        AgendaAnswer: {
+            /** @description By time. */
+            visits: components["schemas"]["AgendaRow"][];
+            /** @description Whether there are more than are given. */
+            isCut: boolean;
+        };
+        /** @description A visit in the agenda. */
+        AgendaRow: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What people call it. */
+            reference: string;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             */
+            version: number;
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description The day. */
+            date: components["schemas"]["LocalDate"];
+            /** @description The time zone of the place (IANA). */
+            zone: string;
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /** @description When it ends. */
+            end: components["schemas"]["Instant"];
+            /** @description Where it stands. */
+            state: components["schemas"]["VisitState"];
+            /** @description The states it may be given by now. */
+            next: components["schemas"]["VisitState"][];
+            /** @description Where it was booked: Desk or Online. */
+            source: string;
+            /** @description Whether it is the client's first. */
+            isFirst: boolean;
+            /** @description Who comes. */
+            client: components["schemas"]["VisitClientAnswer"];
+            /** @description The services in order. */
+            services: string[];
+            /** @description Who treats, in order, each once. */
+            practitioners: components["schemas"]["NamedAnswer"][];
+            /** @description The rooms in order, each once. */
+            rooms: string[];
+            /** @description The price. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description The note. */
+            note: string;
+            /** @description Why it was cancelled, or null. */
+            cancelReason: null | string;
         };
         /** @description What a client answered when they booked. */
         AnswerGiven: {
@@ -2153,7 +2711,7 @@ export interface components {
             /** @description When. */
             start: components["schemas"]["Instant"];
             /** @description What, in order. */
-            lines: null | components["schemas"]["LineRequest"][];
+            lines: null | components["schemas"]["DeskLineRequest"][];
             /**
              * Format: uuid
              * @description A known client; or NewClient.
@@ -2209,6 +2767,8 @@ export interface components {
              * @default false
              */
             ownersNeedCode: boolean;
+            /** @description The reasons for cancelling that are offered at the desk, in order; 20 at the most. */
+            cancelReasons?: string[];
             /** @description Tax rates in order. */
             taxRates: null | components["schemas"]["TaxRateDocument"][];
             /**
@@ -2355,6 +2915,29 @@ export interface components {
             phone: null | string;
             /** @description What the desk has to know. */
             alert: null | string;
+            born?: null | components["schemas"]["LocalDate"];
+            /** @description How they came to the business, in a few words. */
+            source?: null | string;
+            /** @description By what the business groups its clients, 20 at the most. */
+            tags?: string[];
+            /**
+             * Format: uuid
+             * @description Whom they like to come to.
+             */
+            likesPractitionerId?: null | string;
+            /**
+             * Format: uuid
+             * @description Which room they like.
+             */
+            likesRoomId?: null | string;
+            /**
+             * @description Whether they like it quiet.
+             * @default false
+             */
+            likesQuiet: boolean;
+            likesPressure?: null | components["schemas"]["Pressure"];
+            /** @description What else they like, in words. */
+            likesWords?: null | string;
             /** @description Whether they may book online. */
             mayBookOnline: boolean;
             /**
@@ -2406,12 +2989,64 @@ export interface components {
              * @default false
              */
             knownBefore: boolean;
+            /**
+             * Format: uuid
+             * @description The record this one has been put aside for; only told.
+             */
+            mergedInto?: null | string;
         };
+        /**
+         * @description The fields of two records between which somebody chooses.
+         * @enum {unknown}
+         */
+        ClientField: "name" | "email" | "phone" | "born" | "alert" | "source" | "preferences" | "mayBookOnline";
         /**
          * @description Which clients a service is for.
          * @enum {unknown}
          */
         ClientKind: "everyone" | "newOnly" | "returningOnly";
+        /** @description A part of a list of clients. */
+        ClientListAnswer: {
+            /**
+             * Format: int32
+             * @description How many the whole list holds.
+             */
+            total: number;
+            /** @description The part, by family name. */
+            clients: components["schemas"]["ListedClientAnswer"][];
+            /** @description The tags in use, by name. */
+            tags: string[];
+        };
+        /** @description A client with everything that has gathered about them. */
+        ClientRecordAnswer: {
+            /** @description What is kept of them. */
+            client: components["schemas"]["ClientDocument"];
+            /** @description When they were entered. */
+            since: components["schemas"]["Instant"];
+            lastVisit: null | components["schemas"]["LocalDate"];
+            /**
+             * Format: int32
+             * @description How many days usually lie between two visits, or null where there are too few to tell.
+             */
+            everyDays: null | number;
+            due: null | components["schemas"]["LocalDate"];
+            /** @description The date today. */
+            today: components["schemas"]["LocalDate"];
+            /** @description The first day of the two years that IReadOnlyList&lt;MarkAnswer&gt; ClientRecordAnswer.Marks shows. */
+            from: components["schemas"]["LocalDate"];
+            /** @description Their visits of two years and of what is ahead, oldest first. */
+            marks: components["schemas"]["MarkAnswer"][];
+            /** @description What was written down, the newest first. */
+            notes: components["schemas"]["NoteAnswer"][];
+            /** @description What they agreed to and took back, the latest first: the first of a kind is what holds. */
+            consents: components["schemas"]["ConsentAnswer"][];
+            /** @description Records that were made one with this, the latest first. */
+            merges: components["schemas"]["MergeAnswer"][];
+            /** @description What they have likely booked twice. */
+            bookedTwice: components["schemas"]["DoubleBookingAnswer"][];
+            /** @description Records that are likely of the same person, the likeliest first. */
+            alike: components["schemas"]["LikenessAnswer"][];
+        };
         /** @description What the clock shows. */
         ClockAnswer: {
             /** @description The present. */
@@ -2458,10 +3093,65 @@ export interface components {
             /** @description The six digits shown now. */
             code: null | string;
         };
+        /** @description What a client agreed to, or took back. */
+        ConsentAnswer: {
+            /** @description What. */
+            kind: components["schemas"]["ConsentKind"];
+            /** @description Whether they agreed. */
+            given: boolean;
+            /** @description The words they were asked in. */
+            words: string;
+            /** @description Who wrote it down. */
+            author: string;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+        };
+        /**
+         * @description What a client may agree to.
+         * @enum {unknown}
+         */
+        ConsentKind: "texts" | "news" | "pictures";
+        /** @description What a client agrees to, or takes back. */
+        ConsentRequest: {
+            /** @description What. */
+            kind: components["schemas"]["ConsentKind"];
+            /** @description Whether they agree. */
+            given: boolean;
+            /** @description The words they are asked in, or how they said it: 1,000 characters at the most. */
+            words: null | string;
+        };
         /** @description A rota to be given to others too. */
         CopyRotaRequest: {
             /** @description Practitioners who get the same shifts from the same date on. */
             to: null | string[];
+        };
+        /** @description A visit that has lost its place, and where it could go. */
+        CoverAnswer: {
+            /** @description The visit, with what it has lost. */
+            visit: components["schemas"]["NeedsPlaceAnswer"];
+            /**
+             * Format: int64
+             * @description To be sent back with the placing.
+             */
+            version: number;
+            /** @description Who was to treat, in order, each once. */
+            with: string[];
+            /** @description Whether the client had asked for one of them: they want to be told. */
+            asked: boolean;
+            /** @description The client's telephone number. */
+            phone: null | string;
+            start: null | components["schemas"]["Instant"];
+            /** @description Who would treat, in order, each once. */
+            newWith: string[];
+            /** @description In which rooms, in order, each once. */
+            newRooms: string[];
+            /** @description Who would take each line. */
+            practitioners: string[];
+            /**
+             * Format: int32
+             * @description In how many starts of the day it fits.
+             */
+            ways: number;
         };
         /** @description One day of the book at one location. */
         DayAnswer: {
@@ -2501,6 +3191,18 @@ export interface components {
              */
             fullness: null | number;
         };
+        /** @description What glows on a day. */
+        DayLights: {
+            /** @description The local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Practitioners and rooms in whose lanes something fits. */
+            lanes: components["schemas"]["LaneLights"][];
+        };
+        /**
+         * @description A part of the day.
+         * @enum {unknown}
+         */
+        DayPart: "morning" | "afternoon" | "evening";
         /** @description A day explained. */
         DayReasonsAnswer: {
             /** @description The local date. */
@@ -2561,6 +3263,48 @@ export interface components {
             /** @description What it costs. */
             price: components["schemas"]["MoneyAnswer"];
         };
+        /** @description A line as the desk asks about it, where more can be chosen by hand. */
+        DeskLineRequest: {
+            /**
+             * Format: uuid
+             * @description The room it is to be in, or null for whichever fits.
+             */
+            roomId?: null | string;
+            /**
+             * Format: int32
+             * @description Its length as it is set by hand, add-ons included, or null for what service, practitioner and add-ons say.
+             */
+            minutes?: null | number;
+            /** @description Whether the client has asked for the practitioner; where nothing is said, they have when one is named. */
+            asked?: null | boolean;
+            /**
+             * Format: uuid
+             * @description For a line of a visit that stands: which it is. One without is new.
+             */
+            id?: null | string;
+            /**
+             * Format: uuid
+             * @description The service.
+             */
+            serviceId: string;
+            /**
+             * Format: uuid
+             * @description Who is to do it, or null for no preference.
+             */
+            practitionerId?: null | string;
+            /** @description What is added to it. */
+            addOns?: null | components["schemas"]["AddOnRequest"][];
+            /**
+             * Format: int32
+             * @description Who of those who come it is for, 0 or nothing for the client. Lines of one person follow each other, those of others may lie beside them.
+             */
+            person?: null | number;
+            /**
+             * Format: int32
+             * @description For the first line of a person: minutes after the start of the visit at which it begins.
+             */
+            offsetMinutes?: null | number;
+        };
         /** @description A location. */
         DeskLocation: {
             /**
@@ -2588,6 +3332,21 @@ export interface components {
             name: string;
             /** @description Whether they no longer work here; their visits keep their name. */
             hasLeft: boolean;
+        };
+        /** @description A room as the desk needs it. */
+        DeskRoom: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Name on the door. */
+            name: string;
+            /**
+             * Format: uuid
+             * @description Where it is.
+             */
+            locationId: string;
         };
         /** @description A service as the desk chooses it. */
         DeskService: {
@@ -2631,6 +3390,10 @@ export interface components {
             now: components["schemas"]["Instant"];
             /** @description Locations in house order. */
             locations: components["schemas"]["DeskLocation"][];
+            /** @description The reasons for cancelling that are offered, in order. */
+            cancelReasons: string[];
+            /** @description Rooms in use, in house order. */
+            rooms: components["schemas"]["DeskRoom"][];
             /** @description Categories in house order. */
             categories: components["schemas"]["NamedAnswer"][];
             /** @description Services in order. */
@@ -2638,6 +3401,35 @@ export interface components {
             /** @description Practitioners in house order. */
             practitioners: components["schemas"]["DeskPractitioner"][];
         };
+        /** @description Two visits of which one is likely a mistake. */
+        DoubleBookingAnswer: {
+            /** @description Whose. */
+            client: components["schemas"]["LinkedClient"];
+            /**
+             * Format: uuid
+             * @description The one that begins first.
+             */
+            visitId: string;
+            /**
+             * Format: uuid
+             * @description The other one.
+             */
+            otherId: string;
+            /** @description The day of the first. */
+            date: components["schemas"]["LocalDate"];
+            /**
+             * Format: uuid
+             * @description Where the first is.
+             */
+            locationId: string;
+            /** @description Why. */
+            reason: components["schemas"]["DoubleReason"];
+        };
+        /**
+         * @description Why two visits of one client look like one booked twice.
+         * @enum {unknown}
+         */
+        DoubleReason: "atOnce" | "sameService";
         /** @description A pool of interchangeable items. */
         EquipmentDocument: {
             /**
@@ -2673,6 +3465,31 @@ export interface components {
              * @default 0
              */
             version: number;
+        };
+        /** @description Something that happened with a client or a visit of theirs. */
+        EventAnswer: {
+            /**
+             * Format: int64
+             * @description Number; entries before it are earlier.
+             */
+            id: number;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description By whom. */
+            actor: string;
+            /** @description What was done. */
+            action: string;
+            /**
+             * Format: uuid
+             * @description The visit it was done to, or null where it was the client's record.
+             */
+            visitId: null | string;
+            /** @description The reference of the visit, or null. */
+            reference: null | string;
+            /** @description How it stood before, as JSON, or null. */
+            before?: null | string;
+            /** @description How it stood after, as JSON, or null. */
+            after?: null | string;
         };
         /** @description A day of somebody that would change. */
         ExtraDayTried: {
@@ -3031,6 +3848,150 @@ export interface components {
              */
             fullness: null | number;
         };
+        /** @description What glows in a lane. */
+        LaneLights: {
+            /**
+             * Format: uuid
+             * @description The practitioner or room.
+             */
+            resourceId: string;
+            /** @description The ranges in which it may begin, by time. */
+            ranges: components["schemas"]["LightRangeAnswer"][];
+        };
+        /** @description How a visit is to lie from now on. */
+        LayRequest: {
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /** @description Its lines in order: those that go on with their identity, new ones without. A line that is not named is taken out. */
+            lines: null | components["schemas"]["DeskLineRequest"][];
+        };
+        /** @description What a carried visit would hold of something; all times in minutes from its start. */
+        LightClaim: {
+            /**
+             * Format: int32
+             * @description Index of the line.
+             */
+            line: number;
+            /**
+             * Format: uuid
+             * @description The lane.
+             */
+            resourceId: string;
+            /**
+             * Format: int32
+             * @description The unit within it.
+             */
+            unit: number;
+            /**
+             * Format: int32
+             * @description Beginning, buffer included.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description End, buffer or turnaround included.
+             */
+            until: number;
+            /**
+             * Format: int32
+             * @description Beginning without buffer.
+             */
+            coreFrom: number;
+            /**
+             * Format: int32
+             * @description End without buffer and turnaround.
+             */
+            coreUntil: number;
+        };
+        /** @description Starts, 5 minutes apart, at which the visit would lie the same way. */
+        LightRangeAnswer: {
+            /** @description The first of them. */
+            first: components["schemas"]["Instant"];
+            /** @description The last. */
+            last: components["schemas"]["Instant"];
+            /**
+             * Format: int32
+             * @description How long the visit takes, in minutes.
+             */
+            minutes: number;
+            /**
+             * Format: uuid
+             * @description Who would do the first line.
+             */
+            practitionerId: string;
+            /** @description Their name, and those of the others. */
+            practitioner: string;
+            /** @description Rooms that would be used. */
+            rooms: string[];
+            /** @description What it would cost. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description What it would hold. */
+            claims: components["schemas"]["LightClaim"][];
+        };
+        /** @description What glows. */
+        LightsAnswer: {
+            /** @description Day by day. */
+            days: components["schemas"]["DayLights"][];
+            /**
+             * Format: int32
+             * @description How long what is carried usually takes, waits left out.
+             */
+            minutes: number;
+            /** @description What it costs at the least. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether it may cost more, depending on who does it. */
+            isFrom: boolean;
+        };
+        /** @description A question for what glows while something is carried. */
+        LightsRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is carried, in order. */
+            lines: null | components["schemas"]["DeskLineRequest"][];
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            from?: null | string;
+            /**
+             * Format: int32
+             * @description How many days, 1 to 62; 1 when missing.
+             */
+            days?: null | number;
+            /**
+             * Format: uuid
+             * @description A visit that would be moved: its own time counts as free.
+             */
+            visitId?: null | string;
+            /** @description Rooms that are not to be used. */
+            withoutRooms?: null | string[];
+        };
+        /** @description Two records that are likely of one person. */
+        LikenessAnswer: {
+            /** @description The record that would be kept: the one with more visits, or the older one. */
+            kept: components["schemas"]["ClientDocument"];
+            /** @description The record that would be put aside. */
+            gone: components["schemas"]["ClientDocument"];
+            /**
+             * Format: int32
+             * @description How likely they are of one person, 0 to 100.
+             */
+            score: number;
+            /** @description What that follows from. */
+            reasons: components["schemas"]["LikenessReason"][];
+            /** @description The fields in which they differ. */
+            differing: components["schemas"]["ClientField"][];
+            /** @description The fields that would be taken over from the record put aside, unless somebody chooses otherwise. */
+            proposed: components["schemas"]["ClientField"][];
+        };
+        /**
+         * @description Something that speaks for, or against, two records being of one person.
+         * @enum {unknown}
+         */
+        LikenessReason: "sameName" | "namesSwapped" | "nearName" | "shortName" | "otherFamilyName" | "sameEmail" | "samePhone" | "sameBirthday" | "otherBirthday";
         /** @description An add-on of a line. */
         LineAddOnAnswer: {
             /**
@@ -3086,6 +4047,32 @@ export interface components {
             equipment: string[];
             /** @description What is added to it. */
             addOns: components["schemas"]["LineAddOnAnswer"][];
+            /**
+             * Format: uuid
+             * @description The room, or null for none.
+             */
+            roomId?: null | string;
+            /**
+             * @description Whether the client asked for the practitioner.
+             * @default false
+             */
+            practitionerAsked: boolean;
+            /**
+             * @description Whether the room was chosen by hand.
+             * @default false
+             */
+            roomAsked: boolean;
+            /**
+             * Format: int32
+             * @description The length that was set by hand, in minutes, or null where the service says it.
+             */
+            setMinutes?: null | number;
+            /**
+             * Format: int32
+             * @description Minutes after the start of the visit at which it begins.
+             * @default 0
+             */
+            offsetMinutes: number;
             /**
              * Format: int32
              * @description Who of those who come it is for: 0 for the client, or the place among IReadOnlyList&lt;PersonAnswer&gt; VisitAnswer.People from 1 on.
@@ -3179,6 +4166,41 @@ export interface components {
              * @default false
              */
             maySee: boolean;
+        };
+        /** @description A client in a list. */
+        ListedClientAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description Given name. */
+            givenName: string;
+            /** @description Family name. */
+            familyName: string;
+            /** @description E-mail address. */
+            email: null | string;
+            /** @description Telephone number (E.164). */
+            phone: null | string;
+            /** @description What the desk has to know. */
+            alert: null | string;
+            born: null | components["schemas"]["LocalDate"];
+            /** @description How they came to the business. */
+            source: null | string;
+            /** @description By what the business groups its clients. */
+            tags: string[];
+            /**
+             * Format: int32
+             * @description Visits that count.
+             */
+            visits: number;
+            /**
+             * Format: int32
+             * @description Times they did not come.
+             */
+            noShows: number;
+            lastVisit: null | components["schemas"]["LocalDate"];
+            nextVisit: null | components["schemas"]["LocalDate"];
         };
         /**
          * Format: date
@@ -3290,6 +4312,57 @@ export interface components {
             /** @description Whether they are no longer done. */
             isArchived?: null | boolean;
         };
+        /** @description A visit as the years of a client show it. */
+        MarkAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description The day. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Where it stands. */
+            state: components["schemas"]["VisitState"];
+            /**
+             * Format: uuid
+             * @description The category of its first line.
+             */
+            categoryId: string;
+        };
+        /** @description Two records that were made one. */
+        MergeAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity, to take them apart by.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The record that was put aside.
+             */
+            goneId: string;
+            /** @description Its name. */
+            goneName: string;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description By whom. */
+            actor: string;
+        };
+        /** @description Two records to be made one. */
+        MergeRequest: {
+            /**
+             * Format: uuid
+             * @description The record to put aside.
+             */
+            goneId: string;
+            /**
+             * Format: int64
+             * @description The version of it that was seen.
+             */
+            goneVersion: number;
+            /** @description The fields to take over from it. */
+            fromGone: components["schemas"]["ClientField"][];
+        };
         /** @description Money in integer minor units. */
         MoneyAnswer: {
             /**
@@ -3299,6 +4372,42 @@ export interface components {
             amount: number;
             /** @description Currency (ISO 4217). */
             currency: string;
+        };
+        /** @description Six weeks as a map of fullness. */
+        MonthAnswer: {
+            /** @description The date there now. */
+            today: components["schemas"]["LocalDate"];
+            /** @description 42 days from a Monday on. */
+            days: components["schemas"]["MonthDay"][];
+        };
+        /** @description A day as a month shows it. */
+        MonthDay: {
+            /** @description The day. */
+            date: components["schemas"]["LocalDate"];
+            /** @description Why the location is closed, or null. */
+            closed: null | string;
+            /**
+             * Format: int32
+             * @description Minutes that are free, those of several people added up.
+             */
+            freeMinutes: number;
+            /** @description The parts in which anybody works. */
+            parts: components["schemas"]["MonthPart"][];
+        };
+        /** @description How full a part of a day is. */
+        MonthPart: {
+            /** @description Which part. */
+            part: components["schemas"]["DayPart"];
+            /**
+             * Format: int32
+             * @description 0 to 100.
+             */
+            fullness: number;
+            /**
+             * Format: int32
+             * @description Minutes that are free, those of several people added up.
+             */
+            freeMinutes: number;
         };
         /**
          * @description Where a visit is to be moved.
@@ -3414,6 +4523,48 @@ export interface components {
             months: number;
             /** @description What then happens. */
             action: components["schemas"]["NoShowAction"];
+        };
+        /** @description Something written down about a client. */
+        NoteAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What was written. */
+            words: string;
+            /** @description Who wrote it. */
+            author: string;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+        };
+        /** @description Something to write down about a client. */
+        NoteRequest: {
+            /** @description What to write, 2,000 characters at the most. */
+            words: null | string;
+        };
+        /** @description What one visit of a row meets, and how that can be solved. */
+        OccurrenceAnswer: {
+            /** @description Its local date. */
+            date: components["schemas"]["LocalDate"];
+            /** @description When it would begin. */
+            start: components["schemas"]["Instant"];
+            /** @description Whether it fits there. */
+            fits: boolean;
+            /** @description Why it does not, and what else is to be known: the client's own other visit. */
+            reasons: components["schemas"]["ReasonText"][];
+            nearest: null | components["schemas"]["Instant"];
+            other: null | components["schemas"]["NamedAnswer"];
+        };
+        /** @description One visit of a row. */
+        OccurrenceRequest: {
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who does its first line; null as the lines say.
+             */
+            practitionerId?: null | string;
         };
         /** @description Rules of online booking as one place sets them. A value that is null is not set there and comes from the next wider place: client, service, category, location, and last what is usual (rules, section 5). */
         OnlineRules: {
@@ -3535,6 +4686,28 @@ export interface components {
             /** @description Equipment in use. */
             equipment?: null | components["schemas"]["NeedDocument"][];
         };
+        /** @description A visit to be placed. */
+        PlaceRequest: {
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            visitId: string;
+            /**
+             * Format: int64
+             * @description The version that was seen.
+             */
+            version: number;
+            /** @description When it is to begin. */
+            start: components["schemas"]["Instant"];
+            /** @description Who is to take each line. */
+            practitioners: string[];
+        };
+        /** @description Visits to be placed, in this order. */
+        PlacesRequest: {
+            /** @description Which, 100 at the most. */
+            visits: components["schemas"]["PlaceRequest"][];
+        };
         /** @enum {unknown} */
         PractitionerChoice: "clientMay" | "clientMust" | "house" | null;
         /** @description A practitioner. */
@@ -3621,6 +4794,8 @@ export interface components {
             /** @description The password. */
             password: null | string;
         };
+        /** @enum {unknown} */
+        Pressure: "light" | "medium" | "firm" | null;
         /**
          * @description How the price of a service is formed.
          * @enum {unknown}
@@ -4198,6 +5373,49 @@ export interface components {
             /** @description Dates left out (no times) or at another time. */
             changed?: null | components["schemas"]["ChangedDateDocument"][];
         };
+        /** @description Visits of a row to be booked in one go. */
+        RepeatRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description When each of them begins, and by whom; two or more. */
+            occurrences: null | components["schemas"]["OccurrenceRequest"][];
+            /** @description What, in order. */
+            lines: null | components["schemas"]["DeskLineRequest"][];
+            /**
+             * Format: uuid
+             * @description A known client; or NewClient.
+             */
+            clientId?: null | string;
+            newClient?: null | components["schemas"]["NewClientRequest"];
+            /** @description A note for the desk, at each of them. */
+            note?: null | string;
+        };
+        /** @description A question for what every visit of a row would meet. */
+        RepeatTryRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description When the first begins; the others begin at the same time by the clock. */
+            start: components["schemas"]["Instant"];
+            /** @description What, in order. */
+            lines: null | components["schemas"]["DeskLineRequest"][];
+            repeat: null | components["schemas"]["VisitRepeatDocument"];
+            /**
+             * Format: uuid
+             * @description Whom it is for, where that is known.
+             */
+            clientId?: null | string;
+        };
+        /**
+         * @description What a repeat counts in.
+         * @enum {unknown}
+         */
+        RepeatUnit: "day" | "week" | "month";
         /** @description Who may take a role. */
         RoleDocument: {
             /** @description What the role is called. */
@@ -4310,6 +5528,31 @@ export interface components {
             /** @description Its name. */
             name: string;
         };
+        /** @description A view of the agenda, saved by name. */
+        SavedViewAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What it holds, as the address of the agenda says it. */
+            query: string;
+            /** @description Whether everybody at the desk has it. */
+            isForAll: boolean;
+            /** @description Whether this person may remove it. */
+            mayRemove: boolean;
+        };
+        /** @description A view to save. One that is called the same is replaced. */
+        SavedViewRequest: {
+            /** @description What it is called, 60 characters at the most. */
+            name: null | string;
+            /** @description What it holds, as the address of the agenda says it. */
+            query: null | string;
+            /** @description Whether everybody at the desk is to have it. */
+            isForAll: boolean;
+        };
         /** @description A part of every year. */
         SeasonDocument: {
             /** @description First day, MM-DD. */
@@ -4328,6 +5571,36 @@ export interface components {
         SecondFactorState: {
             /** @description Whether codes are asked for. */
             isOn: boolean;
+        };
+        /** @description A visit of which a version was seen. */
+        SeenVisit: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The version.
+             */
+            version: number;
+        };
+        /** @description Visits of a row as they stand. */
+        SeriesAnswer: {
+            /** @description By start. */
+            visits: components["schemas"]["VisitAnswer"][];
+        };
+        /** @description How far a change of a row reaches. */
+        SeriesCancelRequest: {
+            /** @description Why they are cancelled. */
+            reason: null | string;
+            /** @description On whose account. */
+            by?: components["schemas"]["CancelledBy"];
+            /**
+             * @description Whether those before it that have not begun are cancelled too; otherwise this one and the following.
+             * @default false
+             */
+            all: boolean;
         };
         /** @description A service. */
         ServiceDocument: {
@@ -4459,6 +5732,8 @@ export interface components {
              * @default false
              */
             needsCode: boolean;
+            /** @description Whether this person says of the visits that come to them where they stand. */
+            keepsOwnVisits?: boolean;
         };
         /** @description A wall time at which a service may begin. */
         SetTimeDocument: {
@@ -4615,7 +5890,7 @@ export interface components {
              */
             locationId: string;
             /** @description What is wanted, in order. */
-            lines: null | components["schemas"]["LineRequest"][];
+            lines: null | components["schemas"]["DeskLineRequest"][];
             /**
              * Format: date
              * @description A local date of the location, as 2027-03-01.
@@ -4632,6 +5907,18 @@ export interface components {
              */
             visitId?: null | string;
         };
+        /** @description What became of one of several visits. */
+        StatedAnswer: {
+            /**
+             * Format: uuid
+             * @description Which.
+             */
+            id: string;
+            /** @description Whether it stands as it was to. */
+            isDone: boolean;
+            /** @description Why not, or null. */
+            why: null | string;
+        };
         /**
          * @description Where a visit is to stand.
          * @example {
@@ -4642,6 +5929,34 @@ export interface components {
             /** @description The new state; cancelling has an address of its own. */
             state: components["schemas"]["VisitState"];
         };
+        /** @description Visits that are to stand somewhere. */
+        StatesRequest: {
+            /** @description Which, 200 at the most. */
+            visits: components["schemas"]["SeenVisit"][];
+            /** @description The new state; cancelling has an address of its own. */
+            state: components["schemas"]["VisitState"];
+        };
+        /** @description Something somebody did in the book. */
+        StepAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity, to undo it by.
+             */
+            id: string;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description What. */
+            kind: components["schemas"]["StepKind"];
+            /** @description To which visits. */
+            visitIds: string[];
+            /** @description Whether it has been undone. */
+            isUndone: boolean;
+        };
+        /**
+         * @description What somebody did in the book.
+         * @enum {unknown}
+         */
+        StepKind: "booked" | "moved" | "changed" | "cancelled" | "state";
         /** @description A date stopped for online booking. */
         StopDocument: {
             /** @description The date. */
@@ -4795,6 +6110,11 @@ export interface components {
             /** @description End. */
             until: components["schemas"]["Instant"];
         };
+        /** @description What was undone. */
+        UndoneAnswer: {
+            /** @description The visits as they stand now; one that had been booked is gone. */
+            visits: components["schemas"]["VisitAnswer"][];
+        };
         /**
          * @description Who can see and book a service on the public page.
          * @enum {unknown}
@@ -4821,6 +6141,18 @@ export interface components {
             locationId: string;
             /** @description Where it stands. */
             state: components["schemas"]["VisitState"];
+            /**
+             * Format: uuid
+             * @description The row of visits it is one of, or null.
+             */
+            seriesId: null | string;
+            /** @description Since when it has stood there. */
+            since: components["schemas"]["Instant"];
+            /**
+             * Format: int32
+             * @description Of a client who is waiting: how many minutes after the beginning they came, 0 for in time; null for others.
+             */
+            minutesLate: null | number;
             /** @description States that may follow. */
             next: components["schemas"]["VisitState"][];
             /** @description Whether it may be moved. */
@@ -4884,11 +6216,43 @@ export interface components {
             /** @description What the desk has to know. */
             alert: null | string;
         };
+        /** @description How a visit repeats. */
+        VisitRepeatDocument: {
+            /** @description What is counted. */
+            unit: components["schemas"]["RepeatUnit"];
+            /**
+             * Format: int32
+             * @description Every how many of them.
+             */
+            every: number;
+            /**
+             * Format: int32
+             * @description How often altogether, the first one counted; or null.
+             */
+            times?: null | number;
+            /**
+             * Format: date
+             * @description A local date of the location, as 2027-03-01.
+             */
+            until?: null | string;
+        };
         /**
          * @description Where a visit stands. Cancelled visits hold nothing; no-shows keep their time until its planned end.
          * @enum {unknown}
          */
         VisitState: "requested" | "confirmed" | "arrived" | "inTreatment" | "done" | "noShow" | "cancelled";
+        /** @description A week of one practitioner, room or pool. */
+        WeekAnswer: {
+            /**
+             * Format: uuid
+             * @description Whose or what's.
+             */
+            resourceId: string;
+            /** @description Their name. */
+            name: string;
+            /** @description Its seven days from Monday on, each with the one lane and what lies in it. */
+            days: components["schemas"]["DayAnswer"][];
+        };
         /**
          * @description Days of the week.
          * @enum {unknown}
@@ -4955,7 +6319,7 @@ export interface components {
              */
             locationId: string;
             /** @description What is wanted. */
-            lines: null | components["schemas"]["LineRequest"][];
+            lines: null | components["schemas"]["DeskLineRequest"][];
             /** @description The start. */
             start: components["schemas"]["Instant"];
             /**
@@ -5436,6 +6800,83 @@ export interface operations {
             };
         };
     };
+    deleteVisitsById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     getVisitsByIdHistory: {
         parameters: {
             query?: never;
@@ -5588,6 +7029,263 @@ export interface operations {
             };
         };
     };
+    postVisitsByIdLay: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getUndo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postUndoByStepId: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stepId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postLights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     postVisitsByIdCancel: {
         parameters: {
             query?: never;
@@ -5705,6 +7403,890 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getLocationsByLocationIdWeeksByDate: {
+        parameters: {
+            query: {
+                resourceId: string;
+            };
+            header?: never;
+            path: {
+                locationId: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getLocationsByLocationIdMonthsByDate: {
+        parameters: {
+            query?: {
+                practitionerId?: string;
+            };
+            header?: never;
+            path: {
+                locationId: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByReferenceByReference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reference: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgendaRow"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getAgenda: {
+        parameters: {
+            query: {
+                from: string;
+                until: string;
+                locationId?: string;
+                resourceId: string[];
+                categoryId: string[];
+                state: string[];
+                source?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgendaAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getAgendaCsv: {
+        parameters: {
+            query: {
+                from: string;
+                until: string;
+                locationId?: string;
+                resourceId: string[];
+                categoryId: string[];
+                state: string[];
+                source?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postAgendaState: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StatesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatedAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedViewAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postViews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedViewAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteViewsById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getLocationsByLocationIdCoveringByDate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                locationId: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postLocationsByLocationIdCoveringByDate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                locationId: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatedAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsRepeatTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepeatTryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccurrenceAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsRepeat: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepeatRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdSeriesCancel: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeriesCancelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesAnswer"];
                 };
             };
             /** @description Bad Request */
@@ -5926,6 +8508,49 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdVisits: {
+        parameters: {
+            query?: {
+                before?: string;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6304,6 +8929,785 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientRecordAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdTimeline: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postClientsByIdNotes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postClientsByIdConsents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsentAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsAlike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikenessAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsBookedTwice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoubleBookingAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdBesideByOther: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikenessAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postClientsByIdMerge: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postClientsByIdTwoPeopleByOther: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postClientsMergesByMergeIdUndo: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                mergeId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsList: {
+        parameters: {
+            query?: {
+                search?: string;
+                tag?: string;
+                source?: string;
+                mayBookOnline?: boolean;
+                hasAlert?: boolean;
+                hasAhead?: boolean;
+                notSince?: string;
+                bornIn?: number;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientListAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsListCsv: {
+        parameters: {
+            query?: {
+                search?: string;
+                tag?: string;
+                source?: string;
+                mayBookOnline?: boolean;
+                hasAlert?: boolean;
+                hasAhead?: boolean;
+                notSince?: string;
+                bornIn?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7562,67 +10966,6 @@ export interface operations {
             };
         };
     };
-    getSetupPractitionersByIdCalendar: {
-        parameters: {
-            query: {
-                from: string;
-                days: number;
-            };
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WorkDay"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     putSetupPractitionersByIdRotasByFrom: {
         parameters: {
             query?: never;
@@ -7875,6 +11218,67 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupPractitionersByIdCalendar: {
+        parameters: {
+            query: {
+                from: string;
+                days: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkDay"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,4 +1,4 @@
-import { t } from "@lingui/core/macro";
+import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { timeWords } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
@@ -10,8 +10,9 @@ import { Refusal } from "./Sheet";
 import type { useBooking } from "./useBooking";
 import { isBegun, type VisitDraft } from "./visitDrafts";
 
-function bookWords(start: Chosen | null) {
+function bookWords(start: Chosen | null, times: number) {
   if (!start) return t`Book`;
+  if (times > 1) return plural(times, { one: "Book # visit", other: "Book # visits" });
   const at = timeWords(start.clock);
   return start.accept ? t`Book ${at} all the same` : t`Book ${at}`;
 }
@@ -22,6 +23,8 @@ type Props = {
   booking: ReturnType<typeof useBooking>;
   start: Chosen | null;
   canBook: boolean;
+  /** How many visits it is, where it repeats. */
+  times: number;
   lacksClient: boolean;
   onTake: (start: Chosen) => void;
   draft: VisitDraft;
@@ -29,7 +32,7 @@ type Props = {
 };
 
 /** What a new visit ends in: what stood in its way, and booking it. */
-export function BookFoot({ form, booking, start, canBook, lacksClient, onTake, draft, onClose }: Props) {
+export function BookFoot({ form, booking, start, canBook, times, lacksClient, onTake, draft, onClose }: Props) {
   const { problem, errors, over, pending } = booking;
   return (
     <>
@@ -47,7 +50,7 @@ export function BookFoot({ form, booking, start, canBook, lacksClient, onTake, d
       )}
       <Row>
         <Press type="submit" form={form} look="primary" flex="1" disabled={!canBook || pending}>
-          {bookWords(start)}
+          {bookWords(start, times)}
         </Press>
         {isBegun(draft) && (
           <Press

@@ -2,34 +2,37 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useState } from "react";
+import { useParams, useSearchParams } from "react-router";
 import { type Client, type DeskSetup, type Session } from "../../api/staff";
-import { addDays } from "../../shared/format";
 import { Frame, Message } from "../../desk/Frame";
 import { Keys } from "../../desk/Keys";
+import { BookSheets } from "./BookSheets";
+import { InTheHouse } from "./InTheHouse";
 import { Lanes } from "./Lanes";
-import { NewVisitSheet } from "./NewVisitSheet";
 import { TopLine } from "./TopLine";
 import { Tray } from "./Tray";
-import { VisitSheet } from "./VisitSheet";
-import type { Fit } from "./fits";
-import { Sheet, underneath } from "./Sheet";
+import type { Carried } from "./carry/carried";
+import { linesOf } from "./lines/lineDrafts";
+import { useFinding } from "./finding";
+import { useOpening } from "./useOpening";
+import type { VisitMode } from "./VisitSheet";
+import { useBookKeys } from "./useBookKeys";
+import { usePickingUp } from "./carry/usePickingUp";
+import { underneath } from "./Sheet";
+import { sheetPixels } from "../../theme/book";
 import { visitDrafts } from "./visitDrafts";
 
 const Box = chakra("div");
-const ClientSheet = lazy(() => import("../clients/ClientSheet").then((part) => ({ default: part.ClientSheet })));
-
-// A sheet opens and closes in the very moment: the next key that is pressed already means the book.
-const atOnce = { flushSync: true };
 
 /** One day of the book of one location, with the sheet of what is chosen. The address says all of it. */
 export function BookPage({ session, setup }: { session: Session; setup: DeskSetup }) {
   const { locationId = "", date = "" } = useParams();
-  const [search, setSearch] = useSearchParams();
-  const navigate = useNavigate();
-  const [fits, setFits] = useState<Fit[] | null>(null);
+  const [search] = useSearchParams();
+  const [carried, setCarried] = useState<Carried | null>(null);
+  // What is dragged goes before what a sheet carries, and gives it back when it is put down.
+  const [dragged, setDragged] = useState<Carried | null>(null);
   const [showKeys, setShowKeys] = useState(false);
   const location = setup.locations.find((other) => other.id === locationId);
   const mayKeep = session.rights.includes("keep-book");
@@ -49,26 +52,13 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     null;
 
   const clientId = mayKeep && !isNew && !visitId ? search.get("client") : null;
-  // A sheet that was just closed is gone for the next key, even where the address still follows.
-  const hasLeft = useRef(false);
-  const open = useMemo(() => {
-    const show = (next: Record<string, string>) => {
-      hasLeft.current = false;
-      setSearch(next, atOnce);
-    };
-    return {
-      visit: (id: string) => show({ visit: id }),
-      draft: (id: string) => show({ new: id }),
-      client: (id: string) => show({ client: id }),
-      none: () => {
-        hasLeft.current = true;
-        document.getElementById(underneath)?.focus();
-        setSearch({}, atOnce);
-      },
-      day: (next: string, where = locationId) =>
-        navigate(`/day/${where}/${next}${hasLeft.current ? "" : window.location.search}`),
-    };
-  }, [locationId, navigate, setSearch]);
+  const mayChangeDays = mayKeep && session.rights.includes("keep-days");
+  const besides = mayChangeDays && !isNew && !visitId && !clientId;
+  const lane = besides ? day.data?.lanes.find((other) => other.id === search.get("lane")) : undefined;
+  const isCovering = besides && !lane && search.get("cover") !== null;
+  const open = useOpening(locationId);
+
+  const openVisit = useCallback((id: string) => open.visit(id), [open]);
 
   // Another place pointed at keeps who and what: a sheet that is open goes on.
   const fresh = useCallback(() => open.draft(draftId ?? crypto.randomUUID()), [draftId, open]);
@@ -77,37 +67,54 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     const id = visitDrafts.forClient(client, draftId, locationId);
     if (id !== draftId) open.draft(id);
   };
-  const pointAt = (practitionerId: string | null, at: string) => {
-    const id = draftId ?? crypto.randomUUID();
-    visitDrafts.set(id, locationId, { practitionerId: practitionerId ?? "" });
-    hasLeft.current = false;
-    setSearch({ new: id, at, ...(practitionerId && { by: practitionerId }) }, atOnce);
-  };
+  const pointAt = useCallback(
+    (practitionerId: string | null, at: string) => {
+      const id = draftId ?? crypto.randomUUID();
+      if (practitionerId) visitDrafts.give(id, locationId, practitionerId);
+      open.show({ new: id, at, ...(practitionerId && { by: practitionerId }) });
+    },
+    [draftId, locationId, open],
+  );
 
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (event.defaultPrevented) return;
-      if (event.key === "Escape") return open.none();
-      if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName)) return;
-      // Keys pressed in a sheet or in something that floats belong there.
-      if (target.closest("aside, dialog, [role=dialog], [role=listbox], [role=menu]")) return;
-      const keys: Record<string, () => void> = {
-        n: () => mayKeep && fresh(),
-        t: () => location && open.day(location.today),
-        ArrowLeft: () => open.day(addDays(date, -1)),
-        ArrowRight: () => open.day(addDays(date, 1)),
-        "/": () => document.getElementById("find")?.focus(),
-        "?": () => setShowKeys(true),
-      };
-      const action = keys[event.key];
-      if (!action) return;
-      event.preventDefault();
-      action();
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [date, fresh, location, mayKeep, open]);
+  const find = useFinding({
+    setup,
+    locationId,
+    date,
+    onLane: mayChangeDays ? open.lane : null,
+    onCover: open.cover,
+    onDraft: open.draft,
+    onDay: open.day,
+  });
+  const queries = useQueryClient();
+  const mode = (search.get("do") ?? "look") as VisitMode;
+  const setMode = (next: VisitMode) => visitId && open.visit(visitId, next);
+  const pointFor = useCallback(
+    (practitionerId: string | null, at: string) =>
+      visitId &&
+      open.visit(visitId, mode === "look" ? "move" : mode, { at, ...(practitionerId && { by: practitionerId }) }),
+    [mode, open, visitId],
+  );
+  const { pickUp, letGo } = usePickingUp({ locationId, date, carry: setDragged, onDay: open.day, onVisit: open.visit });
+  useBookKeys({
+    date,
+    location,
+    mayKeep,
+    visit: day.data?.visits.find((other) => other.id === visitId),
+    onDay: open.day,
+    onNew: fresh,
+    onMove: (id) => open.visit(id, "move"),
+    onAgain: (visit) => {
+      const id = crypto.randomUUID();
+      const known = queries.getQueryData<Client>(["client", visit.client.id]);
+      visitDrafts.set(id, locationId, {
+        client: known ?? { ...visit.client, visits: 1, noShows: 0, lateCancellations: 0 },
+        lines: linesOf(visit, true),
+      });
+      open.draft(id);
+    },
+    onNone: open.none,
+    onKeys: () => setShowKeys(true),
+  });
 
   if (!location)
     return (
@@ -125,6 +132,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
         onDay={open.day}
         onNew={fresh}
         onClient={forClient}
+        find={find}
       />
       <Box display="flex" flex="1" minH="0" position="relative">
         <Box
@@ -142,56 +150,33 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             <Lanes
               day={day.data}
               chosen={visitId}
-              fits={isNew || visitId ? fits : null}
-              onVisit={open.visit}
+              at={search.get("at")}
+              covered={isNew || visitId || clientId || lane || isCovering ? sheetPixels : 0}
+              carried={dragged ?? carried}
+              onVisit={openVisit}
               onFree={mayKeep ? pointAt : undefined}
+              onLane={mayChangeDays ? open.lane : undefined}
+              pickUp={mayKeep ? pickUp : null}
+              letGo={letGo}
             />
           ) : (
             <Message>{day.error?.message ?? t`Opening the day …`}</Message>
           )}
         </Box>
-        {isNew && (
-          <NewVisitSheet
-            key={draftId}
-            id={draftId}
-            setup={setup}
-            location={location}
-            date={date}
-            at={search.get("at")}
-            by={search.get("by")}
-            onFits={setFits}
-            onDay={(next) => open.day(next)}
-            onDone={(id) => open.visit(id)}
-            onClient={open.client}
-            onClose={open.none}
-          />
-        )}
-        {clientId && (
-          <Suspense
-            fallback={
-              <Sheet title={t`Client`} onClose={open.none}>
-                <Trans>Opening …</Trans>
-              </Sheet>
-            }
-          >
-            <ClientSheet key={clientId} id={clientId} onVisit={forClient} onClose={open.none} />
-          </Suspense>
-        )}
-        {visitId && !isNew && (
-          <VisitSheet
-            key={visitId}
-            id={visitId}
-            setup={setup}
-            mayKeep={mayKeep}
-            date={date}
-            onFits={setFits}
-            onDay={(next) => open.day(next)}
-            onClient={open.client}
-            onClose={open.none}
-          />
-        )}
+        <BookSheets
+          {...{ setup, location, date, mayKeep, draftId, visitId, clientId, lane, isCovering, mode, open }}
+          mayTakeOut={session.rights.includes("take-back")}
+          at={search.get("at")}
+          by={search.get("by")}
+          onCarry={setCarried}
+          onPoint={pointAt}
+          onPointFor={pointFor}
+          onMode={setMode}
+          onClient={forClient}
+        />
       </Box>
-      <Tray open={draftId} onDraft={open.draft} />
+      {day.data && <InTheHouse day={day.data} onVisit={openVisit} />}
+      <Tray open={draftId} onDraft={open.draft} here={`${locationId} ${date}`} onCover={mayKeep ? open.cover : null} />
       {showKeys && <Keys onClose={() => setShowKeys(false)} />}
     </Frame>
   );

@@ -5,27 +5,29 @@ import { useState } from "react";
 import type { CancelledBy, Visit } from "../../api/staff";
 import { SelectField, TextField } from "../../shared/Field";
 import { clock, dateIn, shortDate } from "../../shared/format";
-import { asForm } from "../../shared/layout";
+import { asForm, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 
 const Box = chakra("div");
 
-/** Who cancels a visit, and why. */
-export function CancelForm({
-  visit,
-  busy,
-  error,
-  onCancel,
-  onStop,
-}: {
+/** What of a row is cancelled with a visit. */
+export type CancelReach = "one" | "following" | "all";
+
+type Props = {
   visit: Visit;
+  /** What the business offers to choose from. */
+  reasons: readonly string[];
   busy: boolean;
   error: string | undefined;
-  onCancel: (reason: string, by: CancelledBy) => void;
+  onCancel: (reason: string, by: CancelledBy, reach: CancelReach) => void;
   onStop: () => void;
-}) {
+};
+
+/** Who cancels a visit, and why; and of a row how much of it. */
+export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Props) {
   const [reason, setReason] = useState("");
   const [by, setBy] = useState<CancelledBy>("client");
+  const [reach, setReach] = useState<CancelReach>("one");
   return (
     <Box
       {...asForm}
@@ -33,14 +35,29 @@ export function CancelForm({
       gap="3"
       onSubmit={(event) => {
         event.preventDefault();
-        onCancel(reason, by);
+        onCancel(reason, by, reach);
       }}
     >
       <Box>
-        <Trans>
-          The visit stays in the history with its reason; its time is free again at once. This cannot be undone.
-        </Trans>
+        <Trans>The visit stays in the history with its reason; its time is free again at once.</Trans>
       </Box>
+      {visit.seriesId && (
+        <SelectField
+          label={t`How much of the row?`}
+          value={reach}
+          onChange={(e) => setReach(e.target.value as CancelReach)}
+        >
+          <option value="one">
+            <Trans>this visit only</Trans>
+          </option>
+          <option value="following">
+            <Trans>this one and those that follow</Trans>
+          </option>
+          <option value="all">
+            <Trans>all that have not begun</Trans>
+          </option>
+        </SelectField>
+      )}
       <SelectField label={t`Who cancels?`} value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
         <option value="client">
           <Trans>the client</Trans>
@@ -65,9 +82,18 @@ export function CancelForm({
         onChange={(e) => setReason(e.target.value)}
         error={error}
       />
+      {reasons.length > 0 && (
+        <Row role="group" aria-label={t`Usual reasons`} gap="1.5">
+          {reasons.map((usual) => (
+            <Press key={usual} size="small" aria-pressed={reason === usual} onClick={() => setReason(usual)}>
+              {usual}
+            </Press>
+          ))}
+        </Row>
+      )}
       <Box display="flex" gap="2">
         <Press type="submit" look="danger" disabled={busy || reason.trim() === ""}>
-          <Trans>Cancel visit</Trans>
+          {reach === "one" ? t`Cancel visit` : t`Cancel these visits`}
         </Press>
         <Press onClick={onStop}>
           <Trans>Keep it</Trans>

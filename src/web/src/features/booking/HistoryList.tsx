@@ -1,22 +1,13 @@
-import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type DeskSetup } from "../../api/staff";
-import { clock, dateIn, moment, shortDate } from "../../shared/format";
+import { moment } from "../../shared/format";
 import { Press } from "../../shared/Press";
-import { marks } from "./BlockMark";
+import { done, saidOf, standingOf } from "./historyWords";
 
 const Box = chakra("div");
-type Standing = {
-  state?: string;
-  start?: string;
-  reason?: string;
-  over?: string[];
-  lines?: { practitioner?: string }[];
-};
-
 /** Everything that happened to a visit, oldest first. */
 export function HistoryList({
   id,
@@ -30,19 +21,7 @@ export function HistoryList({
   onStop: () => void;
 }) {
   const history = useQuery(asks.visitHistory(id));
-  const standingOf = (text: string | null): Standing => (text ? JSON.parse(text) : {});
-  const said = (text: string | null) => {
-    const standing = standingOf(text);
-    const who = setup.practitioners.find((practitioner) => practitioner.id === standing.lines?.[0]?.practitioner)?.name;
-    const state = standing.state
-      ? ((standing.state[0]!.toLowerCase() + standing.state.slice(1)) as keyof typeof marks)
-      : undefined;
-    if (standing.start)
-      return [`${shortDate(dateIn(standing.start, zone))}, ${clock(standing.start, zone)}`, who && t`with ${who}`]
-        .filter(Boolean)
-        .join(" ");
-    return [state && marks[state]?.word, standing.reason].filter(Boolean).join(": ");
-  };
+  const said = (text: string | null) => saidOf(text, setup, zone);
   return (
     <Box>
       <Box as="h3" fontSize="text" mb="2">
@@ -54,7 +33,7 @@ export function HistoryList({
           <Box as="li" key={entry.at + entry.action} borderTopWidth="line" borderColor="line" pt="2">
             <Box fontWeight="600">
               <Trans>
-                {entry.action === "State" ? t`Changed` : entry.action} by {entry.actor}
+                {done[entry.action] ?? entry.action} by {entry.actor}
               </Trans>
             </Box>
             <Box fontSize="small" color="quiet">

@@ -1,30 +1,53 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
-import { useEffect, useMemo, useState, type MouseEvent } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useRef, type MouseEvent } from "react";
+import { asks } from "../../api/queries";
 import type { Day, Lane, Visit } from "../../api/staff";
-import { clock, clockRange, longDate, timeWords } from "../../shared/format";
-import { blocksOf, type Block } from "./blocks";
-import { BlockMark } from "./BlockMark";
-import type { Fit } from "./fits";
-import { hatched, headWidth, woven } from "../../theme/book";
-import { makeScale, type Scale } from "./scale";
+import { longDate } from "../../shared/format";
+import { headWidth, idlePixels } from "../../theme/book";
+import { blocksOf } from "./blocks";
+import type { Carried } from "./carry/carried";
+import { lightsByLane } from "./carry/lights";
+import { useCarrying, putDown, spotAt } from "./carry/useCarrying";
+import { useDragging } from "./carry/useDragging";
+import { Hours } from "./Hours";
+import { LaneRow } from "./LaneRow";
+import { LightMarks } from "./LightMarks";
+import { Overlay } from "./Overlay";
+import { makeScale } from "./scale";
+import { useBookView } from "./view/useBookView";
+import { useRoving } from "./view/useRoving";
+import { WholeDay } from "./view/WholeDay";
 
 const Box = chakra("div");
+/** Height of the hours above the lanes. */
+const hoursHeight = 24;
 
 type Props = {
   day: Day;
   chosen: string | null;
-  fits: Fit[] | null;
+  /** The instant that was pointed at, which has to stay in sight. */
+  at: string | null;
+  /** Pixels at the right that a sheet lies over. */
+  covered: number;
+  carried: Carried | null;
   onVisit: (id: string) => void;
   onFree: ((practitionerId: string | null, at: string) => void) | undefined;
+  /** Opens what holds in a lane; missing where this person may not change it. */
+  onLane?: ((laneId: string) => void) | undefined;
+  /** Picks up a visit that is dragged; null where this person may not. */
+  pickUp: ((visit: Visit) => void) | null;
+  letGo: () => void;
 };
 
 /** Time from left to right, a lane for everyone and everything. */
-export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
+export function Lanes({ day, chosen, at, covered, carried, onVisit, onFree, onLane, pickUp, letGo }: Props) {
   const scale = useMemo(() => makeScale(day.from, day.until), [day.from, day.until]);
   const blocks = useMemo(() => blocksOf(day), [day]);
+  const picture = useRef<HTMLDivElement>(null);
+  const layer = useRef<HTMLDivElement>(null);
   const visit = day.visits.find((other) => other.id === chosen);
   const all: [string, Lane["kind"]][] = [
     [t`Practitioners`, "practitioner"],
@@ -32,323 +55,120 @@ export function Lanes({ day, chosen, fits, onVisit, onFree }: Props) {
     [t`Equipment`, "equipment"],
   ];
   const groups = all.filter(([, kind]) => day.lanes.some((lane) => lane.kind === kind));
-  return (
-    <Box h="100%" overflow="auto" position="relative" tabIndex={0} role="region" aria-label={t`Lanes`}>
-      <Box minW="200" position="relative" pb="2.5">
-        <Hours day={day} scale={scale} />
-        {day.closed && (
-          <Box role="status" bg="glow" px="3.5" py="2" fontWeight="600">
-            <Trans>
-              Closed on {longDate(day.date)}: {day.closed}.
-            </Trans>
-          </Box>
-        )}
-        {groups.map(([title, kind]) => (
-          <Box as="section" key={kind} aria-label={title}>
-            {kind !== "practitioner" && (
-              <Box
-                bg="woven"
-                borderBottomWidth="line"
-                borderColor="line"
-                px="3"
-                fontSize="small"
-                color="quiet"
-                h="5"
-                lineHeight="shorter"
-              >
-                {title}
-              </Box>
-            )}
-            {day.lanes
-              .filter((lane) => lane.kind === kind)
-              .map((lane) => (
-                <LaneRow
-                  key={lane.id}
-                  lane={lane}
-                  day={day}
-                  scale={scale}
-                  blocks={blocks.get(lane.id) ?? []}
-                  chosen={chosen}
-                  fits={
-                    fits?.filter((fit) =>
-                      kind === "practitioner"
-                        ? fit.start.practitionerId === lane.id
-                        : fit.start.rooms.includes(lane.name) && kind === "room",
-                    ) ?? null
-                  }
-                  onVisit={onVisit}
-                  onFree={onFree}
-                />
-              ))}
-          </Box>
-        ))}
-        <Overlay day={day} scale={scale} visit={visit} />
-      </Box>
-    </Box>
-  );
-}
-
-function Hours({ day, scale }: { day: Day; scale: Scale }) {
-  return (
-    <Box
-      position="sticky"
-      top="0"
-      zIndex={12}
-      h="6"
-      bg="paper"
-      borderBottomWidth="line"
-      borderColor="line"
-      display="flex"
-    >
-      <Box w={headWidth} flexShrink={0} />
-      <Box flex="1" position="relative">
-        {day.hours.map((hour) => (
-          <Box
-            key={hour.at}
-            position="absolute"
-            top="1"
-            fontSize="small"
-            color="quiet"
-            style={{ left: `${scale.at(hour.at)}%` }}
-            pl="0.5"
-          >
-            {hour.label}
-          </Box>
-        ))}
-      </Box>
-    </Box>
-  );
-}
-
-type RowProps = Omit<Props, "fits"> & { lane: Lane; scale: Scale; blocks: Block[]; fits: Fit[] | null };
-
-function LaneRow({ lane, day, scale, blocks, chosen, fits, onVisit, onFree }: RowProps) {
-  const isPractitioner = lane.kind === "practitioner";
-  const idle = isPractitioner && lane.open.length === 0 && blocks.length === 0;
-  const height = isPractitioner ? (idle ? 20 : 38) : lane.kind === "room" ? 25 : 23;
-  const press = (event: MouseEvent<HTMLElement>) => {
-    if (!onFree) return;
-    const box = event.currentTarget.getBoundingClientRect();
-    onFree(isPractitioner ? lane.id : null, scale.instantAt((event.clientX - box.left) / box.width));
+  const isIdle = (lane: Lane) => lane.kind === "practitioner" && lane.open.length === 0 && !blocks.has(lane.id);
+  const count = (kind: Lane["kind"]) => day.lanes.filter((lane) => lane.kind === kind && !isIdle(lane)).length;
+  const start = carried?.chosen?.start ?? visit?.start ?? at;
+  const end =
+    carried?.chosen?.end ??
+    visit?.claims.reduce((last, claim) => (claim.coreUntil > last ? claim.coreUntil : last), visit.start);
+  const show = useMemo(() => (start ? { from: start, until: end ?? start } : null), [start, end]);
+  const { root, scroller, slider, minutes, zoom, scrollTo } = useBookView({
+    day,
+    counts: { practitioner: count("practitioner"), room: count("room"), equipment: count("equipment") },
+    besides: hoursHeight + (groups.length - 1) * 16 + day.lanes.filter(isIdle).length * idlePixels,
+    covered,
+    show,
+  });
+  const asked = useQuery({
+    ...asks.lights({
+      locationId: day.locationId,
+      lines: carried?.lines ?? [],
+      from: day.date,
+      days: 1,
+      visitId: carried?.visitId ?? null,
+      withoutRooms: null,
+    }),
+    enabled: carried !== null && carried.lines.length > 0,
+  });
+  const glow = carried ? asked.data?.days[0] : undefined;
+  const lights = useMemo(() => (glow ? lightsByLane(glow) : null), [glow]);
+  useCarrying({ picture, layer, day, scale, carried, lights });
+  useDragging({ picture, day, scale, carried, lights, pickUp, letGo });
+  const keys = useRoving(picture);
+  const place = (event: MouseEvent) => {
+    // A visit that is pressed is opened, whatever is carried over it.
+    // Nor does the press that ends a drag put down what a sheet carries.
+    const dropped = Number(picture.current?.dataset["dropped"] ?? -Infinity);
+    if (performance.now() - dropped < 100) return;
+    if (!carried || !lights || (event.target as HTMLElement).closest("[data-visit]")) return;
+    const spot = spotAt(event.clientX, event.clientY, scale);
+    if (!spot || spot.kind === "equipment") return;
+    event.stopPropagation();
+    putDown(carried, lights, spot, day.zone);
   };
   return (
-    <Box display="flex" borderBottomWidth="line" borderColor="line" style={{ height }} data-lane={lane.name}>
-      <LaneHead lane={lane} idle={idle} />
-      <Box flex="1" position="relative" css={woven} data-track onClick={press} cursor={onFree ? "copy" : undefined}>
-        {lane.open.map((open) => (
+    <Box ref={root} h="100%" display="flex" flexDirection="column">
+      <WholeDay {...{ day, blocks, lights, slider, minutes, zoom, scrollTo }} />
+      <Box
+        ref={scroller}
+        flex="1"
+        minH="0"
+        overflow="auto"
+        position="relative"
+        tabIndex={0}
+        role="region"
+        aria-label={t`Lanes`}
+        style={{ scrollPaddingInline: `${headWidth} ${covered}px`, scrollPaddingTop: hoursHeight }}
+      >
+        <Box
+          ref={picture}
+          position="relative"
+          role="grid"
+          aria-label={t`Visits by lane`}
+          data-carrying={carried ? "" : undefined}
+          onClickCapture={place}
+          onKeyDown={keys}
+          style={{ width: `calc(${headWidth} + var(--track) + ${covered}px)` }}
+        >
+          <Hours day={day} scale={scale} />
+          {day.closed && (
+            <Box role="status" bg="glow" px="3.5" py="2" fontWeight="600">
+              <Trans>
+                Closed on {longDate(day.date)}: {day.closed}.
+              </Trans>
+            </Box>
+          )}
+          {groups.map(([title, kind]) => (
+            <Box role="rowgroup" key={kind} aria-label={title}>
+              {kind !== "practitioner" && (
+                <Box bg="woven" fontSize="small" color="quiet" h="4" lineHeight="1" aria-hidden>
+                  <Box position="sticky" left="0" zIndex={8} w={headWidth} h="100%" px="2.5" bg="woven">
+                    {title}
+                  </Box>
+                </Box>
+              )}
+              {day.lanes
+                .filter((lane) => lane.kind === kind)
+                .map((lane) => (
+                  <LaneRow
+                    key={lane.id}
+                    lane={lane}
+                    idle={isIdle(lane)}
+                    zone={day.zone}
+                    scale={scale}
+                    blocks={blocks.get(lane.id)}
+                    chosen={blocks.get(lane.id)?.some((block) => block.visit.id === chosen) ? chosen : null}
+                    onVisit={onVisit}
+                    onFree={onFree}
+                    onLane={onLane}
+                  />
+                ))}
+            </Box>
+          ))}
+          <Overlay day={day} scale={scale} visit={visit} picture={picture} />
           <Box
-            key={open.from}
             position="absolute"
-            top="0"
-            bottom="0"
-            bg="sheet"
-            style={scale.span(open.from, open.until)}
-          />
-        ))}
-        {day.hours.map((hour) => (
-          <Box
-            key={hour.at}
-            position="absolute"
-            top="0"
-            bottom="0"
-            borderLeftWidth="line"
-            borderColor="line"
-            opacity={0.6}
-            style={{ left: `${scale.at(hour.at)}%` }}
-          />
-        ))}
-        {lane.blocked.map((block) => (
-          <Box
-            key={block.from}
-            position="absolute"
-            top="0"
-            bottom="0"
-            css={hatched}
-            overflow="hidden"
-            fontSize="small"
-            color="quiet"
-            px="1"
-            whiteSpace="nowrap"
-            title={`${block.reason}, ${clockRange(block.from, block.until, day.zone)}`}
-            style={{ ...scale.span(block.from, block.until), lineHeight: `${height - 2}px` }}
+            inset="0"
+            pointerEvents="none"
+            zIndex={9}
+            aria-hidden
+            style={{ left: headWidth, right: covered }}
           >
-            {block.reason}
+            {lights && <LightMarks picture={picture} lights={lights} chosen={carried?.chosen ?? null} scale={scale} />}
+            <Box ref={layer} className="kc-ghosts" />
           </Box>
-        ))}
-        {blocks.map((block) => (
-          <BlockMark
-            key={block.key}
-            block={block}
-            zone={day.zone}
-            scale={scale}
-            tall={isPractitioner}
-            chosen={block.visit.id === chosen}
-            dim={fits !== null && block.visit.id !== chosen}
-            onOpen={() => onVisit(block.visit.id)}
-          />
-        ))}
-        {fits?.map((fit) => (
-          <FitLight key={fit.start.start} fit={fit} scale={scale} pressable={isPractitioner} />
-        ))}
+        </Box>
       </Box>
     </Box>
   );
-}
-
-function LaneHead({ lane, idle }: { lane: Lane; idle: boolean }) {
-  const units = lane.units > 1 ? ` ×${lane.units}` : lane.kind === "equipment" ? " ×1" : "";
-  return (
-    <Box
-      w={headWidth}
-      flexShrink={0}
-      borderRightWidth="line"
-      borderColor="line"
-      bg="sheet"
-      px="2.5"
-      position="sticky"
-      left="0"
-      zIndex={8}
-      display="flex"
-      flexDirection="column"
-      justifyContent="center"
-      overflow="hidden"
-    >
-      {lane.kind === "practitioner" && !idle ? (
-        <>
-          <Box fontWeight="700" lineHeight="1.2" whiteSpace="nowrap">
-            {lane.name}
-          </Box>
-          <Box fontSize="small" color="quiet" lineHeight="1.2" whiteSpace="nowrap">
-            {lane.detail}
-            {lane.fullness !== null && ` · ${lane.fullness} %`}
-          </Box>
-          {lane.fullness !== null && (
-            <Box
-              position="absolute"
-              right="0"
-              bottom="0"
-              w="1"
-              bg="full"
-              aria-hidden
-              style={{ height: `${lane.fullness}%` }}
-            />
-          )}
-        </>
-      ) : (
-        <Box whiteSpace="nowrap" fontSize="small" overflow="hidden" textOverflow="ellipsis" title={lane.detail}>
-          <Box as="span" fontWeight={idle ? "400" : "700"} color={idle ? "quiet" : "ink"}>
-            {lane.name}
-            {units}
-          </Box>{" "}
-          <Box as="span" color="quiet">
-            {lane.detail}
-          </Box>
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-function FitLight({ fit, scale, pressable }: { fit: Fit; scale: Scale; pressable: boolean }) {
-  const look = {
-    position: "absolute",
-    top: "1",
-    bottom: "1",
-    w: "1.5",
-    borderRadius: "mark",
-    bg: "kingcup",
-    boxShadow: fit.chosen ? "fitChosen" : "fit",
-    zIndex: 6,
-  } as const;
-  const style = { left: `${scale.at(fit.start.start)}%` };
-  // The list in the sheet is the way for the keyboard; the lights repeat it for the pointer.
-  return pressable ? (
-    <Plain
-      tabIndex={-1}
-      aria-hidden
-      title={`${timeWords(fit.start.clock)} ${fit.start.practitioner}`}
-      cursor="pointer"
-      css={look}
-      style={style}
-      onClick={(event) => {
-        event.stopPropagation();
-        fit.choose();
-      }}
-    />
-  ) : (
-    <Box aria-hidden css={look} style={style} />
-  );
-}
-
-/** The thread through the lanes of the chosen visit, and the line that says now. */
-function Overlay({ day, scale, visit }: { day: Day; scale: Scale; visit: Visit | undefined }) {
-  const now = useNow(day.now);
-  const inView = now >= Date.parse(day.from) && now <= Date.parse(day.until);
-  const at = new Date(now).toISOString();
-  return (
-    <Box
-      position="absolute"
-      top="0"
-      bottom="0"
-      right="0"
-      pointerEvents="none"
-      style={{ left: headWidth }}
-      zIndex={13}
-      aria-hidden
-    >
-      {visit && (
-        <Box
-          position="absolute"
-          top="6"
-          bottom="0"
-          borderLeftWidth="mark"
-          borderColor="kingcup"
-          style={{ left: `${scale.at(visit.start)}%` }}
-        />
-      )}
-      {inView && (
-        <Box
-          position="absolute"
-          top="0"
-          bottom="0"
-          borderLeftWidth="mark"
-          borderColor="kingcup"
-          style={{ left: `${scale.at(at)}%` }}
-        >
-          <Box
-            position="sticky"
-            top="0.5"
-            w="max-content"
-            px="1"
-            transform="translateX(-50%)"
-            whiteSpace="nowrap"
-            borderRadius="mark"
-            bg="kingcup"
-            color="onKingcup"
-            fontWeight="700"
-            fontSize="small"
-            lineHeight="shorter"
-          >
-            {clock(at, day.zone)}
-          </Box>
-        </Box>
-      )}
-    </Box>
-  );
-}
-
-/** The present by the server's clock, to the half minute. */
-function useNow(server: string) {
-  const [now, setNow] = useState(() => Date.parse(server));
-  useEffect(() => {
-    const seen = { server: Date.parse(server), here: performance.now() };
-    const tick = () => setNow(seen.server + performance.now() - seen.here);
-    const timer = setInterval(tick, 20_000);
-    const first = setTimeout(tick, 0);
-    return () => {
-      clearInterval(timer);
-      clearTimeout(first);
-    };
-  }, [server]);
-  return now;
 }

@@ -1,22 +1,24 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { chakra } from "@chakra-ui/react";
 import { useCallback, useId, useMemo, useState, type FormEvent } from "react";
 import type { DeskSetup } from "../../api/staff";
-import { AreaField, SelectField } from "../../shared/Field";
-import { money } from "../../shared/format";
-import { ChoiceField } from "../../shared/inputs";
-import { Box } from "../../shared/layout";
+import { AreaField } from "../../shared/Field";
+import { asForm, Box, Stack } from "../../shared/layout";
 import { BookFoot } from "./BookFoot";
+import type { Carried } from "./carry/carried";
 import { ClientPart } from "./ClientPart";
-import type { Chosen, Fit } from "./fits";
-import { PractitionerField } from "./PractitionerField";
+import type { Chosen } from "./fits";
+import { requestOf } from "./lines/lineDrafts";
+import { LinesPart } from "./lines/LinesPart";
+import { SameAgain } from "./lines/SameAgain";
+import { Press } from "../../shared/Press";
+import { RepeatPart } from "./repeat/RepeatPart";
+import { usualRepeat } from "./repeat/repeats";
+import { useRow } from "./repeat/useRow";
 import { Sheet } from "./Sheet";
 import { StartList } from "./StartList";
 import { useBooking } from "./useBooking";
-import { blankDraft, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
-
-const Form = chakra("form");
+import { blankDraft, clientOf, useVisitDrafts, visitDrafts, type VisitDraft } from "./visitDrafts";
 
 type Props = {
   /** Which of the half-written visits this is. */
@@ -26,7 +28,8 @@ type Props = {
   date: string;
   at: string | null;
   by: string | null;
-  onFits: (fits: Fit[] | null) => void;
+  onCarry: (carried: Carried | null) => void;
+  onPoint: (practitionerId: string | null, start: string) => void;
   onDay: (date: string) => void;
   onDone: (visitId: string) => void;
   onClient: (clientId: string) => void;
@@ -35,11 +38,11 @@ type Props = {
 
 /** Books a visit: who, what, with whom, and one of the starts that really fit. What is written stays when the sheet is closed. */
 export function NewVisitSheet(props: Props) {
-  const { id, setup, location, date, at, by, onFits, onDay, onDone, onClient, onClose } = props;
+  const { id, setup, location, date, at, by, onCarry, onPoint, onDay, onDone, onClient, onClose } = props;
   const draft = useVisitDrafts().find((other) => other.id === id) ?? blankDraft(id, location.id);
-  const { serviceId, practitionerId, addOnIds } = draft;
+  const asked = JSON.stringify(requestOf(draft.lines));
   // A start belongs to what was asked and pointed at when it was chosen: where any of it changes, it is void in the same moment.
-  const here = [at, by, location.id, serviceId, practitionerId, ...addOnIds].join(" ");
+  const here = [at, by, location.id, asked].join(" ");
   const [picked, setPicked] = useState<{ here: string; start: Chosen | null }>({ here, start: null });
   const start = picked.here === here ? picked.start : null;
   const setStart = useCallback((next: Chosen | null) => setPicked({ here, start: next }), [here]);
@@ -49,30 +52,24 @@ export function NewVisitSheet(props: Props) {
     onDone(visit.id);
   });
   const { errors, over } = booking;
-  const services = useMemo(
-    () =>
-      setup.services.filter(
-        (service) =>
-          service.locationIds.includes(location.id) &&
-          (!by || service.id === serviceId || service.practitionerIds.includes(by)),
-      ),
-    [setup, location, by, serviceId],
-  );
-  const extras = services.find((service) => service.id === serviceId)?.addOns ?? [];
-  const question = useMemo(
-    () =>
-      serviceId
-        ? { locationId: location.id, serviceIds: [serviceId], practitionerId: practitionerId || null, addOnIds }
-        : null,
-    [location, serviceId, practitionerId, addOnIds],
-  );
+  const question = useMemo(() => {
+    const lines = JSON.parse(asked) as ReturnType<typeof requestOf>;
+    return lines.length > 0 ? { locationId: location.id, lines } : null;
+  }, [location, asked]);
+  const hasClient = draft.client !== null || draft.fresh !== null;
   // What would be gone over has changed: it is read again before it is taken.
   const stands = start !== null && (over === null || start.start !== over.start || start.accept === over.accept);
+  const row = useRow({ locationId: location.id, here, start, question, clientId: draft.client?.id ?? null });
+  const isReady = stands && hasClient && row.isReady;
   const formId = useId();
-  const hasClient = draft.client !== null || draft.fresh !== null;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!booking.pending && stands && hasClient) booking.run({ draft: { ...draft, locationId: location.id }, start });
+    if (booking.pending || !isReady || !start) return;
+    booking.run({
+      draft: { ...draft, locationId: location.id },
+      start,
+      row: row.repeat ? row.kept : undefined,
+    });
   };
   return (
     <Sheet
@@ -82,7 +79,8 @@ export function NewVisitSheet(props: Props) {
           form={formId}
           booking={booking}
           start={start}
-          canBook={stands && hasClient}
+          canBook={isReady}
+          times={row.repeat ? row.kept.length : 1}
           lacksClient={!hasClient}
           onTake={setStart}
           draft={draft}
@@ -91,44 +89,28 @@ export function NewVisitSheet(props: Props) {
       }
       onClose={onClose}
     >
-      <Form id={formId} onSubmit={submit} noValidate display="grid" gap="3">
+      <Stack {...asForm} id={formId} onSubmit={submit} gap="3">
         <ClientPart draft={draft} errors={errors} onChange={set} onDetails={onClient} />
-        <SelectField
-          label={t`Service`}
-          value={serviceId}
-          onChange={(event) => set({ serviceId: event.target.value, addOnIds: [] })}
-        >
-          <option value="">
-            <Trans>Choose a service</Trans>
-          </option>
-          {setup.categories.map((category) => {
-            const within = services.filter((service) => service.categoryId === category.id);
-            return (
-              within.length > 0 && (
-                <optgroup key={category.id} label={category.name}>
-                  {within.map((item) => (
-                    <option key={item.id} value={item.id}>
-                      {item.name} · {money(item.price)}
-                    </option>
-                  ))}
-                </optgroup>
-              )
-            );
-          })}
-        </SelectField>
-        {extras.length > 0 && (
-          <ChoiceField
-            label={t`With`}
-            options={extras.map((extra) => [extra.id, `${extra.name} · ${money(extra.price)}`] as const)}
-            chosen={addOnIds}
-            onChange={(chosen) => set({ addOnIds: chosen })}
+        {draft.client && !question && (
+          <SameAgain
+            clientId={draft.client.id}
+            setup={setup}
+            locationId={location.id}
+            onTake={(lines) => set({ lines })}
           />
         )}
-        <PractitionerField
+        <LinesPart
           setup={setup}
-          serviceId={serviceId}
-          value={practitionerId}
-          onChange={(next) => set({ practitionerId: next })}
+          locationId={location.id}
+          date={date}
+          by={by}
+          lines={draft.lines}
+          people={draft.people}
+          client={clientOf(draft) ?? ""}
+          chosen={start}
+          errors={errors}
+          onLines={(lines) => set({ lines })}
+          onPeople={(people) => set({ people })}
         />
         {question ? (
           <StartList
@@ -138,7 +120,8 @@ export function NewVisitSheet(props: Props) {
             near={at}
             chosen={start}
             onChoose={setStart}
-            onFits={onFits}
+            onCarry={onCarry}
+            onPoint={onPoint}
             onDay={onDay}
           />
         ) : (
@@ -146,13 +129,24 @@ export function NewVisitSheet(props: Props) {
             <Trans>Choose a service, and the times that fit light up in the book.</Trans>
           </Box>
         )}
+        {question &&
+          start &&
+          !start.accept &&
+          draft.people.length === 0 &&
+          (row.repeat ? (
+            <RepeatPart zone={location.zone} row={row} repeat={row.repeat} />
+          ) : (
+            <Press size="small" look="quiet" justifySelf="start" onClick={() => row.set(usualRepeat, {})}>
+              <Trans>Repeat this visit</Trans>
+            </Press>
+          ))}
         <AreaField
           label={t`Note`}
           value={draft.note}
           maxLength={2000}
           onChange={(event) => set({ note: event.target.value })}
         />
-      </Form>
+      </Stack>
     </Sheet>
   );
 }

@@ -4,13 +4,16 @@ import { asks } from "../../api/queries";
 import { Plain } from "../../shared/Plain";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import { type Anyway as AnywayAnswer } from "../../api/staff";
+import { type Anyway as AnywayAnswer, type Start } from "../../api/staff";
 import { addDays, andWords, clock, dateIn, longDate, money, shortDate, timeWords, wallTime } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { TimeField } from "../../shared/fields/TimeField";
-import { instantOf, type Chosen, type Fit } from "./fits";
+import type { Carried } from "./carry/carried";
+import { instantOf, type Chosen } from "./fits";
+import type { LineRequest } from "./lines/lineDrafts";
+import { useFirstFit } from "./useFirstFit";
 
 function anywayWith({ practitioner, rooms }: AnywayProps["anyway"]) {
   const where = andWords(rooms);
@@ -29,10 +32,10 @@ const days = 7;
 
 export type StartQuestion = {
   locationId: string;
-  serviceIds: string[];
-  addOnIds?: string[];
-  practitionerId: string | null;
+  lines: LineRequest[];
   visitId?: string;
+  /** Where the visit lies now: that is no place to move it to. */
+  present?: string;
 };
 
 type Props = {
@@ -43,27 +46,21 @@ type Props = {
   near: string | null;
   chosen: Chosen | null;
   onChoose: (start: Chosen | null) => void;
-  onFits: (fits: Fit[] | null) => void;
+  onCarry: (carried: Carried | null) => void;
+  /** Somebody has pointed at a lane and a time in it. */
+  onPoint: (practitionerId: string | null, start: string) => void;
   onDay: (date: string) => void;
 };
 
 /** The real starts of a day, with who and where; the same ones glow in the lanes. */
-export function StartList({ question, date, zone, near: pointedAt, chosen, onChoose, onFits, onDay }: Props) {
+export function StartList({ question, date, zone, near: pointedAt, chosen, onChoose, onCarry, onPoint, onDay }: Props) {
   const [asked, setAsked] = useState<{ date: string; time: string } | null>(null);
   const isAsked = asked !== null && asked.date === date && /^\d\d:\d[05]$/.test(asked.time);
   // A time pointed at belongs to its own day; on another one nobody asked for it.
   const isPointed = pointedAt !== null && dateIn(pointedAt, zone) === date;
   const near = isAsked ? instantOf(date, asked.time, zone) : isPointed ? pointedAt : null;
-  const { locationId, serviceIds, practitionerId, visitId, addOnIds } = question;
-  const lines = useMemo(
-    () =>
-      serviceIds.map((serviceId) => ({
-        serviceId,
-        practitionerId,
-        ...(addOnIds && { addOns: addOnIds.map((addOnId) => ({ addOnId, count: 1 })) }),
-      })),
-    [serviceIds, practitionerId, addOnIds],
-  );
+  const { locationId, lines, visitId } = question;
+  const practitionerId = lines[0]?.practitionerId ?? null;
   const found = useQuery(asks.starts({ locationId, lines, from: date, days, visitId: visitId ?? null }));
   const today = found.data?.find((day) => day.date === date);
   const pointed = near
@@ -79,14 +76,23 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
     enabled: misses,
   });
 
+  // Whatever stands around it is said anew while the same is carried.
+  const point = useRef(onPoint);
   useEffect(() => {
-    onFits(
-      found.data
-        ? shown.map((start) => ({ start, chosen: start.start === chosen?.start, choose: () => onChoose(start) }))
-        : null,
-    );
-  }, [shown, chosen, found.data, onChoose, onFits]);
-  useEffect(() => () => onFits(null), [onFits]);
+    point.current = onPoint;
+  }, [onPoint]);
+  useEffect(() => {
+    onCarry({
+      locationId,
+      lines,
+      visitId: visitId ?? null,
+      chosen,
+      take: onChoose,
+      ask: (laneId, start) => point.current(laneId, start),
+    });
+  }, [locationId, lines, visitId, chosen, onChoose, onCarry]);
+  useEffect(() => () => onCarry(null), [onCarry]);
+  const first = useFirstFit({ question, date, zone, chosen, onChoose, onDay });
   useEffect(() => {
     if (pointed && !chosen) onChoose(pointed);
   }, [pointed, chosen, onChoose]);
@@ -100,7 +106,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   }, [chosen, today, date, zone, onChoose]);
 
   const address = new URLSearchParams([
-    ...serviceIds.map((id) => ["service", id]),
+    ...lines.map((line) => ["service", line.serviceId]),
     ["location", locationId],
     ["date", date],
     ["as", "desk"],
@@ -129,6 +135,9 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
           <Trans>Fits on {longDate(date)}</Trans>
         </Box>
         <Box display="flex">
+          <Press size="small" onClick={first.next} disabled={first.isLooking} aria-keyshortcuts="f">
+            {chosen ? t`Next that fits` : t`First that fits`}
+          </Press>
           <Press
             size="small"
             look="quiet"
@@ -147,6 +156,11 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
           </Press>
         </Box>
       </Box>
+      {first.found === "nothing" && (
+        <Box role="status" mb="2">
+          <Trans>Nothing fits in the next two weeks. Try somebody else, or another length.</Trans>
+        </Box>
+      )}
       {misses && (
         <Box bg="glow" borderRadius="card" px="2.5" py="1.5" mb="2" fontSize="small">
           <b>
@@ -183,53 +197,15 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
         </Box>
       )}
       <Box role="group" aria-label={t`Starts that fit`} display="grid" gap="1" maxH="60" overflowY="auto" p="0.5">
-        {shown.map((start) => {
-          const on = start.start === chosen?.start;
-          return (
-            <Plain
-              key={start.start}
-              aria-pressed={on}
-              ref={
-                on ? (element: HTMLButtonElement | null) => element?.scrollIntoView({ block: "nearest" }) : undefined
-              }
-              onClick={() => onChoose(start)}
-              display="flex"
-              alignItems="center"
-              gap="3"
-              textAlign="left"
-              px="2.5"
-              py="1"
-              minH="11"
-              cursor="pointer"
-              borderWidth="line"
-              borderColor={on ? "focus" : "line"}
-              borderLeftWidth={on ? "band" : "line"}
-              bg={on ? "glow" : "sheet"}
-              borderRadius="card"
-            >
-              <Box as="span" fontWeight="700" fontSize="text">
-                {timeWords(start.clock)}
-              </Box>
-              <Box as="span" flex="1" minW="0" fontSize="small" lineHeight="1.25">
-                <Box as="span" display="block">
-                  {start.practitioner}
-                </Box>
-                <Box as="span" display="block" color="quiet">
-                  {[
-                    ...start.rooms,
-                    t`until ${clock(start.end, zone)}`,
-                    start.outsideOpening ? t`outside opening hours` : "",
-                  ]
-                    .filter(Boolean)
-                    .join(" · ")}
-                </Box>
-              </Box>
-              <Box as="span" fontSize="small">
-                {money(start.price)}
-              </Box>
-            </Plain>
-          );
-        })}
+        {shown.map((start) => (
+          <StartChoice
+            key={start.start}
+            start={start}
+            zone={zone}
+            on={start.start === chosen?.start}
+            onChoose={() => onChoose(start)}
+          />
+        ))}
       </Box>
       <Box mt="2" maxW="37">
         <TimeField
@@ -243,6 +219,49 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
         />
       </Box>
     </Box>
+  );
+}
+
+type ChoiceProps = { start: Start; zone: string; on: boolean; onChoose: () => void };
+
+/** One start: when, by whom, where, until when, for how much. */
+function StartChoice({ start, zone, on, onChoose }: ChoiceProps) {
+  return (
+    <Plain
+      aria-pressed={on}
+      ref={on ? (element: HTMLButtonElement | null) => element?.scrollIntoView({ block: "nearest" }) : undefined}
+      onClick={onChoose}
+      display="flex"
+      alignItems="center"
+      gap="3"
+      textAlign="left"
+      px="2.5"
+      py="1"
+      minH="11"
+      cursor="pointer"
+      borderWidth="line"
+      borderColor={on ? "focus" : "line"}
+      borderLeftWidth={on ? "band" : "line"}
+      bg={on ? "glow" : "sheet"}
+      borderRadius="card"
+    >
+      <Box as="span" fontWeight="700" fontSize="text">
+        {timeWords(start.clock)}
+      </Box>
+      <Box as="span" flex="1" minW="0" fontSize="small" lineHeight="1.25">
+        <Box as="span" display="block">
+          {start.practitioner}
+        </Box>
+        <Box as="span" display="block" color="quiet">
+          {[...start.rooms, t`until ${clock(start.end, zone)}`, start.outsideOpening ? t`outside opening hours` : ""]
+            .filter(Boolean)
+            .join(" · ")}
+        </Box>
+      </Box>
+      <Box as="span" fontSize="small">
+        {money(start.price)}
+      </Box>
+    </Plain>
   );
 }
 

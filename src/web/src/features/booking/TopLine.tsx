@@ -10,7 +10,8 @@ import { Month } from "../../shared/fields/Month";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { sentence } from "../../theme/recipes/sentence";
-import { ClientSearch } from "../clients/ClientSearch";
+import { ViewSelect } from "./views/ViewSelect";
+import { ClientSearch, type Found } from "../clients/ClientSearch";
 
 const Box = chakra("div");
 const Select = chakra("select");
@@ -23,10 +24,12 @@ type Props = {
   onDay: (date: string, locationId?: string) => void;
   onNew: () => void;
   onClient: (client: Client) => void;
+  /** What else the search field finds. */
+  find: (typed: string) => Found[];
 };
 
 /** Location, date, the week at a glance, search, and the one button that starts a visit. */
-export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient }: Props) {
+export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient, find }: Props) {
   const styles = useSlotRecipe({ recipe: sentence })();
   return (
     <Box
@@ -41,6 +44,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       bg="sheet"
       flexShrink={0}
     >
+      <ViewSelect view="day" locationId={location.id} date={date} />
       <Select
         aria-label={t`Location`}
         value={location.id}
@@ -94,7 +98,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       )}
       <Week locationId={location.id} date={date} onDay={onDay} />
       <Box flex="1" minW="30">
-        {mayKeep && <ClientSearch id="find" label={t`Find a client`} slash onChoose={onClient} />}
+        {mayKeep && <ClientSearch id="find" label={t`Find`} slash onChoose={onClient} more={find} />}
       </Box>
       {mayKeep && (
         <Press look="primary" onClick={() => onNew()} aria-keyshortcuts="n">

@@ -12,12 +12,21 @@ import { Press } from "../../shared/Press";
 import { dropDraft } from "./dropDraft";
 import { clientOf, isBegun, useVisitDrafts } from "./visitDrafts";
 
+type Props = {
+  open: string | null;
+  onDraft: (id: string) => void;
+  /** The location and the date that are looked at. */
+  here: string;
+  /** Opens where those of this day could go; null where this person may not place them. */
+  onCover: (() => void) | null;
+};
+
 /** At the foot of the book: what still needs a place, and what waits for approval. */
-export function Tray({ open: opened, onDraft }: { open: string | null; onDraft: (id: string) => void }) {
+export function Tray({ open: opened, onDraft, here, onCover }: Props) {
   return (
     <>
       <HalfWritten open={opened} onDraft={onDraft} />
-      <Waiting />
+      <Waiting here={here} onCover={onCover} />
     </>
   );
 }
@@ -59,15 +68,17 @@ function HalfWritten({ open, onDraft }: { open: string | null; onDraft: (id: str
   );
 }
 
-function Waiting() {
+function Waiting({ here, onCover }: Pick<Props, "here" | "onCover">) {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const waiting = useQuery(asks.needsPlace());
   if (!waiting.data || waiting.data.length === 0) return null;
+  const hasLost = waiting.data.some((item) => `${item.locationId} ${item.date}` === here && item.reasons.length > 0);
   return (
     <Box
       as="section"
       aria-label={t`Needs a place`}
+      position="relative"
       borderTopWidth="mark"
       borderColor="kingcup"
       bg="sheet"
@@ -88,6 +99,11 @@ function Waiting() {
           or an answer
         </Trans>
       </Plain>
+      {hasLost && onCover && (
+        <Press size="small" position="absolute" top="0.5" insetInlineEnd="3.5" onClick={onCover}>
+          <Trans>Find places for this day</Trans>
+        </Press>
+      )}
       {open && (
         <Box maxH="48" overflowY="auto" pb="1.5" tabIndex={0} role="group" aria-label={t`Visits`}>
           {waiting.data.map((item) => (

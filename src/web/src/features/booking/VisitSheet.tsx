@@ -1,45 +1,39 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { asks } from "../../api/queries";
-import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
-import { clockRange, dateIn, longDate, money, shortDate, clock } from "../../shared/format";
-import { Press } from "../../shared/Press";
+import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
+import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
+import { Box } from "../../shared/layout";
 import { answerOf, Problem } from "../../shared/problem";
+import { say } from "../../shared/toasts";
 import { marks } from "./BlockMark";
-import { acceptHeader, type Chosen, type Fit } from "./fits";
-import { CancelForm } from "./CancelForm";
+import { CancelForm, type CancelReach } from "./CancelForm";
+import type { Carried } from "./carry/carried";
 import { HistoryList } from "./HistoryList";
-import { MoveForm } from "./MoveForm";
+import { LayForm } from "./LayForm";
 import { Reasons } from "./Reasons";
-import { Fact, Refusal, Sheet } from "./Sheet";
+import { Refusal, Sheet } from "./Sheet";
+import { undoLast } from "./undo/undoing";
+import { useLaying } from "./useLaying";
+import { VisitFacts } from "./VisitFacts";
+import { VisitSteps } from "./VisitSteps";
 
-const Box = chakra("div");
-const order: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done"];
-const verbs: Partial<Record<VisitState, string>> = {
-  confirmed: t`Approve`,
-  arrived: t`Arrived`,
-  inTreatment: t`In treatment`,
-  done: t`Done`,
-  noShow: t`Did not come`,
-};
-
-/** Forward steps by their name, backward ones as what they are: taking a wrong press back. */
-const verb = (from: VisitState, to: VisitState) =>
-  to !== "noShow" && (order.indexOf(from) > order.indexOf(to) || from === "noShow")
-    ? t`Not ${marks[from].word}`
-    : verbs[to];
-const isForward = (from: VisitState, to: VisitState) => order.indexOf(to) > order.indexOf(from) && from !== "noShow";
+export type VisitMode = "look" | "move" | "change" | "cancel" | "history";
 
 type Props = {
   id: string;
   setup: DeskSetup;
   mayKeep: boolean;
+  /** Whether this person may take out what was entered by mistake. */
+  mayTakeOut: boolean;
   date: string;
-  onFits: (fits: Fit[] | null) => void;
+  mode: VisitMode;
+  at: string | null;
+  by: string | null;
+  onMode: (mode: VisitMode) => void;
+  onCarry: (carried: Carried | null) => void;
+  onPoint: (practitionerId: string | null, start: string) => void;
   onDay: (date: string) => void;
   onClient: (clientId: string) => void;
   onClose: () => void;
@@ -47,48 +41,42 @@ type Props = {
 
 type Action =
   | { kind: "state"; state: VisitState }
-  | { kind: "move"; start: string; practitionerId: string | null; chosen?: Chosen }
-  | { kind: "cancel"; reason: string; by: CancelledBy };
+  | { kind: "cancel"; reason: string; by: CancelledBy; reach: CancelReach }
+  | { kind: "takeOut" };
 
 /** A visit in the book: what it is, and what can be done with it. */
-export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, onClose }: Props) {
+export function VisitSheet(props: Props) {
+  const { id, setup, mayKeep, mayTakeOut, date, mode, at, by, onMode, onCarry, onPoint, onDay, onClient, onClose } =
+    props;
   const queries = useQueryClient();
-  const [mode, setMode] = useState<"look" | "move" | "cancel" | "history">("look");
-  const [moved, setMoved] = useState<{ from: string; by: string | null } | null>(null);
   const visit = useQuery(asks.visit(id));
   const act = useMutation({
-    mutationFn: (action: Action) => {
-      const params = { path: { id }, header: { "If-Match": String(visit.data!.version) } };
-      if (action.kind === "state")
-        return answerOf(staff.POST("/api/v1/visits/{id}/state", { params, body: { state: action.state } }));
-      if (action.kind === "cancel")
-        return answerOf(
-          staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason: action.reason, by: action.by } }),
-        );
-      // Putting it back is a move like any other: who has come in between is told, never booked over unread.
-      return answerOf(
-        staff.POST("/api/v1/visits/{id}/move", {
-          params,
-          headers: acceptHeader(action.chosen ?? null),
-          body: { start: action.start, practitionerId: action.practitionerId },
-        }),
-      );
-    },
+    mutationFn: (action: Action) => doneTo(visit.data!, action),
     onSuccess: (next, action) => {
-      if (action.kind === "move")
-        setMoved(moved ? null : { from: visit.data!.start, by: visit.data!.lines[0]?.practitioners[0]?.id ?? null });
-      // A move may have been to another day; both are looked at again.
       refreshBook(queries);
+      if (!next) {
+        say(t`The visit is taken out. Its history stays.`);
+        return onClose();
+      }
       queries.setQueryData(asks.visit(id).queryKey, next);
-      // What was opened while this was on its way stays open, with whatever was typed into it.
-      setMode((now) => (now === action.kind ? "look" : now));
-      if (next.date !== date && action.kind === "move") onDay(next.date);
+      if (action.kind === "cancel") {
+        say(action.reach === "one" ? t`The visit is cancelled.` : t`The visits are cancelled.`, {
+          label: t`Undo (u)`,
+          onClick: () => void undoLast(queries),
+        });
+        onMode("look");
+      }
     },
     // Stale or taken: show how it stands now beside the sentence that says so.
     onError: () => {
       void queries.invalidateQueries({ queryKey: asks.visit(id).queryKey });
       refreshFits(queries);
     },
+  });
+  const lay = useLaying((next) => {
+    // What was opened while this was on its way stays open, with whatever was typed into it.
+    if (mode === "move" || mode === "change") onMode("look");
+    if (next.date !== date) onDay(next.date);
   });
   if (!visit.data)
     return (
@@ -99,7 +87,8 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
   const item = visit.data;
   const location = setup.locations.find((place) => place.id === item.locationId)!;
   const { mark, word } = marks[item.state];
-  const problem = act.error instanceof Problem ? act.error : null;
+  const failed = act.error ?? lay.error;
+  const problem = failed instanceof Problem ? failed : null;
   return (
     <Sheet title={`${item.client.givenName} ${item.client.familyName}`} onClose={onClose}>
       <Box fontWeight="600" mb="2" aria-live="polite">
@@ -124,134 +113,67 @@ export function VisitSheet({ id, setup, mayKeep, date, onFits, onDay, onClient, 
           {problem.message} <Reasons body={problem.body} />
         </Refusal>
       )}
-      {moved && mode === "look" && (
-        <Box
-          role="status"
-          bg="glow"
-          borderRadius="card"
-          px="2.5"
-          py="1.5"
-          mb="2"
-          display="flex"
-          alignItems="center"
-          justifyContent="space-between"
-          gap="2"
-        >
-          <Trans>
-            Moved from {shortDate(dateIn(moved.from, item.zone))}, {clock(moved.from, item.zone)}.
-            <Press
-              size="small"
-              onClick={() => act.mutate({ kind: "move", start: moved.from, practitionerId: moved.by })}
-            >
-              Put it back
-            </Press>
-          </Trans>
-        </Box>
-      )}
-      {mode === "move" ? (
-        <MoveForm
+      {mode === "move" || mode === "change" ? (
+        <LayForm
+          key={mode}
           visit={item}
+          setup={setup}
           zone={location.zone}
           date={date}
-          busy={act.isPending}
-          onFits={onFits}
+          withLines={mode === "change"}
+          at={at}
+          by={by}
+          busy={lay.isPending}
+          errors={lay.error instanceof Problem ? lay.error.errors : {}}
+          onCarry={onCarry}
+          onPoint={onPoint}
           onDay={onDay}
-          onStop={() => setMode("look")}
-          setup={setup}
-          onMove={(chosen) =>
-            act.mutate({ kind: "move", start: chosen.start, practitionerId: chosen.practitionerId, chosen })
-          }
+          onLay={(start, lines) => lay.mutate({ visit: item, start, lines })}
+          onStop={() => onMode("look")}
         />
       ) : mode === "cancel" ? (
         <CancelForm
           visit={item}
           busy={act.isPending}
           error={problem?.errors["reason"]}
-          onStop={() => setMode("look")}
-          onCancel={(reason, by) => act.mutate({ kind: "cancel", reason, by })}
+          onStop={() => onMode("look")}
+          reasons={setup.cancelReasons}
+          onCancel={(reason, who, reach) => act.mutate({ kind: "cancel", reason, by: who, reach })}
         />
       ) : mode === "history" ? (
-        <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => setMode("look")} />
+        <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => onMode("look")} />
       ) : (
         <>
-          <Facts visit={item} location={location.name} />
-          {mayKeep && (
-            <Box display="flex" flexWrap="wrap" gap="1.5" mt="3.5">
-              {item.next
-                .filter((state) => state !== "cancelled" && !(item.state === "noShow" && state === "confirmed"))
-                .map((state, i) => (
-                  <Press
-                    key={state}
-                    look={i === 0 && isForward(item.state, state) ? "primary" : "plain"}
-                    disabled={act.isPending}
-                    onClick={() => act.mutate({ kind: "state", state })}
-                  >
-                    {verb(item.state, state)}
-                  </Press>
-                ))}
-              {item.canMove && (
-                <Press onClick={() => setMode("move")}>
-                  <Trans>Move</Trans>
-                </Press>
-              )}
-              {item.next.includes("cancelled") && (
-                <Press look="danger" onClick={() => setMode("cancel")}>
-                  <Trans>Cancel visit</Trans>
-                </Press>
-              )}
-            </Box>
-          )}
-          <Box display="flex" gap="1.5" mt="2.5">
-            {mayKeep && (
-              <Press look="quiet" size="small" onClick={() => onClient(item.client.id)}>
-                <Trans>Client</Trans>
-              </Press>
-            )}
-            <Press look="quiet" size="small" onClick={() => setMode("history")}>
-              <Trans>History</Trans>
-            </Press>
-          </Box>
+          <VisitFacts visit={item} location={location.name} />
+          <VisitSteps
+            visit={item}
+            mayKeep={mayKeep}
+            mayTakeOut={mayTakeOut}
+            busy={act.isPending}
+            onState={(state) => act.mutate({ kind: "state", state })}
+            onMode={onMode}
+            onClient={() => onClient(item.client.id)}
+            onTakeOut={() => act.mutate({ kind: "takeOut" })}
+          />
         </>
       )}
     </Sheet>
   );
 }
 
-function Facts({ visit, location }: { visit: Visit; location: string }) {
-  return (
-    <Box>
-      <Fact label={t`When`}>
-        {longDate(visit.date)}
-        <br />
-        {clockRange(visit.start, visit.end, visit.zone)}
-      </Fact>
-      {visit.lines.map((line) => (
-        <Box key={line.id}>
-          <Fact label={t`Service`}>{line.service}</Fact>
-          <Fact label={t`With`}>{line.practitioners.map((who) => who.name).join(" and ") || t`nobody`}</Fact>
-          <Fact label={t`Where`}>{[...line.rooms, location].join(", ")}</Fact>
-          {line.addOns.length > 0 && <Fact label={t`Extras`}>{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
-          {line.equipment.length > 0 && <Fact label={t`Equipment`}>{line.equipment.join(", ")}</Fact>}
-        </Box>
-      ))}
-      <Fact label={t`Price`}>{money(visit.price)}</Fact>
-      <Fact label={t`Mobile`}>
-        {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : t`none`}
-      </Fact>
-      <Fact label={t`E-mail`}>{visit.client.email ?? t`none`}</Fact>
-      <Fact label={t`Reference`}>{visit.reference}</Fact>
-      {visit.answers.map((answer) => (
-        <Fact key={answer.question} label={answer.question}>
-          {answer.answer}
-        </Fact>
-      ))}
-      {visit.note && <Fact label={t`Note`}>{visit.note}</Fact>}
-      {visit.cancelReason && (
-        <Fact label={visit.cancelledBy === "business" ? t`Cancelled by us` : t`Cancelled`}>
-          {visit.cancelReason}
-          {visit.cancelledLate && ` (${t`too late: counts with the no-shows`})`}
-        </Fact>
-      )}
-    </Box>
+/** Does something to a visit over the version that was seen; gives it as it stands then, or nothing where it was taken out. */
+async function doneTo(visit: Visit, action: Action): Promise<Visit | null> {
+  const params = { path: { id: visit.id }, header: { "If-Match": String(visit.version) } };
+  if (action.kind === "state")
+    return answerOf(staff.POST("/api/v1/visits/{id}/state", { params, body: { state: action.state } }));
+  if (action.kind === "takeOut") {
+    await answerOf(staff.DELETE("/api/v1/visits/{id}", { params }));
+    return null;
+  }
+  const { reason, by, reach } = action;
+  if (reach === "one") return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason, by } }));
+  const { visits } = await answerOf(
+    staff.POST("/api/v1/visits/{id}/series/cancel", { params, body: { reason, by, all: reach === "all" } }),
   );
+  return visits.find((other) => other.id === visit.id) ?? visit;
 }

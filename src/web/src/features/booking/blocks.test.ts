@@ -57,18 +57,20 @@ describe("the blocks of a lane", () => {
     expect(duo!.labelUntil).toBe(at("10:00"));
   });
 
-  it("put what is overbooked on the lower half and say that it clashes", () => {
-    const [first, over] = blocksOf(
+  it("let two that clash stand side by side and say so of both", () => {
+    const [first, over, later] = blocksOf(
       day(
         [
           visit("first", [claim("ines", "09:00", "10:00")]),
           visit("over", [claim("ines", "09:30", "10:30", { overbooked: true })]),
+          visit("later", [claim("ines", "11:00", "12:00")]),
         ],
         [{ id: "ines", units: 1 }],
       ),
     ).get("ines")!;
-    expect([first!.isClash, first!.top, first!.height]).toEqual([false, 0, 1]);
+    expect([first!.isClash, first!.top, first!.height]).toEqual([true, 0, 0.5]);
     expect([over!.isClash, over!.top, over!.height]).toEqual([true, 0.5, 0.5]);
+    expect([later!.isClash, later!.top, later!.height]).toEqual([false, 0, 1]);
   });
 
   it("name a line once in a lane and leave stretches without the practitioner open", () => {

@@ -17,7 +17,7 @@ export type Block = {
   /** An unattended stretch: an open outline, no label. */
   isOpen: boolean;
   isFirst: boolean;
-  /** Knowingly booked over another: it lies on the lower half of its lane. */
+  /** Knowingly booked over another, or booked over: the two lie side by side in their lane, and both say so. */
   isClash: boolean;
 };
 
@@ -71,6 +71,7 @@ export function blocksOf(day: Day): Map<string, Block[]> {
         isClash: false,
       });
   }
+  for (const blocks of lanes.values()) standAside(blocks);
   for (const [lane, blocks] of lanes) {
     const shut = day.lanes.find((other) => other.id === lane)?.blocked ?? [];
     blocks.sort((a, b) => a.from.localeCompare(b.from) || a.top - b.top);
@@ -90,4 +91,22 @@ export function blocksOf(day: Day): Map<string, Block[]> {
     });
   }
   return lanes;
+}
+
+/** What was booked over makes room: it keeps the upper half of the unit that is shared, and is marked too. */
+function standAside(blocks: Block[]) {
+  for (const over of blocks.filter((block) => block.isClash)) {
+    for (const block of blocks) {
+      const isUnder =
+        !block.isClash &&
+        !block.isOpen &&
+        block.from < over.until &&
+        over.from < block.until &&
+        block.top < over.top + over.height &&
+        over.top < block.top + block.height;
+      if (!isUnder) continue;
+      block.height = over.top - block.top;
+      block.isClash = true;
+    }
+  }
 }

@@ -1,11 +1,8 @@
 import { Temporal } from "temporal-polyfill";
 import type { Start } from "../../api/staff";
 
-/** A start that fits, as the lanes light it; pressing it chooses it. */
-export type Fit = { start: Start; chosen: boolean; choose: () => void };
-
-/** A start as it is chosen; with what was read before, where it fits only over something. */
-export type Chosen = Start & { accept?: string };
+/** A start as it is chosen; with what was read before, where it fits only over something, and the room whose lane it was. */
+export type Chosen = Start & { accept?: string; room?: { id: string; line: number } };
 
 /** The header that says what was read. */
 export const acceptHeader = (start: Chosen | null): Record<string, string> =>

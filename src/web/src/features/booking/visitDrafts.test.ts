@@ -1,17 +1,19 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Client } from "../../api/staff";
+import { blankLine } from "./lines/lineDrafts";
 import { clientOf, isBegun, visitDrafts } from "./visitDrafts";
 
 const client = (id: string, givenName: string) => ({ id, givenName, familyName: "Holt" }) as Client;
 const here = "mill-street";
+const cut = [blankLine({ serviceId: "cut" })];
 
 describe("visits half written", () => {
   beforeEach(() => visitDrafts.forget());
 
   it("give a client to the one that is open and has none, with what was written there", () => {
-    visitDrafts.set("a", here, { serviceId: "cut", note: "asks for the window" });
+    visitDrafts.set("a", here, { lines: cut, note: "asks for the window" });
     expect(visitDrafts.forClient(client("1", "Maren"), "a", here)).toBe("a");
-    expect(visitDrafts.find("a")).toMatchObject({ serviceId: "cut", note: "asks for the window", client: { id: "1" } });
+    expect(visitDrafts.find("a")).toMatchObject({ lines: cut, note: "asks for the window", client: { id: "1" } });
   });
 
   it("never carry what was written for one client over to another", () => {
@@ -25,13 +27,14 @@ describe("visits half written", () => {
 
   it("are found again for the same client", () => {
     const first = visitDrafts.forClient(client("1", "Maren"), null, here);
-    visitDrafts.set(first, here, { serviceId: "cut" });
+    visitDrafts.set(first, here, { lines: cut });
     expect(visitDrafts.forClient(client("1", "Maren"), null, here)).toBe(first);
     expect(visitDrafts.all()).toHaveLength(1);
   });
 
   it("are told by their client, and count only once something is written", () => {
-    visitDrafts.set("a", here, { practitionerId: "ines" });
+    visitDrafts.give("a", here, "ines");
+    expect(visitDrafts.find("a")!.lines[0]).toMatchObject({ practitionerId: "ines", asked: false });
     expect(isBegun(visitDrafts.find("a")!)).toBe(false);
     visitDrafts.set("a", here, { fresh: { givenName: "Suki", familyName: "", email: "", phone: "" } });
     expect(isBegun(visitDrafts.find("a")!)).toBe(true);
@@ -41,8 +44,8 @@ describe("visits half written", () => {
   });
 
   it("that are dropped can be had back as they were", () => {
-    visitDrafts.set("a", here, { serviceId: "cut", note: "asks for the window" });
-    visitDrafts.set("b", here, { serviceId: "nails" });
+    visitDrafts.set("a", here, { lines: cut, note: "asks for the window" });
+    visitDrafts.set("b", here, { lines: [blankLine({ serviceId: "nails" })] });
     const dropped = visitDrafts.find("a")!;
     visitDrafts.drop("a");
     expect(visitDrafts.all().map((draft) => draft.id)).toEqual(["b"]);
@@ -59,7 +62,7 @@ describe("visits half written", () => {
       setItem: (key: string, value: string) => kept.set(key, value),
     });
     visitDrafts.belongTo("Hester Marlow, Owner");
-    visitDrafts.set("a", here, { serviceId: "cut" });
+    visitDrafts.set("a", here, { lines: cut });
     visitDrafts.belongTo("Hester Marlow, Owner");
     expect(visitDrafts.all()).toHaveLength(1);
     visitDrafts.belongTo("Ines Calloway, Practitioner");

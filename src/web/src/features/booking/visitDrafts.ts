@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from "react";
 import type { Client } from "../../api/staff";
+import { blankLine, type LineDraft } from "./lines/lineDrafts";
 
 export type NewClient = { givenName: string; familyName: string; email: string; phone: string };
 
@@ -9,13 +10,14 @@ export type VisitDraft = {
   locationId: string;
   client: Client | null;
   fresh: NewClient | null;
-  serviceId: string;
-  practitionerId: string;
-  addOnIds: string[];
+  /** What is wanted, in order; at least one line, that may still be without a service. */
+  lines: LineDraft[];
+  /** Who comes besides the client: person 1 of the lines, 2 and so on. */
+  people: string[];
   note: string;
 };
 
-const key = "kingcup-half-written",
+const key = "kingcup-half-written-lines",
   personKey = "kingcup-half-written-by";
 const listeners = new Set<() => void>();
 let all: VisitDraft[] = stored();
@@ -39,15 +41,17 @@ export const blankDraft = (id: string, locationId: string): VisitDraft => ({
   locationId,
   client: null,
   fresh: null,
-  serviceId: "",
-  practitionerId: "",
-  addOnIds: [],
+  lines: [blankLine({ key: "first" })],
+  people: [],
   note: "",
 });
 
 /** Whether anything would be lost with it. */
 export const isBegun = (draft: VisitDraft) =>
-  draft.client !== null || draft.fresh !== null || draft.serviceId !== "" || draft.note !== "";
+  draft.client !== null ||
+  draft.fresh !== null ||
+  draft.lines.some((line) => line.serviceId !== "") ||
+  draft.note !== "";
 
 /** Who it is for, and what, as far as that is known. */
 export const clientOf = (draft: VisitDraft) =>
@@ -65,6 +69,11 @@ export const visitDrafts = {
   set: (id: string, locationId: string, change: Partial<VisitDraft>) => {
     const before = visitDrafts.find(id) ?? blankDraft(id, locationId);
     keep([...all.filter((draft) => draft.id !== id), { ...before, ...change }]);
+  },
+  /** Somebody's lane was pointed at: they take the first line. */
+  give: (id: string, locationId: string, practitionerId: string) => {
+    const [first, ...others] = (visitDrafts.find(id) ?? blankDraft(id, locationId)).lines;
+    visitDrafts.set(id, locationId, { lines: [{ ...first!, practitionerId, asked: false }, ...others] });
   },
   drop: (id: string) => keep(all.filter((draft) => draft.id !== id)),
   forget: () => keep([]),

@@ -9,6 +9,7 @@ import { Outcome } from "../../shared/change";
 import { ChosenField } from "../../shared/fields/ChosenField";
 import { countries, currencies, localesIn } from "../../shared/fields/named";
 import { AreaField, TextField } from "../../shared/Field";
+import { WordsField } from "../../shared/fields/WordsField";
 import { CheckField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, asForm } from "../../shared/layout";
 import { PictureField } from "../../shared/pictures";
@@ -146,6 +147,17 @@ function BusinessForm({ business }: { business: Business }) {
         <Press size="small" onClick={() => set({ taxRates: [...rates, { id: null, name: "", basisPoints: 0 }] })}>
           <Trans>Add a rate</Trans>
         </Press>
+      </Section>
+      <Section
+        title={t`Why visits are cancelled`}
+        hint={t`What the desk chooses from; it can always write something else.`}
+      >
+        <WordsField
+          label={t`A reason`}
+          words={draft.cancelReasons ?? []}
+          error={errors["cancelReasons"]}
+          onChange={(cancelReasons) => set({ cancelReasons })}
+        />
       </Section>
       <Section title={t`Signing in`}>
         <CheckField

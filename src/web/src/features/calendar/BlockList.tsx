@@ -21,14 +21,35 @@ export function BlockList({
   name,
   isPerson,
   mayChange = true,
+  date,
+  onDate = [],
+  drawn,
 }: {
   resourceId: string;
   name: string;
   isPerson?: boolean;
   mayChange?: boolean;
+  /** The day that is looked at: a new block begins on it. */
+  date?: string;
+  /** What is blocked on it, by identity: what of that repeats can be left out on it. */
+  onDate?: readonly string[];
+  /** A stretch that was drawn on it and is to be blocked. */
+  drawn?: { from: string; until: string } | null;
 }) {
   const today = useToday();
-  const [draft, setDraft] = useState<Draft | null>(null);
+  const fresh: Draft = {
+    id: null,
+    kind: "once",
+    date: date ?? today,
+    from: "09:00:00",
+    until: "10:00:00",
+    days: ["monday"],
+    interval: 1,
+    ends: "",
+    reason: "",
+    changed: [],
+  };
+  const [draft, setDraft] = useState<Draft | null>(drawn ? { ...fresh, ...drawn } : null);
   const blocks = useQuery(asks.blocks(resourceId));
   const save = useChange(
     (wanted: Draft, headers) => {
@@ -76,20 +97,26 @@ export function BlockList({
     ),
   );
   useUnsaved(draft !== null && (draft.reason !== "" || draft.id !== null));
-  const edit = (block: Block) =>
-    setDraft({
-      id: block.id!,
-      version: block.version,
-      kind: block.repeat ? (block.repeat.rule?.startsWith("FREQ=DAILY") ? "daily" : "weekly") : "once",
-      date: block.repeat?.first ?? block.start?.slice(0, 10) ?? today,
-      from: block.repeat?.from ?? block.start?.slice(11) ?? "09:00:00",
-      until: block.repeat?.until ?? block.end?.slice(11) ?? "10:00:00",
-      days: daysOf(block.repeat?.rule ?? ""),
-      interval: Number(/INTERVAL=(\d+)/.exec(block.repeat?.rule ?? "")?.[1] ?? 1),
-      ends: (/UNTIL=(\d{8})/.exec(block.repeat?.rule ?? "")?.[1] ?? "").replace(/(\d{4})(\d{2})(\d{2})/, "$1-$2-$3"),
-      reason: block.reason ?? "",
-      changed: block.repeat?.changed ?? [],
-    });
+  const draftOf = (block: Block): Draft => ({
+    id: block.id!,
+    version: block.version,
+    kind: block.repeat ? (block.repeat.rule?.startsWith("FREQ=DAILY") ? "daily" : "weekly") : "once",
+    date: block.repeat?.first ?? block.start?.slice(0, 10) ?? today,
+    from: block.repeat?.from ?? block.start?.slice(11) ?? "09:00:00",
+    until: block.repeat?.until ?? block.end?.slice(11) ?? "10:00:00",
+    days: daysOf(block.repeat?.rule ?? ""),
+    interval: Number(/INTERVAL=(\d+)/.exec(block.repeat?.rule ?? "")?.[1] ?? 1),
+    ends: (/UNTIL=(\d{8})/.exec(block.repeat?.rule ?? "")?.[1] ?? "").replace(/(\d{4})(\d{2})(\d{2})/, "$1-$2-$3"),
+    reason: block.reason ?? "",
+    changed: block.repeat?.changed ?? [],
+  });
+  const edit = (block: Block) => setDraft(draftOf(block));
+  // A date of what repeats is taken out, and the rest goes on.
+  const leaveOut = (block: Block, on: string) => {
+    const whole = draftOf(block);
+    const others = whole.changed.filter((item) => item.date !== on);
+    save.run({ ...whole, changed: [...others, { date: on, from: null, until: null }] });
+  };
   return (
     <Section
       title={t`Blocked time`}
@@ -97,23 +124,7 @@ export function BlockList({
       actions={
         mayChange &&
         !draft && (
-          <Press
-            size="small"
-            onClick={() =>
-              setDraft({
-                id: null,
-                kind: "once",
-                date: today,
-                from: "09:00:00",
-                until: "10:00:00",
-                days: ["monday"],
-                interval: 1,
-                ends: "",
-                reason: "",
-                changed: [],
-              })
-            }
-          >
+          <Press size="small" onClick={() => setDraft(fresh)}>
             <Trans>Block time</Trans>
           </Press>
         )
@@ -164,6 +175,11 @@ export function BlockList({
                   onClick={() => edit(block)}
                 >
                   <Trans>Change</Trans>
+                </Press>
+              )}
+              {date && block.repeat && onDate.includes(block.id!) && (
+                <Press size="small" look="quiet" disabled={save.pending} onClick={() => leaveOut(block, date)}>
+                  <Trans>Not on this day</Trans>
                 </Press>
               )}
               <Press

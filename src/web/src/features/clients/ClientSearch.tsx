@@ -9,6 +9,17 @@ import { type Client } from "../../api/staff";
 const Box = chakra("div");
 const Input = chakra("input");
 
+/** Something that words may mean. */
+export type Found = {
+  key: string;
+  label: string;
+  alert?: string;
+  hint?: string;
+  /** Whether it can mean nothing else, and so stands before the clients. */
+  isFirst?: boolean;
+  onChoose: () => void;
+};
+
 type Props = {
   id?: string;
   label: string;
@@ -16,10 +27,12 @@ type Props = {
   autoFocus?: boolean;
   onChoose: (client: Client) => void;
   onNone?: (typed: string) => void;
+  /** What else the words may mean. */
+  more?: (typed: string) => Found[];
 };
 
 /** Finds clients by any words of name, number or address while one types. */
-export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: Props) {
+export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone, more }: Props) {
   const own = useId();
   const inputId = id ?? own;
   const [text, setText] = useState("");
@@ -31,23 +44,42 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
     placeholderData: (before) => before,
   });
   const clients = search.length >= 2 ? (found.data ?? []) : [];
-  const open = search.length >= 2 && found.isSuccess;
-  const choose = (client: Client) => {
+  const isFound = search.length >= 2 && found.isSuccess;
+  const others = search.length >= 1 ? (more?.(search) ?? []) : [];
+  // What can mean nothing else stands first; what may mean something else waits until the clients are there.
+  const options: Found[] = [
+    ...others.filter(({ isFirst }) => isFirst),
+    ...clients.map((client) => ({
+      key: client.id,
+      label: `${client.givenName} ${client.familyName}`,
+      ...(client.alert && { alert: client.alert }),
+      hint: [client.phone, client.email].filter(Boolean).join(" · ") || t`no number, no address`,
+      onChoose: () => onChoose(client),
+    })),
+    ...(isFound ? others.filter(({ isFirst }) => !isFirst) : []),
+    // Below those found stands the way to enter somebody new.
+    ...(isFound && onNone
+      ? [
+          {
+            key: "none",
+            label: t`Enter a new client`,
+            ...(clients.length === 0 && { hint: t`Nobody of that name, number or address.` }),
+            onChoose: () => onNone(text.trim()),
+          },
+        ]
+      : []),
+  ];
+  const open = isFound || options.length > 0;
+  const choose = (option: Found) => {
     setText("");
-    onChoose(client);
-  };
-  // Below those found stands the way to enter somebody new.
-  const last = onNone ? clients.length : clients.length - 1;
-  const enter = () => {
-    setText("");
-    onNone?.(text.trim());
+    option.onChoose();
   };
   const press = (event: KeyboardEvent) => {
+    const chosen = options[at];
     if (!open && event.key !== "Escape") return;
-    if (event.key === "ArrowDown") setAt(Math.min(at + 1, last));
+    if (event.key === "ArrowDown") setAt(Math.min(at + 1, options.length - 1));
     else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
-    else if (event.key === "Enter" && clients[at]) choose(clients[at]);
-    else if (event.key === "Enter" && onNone && at === clients.length) enter();
+    else if (event.key === "Enter" && chosen) choose(chosen);
     else if (event.key === "Escape" && text) setText("");
     else return;
     event.preventDefault();
@@ -61,11 +93,11 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
         aria-label={label}
         aria-expanded={open}
         aria-controls={`${inputId}-list`}
-        aria-activedescendant={open && at <= last ? `${inputId}-${at}` : undefined}
+        aria-activedescendant={options[at] ? `${inputId}-${at}` : undefined}
         aria-autocomplete="list"
         autoComplete="off"
         autoFocus={autoFocus}
-        placeholder={slash ? t`Find a client, number, address   /` : t`Name, number or e-mail`}
+        placeholder={slash ? t`Find a client, a visit, a day …   /` : t`Name, number or e-mail`}
         value={text}
         onChange={(event) => {
           setText(event.target.value);
@@ -99,53 +131,38 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone }: 
         borderRadius="card"
         boxShadow="floating"
       >
-        {clients.map((client, i) => (
+        {options.map((option, i) => (
           <Box
-            key={client.id}
+            key={option.key}
             id={`${inputId}-${i}`}
             role="option"
             aria-selected={i === at}
             onMouseDown={(event) => event.preventDefault()}
-            onClick={() => choose(client)}
+            onClick={() => choose(option)}
             px="3"
             py="1.5"
             cursor="pointer"
             bg={i === at ? "glow" : undefined}
           >
             <Box fontWeight="600">
-              {client.givenName} {client.familyName}
-              {client.alert && (
+              {option.label}
+              {option.alert && (
                 <Box as="span" color="clay">
                   {" "}
-                  ! {client.alert}
+                  ! {option.alert}
                 </Box>
               )}
             </Box>
-            <Box fontSize="small" color="quiet">
-              {[client.phone, client.email].filter(Boolean).join(" · ") || t`no number, no address`}
-            </Box>
+            {option.hint && (
+              <Box fontSize="small" color="quiet">
+                {option.hint}
+              </Box>
+            )}
           </Box>
         ))}
-        {open && clients.length === 0 && !onNone && (
+        {options.length === 0 && (
           <Box role="option" aria-selected={false} px="3" py="2">
             <Trans>Nobody of that name, number or address.</Trans>
-          </Box>
-        )}
-        {open && onNone && (
-          <Box
-            id={`${inputId}-${clients.length}`}
-            role="option"
-            aria-selected={at === clients.length}
-            onMouseDown={(event) => event.preventDefault()}
-            onClick={enter}
-            px="3"
-            py="2"
-            cursor="pointer"
-            borderTopWidth={clients.length > 0 ? "line" : undefined}
-            borderColor="line"
-            bg={at === clients.length ? "glow" : undefined}
-          >
-            <Trans>{clients.length === 0 && t`Nobody of that name, number or address. `}Enter a new client</Trans>
           </Box>
         )}
       </Box>

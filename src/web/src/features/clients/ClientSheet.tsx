@@ -3,7 +3,8 @@ import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { staff, type Client, type ClientFile } from "../../api/staff";
+import { Link, useLocation } from "react-router";
+import { staff, type Client, type ClientFile, type DeskSetup } from "../../api/staff";
 import { zClientDocument } from "../../api/shapes";
 import { useDraft } from "../../shared/draft";
 import { TextField } from "../../shared/Field";
@@ -13,16 +14,18 @@ import { answerOf, Problem } from "../../shared/problem";
 import { useUnsaved } from "../../shared/unsaved";
 import { refreshClient } from "../../api/refresh";
 import { Fact, Refusal, Sheet } from "../booking/Sheet";
+import { KnownFields } from "./KnownFields";
 
 const Box = chakra("div");
 const Form = chakra("form");
-type Props = { id: string; onVisit: (client: Client) => void; onClose: () => void };
+const Anchor = chakra(Link, { base: { textDecoration: "underline", display: "inline-block", mb: "2" } });
+type Props = { id: string; setup: DeskSetup; onVisit: (client: Client) => void; onClose: () => void };
 
 /** A client: how to reach them, what the desk has to know, and the rules of online booking set for them. */
-export function ClientSheet({ id, onVisit, onClose }: Props) {
+export function ClientSheet({ id, setup, onVisit, onClose }: Props) {
   const client = useQuery(asks.client(id));
   return client.data ? (
-    <ClientForm client={client.data} onVisit={onVisit} onClose={onClose} />
+    <ClientForm client={client.data} setup={setup} onVisit={onVisit} onClose={onClose} />
   ) : (
     <Sheet title={t`Client`} onClose={onClose}>
       {client.error?.message ?? t`Opening …`}
@@ -30,8 +33,9 @@ export function ClientSheet({ id, onVisit, onClose }: Props) {
   );
 }
 
-function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<Props, "id">) {
+function ClientForm({ client, setup, onVisit, onClose }: { client: ClientFile } & Omit<Props, "id">) {
   const queries = useQueryClient();
+  const { pathname } = useLocation();
   const { draft, base, dirty, errors, set, keep, whenWithin, refuse } = useDraft(client, zClientDocument);
   const settled = useUnsaved(dirty);
   const save = useMutation({
@@ -71,6 +75,11 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
   );
   return (
     <Sheet title={`${client.givenName} ${client.familyName}`} onClose={onClose}>
+      {pathname.startsWith("/day") && (
+        <Anchor to={`/clients/${client.id}`}>
+          <Trans>The whole record</Trans>
+        </Anchor>
+      )}
       <Fact label={t`Visits`}>{client.visits || t`none yet`}</Fact>
       {client.noShows > 0 && (
         <Fact label={t`Did not come`}>{plural(client.noShows, { one: "# time", other: "# times" })}</Fact>
@@ -97,6 +106,7 @@ function ClientForm({ client, onVisit, onClose }: { client: ClientFile } & Omit<
         {text("phone", t`Mobile`, "tel")}
         {text("email", t`E-mail`, "email")}
         {text("alert", t`What the desk has to know`)}
+        <KnownFields draft={draft} errors={errors} setup={setup} set={set} />
         <Box as="h3" fontSize="text" mt="1.5">
           <Trans>Online booking</Trans>
         </Box>

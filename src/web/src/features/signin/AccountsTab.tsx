@@ -30,6 +30,7 @@ export function AccountsTab() {
     role: "Desk",
     practitionerId: null,
     editsOwnShifts: false,
+    keepsOwnVisits: false,
     mayOverbook: false,
     seesContacts: false,
     hasCode: false,
@@ -168,6 +169,11 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
               label={t`May change their own shifts and blocked time`}
               checked={draft.editsOwnShifts}
               onChange={(editsOwnShifts) => set({ editsOwnShifts })}
+            />
+            <CheckField
+              label={t`May say of their own visits: arrived, in treatment, done, did not come`}
+              checked={draft.keepsOwnVisits}
+              onChange={(keepsOwnVisits) => set({ keepsOwnVisits })}
             />
             <CheckField
               label={t`May read numbers and addresses of clients who come to colleagues`}

@@ -5,7 +5,7 @@ import { phone } from "../media";
 export const frame = defineSlotRecipe({
   slots: ["root", "rail", "brand", "places", "place", "person", "page", "menu", "menuItem"],
   base: {
-    root: { display: "flex", h: "100%", [phone]: { flexDirection: "column" } },
+    root: { display: "flex", h: "100%", [phone]: { flexDirection: "column" }, _print: { display: "block", h: "auto" } },
     rail: {
       w: "92px",
       flexShrink: 0,
@@ -14,6 +14,7 @@ export const frame = defineSlotRecipe({
       borderInlineEndWidth: "1px",
       borderColor: "line",
       overflowY: "auto",
+      _print: { display: "none" },
       [phone]: {
         w: "100%",
         flexDirection: "row",
@@ -32,7 +33,7 @@ export const frame = defineSlotRecipe({
       pt: "12px",
       pb: "10px",
       letterSpacing: "-0.02em",
-      [phone]: { fontSize: "text", py: "8px" },
+      [phone]: { display: "none" },
     },
     places: { display: "flex", flexDirection: "column", [phone]: { flexDirection: "row" } },
     place: {

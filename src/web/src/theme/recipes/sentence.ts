@@ -46,7 +46,8 @@ export const sentence = defineSlotRecipe({
         textDecorationLine: "none",
       },
     },
-    list: { display: "grid", outline: "none", minW: "200px" },
+    // A long list scrolls in itself: what it is searched by stays, and nothing moves under the pointer.
+    list: { display: "grid", outline: "none", minW: "200px", maxH: "min(350px, 64vh)", overflowY: "auto" },
     option: {
       px: "10px",
       py: "6px",

@@ -386,6 +386,12 @@ export const zEquipmentDocument = z.object({
     version: z.int().optional().default(0)
 });
 
+export const zPressure = z.enum([
+    'light',
+    'medium',
+    'firm'
+]);
+
 /**
  * A client with what is set at them.
  */
@@ -396,6 +402,14 @@ export const zClientDocument = z.object({
     email: z.string().nullable(),
     phone: z.string().nullable(),
     alert: z.string().max(300).nullable(),
+    born: zLocalDate.nullish(),
+    source: z.string().max(80).nullish(),
+    tags: z.array(z.string()).optional(),
+    likesPractitionerId: z.string().nullish(),
+    likesRoomId: z.string().nullish(),
+    likesQuiet: z.boolean().optional().default(false),
+    likesPressure: zPressure.nullish(),
+    likesWords: z.string().max(500).nullish(),
     mayBookOnline: z.boolean(),
     leadMinutes: z.int().nullish(),
     horizonDays: z.int().nullish(),
@@ -405,7 +419,8 @@ export const zClientDocument = z.object({
     visits: z.int().optional().default(0),
     noShows: z.int().optional().default(0),
     lateCancellations: z.int().optional().default(0),
-    knownBefore: z.boolean().optional().default(false)
+    knownBefore: z.boolean().optional().default(false),
+    mergedInto: z.string().nullish()
 });
 
 /**
@@ -442,6 +457,7 @@ export const zBusinessDocument = z.object({
     logoId: z.string().nullable(),
     guideFinished: z.boolean(),
     ownersNeedCode: z.boolean().optional().default(false),
+    cancelReasons: z.array(z.string()).optional(),
     taxRates: z.array(zTaxRateDocument).nullable(),
     version: z.int().optional().default(0)
 });
@@ -491,6 +507,7 @@ export const zAccountDocument = z.object({
     role: z.string().nullable(),
     practitionerId: z.string().nullable(),
     editsOwnShifts: z.boolean().optional().default(false),
+    keepsOwnVisits: z.boolean().optional().default(false),
     signedOff: z.boolean().optional().default(false),
     version: z.int().optional().default(0),
     mayOverbook: z.boolean().optional().default(false),

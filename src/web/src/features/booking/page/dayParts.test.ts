@@ -8,7 +8,12 @@ const day = (date: string, clocks: string[], more: Partial<Day> = {}): Day => ({
   opens: "09:00",
   closes: "19:00",
   closed: null,
-  starts: clocks.map((clock) => ({ clock, start: `${date}T${clock}:00Z`, last: false })) as Day["starts"],
+  starts: clocks.map((clock) => ({
+    clock,
+    start: `${date}T${clock}:00Z`,
+    last: false,
+    part: clock < "12" ? "morning" : clock < "17" ? "afternoon" : "evening",
+  })),
   ...more,
 });
 const tuesday = "2027-03-02";

@@ -1,20 +1,16 @@
 import { t } from "@lingui/core/macro";
 import type { Day } from "../../../api/public";
 
-export type PartOfDay = "any" | "morning" | "afternoon" | "evening";
-export const partsOfDay: [PartOfDay, string, number, number][] = [
-  ["morning", t`Morning`, 0, 12],
-  ["afternoon", t`Afternoon`, 12, 17],
-  ["evening", t`Evening`, 17, 25],
+type Part = Day["starts"][number]["part"];
+export type PartOfDay = "any" | Part;
+export const partsOfDay: [Part, string][] = [
+  ["morning", t`Morning`],
+  ["afternoon", t`Afternoon`],
+  ["evening", t`Evening`],
 ];
 
 /** "09:30" as minutes after midnight; "24:00" is the end of the day. */
 export const minutes = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
-
-const isIn = (clock: string, part: PartOfDay) => {
-  const found = partsOfDay.find(([name]) => name === part);
-  return !found || (minutes(clock) >= found[2] * 60 && minutes(clock) < found[3] * 60);
-};
 
 /** 0 for Sunday, as the calendar counts. */
 const weekdayOf = (date: string) => new Date(`${date}T12:00:00Z`).getUTCDay();
@@ -27,7 +23,7 @@ export const filtered = (days: readonly Day[], { part, days: which }: Filter): D
   days.map((day) => {
     const weekend = [0, 6].includes(weekdayOf(day.date));
     const fits = which === "any" || (which === "weekend") === weekend;
-    return { ...day, starts: fits ? day.starts.filter((start) => isIn(start.clock, part)) : [] };
+    return { ...day, starts: fits ? day.starts.filter((start) => part === "any" || start.part === part) : [] };
   });
 
 /** A day's starts by part of the day; those the business would rather keep come last. */
@@ -35,7 +31,7 @@ export const byPart = (day: Day) =>
   partsOfDay
     .map(([part, name]) => ({
       name,
-      starts: day.starts.filter((start) => isIn(start.clock, part)).sort((a, b) => Number(a.last) - Number(b.last)),
+      starts: day.starts.filter((start) => start.part === part).sort((a, b) => Number(a.last) - Number(b.last)),
     }))
     .filter(({ starts }) => starts.length > 0);
 

@@ -1,0 +1,127 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { lazy, Suspense } from "react";
+import type { Client, DeskSetup, Lane } from "../../api/staff";
+import type { Carried } from "./carry/carried";
+import { CoverSheet } from "./covering/CoverSheet";
+import { LaneSheet } from "./lane/LaneSheet";
+import { NewVisitSheet } from "./NewVisitSheet";
+import { Sheet } from "./Sheet";
+import type { Opening } from "./useOpening";
+import { VisitSheet, type VisitMode } from "./VisitSheet";
+
+const ClientSheet = lazy(() => import("../clients/ClientSheet").then((part) => ({ default: part.ClientSheet })));
+
+type Props = {
+  setup: DeskSetup;
+  location: DeskSetup["locations"][number];
+  date: string;
+  mayKeep: boolean;
+  mayTakeOut: boolean;
+  draftId: string | null;
+  visitId: string | null;
+  clientId: string | null;
+  lane: Lane | undefined;
+  isCovering: boolean;
+  mode: VisitMode;
+  at: string | null;
+  by: string | null;
+  open: Opening;
+  onCarry: (carried: Carried | null) => void;
+  onPoint: (practitionerId: string | null, start: string) => void;
+  onPointFor: (practitionerId: string | null, start: string) => void;
+  onMode: (mode: VisitMode) => void;
+  onClient: (client: Client) => void;
+};
+
+/** The sheet of what is chosen in the book; one at a time. */
+export function BookSheets(props: Props) {
+  const {
+    setup,
+    location,
+    date,
+    mayKeep,
+    mayTakeOut,
+    draftId,
+    visitId,
+    clientId,
+    lane,
+    isCovering,
+    mode,
+    at,
+    by,
+    open,
+  } = props;
+  const { onCarry, onPoint, onPointFor, onMode, onClient } = props;
+  return (
+    <>
+      {draftId !== null && (
+        <NewVisitSheet
+          key={draftId}
+          id={draftId}
+          setup={setup}
+          location={location}
+          date={date}
+          at={at}
+          by={by}
+          onCarry={onCarry}
+          onPoint={onPoint}
+          onDay={(next) => open.day(next)}
+          onDone={(id) => open.visit(id)}
+          onClient={open.client}
+          onClose={open.none}
+        />
+      )}
+      {clientId && (
+        <Suspense
+          fallback={
+            <Sheet title={t`Client`} onClose={open.none}>
+              <Trans>Opening …</Trans>
+            </Sheet>
+          }
+        >
+          <ClientSheet key={clientId} id={clientId} setup={setup} onVisit={onClient} onClose={open.none} />
+        </Suspense>
+      )}
+      {lane && (
+        <LaneSheet
+          key={`${lane.id} ${date}`}
+          lane={lane}
+          locationId={location.id}
+          date={date}
+          drawn={null}
+          onCover={open.cover}
+          onClose={open.none}
+        />
+      )}
+      {isCovering && (
+        <CoverSheet
+          key={date}
+          locationId={location.id}
+          date={date}
+          onMove={(id) => open.visit(id, "move")}
+          onClose={open.none}
+        />
+      )}
+      {visitId && draftId === null && (
+        <VisitSheet
+          key={visitId}
+          id={visitId}
+          setup={setup}
+          mayKeep={mayKeep}
+          mayTakeOut={mayTakeOut}
+          date={date}
+          mode={mode}
+          at={at}
+          by={by}
+          onMode={onMode}
+          onCarry={onCarry}
+          onPoint={onPointFor}
+          onDay={(next) => open.day(next)}
+          onClient={open.client}
+          onClose={open.none}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,164 @@
+import { t } from "@lingui/core/macro";
+import { chakra } from "@chakra-ui/react";
+import { memo, type MouseEvent } from "react";
+import type { Lane } from "../../api/staff";
+import { clockRange } from "../../shared/format";
+import { idlePixels } from "../../theme/book";
+import type { Block } from "./blocks";
+import { BlockMark } from "./BlockMark";
+import { freeOf } from "./free";
+import { PlacesMark } from "./PlacesMark";
+import type { Scale } from "./scale";
+
+const Box = chakra("div");
+const none: Block[] = [];
+
+type Props = {
+  lane: Lane;
+  /** Whether there is nothing in it, so that it can be low. */
+  idle: boolean;
+  zone: string;
+  scale: Scale;
+  blocks: Block[] | undefined;
+  /** The chosen visit, where something of it lies here. */
+  chosen: string | null;
+  onVisit: (id: string) => void;
+  onFree: ((practitionerId: string | null, at: string) => void) | undefined;
+  /** Opens what holds in the lane; missing where this person may not change it. */
+  onLane?: ((laneId: string) => void) | undefined;
+};
+
+/** One lane: when it is open, what blocks it, what is booked. */
+export const LaneRow = memo(function LaneRow(props: Props) {
+  const { lane, idle, zone, scale, blocks = none, chosen, onVisit, onFree, onLane } = props;
+  const isPractitioner = lane.kind === "practitioner";
+  const isForSeveral = !isPractitioner && lane.units > 1;
+  const at = (instant: string) => onFree?.(isPractitioner ? lane.id : null, instant);
+  const press = (event: MouseEvent<HTMLElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    at(scale.instantAt((event.clientX - box.left) / box.width));
+  };
+  return (
+    <div
+      className="kc-lane"
+      role="row"
+      style={{ height: idle ? idlePixels : `var(--${lane.kind})` }}
+      data-lane={lane.name}
+      data-lane-id={lane.id}
+      data-kind={lane.kind}
+      data-units={lane.units}
+    >
+      <LaneHead lane={lane} idle={idle} onLane={onLane} />
+      <div className="kc-track" data-track data-free={onFree ? "" : undefined} onClick={onFree && press}>
+        {lane.open.map((open) => (
+          <div key={open.from} className="kc-open" style={scale.span(open.from, open.until)} />
+        ))}
+        {lane.blocked.map((block) => (
+          <div
+            key={block.from}
+            className="kc-shut"
+            title={`${block.reason}, ${clockRange(block.from, block.until, zone)}`}
+            style={scale.span(block.from, block.until)}
+          >
+            {block.reason}
+          </div>
+        ))}
+        {isPractitioner &&
+          freeOf(lane, blocks).map((free) => (
+            <div
+              key={free.from}
+              role="gridcell"
+              className="kc-free"
+              tabIndex={-1}
+              data-cell={Date.parse(free.from)}
+              data-at={free.from}
+              aria-label={`${lane.name}, ${clockRange(free.from, free.until, zone)}`}
+              style={scale.span(free.from, free.until)}
+              onKeyDown={(event) => {
+                if (event.key === "Enter") at(free.from);
+              }}
+            />
+          ))}
+        {isForSeveral && (
+          <PlacesMark
+            blocks={blocks}
+            units={lane.units}
+            lane={lane.name}
+            zone={zone}
+            scale={scale}
+            chosen={chosen}
+            onOpen={onVisit}
+          />
+        )}
+        {(isForSeveral ? none : blocks).map((block) => (
+          <BlockMark
+            key={block.key}
+            block={block}
+            lane={lane.name}
+            zone={zone}
+            scale={scale}
+            tall={isPractitioner}
+            chosen={block.visit.id === chosen}
+            onOpen={onVisit}
+          />
+        ))}
+      </div>
+    </div>
+  );
+});
+
+type HeadProps = { lane: Lane; idle: boolean; onLane: ((laneId: string) => void) | undefined };
+
+function LaneHead({ lane, idle, onLane }: HeadProps) {
+  return (
+    <div className="kc-head" role="rowheader" title={lane.kind === "practitioner" && !idle ? undefined : lane.detail}>
+      <HeadWords lane={lane} idle={idle} />
+      {onLane && (
+        <button
+          type="button"
+          className="kc-head-press"
+          tabIndex={-1}
+          data-cell={0}
+          aria-label={t`${lane.name}: hours and blocked time`}
+          onClick={() => onLane(lane.id)}
+        />
+      )}
+    </div>
+  );
+}
+
+function HeadWords({ lane, idle }: { lane: Lane; idle: boolean }) {
+  const units = lane.units > 1 ? ` ×${lane.units}` : lane.kind === "equipment" ? " ×1" : "";
+  if (lane.kind !== "practitioner" || idle)
+    return (
+      <Box fontSize="small" overflow="hidden" textOverflow="ellipsis">
+        <Box as="span" fontWeight={idle ? "400" : "700"} color={idle ? "quiet" : "ink"}>
+          {lane.name}
+          {units}
+        </Box>{" "}
+        <Box as="span" color="quiet">
+          {lane.detail}
+        </Box>
+      </Box>
+    );
+  return (
+    <>
+      <Box fontWeight="700">{lane.name}</Box>
+      <Box fontSize="small" color="quiet">
+        {lane.detail}
+        {lane.fullness !== null && ` · ${lane.fullness} %`}
+      </Box>
+      {lane.fullness !== null && (
+        <Box
+          position="absolute"
+          right="0"
+          bottom="0"
+          w="1"
+          bg="full"
+          aria-hidden
+          style={{ height: `${lane.fullness}%` }}
+        />
+      )}
+    </>
+  );
+}

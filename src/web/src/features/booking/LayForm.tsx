@@ -1,0 +1,127 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { useCallback, useMemo, useState } from "react";
+import type { DeskSetup, Visit } from "../../api/staff";
+import { clockRange, shortDate, timeWords } from "../../shared/format";
+import { Box, Row, Stack } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import type { Carried } from "./carry/carried";
+import type { Chosen } from "./fits";
+import { linesOf, requestOf, type LineRequest } from "./lines/lineDrafts";
+import { LinesPart } from "./lines/LinesPart";
+import { PractitionerField } from "./PractitionerField";
+import { StartList } from "./StartList";
+
+function layWords(start: Chosen | null, stays: boolean) {
+  if (!start) return t`Move`;
+  if (stays) return start.accept ? t`Save it all the same` : t`Save the change`;
+  const at = timeWords(start.clock);
+  return start.accept ? t`Move to ${at} all the same` : t`Move to ${at}`;
+}
+
+type Props = {
+  visit: Visit;
+  setup: DeskSetup;
+  zone: string;
+  date: string;
+  /** Whether its lines are changed too, or only where it lies. */
+  withLines: boolean;
+  /** A time and a lane that were pointed at. */
+  at: string | null;
+  by: string | null;
+  busy: boolean;
+  errors: Record<string, string>;
+  onCarry: (carried: Carried | null) => void;
+  onPoint: (practitionerId: string | null, start: string) => void;
+  onDay: (date: string) => void;
+  onLay: (start: Chosen, lines: LineRequest[]) => void;
+  onStop: () => void;
+};
+
+/** Where a visit may go and what it may become: its lines, its starts, or one over something once that was read. */
+export function LayForm(props: Props) {
+  const { visit, setup, zone, date, withLines, at, by, busy, errors, onCarry, onPoint, onDay, onLay, onStop } = props;
+  const [lines, setLines] = useState(() => linesOf(visit));
+  const [pointed, setPointed] = useState<string | null>(null);
+  // Whoever's lane was pointed at takes the first line, until somebody else is chosen.
+  const shown = useMemo(
+    () =>
+      by && by !== pointed
+        ? lines.map((line, i) => (i === 0 ? { ...line, practitionerId: by, asked: false } : line))
+        : lines,
+    [by, lines, pointed],
+  );
+  const change = (next: typeof lines) => {
+    setPointed(by);
+    setLines(next);
+  };
+  const asked = JSON.stringify(requestOf(shown));
+  const here = `${at} ${asked}`;
+  const [picked, setPicked] = useState<{ here: string; start: Chosen | null }>({ here, start: null });
+  const start = picked.here === here ? picked.start : null;
+  const setStart = useCallback((next: Chosen | null) => setPicked({ here, start: next }), [here]);
+  const question = useMemo(
+    () => ({
+      locationId: visit.locationId,
+      lines: JSON.parse(asked) as LineRequest[],
+      visitId: visit.id,
+      ...(!withLines && { present: visit.start }),
+    }),
+    [visit, asked, withLines],
+  );
+  return (
+    <Stack gap="3">
+      <Box>
+        <Trans>
+          {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
+          {clockRange(visit.start, visit.end, zone)}
+        </Trans>
+      </Box>
+      {withLines ? (
+        <LinesPart
+          setup={setup}
+          locationId={visit.locationId}
+          date={date}
+          by={null}
+          lines={shown}
+          people={(visit.people ?? []).map((person) => person.name ?? "")}
+          client={`${visit.client.givenName} ${visit.client.familyName}`}
+          chosen={start}
+          visitId={visit.id}
+          errors={errors}
+          onLines={change}
+        />
+      ) : (
+        <PractitionerField
+          setup={setup}
+          serviceId={shown[0]?.serviceId}
+          value={shown[0]?.practitionerId ?? ""}
+          onChange={(practitionerId) =>
+            change(shown.map((line, i) => (i === 0 ? { ...line, practitionerId, asked: true } : line)))
+          }
+        />
+      )}
+      {question.lines.length > 0 && (
+        <StartList
+          question={question}
+          date={date}
+          zone={zone}
+          near={at ?? (withLines ? visit.start : null)}
+          chosen={start}
+          onChoose={setStart}
+          onCarry={onCarry}
+          onPoint={onPoint}
+          onDay={onDay}
+        />
+      )}
+      <Row gap="2">
+        <Press look="primary" disabled={!start || busy} onClick={() => onLay(start!, question.lines)}>
+          {layWords(start, start?.start === visit.start)}
+        </Press>
+        <Press onClick={onStop}>
+          <Trans>Leave it</Trans>
+        </Press>
+      </Row>
+    </Stack>
+  );
+}

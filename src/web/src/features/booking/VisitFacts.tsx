@@ -1,0 +1,60 @@
+import { t } from "@lingui/core/macro";
+import type { Visit } from "../../api/staff";
+import { clockRange, longDate, money } from "../../shared/format";
+import { Box } from "../../shared/layout";
+import { Fact } from "./Sheet";
+
+/** What a visit is. */
+export function VisitFacts({ visit, location }: { visit: Visit; location: string }) {
+  const isOne = visit.lines.length === 1;
+  const names = [
+    `${visit.client.givenName} ${visit.client.familyName}`,
+    ...(visit.people ?? []).map((person) => person.name ?? ""),
+  ];
+  return (
+    <Box>
+      <Fact label={t`When`}>
+        {longDate(visit.date)}
+        <br />
+        {clockRange(visit.start, visit.end, visit.zone)}
+      </Fact>
+      {visit.lines.map((line) => (
+        <Box key={line.id}>
+          <Fact label={t`Service`}>
+            {line.service}
+            {!isOne && (
+              <>
+                <br />
+                {clockRange(line.start, line.end, visit.zone)}
+              </>
+            )}
+          </Fact>
+          {names.length > 1 && <Fact label={t`For`}>{names[line.person]}</Fact>}
+          <Fact label={t`With`}>{line.practitioners.map((who) => who.name).join(" and ") || t`nobody`}</Fact>
+          <Fact label={t`Where`}>{[...line.rooms, location].join(", ")}</Fact>
+          {line.setMinutes && <Fact label={t`Length`}>{t`set by hand`}</Fact>}
+          {line.addOns.length > 0 && <Fact label={t`Extras`}>{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
+          {line.equipment.length > 0 && <Fact label={t`Equipment`}>{line.equipment.join(", ")}</Fact>}
+        </Box>
+      ))}
+      <Fact label={t`Price`}>{money(visit.price)}</Fact>
+      <Fact label={t`Mobile`}>
+        {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : t`none`}
+      </Fact>
+      <Fact label={t`E-mail`}>{visit.client.email ?? t`none`}</Fact>
+      <Fact label={t`Reference`}>{visit.reference}</Fact>
+      {visit.answers.map((answer) => (
+        <Fact key={answer.question} label={answer.question}>
+          {answer.answer}
+        </Fact>
+      ))}
+      {visit.note && <Fact label={t`Note`}>{visit.note}</Fact>}
+      {visit.cancelReason && (
+        <Fact label={visit.cancelledBy === "business" ? t`Cancelled by us` : t`Cancelled`}>
+          {visit.cancelReason}
+          {visit.cancelledLate && ` (${t`too late: counts with the no-shows`})`}
+        </Fact>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,106 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { useState } from "react";
+import type { Visit, VisitState } from "../../api/staff";
+import { Dialog } from "../../shared/Dialog";
+import { Box, Row } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { isForward, verb } from "./steps";
+import type { VisitMode } from "./VisitSheet";
+
+type Props = {
+  visit: Visit;
+  mayKeep: boolean;
+  mayTakeOut: boolean;
+  busy: boolean;
+  onState: (state: VisitState) => void;
+  onMode: (mode: VisitMode) => void;
+  onClient: () => void;
+  onTakeOut: () => void;
+};
+
+/** What can be done with a visit as it stands. */
+export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, onClient, onTakeOut }: Props) {
+  const [asks, setAsks] = useState(false);
+  const mayChange = mayKeep && !["done", "noShow", "cancelled"].includes(visit.state);
+  return (
+    <>
+      {mayKeep && (
+        <Row gap="1.5" mt="3.5">
+          {visit.next
+            .filter((state) => state !== "cancelled")
+            .map((state, i) => (
+              <Press
+                key={state}
+                look={i === 0 && isForward(visit.state, state) ? "primary" : "plain"}
+                disabled={busy}
+                onClick={() => onState(state)}
+              >
+                {verb(visit.state, state)}
+              </Press>
+            ))}
+          {visit.canMove && (
+            <Press onClick={() => onMode("move")} aria-keyshortcuts="m">
+              <Trans>Move</Trans>
+            </Press>
+          )}
+          {mayChange && (
+            <Press onClick={() => onMode("change")}>
+              <Trans>Change</Trans>
+            </Press>
+          )}
+          {visit.next.includes("cancelled") && (
+            <Press look="danger" onClick={() => onMode("cancel")}>
+              <Trans>Cancel visit</Trans>
+            </Press>
+          )}
+        </Row>
+      )}
+      <Row gap="1.5" mt="2.5">
+        {mayKeep && (
+          <Press look="quiet" size="small" onClick={onClient}>
+            <Trans>Client</Trans>
+          </Press>
+        )}
+        <Press look="quiet" size="small" onClick={() => onMode("history")}>
+          <Trans>History</Trans>
+        </Press>
+        {mayTakeOut && (
+          <Press look="quiet" size="small" onClick={() => setAsks(true)}>
+            <Trans>Entered by mistake</Trans>
+          </Press>
+        )}
+      </Row>
+      {asks && (
+        <Dialog
+          name={t`Entered by mistake`}
+          title={<Trans>Entered by mistake?</Trans>}
+          maxW="115"
+          onClose={() => setAsks(false)}
+        >
+          <Box mb="4">
+            <Trans>
+              The visit is taken out of the book as if it had never been; only its history stays. This cannot be undone.
+              A client who does not come after all is cancelled instead.
+            </Trans>
+          </Box>
+          <Row>
+            <Press
+              look="danger"
+              disabled={busy}
+              onClick={() => {
+                setAsks(false);
+                onTakeOut();
+              }}
+            >
+              <Trans>Take it out</Trans>
+            </Press>
+            <Press autoFocus onClick={() => setAsks(false)}>
+              <Trans>Keep it</Trans>
+            </Press>
+          </Row>
+        </Dialog>
+      )}
+    </>
+  );
+}

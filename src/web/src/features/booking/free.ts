@@ -1,0 +1,20 @@
+import type { Lane } from "../../api/staff";
+import type { Block } from "./blocks";
+
+/** The free stretches of a lane: open, neither blocked nor held. */
+export function freeOf(lane: Lane, blocks: Block[]): { from: string; until: string }[] {
+  const taken = [...lane.blocked, ...blocks.filter((block) => !block.isOpen)].sort((a, b) =>
+    a.from.localeCompare(b.from),
+  );
+  const free: { from: string; until: string }[] = [];
+  for (const open of lane.open) {
+    let from = open.from;
+    for (const item of taken) {
+      if (item.until <= from || item.from >= open.until) continue;
+      if (item.from > from) free.push({ from, until: item.from });
+      if (item.until > from) from = item.until;
+    }
+    if (from < open.until) free.push({ from, until: open.until });
+  }
+  return free;
+}

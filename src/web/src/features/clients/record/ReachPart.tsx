@@ -1,0 +1,127 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { components } from "../../../api/generated/schema";
+import { asks } from "../../../api/queries";
+import { staff, type Client } from "../../../api/staff";
+import { TextField } from "../../../shared/Field";
+import { andWords, plainDate } from "../../../shared/format";
+import { CheckField } from "../../../shared/inputs";
+import { Box, Row, Section } from "../../../shared/layout";
+import { Press } from "../../../shared/Press";
+import { answerOf } from "../../../shared/problem";
+import { Fact } from "../../booking/Sheet";
+import { ClientSearch } from "../ClientSearch";
+import { useWriting } from "./useWriting";
+
+const Anchor = chakra(Link, { base: { textDecoration: "underline" } });
+type Schemas = components["schemas"];
+
+/** How to reach a client, and who belongs to them. */
+export function ReachPart({ file }: { file: Schemas["ClientRecordAnswer"] }) {
+  const { client } = file;
+  const id = client.id!;
+  const links = useQuery(asks.clientLinks(id));
+  const [added, setAdded] = useState<Client | null>(null);
+  const may = (link: Schemas["LinkAnswer"]) =>
+    andWords(
+      [link.mayBook && t`books`, link.mayPay && t`pays`, link.maySee && t`sees visits`].filter(
+        (word): word is string => word !== false && word !== undefined,
+      ),
+    );
+  return (
+    <Section title={t`Reach`}>
+      <Fact label={t`Mobile`}>{client.phone ?? t`none`}</Fact>
+      <Fact label={t`E-mail`}>{client.email ?? t`none`}</Fact>
+      {client.born && <Fact label={t`Born`}>{plainDate(client.born)}</Fact>}
+      {client.source && <Fact label={t`Came by`}>{client.source}</Fact>}
+      <Fact label={t`Books online`}>{client.mayBookOnline ? t`yes` : t`no`}</Fact>
+      {links.data?.map((link) => {
+        const isFrom = link.from.id === id;
+        const other = isFrom ? link.to : link.from;
+        return (
+          <Fact
+            key={`${link.from.id} ${link.to.id}`}
+            label={isFrom ? t`For their ${link.relation}` : t`Through their ${link.relation}`}
+          >
+            <Anchor to={`/clients/${other.id}`}>{other.name}</Anchor>
+            {may(link) && (
+              <Box fontSize="small" fontWeight="400">
+                {isFrom ? t`${may(link)} for them` : t`${may(link)} for this client`}
+              </Box>
+            )}
+          </Fact>
+        );
+      })}
+      {!client.mergedInto && (
+        <Box mt="2">
+          {added ? (
+            <LinkForm id={id} to={added} onDone={() => setAdded(null)} />
+          ) : (
+            <>
+              <Box fontWeight="600" fontSize="small" mb="0.5">
+                <Trans>Somebody who belongs to them</Trans>
+              </Box>
+              <ClientSearch label={t`Somebody who belongs to them`} onChoose={setAdded} />
+            </>
+          )}
+        </Box>
+      )}
+    </Section>
+  );
+}
+
+function LinkForm({ id, to, onDone }: { id: string; to: Client; onDone: () => void }) {
+  const [link, setLink] = useState({ relation: "", mayBook: true, mayPay: false, maySee: true });
+  const name = `${to.givenName} ${to.familyName}`;
+  const save = useWriting(
+    () =>
+      answerOf(
+        staff.PUT("/api/v1/clients/{id}/links/{to}", {
+          params: { path: { id, to: to.id }, header: { "If-Match": "0" } },
+          body: link,
+        }),
+      ),
+    onDone,
+  );
+  return (
+    <Box display="grid" gap="2">
+      <TextField
+        label={t`What is ${name} to them?`}
+        placeholder={t`child, mother, same household`}
+        value={link.relation}
+        autoFocus
+        error={save.error?.message}
+        onChange={(event) => setLink({ ...link, relation: event.target.value })}
+      />
+      <Row>
+        <CheckField
+          label={t`books for them`}
+          checked={link.mayBook}
+          onChange={(mayBook) => setLink({ ...link, mayBook })}
+        />
+        <CheckField
+          label={t`pays for them`}
+          checked={link.mayPay}
+          onChange={(mayPay) => setLink({ ...link, mayPay })}
+        />
+        <CheckField
+          label={t`sees their visits`}
+          checked={link.maySee}
+          onChange={(maySee) => setLink({ ...link, maySee })}
+        />
+      </Row>
+      <Row>
+        <Press size="small" look="primary" disabled={save.isPending} onClick={() => save.mutate(undefined)}>
+          <Trans>Link them</Trans>
+        </Press>
+        <Press size="small" onClick={onDone}>
+          <Trans>Leave it</Trans>
+        </Press>
+      </Row>
+    </Box>
+  );
+}

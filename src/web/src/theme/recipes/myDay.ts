@@ -1,0 +1,62 @@
+import { defineSlotRecipe } from "@chakra-ui/react";
+
+/** A practitioner's own day, first of all on a telephone: the next client large, then the day as a list. */
+export const myDay = defineSlotRecipe({
+  slots: [
+    "page",
+    "head",
+    "strip",
+    "piece",
+    "now",
+    "next",
+    "when",
+    "name",
+    "alert",
+    "steps",
+    "list",
+    "row",
+    "time",
+    "words",
+  ],
+  base: {
+    page: { h: "100%", overflowY: "auto", px: "4", py: "3.5", maxW: "160", mx: "auto", w: "100%" },
+    head: { display: "flex", justifyContent: "space-between", alignItems: "baseline", gap: "2.5", flexWrap: "wrap" },
+    strip: { position: "relative", h: "9", my: "2.5", bg: "woven", borderRadius: "card", overflow: "hidden" },
+    piece: {
+      position: "absolute",
+      top: "0",
+      bottom: "0",
+      "&[data-kind=open]": { bg: "sheet" },
+      "&[data-kind=visit]": { bg: "full", borderRadius: "card" },
+      "&[data-kind=shut]": {
+        bgImage: "repeating-linear-gradient(135deg, token(colors.line) 0 4px, transparent 4px 9px)",
+      },
+    },
+    now: { position: "absolute", top: "0", bottom: "0", borderLeftWidth: "mark", borderColor: "kingcup" },
+    next: { bg: "sheet", borderWidth: "line", borderColor: "ink", borderRadius: "card", px: "3.5", py: "3", mb: "3" },
+    when: { display: "flex", justifyContent: "space-between", fontWeight: "600" },
+    name: { fontFamily: "heading", fontSize: "page", fontWeight: "700", lineHeight: "1.2", mt: "1" },
+    alert: { color: "clay", fontWeight: "700", borderLeftWidth: "mark", borderColor: "clay", pl: "2.5", mt: "2" },
+    steps: {
+      display: "flex",
+      gap: "2",
+      mt: "3",
+      "& > button": { minH: "46px" },
+      "& > button:first-of-type": { flex: "1" },
+    },
+    list: { listStyle: "none" },
+    row: {
+      display: "flex",
+      gap: "2.5",
+      w: "100%",
+      textAlign: "left",
+      py: "2.5",
+      borderTopWidth: "line",
+      borderColor: "line",
+      minH: "11",
+      "&[data-over]": { color: "quiet" },
+    },
+    time: { fontWeight: "700", minW: "14" },
+    words: { minW: "0", overflowWrap: "anywhere", "& small": { display: "block", fontSize: "small", color: "quiet" } },
+  },
+});

@@ -1,0 +1,70 @@
+import { defineSlotRecipe } from "@chakra-ui/react";
+import { headWidth } from "../book";
+
+/** The strip of the whole day above the lanes of the book. */
+export const wholeDay = defineSlotRecipe({
+  slots: ["root", "head", "zoom", "strip", "hour", "visits", "lights", "seen"],
+  base: {
+    root: {
+      display: "flex",
+      h: "36px",
+      flexShrink: 0,
+      bg: "paper",
+      borderBottomWidth: "1px",
+      borderColor: "line",
+    },
+    head: {
+      w: headWidth,
+      flexShrink: 0,
+      pl: "10px",
+      fontSize: "small",
+      color: "quiet",
+      flexWrap: "nowrap",
+      justifyContent: "space-between",
+      gap: 0,
+      whiteSpace: "nowrap",
+    },
+    zoom: { gap: 0, flexWrap: "nowrap" },
+    strip: {
+      flex: 1,
+      minW: 0,
+      position: "relative",
+      cursor: "grab",
+      touchAction: "none",
+      overflow: "hidden",
+      _active: { cursor: "grabbing" },
+    },
+    hour: {
+      position: "absolute",
+      top: 0,
+      pl: "2px",
+      fontSize: "small",
+      lineHeight: "16px",
+      color: "quiet",
+      pointerEvents: "none",
+      whiteSpace: "nowrap",
+    },
+    visits: { position: "absolute", left: 0, bottom: "2px", w: "100%", h: "18px", fill: "full", opacity: 0.7 },
+    lights: {
+      position: "absolute",
+      left: 0,
+      bottom: "2px",
+      w: "100%",
+      h: "18px",
+      fill: "kingcup",
+      stroke: "ink",
+      strokeWidth: "1px",
+      "& path": { vectorEffect: "non-scaling-stroke" },
+    },
+    seen: {
+      position: "absolute",
+      top: "1px",
+      bottom: "1px",
+      borderWidth: "2px",
+      borderColor: "ink",
+      borderRadius: "card",
+      cursor: "inherit",
+      _before: { content: '""', position: "absolute", inset: 0, bg: "glow", opacity: 0.3 },
+    },
+  },
+});

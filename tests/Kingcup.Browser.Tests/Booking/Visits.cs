@@ -1,0 +1,37 @@
+using System.Text.Json.Nodes;
+using Kingcup.Testing;
+
+namespace Kingcup.Browser.Tests.Booking;
+
+/// <summary>Visits that are there before somebody looks.</summary>
+internal static class Visits
+{
+    /// <summary>Books a visit of one line for a new client.</summary>
+    internal static async Task<JsonNode> BookAsync(
+        ApiClient desk,
+        string locationId,
+        string service,
+        string start,
+        string practitioner,
+        string given,
+        string family
+    )
+    {
+        JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
+        string Id(string list, string name) =>
+            setup[list]!.AsArray().Single(entry => (string)entry!["name"]! == name)!["id"]!.GetValue<string>();
+        ApiAnswer answer = await desk.PostAsync(
+            "/api/v1/visits",
+            new
+            {
+                locationId,
+                start,
+                newClient = new { givenName = given, familyName = family },
+                lines = new[] { new { serviceId = Id("services", service), practitionerId = Id("practitioners", practitioner) } },
+            }
+        );
+        return answer.Status == System.Net.HttpStatusCode.Created
+            ? answer.Body!
+            : throw new InvalidOperationException(answer.Body?.ToJsonString());
+    }
+}
