@@ -135,7 +135,7 @@ internal sealed class RoomSets
         DaySet found = DaySet.Empty;
         for (int last = line; last < _frame.Lines; last++)
         {
-            if (last > line && (_frame.Services[last].Room is not { } rule || !rule.Accepts(_house.Rooms[room]))) break;
+            if (last > line && Array.IndexOf(_frame.Rooms[last], room) < 0) break;
             int until = at[last] + shapes[last].Grains;
             DaySet kept = day.Free(unit).StartsHolding(at[line], until + _turnaround[room]) & _open[last];
             if (kept.IsEmpty) continue;

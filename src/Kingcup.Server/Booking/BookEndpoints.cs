@@ -1,9 +1,7 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Booking;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
-using Kingcup.Server.Calendar;
 using Kingcup.Server.Clients;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;

@@ -33,7 +33,7 @@ internal static class ViewEndpoints
             .RequireAuthorization(Rights.SeeBook)
             .WithSummary("Six weeks from the Monday before the first of a date's month on, as a map of fullness.");
         group
-            .MapGet("/visits/by-reference/{reference}", ByReferenceAsync)
+            .MapGet("/visit-references/{reference}", ByReferenceAsync)
             .RequireAuthorization(Rights.SeeBook)
             .WithSummary("The visit that clients call by a reference, in capitals or not.");
         group

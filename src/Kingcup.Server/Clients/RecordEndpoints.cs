@@ -55,7 +55,13 @@ internal static class RecordEndpoints
                 From = from,
                 Marks =
                 [
-                    .. marks.Select(mark => new MarkAnswer(mark.Id, mark.Date, Enum.Parse<VisitState>(mark.State), mark.CategoryId, mark.LocationId)),
+                    .. marks.Select(mark => new MarkAnswer(
+                        mark.Id,
+                        mark.Date,
+                        Enum.Parse<VisitState>(mark.State),
+                        mark.CategoryId,
+                        mark.LocationId
+                    )),
                 ],
                 Notes = [.. (await ClientRecordStore.NotesAsync(connection, id)).Select(NoteAnswer.Of)],
                 Consents = [.. (await ClientRecordStore.ConsentsAsync(connection, id)).Select(ConsentAnswer.Of)],

@@ -20,6 +20,12 @@ public sealed class CoveringTests
 
     private static Guid Visit(int number) => Worlds.Id(9000 + number);
 
+    private static VisitWish WithAnybody(VisitWish wish) =>
+        wish with
+        {
+            Lines = [.. wish.Lines.Select(line => line with { PractitionerId = null })],
+        };
+
     /// <summary>Visits that want the same as the world's wish. The second cannot come before noon; the third and the fourth are of one
     /// client.</summary>
     private static Uncovered[] Lost(World world, int count, int[] hours) =>
@@ -33,7 +39,7 @@ public sealed class CoveringTests
                     new Interval(start, start + Duration.FromHours(1)),
                     i % 2 == 0
                         ? [world.Wish]
-                        : [world.Wish, world.Wish with { Lines = [.. world.Wish.Lines.Select(line => line with { PractitionerId = null })] }]
+                        : [world.Wish, WithAnybody(world.Wish)]
                 )
                 {
                     Elsewhere = i == 1 ? [new Interval(world.Day.Day.Start, world.Day.Day.Start + Duration.FromHours(12))] : [],

@@ -3,6 +3,7 @@ using Kingcup.Core.Availability;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Tests.Reference;
+using Kingcup.Core.Time;
 using NodaTime;
 using Shouldly;
 using Xunit;
@@ -78,6 +79,22 @@ public sealed class LightFinderTests
         StartFinder without = new(_house.Build(), notA);
         without.PlanFeasible(_house.Day(), _house.Grain(10))!.Lines[0].RoomId.ShouldBe(ExampleHouse.RoomB);
         without.PlanFeasible(_house.Day(), _house.Grain(12)).ShouldBeNull();
+    }
+
+    /// <summary>The room of the line before is kept only where the next line may be spent in it.</summary>
+    [Fact]
+    public void A_line_in_a_chosen_room_cannot_stay_in_the_room_of_the_line_before_it()
+    {
+        _house.Rooms.Add(new Core.Rooms.Room { Id = ExampleHouse.RoomB, Name = "B", Order = 1 });
+        _house.Book(ExampleHouse.RoomA, 11, 0, 12, 0);
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        VisitWish wish = new([new LineWish(service.Id), new LineWish(service.Id) { RoomId = ExampleHouse.RoomA }]);
+        StartFinder finder = new(_house.Build(), wish);
+        DaySet feasible = finder.Feasible(_house.Day());
+        feasible.Contains(_house.Grain(10)).ShouldBeFalse();
+        finder.PlanFeasible(_house.Day(), _house.Grain(10)).ShouldBeNull();
+        feasible.Contains(_house.Grain(11)).ShouldBeTrue();
+        finder.PlanFeasible(_house.Day(), _house.Grain(11))!.Lines[1].RoomId.ShouldBe(ExampleHouse.RoomA);
     }
 
     /// <summary>The lanes together say neither more nor less than the starts: each range is what the engine answers for its lane.</summary>

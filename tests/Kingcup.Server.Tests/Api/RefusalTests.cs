@@ -144,7 +144,7 @@ public sealed class RefusalTests(World world)
         { "GET", "/api/v1/locations/{location}/fullness?from=2027-03-02&days=7", "owner manager desk practitioner" },
         { "GET", "/api/v1/locations/{location}/weeks/2027-03-02?resourceId={none}", "owner manager desk practitioner" },
         { "GET", "/api/v1/locations/{location}/months/2027-03-02", "owner manager desk practitioner" },
-        { "GET", "/api/v1/visits/by-reference/NOSUCHON", "owner manager desk practitioner" },
+        { "GET", "/api/v1/visit-references/NOSUCHON", "owner manager desk practitioner" },
         { "GET", "/api/v1/agenda?from=2027-03-02&until=2027-03-02", "owner manager desk practitioner" },
         { "GET", "/api/v1/agenda.csv?from=2027-03-02&until=2027-03-02", "owner manager desk" },
         { "POST", "/api/v1/agenda/state", "owner manager desk" },

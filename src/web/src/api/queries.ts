@@ -116,7 +116,7 @@ export const asks = {
   visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
   visitCalled: (reference: string) =>
     ask(["visit", "called", reference], () =>
-      staff.GET("/api/v1/visits/by-reference/{reference}", { params: { path: { reference } } }),
+      staff.GET("/api/v1/visit-references/{reference}", { params: { path: { reference } } }),
     ),
   visitHistory: (id: string) =>
     ask(["history", id], () => staff.GET("/api/v1/visits/{id}/history", { params: { path: { id } } })),

@@ -141,6 +141,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a visit fits, lane by lane, and how it would lie. */
+        post: operations["postLights"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/visits/{id}/move": {
         parameters: {
             query?: never;
@@ -203,23 +220,6 @@ export interface paths {
         put?: never;
         /** Undoes one of the last things whoever asks did. */
         post: operations["postUndoByStepId"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/lights": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Where a visit fits, lane by lane, and how it would lie. */
-        post: operations["postLights"];
         delete?: never;
         options?: never;
         head?: never;
@@ -294,7 +294,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/visits/by-reference/{reference}": {
+    "/api/v1/visit-references/{reference}": {
         parameters: {
             query?: never;
             header?: never;
@@ -302,7 +302,7 @@ export interface paths {
             cookie?: never;
         };
         /** The visit that clients call by a reference, in capitals or not. */
-        get: operations["getVisitsByReferenceByReference"];
+        get: operations["getVisitReferencesByReference"];
         put?: never;
         post?: never;
         delete?: never;
@@ -753,6 +753,23 @@ export interface paths {
         put?: never;
         /** Takes two records apart that were made one. */
         post: operations["postClientsMergesByMergeIdUndo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clients/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tags in use, by name. */
+        get: operations["getClientsTags"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3014,8 +3031,6 @@ export interface components {
             total: number;
             /** @description The part, by family name. */
             clients: components["schemas"]["ListedClientAnswer"][];
-            /** @description The tags in use, by name. */
-            tags: string[];
         };
         /** @description A client with everything that has gathered about them. */
         ClientRecordAnswer: {
@@ -3145,13 +3160,26 @@ export interface components {
             newWith: string[];
             /** @description In which rooms, in order, each once. */
             newRooms: string[];
-            /** @description Who would take each line. */
-            practitioners: string[];
+            /** @description How each line would be placed. */
+            lines: components["schemas"]["CoverLine"][];
             /**
              * Format: int32
              * @description In how many starts of the day it fits.
              */
             ways: number;
+        };
+        /** @description How one line of a visit is placed. */
+        CoverLine: {
+            /**
+             * Format: uuid
+             * @description Who takes it.
+             */
+            practitionerId: string;
+            /**
+             * Format: uuid
+             * @description The room somebody has chosen by hand; null for any that fits.
+             */
+            roomId: null | string;
         };
         /** @description One day of the book at one location. */
         DayAnswer: {
@@ -4328,6 +4356,11 @@ export interface components {
              * @description The category of its first line.
              */
             categoryId: string;
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
         };
         /** @description Two records that were made one. */
         MergeAnswer: {
@@ -4700,8 +4733,8 @@ export interface components {
             version: number;
             /** @description When it is to begin. */
             start: components["schemas"]["Instant"];
-            /** @description Who is to take each line. */
-            practitioners: string[];
+            /** @description How each of its lines is placed. */
+            lines: components["schemas"]["CoverLine"][];
         };
         /** @description Visits to be placed, in this order. */
         PlacesRequest: {
@@ -5161,6 +5194,8 @@ export interface components {
             clock: string;
             /** @description Whether the house would rather give another: shown after the others. */
             last: boolean;
+            /** @description The part of the day it lies in. */
+            part: components["schemas"]["DayPart"];
         };
         /** @description The starts offered. */
         PublicStarts: {
@@ -5747,7 +5782,7 @@ export interface components {
             /** @description When. */
             at: components["schemas"]["LocalTime"];
         };
-        /** @description One change of the setup. */
+        /** @description One change of the setup, with what was changed. */
         SetupHistoryRow: {
             /**
              * Format: int64
@@ -5978,6 +6013,11 @@ export interface components {
             until: components["schemas"]["Instant"];
             /** @description Why, for breaks and blocked time. */
             reason?: null | string;
+            /**
+             * Format: uuid
+             * @description The blocked time it belongs to, or null.
+             */
+            blockId?: null | string;
         };
         /** @description One start of a day. */
         StripStart: {
@@ -6935,6 +6975,57 @@ export interface operations {
             };
         };
     };
+    postLights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     postVisitsByIdMove: {
         parameters: {
             query?: never;
@@ -7226,57 +7317,6 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    postLights: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LightsRequest"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LightsAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7592,7 +7632,7 @@ export interface operations {
             };
         };
     };
-    getVisitsByReferenceByReference: {
+    getVisitReferencesByReference: {
         parameters: {
             query?: never;
             header?: never;
@@ -9579,6 +9619,62 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsTags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -35,7 +35,13 @@ describe("the agenda", () => {
     ]);
   });
   it("puts a visit that two treat on the sheets of both, and tells two of one name apart", () => {
-    const both = { ...row("d", "a"), practitioners: [{ id: "1", name: "Ines" }, { id: "2", name: "Ines" }] };
+    const both = {
+      ...row("d", "a"),
+      practitioners: [
+        { id: "1", name: "Ines" },
+        { id: "2", name: "Ines" },
+      ],
+    };
     const one = { ...row("d", "b"), practitioners: [{ id: "2", name: "Ines" }] };
     expect(sheetsOf([both, one]).map(({ id, rows }) => [id, rows.length])).toEqual([
       ["1", 1],

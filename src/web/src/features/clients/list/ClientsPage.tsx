@@ -48,11 +48,7 @@ export function ClientsPage({ session }: { session: Session }) {
             />
           </Box>
           <Box flex="1" minW="60">
-            <FilterSentence
-              filter={filter}
-              tags={tags.data ?? []}
-              onChange={(next) => setSearch(addressOf(next))}
-            />
+            <FilterSentence filter={filter} tags={tags.data ?? []} onChange={(next) => setSearch(addressOf(next))} />
           </Box>
         </Row>
         <Box aria-live="polite" fontSize="small" color="quiet">
