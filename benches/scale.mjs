@@ -35,6 +35,7 @@ async function measure(base) {
     const service = setup.services.find((one) => one.name === "Deep tissue 60");
     const today = location.today;
     const inDays = (n) => new Date(Date.parse(today) + n * 86400000).toISOString().slice(0, 10);
+    const practitioner = (await ask("GET", "/api/v1/setup/practitioners")).body[0];
     const rooms = (await ask("GET", "/api/v1/setup/rooms")).body;
     const room = rooms.find((one) => one.locationId === location.id);
     const booked =
@@ -65,6 +66,12 @@ async function measure(base) {
         "availability over 60 days": () =>
             ask("POST", "/api/public/v1/starts", { locationId: location.id, lines: [{ serviceId: service.id }], days: 60 }),
         "search of clients": () => ask("GET", "/api/v1/clients?search=qab1"),
+        "a week of one practitioner": () =>
+            ask("GET", `/api/v1/locations/${location.id}/weeks/${inDays(1)}?resourceId=${practitioner.id}`),
+        "a month as a map": () => ask("GET", `/api/v1/locations/${location.id}/months/${inDays(1)}`),
+        "an agenda of a day": () => ask("GET", `/api/v1/agenda?locationId=${location.id}&from=${inDays(3)}&until=${inDays(3)}`),
+        "the list of clients": () => ask("GET", "/api/v1/clients/list"),
+        "the record of a client": () => ask("GET", `/api/v1/clients/${booked.client.id}/record`),
         "history of a visit": () => ask("GET", `/api/v1/visits/${booked.id}/history`),
         "history of the setup": () => ask("GET", "/api/v1/setup/history"),
         "a block": async () => {

@@ -34,9 +34,9 @@ SELECT gen_random_uuid() AS visit, gen_random_uuid() AS line, p.id AS practition
 FROM practitioner p CROSS
     JOIN generate_series(current_date - (365 * :years + 1), current_date + CASE WHEN :years > 0 THEN 30 ELSE -1 END,
     interval '1 day') AS day
-CROSS JOIN generate_series(0, 6) AS slot CROSS JOIN (SELECT * FROM location ORDER BY position LIMIT 1) AS l
--- A book that thins out ahead.
-WHERE :years > 0 AND day::date <> current_date + 3 AND (day <= now()
+CROSS JOIN generate_series(0, 9) AS slot CROSS JOIN (SELECT * FROM location ORDER BY position LIMIT 1) AS l
+-- Seven a day, ten on the last two days, which are as full as a day can be; a book that thins out ahead.
+WHERE :years > 0 AND (slot < 7 OR day::date BETWEEN current_date - 2 AND current_date - 1) AND day::date <> current_date + 3 AND (day <= now()
     OR (abs(hashtext(p.id::text || day || slot)) % 100) < 60 - 2 * (day::date - current_date));
 CREATE TEMP TABLE who AS SELECT id, row_number() OVER () - 1 AS n FROM client;
 INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, created_at)

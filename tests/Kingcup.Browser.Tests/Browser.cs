@@ -139,13 +139,14 @@ public sealed class Browser : IDisposable
     /// <summary>Presses a button by what it says.</summary>
     public void Button(string name) => Press($"//button[normalize-space()={Quote(name)} or @aria-label={Quote(name)}]");
 
+    /// <summary>Writes over what stands in a field with keys, as a person does: clearing it from outside tells the screen nothing.</summary>
     public void Fill(string label, string text)
     {
         IWebElement field = Find(
             $"//*[(self::input or self::textarea) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]"
         );
-        field.Clear();
-        field.SendKeys(text);
+        _driver.ExecuteScript("arguments[0].focus(); arguments[0].select()", field);
+        field.SendKeys(OpenQA.Selenium.Keys.Delete + text);
     }
 
     /// <summary>Chooses a file for a field.</summary>
@@ -227,6 +228,16 @@ public sealed class Browser : IDisposable
             .Release()
             .Perform();
     }
+
+    /// <summary>Draws a stroke from a place in an element, so many pixels right of its left edge, to the right.</summary>
+    public void Stroke(IWebElement element, int from, int right) =>
+        new OpenQA.Selenium.Interactions.Actions(_driver)
+            .MoveToElement(element, from - (element.Size.Width / 2), 0)
+            .ClickAndHold()
+            .MoveByOffset(right / 2, 0)
+            .MoveByOffset(right - (right / 2), 0)
+            .Release()
+            .Perform();
 
     /// <summary>Takes hold of something and lets it go elsewhere, in a few moves as a hand makes them.</summary>
     public void Carry(IWebElement from, int right, int down)

@@ -47,6 +47,9 @@ public sealed class DayBook
     private readonly Easing _easing;
     private Load[]? _loads;
     private DayBook? _reopened;
+    private DayBook? _forClients;
+    // Whether what stops online booking only counts as blocked.
+    private readonly bool _asClients;
 
     // Whoever counts as on shift all day, whatever their shifts say.
     private readonly IReadOnlySet<Guid>? _always;
@@ -66,10 +69,11 @@ public sealed class DayBook
         IEnumerable<TakenTime> taken,
         Easing easing,
         Func<BlockedTime, bool>? blocks = null,
-        IReadOnlySet<Guid>? always = null
+        IReadOnlySet<Guid>? always = null,
+        bool asClients = false
     )
     {
-        _always = always;
+        (_always, _asClients) = (always, asClients);
         ArgumentNullException.ThrowIfNull(house);
         ArgumentNullException.ThrowIfNull(dated);
         _easing = easing;
@@ -79,10 +83,12 @@ public sealed class DayBook
         (Before, After) = (new BookDay(date.PlusDays(-1), Day.Zone), new BookDay(date.PlusDays(1), Day.Zone));
         _window = DaySet.Range(-Before.GrainCount, Day.GrainCount + After.GrainCount);
         Taken = [.. taken.Where(claim => house.FirstUnitOf(claim.ResourceId) is not null)];
-        Blocked =
-        [
-            .. dated.Blocks.Around(Day).Where(block => house.FirstUnitOf(block.ResourceId) is not null && blocks?.Invoke(block) != false),
-        ];
+        ILookup<bool, BlockedTime> blocked = dated
+            .Blocks.Around(Day)
+            .Where(block => house.FirstUnitOf(block.ResourceId) is not null && blocks?.Invoke(block) != false)
+            .ToLookup(block => block.Kind == BlockKind.Online);
+        Blocked = [.. blocked[false], .. asClients ? blocked[true] : []];
+        StoppedOnline = [.. blocked[true]];
         Closure = dated.ClosureOn(house.Location.Id, date);
         _free = new DaySet[house.UnitCount];
         Array.Fill(_free, _window);
@@ -127,6 +133,9 @@ public sealed class DayBook
     /// <summary>What is blocked, of this house's resources.</summary>
     public IReadOnlyList<BlockedTime> Blocked { get; }
 
+    /// <summary>Where clients book nothing online, of this house's resources.</summary>
+    public IReadOnlyList<BlockedTime> StoppedOnline { get; }
+
     /// <summary>Whether rooms and equipment are open: the location is, or somebody works during its closure.</summary>
     public bool RoomsAreOpen { get; private set; }
 
@@ -134,14 +143,20 @@ public sealed class DayBook
     internal DaySet RoomsOpen { get; private set; }
 
     /// <summary>The same day with time counted as free that somebody may knowingly book over.</summary>
-    internal DayBook Eased(Easing easing) => easing == Easing.None ? this : new DayBook(House, Day.Date, Dated, Taken, easing);
+    internal DayBook Eased(Easing easing) => easing == Easing.None ? this : new DayBook(House, Day.Date, Dated, Taken, easing, asClients: _asClients);
+
+    /// <summary>The same day as clients meet it: what stops online booking only is blocked for them.</summary>
+    internal DayBook ForClients() =>
+        _asClients || StoppedOnline.Count == 0 ? this
+        : _forClients ??= new DayBook(House, Day.Date, Dated, Taken, _easing, always: _always, asClients: true);
+
 
     /// <summary>The same day without what some occupations hold, as if they were not there.</summary>
     public DayBook Without(IReadOnlySet<Guid> occupations) =>
-        new(House, Day.Date, Dated, Taken.Where(claim => claim.OccupationId is not { } id || !occupations.Contains(id)), _easing);
+        new(House, Day.Date, Dated, Taken.Where(claim => claim.OccupationId is not { } id || !occupations.Contains(id)), _easing, asClients: _asClients);
 
     /// <summary>The same day as if the location were not closed.</summary>
-    internal DayBook Reopened() => _reopened ??= new(House, Day.Date, Dated.Reopened(), Taken, _easing);
+    internal DayBook Reopened() => _reopened ??= new(House, Day.Date, Dated.Reopened(), Taken, _easing, asClients: _asClients);
 
     /// <summary>The closures that a stretch of the day meets, on the days around too.</summary>
     internal IEnumerable<Closure> ClosuresMet(int from, int until)
@@ -161,7 +176,7 @@ public sealed class DayBook
         Func<BlockedTime, bool> blocks,
         IReadOnlySet<Guid> always,
         bool isReopened
-    ) => new(house, Day.Date, isReopened ? Dated.Reopened() : Dated, Taken.Where(taken), _easing, blocks, always);
+    ) => new(house, Day.Date, isReopened ? Dated.Reopened() : Dated, Taken.Where(taken), _easing, blocks, always, _asClients);
 
     /// <summary>Time in which nothing else has a unit: not taken and not blocked, open or not.</summary>
     internal ref readonly DaySet Free(int unit) => ref _free[unit];

@@ -155,6 +155,7 @@ public sealed class StartFinder
     private DayReasons Explain(DayBook day, Gate[] gates, Question question)
     {
         ArgumentNullException.ThrowIfNull(day);
+        if (question.AsClient) day = day.ForClients();
         Asked asked = new(_frame, question);
         GateRules rules = asked.Rules.On(day);
         Dictionary<Gate, DaySet> alone = [], together = [];
@@ -211,6 +212,7 @@ public sealed class StartFinder
         internal OfferedStarts Offered(DayBook day)
         {
             ArgumentNullException.ThrowIfNull(day);
+            day = AsAsked(day);
             GapRule rule = Rules.On(day).Gap;
             if (rule == GapRule.Off) return new OfferedStarts(Starts(day, _allGates, noGap: false), DaySet.Empty);
             DaySet clean = Starts(day, _allGates, noGap: true);
@@ -223,6 +225,7 @@ public sealed class StartFinder
         internal DaySet Starts(DayBook day, Gate[] gates, bool noGap)
         {
             ArgumentNullException.ThrowIfNull(day);
+            day = AsAsked(day);
             DaySet within = Within(day, gates);
             if (within.IsEmpty || !Choose(day, gates)) return DaySet.Empty;
             SearchLimits limits = Limits(day, gates, noGap);
@@ -238,12 +241,15 @@ public sealed class StartFinder
         internal VisitPlan? Plan(DayBook day, int start, Gate[] gates, WeekLoad? week, bool noGap)
         {
             ArgumentNullException.ThrowIfNull(day);
+            day = AsAsked(day);
             if (!Within(day, gates).Contains(start) || !Choose(day, gates)) return null;
             SearchLimits limits = Limits(day, gates, noGap);
             Assignment assignment = Rules.OfFirst.Values.Assignment!.Value;
             limits.Order = new StaffOrder(day, assignment, week, limits.Gaps ?? (assignment == Assignment.TightFit ? GapsOf(day) : null));
             return new VisitSearch(frame, day, _candidates, limits).PlanAt(start);
         }
+
+        private DayBook AsAsked(DayBook day) => question.AsClient ? day.ForClients() : day;
 
         private DaySet Within(DayBook day, Gate[] gates)
         {

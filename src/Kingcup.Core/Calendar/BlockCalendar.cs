@@ -11,6 +11,9 @@ public enum BlockKind
 
     /// <summary>A practitioner is away.</summary>
     TimeOff,
+
+    /// <summary>Clients book nothing there online; for staff it is no block at all.</summary>
+    Online,
 }
 
 /// <summary>Time taken out of all units of a resource.</summary>

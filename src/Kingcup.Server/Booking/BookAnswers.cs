@@ -44,6 +44,9 @@ public sealed record LaneAnswer
     /// <summary>Breaks and blocked time, with their reasons.</summary>
     public required IReadOnlyList<StretchAnswer> Blocked { get; init; }
 
+    /// <summary>Where clients book nothing online, with the reasons.</summary>
+    public required IReadOnlyList<StretchAnswer> StoppedOnline { get; init; }
+
     /// <summary>Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.</summary>
     public required int? Fullness { get; init; }
 }

@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -37,7 +38,8 @@ internal static class DayPicture
                 Detail = string.Join(", ", room.Features.Order()),
                 Units = room.Capacity,
                 Open = RoomOpen(day),
-                Blocked = Blocked(day, room.Id),
+                Blocked = Of(day, day.Blocked, room.Id),
+                StoppedOnline = Of(day, day.StoppedOnline, room.Id),
                 Fullness = null,
             }),
             .. day.House.Pools.Select(pool => new LaneAnswer
@@ -48,7 +50,8 @@ internal static class DayPicture
                 Detail = "",
                 Units = pool.Quantity,
                 Open = RoomOpen(day),
-                Blocked = Blocked(day, pool.Id),
+                Blocked = Of(day, day.Blocked, pool.Id),
+                StoppedOnline = Of(day, day.StoppedOnline, pool.Id),
                 Fullness = null,
             }),
         ];
@@ -233,7 +236,7 @@ internal static class DayPicture
                 .Where(work => work.LocationId == day.House.Location.Id)
                 .SelectMany(work => work.Breaks)
                 .Select(pause => Of(day.Day.Of(pause.During), pause.Reason)),
-            .. Blocked(day, practitioner.Id),
+            .. Of(day, day.Blocked, practitioner.Id),
         ];
         int? fullness = shift.IsEmpty ? null : Percent(shift.Except(day.FreeOf(practitioner.Id)).Count, shift.Count);
         return new LaneAnswer
@@ -245,6 +248,7 @@ internal static class DayPicture
             Units = 1,
             Open = Stretches(day.Day, shift),
             Blocked = pauses,
+            StoppedOnline = Of(day, day.StoppedOnline, practitioner.Id),
             Fullness = fullness,
         };
     }
@@ -262,10 +266,11 @@ internal static class DayPicture
 
     private static StretchAnswer[] RoomOpen(DayBook day) => day.Closure is null ? [Of(new Interval(day.Day.Start, day.Day.End), null)] : [];
 
-    private static List<StretchAnswer> Blocked(DayBook day, Guid id) =>
+    /// <summary>What of some blocked time lies on the day in the lane of a resource.</summary>
+    private static List<StretchAnswer> Of(DayBook day, IReadOnlyList<BlockedTime> blocked, Guid id) =>
         [
-            .. day
-                .Blocked.Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start)
+            .. blocked
+                .Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start)
                 .Select(block => Of(block.During, block.Reason) with { BlockId = block.BlockId }),
         ];
 

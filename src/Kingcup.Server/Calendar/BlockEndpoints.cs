@@ -194,7 +194,8 @@ internal static class BlockEndpoints
         return new CalendarPlan
         {
             Days = [.. new[] { left, taken }.OfType<Interval>().SelectMany(during => CalendarDesk.DatesOf(setup, during)).Distinct()],
-            Meets = taken is { } met ? [new StretchOfTime(after!.Once!.ResourceId, null, met)] : [],
+            // Where only online booking stops, nobody who has a visit is met.
+            Meets = taken is { } met && after!.Once!.Kind != BlockKind.Online ? [new StretchOfTime(after!.Once!.ResourceId, null, met)] : [],
             IsStanding = before is { Repeat: not null } || after is { Repeating: not null },
             WriteAsync = write,
         };
@@ -224,6 +225,11 @@ internal static class BlockEndpoints
                 (request.Repeat is null) == (request.Start is not null && request.End is not null),
                 "start",
                 "Say from when until when, or how it repeats."
+            );
+            checks.Require(
+                request.Repeat is null || request.Kind != BlockKind.Online,
+                "kind",
+                "Only blocked time repeats. Say from when until when."
             );
             return request.Repeat is { } repeat
                 ? new WantedBlock(id, null, RepeatingOf(checks, id, request.ResourceId, reason, repeat))

@@ -161,7 +161,7 @@ public sealed record BlockDocument
     /// <summary>The location in whose wall time it is told; where it stands or they first work, when nothing is said.</summary>
     public required Guid? LocationId { get; init; }
 
-    /// <summary>Blocked time, or a practitioner away.</summary>
+    /// <summary>Blocked time, a practitioner away, or time in which clients book nothing online and staff still do.</summary>
     public required BlockKind Kind { get; init; }
 
     /// <summary>Why.</summary>

@@ -17,5 +17,9 @@ ALTER TABLE business ADD COLUMN cancel_reasons text[] NOT NULL
 -- What they are in a new business is for the program to say.
 ALTER TABLE business ALTER COLUMN cancel_reasons DROP DEFAULT;
 
+-- Time in which clients book nothing online, and the desk goes on.
+ALTER TABLE blocked_time DROP CONSTRAINT blocked_time_kind_check,
+    ADD CONSTRAINT blocked_time_kind_check CHECK (kind IN ('Block', 'TimeOff', 'Online'));
+
 -- An agenda may be of all locations.
 CREATE INDEX ON visit (date);

@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Services;
 using Kingcup.Core.Tests.Reference;
 using NodaTime;
@@ -41,6 +42,27 @@ public sealed class GateExamples
         Offered(service, Missed(before, late)).ShouldNotBeEmpty();
         // What lies ahead is not missed yet.
         Offered(service, Missed(late, _now + Duration.FromHours(1))).ShouldNotBeEmpty();
+    }
+
+    /// <summary>Online booking is stopped for one practitioner and part of a day: for clients only, and said as what it is.</summary>
+    [Fact]
+    public void Time_stopped_online_is_taken_for_clients_and_free_for_the_desk()
+    {
+        Service service = Sixty();
+        string[] before = Offered(service, Audience.Stranger);
+        _house.Blocked.Add(
+            new BlockedTime(ExampleHouse.Ana, _house.At(10, 0, 12, 0), "No online booking") { Kind = BlockKind.Online });
+        string[] stopped = ["09:30", "10:00", "10:30", "11:00", "11:30"];
+        Offered(service, Audience.Stranger).ShouldBe(before.Except(stopped));
+        StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
+        DayBook day = _house.Day();
+        finder.Feasible(day).Contains(_house.Grain(11)).ShouldBeTrue();
+        finder.PlanFeasible(day, _house.Grain(11)).ShouldNotBeNull();
+        finder.PlanOffered(day, _house.Grain(11), Audience.Stranger, _now).ShouldBeNull();
+        Reason reason = finder.WhyNotOffered(day, _house.Grain(11), Audience.Stranger, _now).ShouldHaveSingleItem()
+            .Reasons.ShouldHaveSingleItem();
+        (reason.Code, reason.Value).ShouldBe((ReasonCode.PractitionerBlocked, "No online booking"));
+        finder.WhyNotFeasible(day, _house.Grain(11)).ShouldBeEmpty();
     }
 
     [Fact]

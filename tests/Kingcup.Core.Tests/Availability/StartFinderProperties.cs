@@ -116,7 +116,7 @@ public sealed class StartFinderProperties
         _worlds.Sample(
             world =>
             {
-                SlowBook slow = new(world);
+                SlowBook clients = new(world, asClients: true);
                 StartFinder finder = new(world.House, world.Wish);
                 Instant now = world.Day.Day.Start - Duration.FromHours(20);
                 // A service may have a rule of its own; the strictest of the visit's services holds.
@@ -130,9 +130,10 @@ public sealed class StartFinderProperties
                     (plan is not null).ShouldBe(offered.Starts.Contains(grain));
                     if (plan is null || rule == Kingcup.Core.Business.GapRule.Off)
                         continue;
-                    bool clean = slow.Ways(plan.Start)
+                    bool clean = clients
+                        .Ways(plan.Start)
                         .Where(way => way.Select(line => line.Staff[0].Id).SequenceEqual(plan.Lines.Select(line => line.Practitioners[0])))
-                        .Any(slow.LeavesNoGap);
+                        .Any(clients.LeavesNoGap);
                     if (!offered.Last.Contains(grain))
                         clean.ShouldBeTrue();
                 }

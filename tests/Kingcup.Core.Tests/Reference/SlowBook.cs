@@ -54,7 +54,9 @@ public sealed record SlowLine(
 /// The slow, obvious reference: it tries every start, every wait, every person and room, one after another, writes down what is held
 /// as the rules say and looks whether all of it is free. It shares no code with the engine but the descriptions.
 /// </summary>
-public sealed class SlowBook(World world)
+/// <param name="world">The world.</param>
+/// <param name="asClients">Whether what stops online booking only is blocked, as it is for clients.</param>
+public sealed class SlowBook(World world, bool asClients = false)
 {
     private readonly House _house = world.House;
     private readonly DateTimeZone _zone = world.House.Location.Zone;
@@ -365,7 +367,12 @@ public sealed class SlowBook(World world)
     {
         if (_blocked is not null)
             return _blocked;
-        _blocked = [.. world.Dated.Blocks.Once.Select(block => (block.ResourceId, block.During))];
+        _blocked =
+        [
+            .. world
+                .Dated.Blocks.Once.Where(block => asClients || block.Kind != Kingcup.Core.Calendar.BlockKind.Online)
+                .Select(block => (block.ResourceId, block.During)),
+        ];
         foreach (Kingcup.Core.Calendar.RepeatingBlock block in world.Dated.Blocks.Repeating)
         {
             for (LocalDate date = world.Date.PlusDays(-2); date <= world.Date.PlusDays(2); date = date.PlusDays(1))
@@ -497,6 +504,8 @@ public sealed class SlowBook(World world)
     /// <summary>The starts offered by rules section 5, and those offered last; gate 8 looks at all ways of the day.</summary>
     public (List<Instant> Starts, List<Instant> Last) Offered(Audience audience, Instant now)
     {
+        if (!asClients)
+            return new SlowBook(world, asClients: true).Offered(audience, now);
         List<(Instant Start, bool Clean)> found =
         [
             .. AllStarts()

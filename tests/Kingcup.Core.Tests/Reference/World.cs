@@ -301,6 +301,12 @@ public static class Worlds
                             : new Closure(_here, _date.PlusDays(offset).PlusYears(-3), true, "yearly feast")
                     );
             List<BlockedTime> once = OneIn(3) ? [new BlockedTime(rooms[0].Id, Piece(day), "paint")] : [];
+            if (OneIn(5))
+            {
+                Guid stopped = OneIn(3) ? rooms[^1].Id : people[0].Id;
+                once.Add(new BlockedTime(stopped, Piece(day), "party") { Kind = BlockKind.Online });
+            }
+
             List<RepeatingBlock> repeating = !OneIn(6)
                 ? []
                 :

@@ -102,6 +102,48 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
+    public async Task Where_only_online_booking_is_stopped_clients_find_nothing_and_the_desk_books_as_before()
+    {
+        string mill = await world.IdAsync("locations", "Mill Street"),
+            foot = await world.IdAsync("services", "Foot care 30"),
+            rafe = await world.IdAsync("practitioners", "Rafe Lindqvist");
+        string[] before = (await world.OfferedAsync(foot, mill, "2027-03-17", 1))["2027-03-17"];
+        before.ShouldContain("10:00");
+        object Stop(object? repeat = null) => new
+        {
+            resourceId = rafe,
+            locationId = mill,
+            kind = "online",
+            reason = "Kept for walk-ins",
+            start = repeat is null ? "2027-03-17T10:00:00" : null,
+            end = repeat is null ? "2027-03-17T12:00:00" : null,
+            repeat,
+        };
+        JsonObject made = await world.Desk.MakeAsync("/api/v1/setup/blocks", Stop());
+        string[] after = (await world.OfferedAsync(foot, mill, "2027-03-17", 1))["2027-03-17"];
+        // At half past nine the time to tidy up would lie in it.
+        after.ShouldBe(before.Where(clock => string.CompareOrdinal(clock, "09:30") < 0 || string.CompareOrdinal(clock, "12:00") >= 0));
+        JsonNode lane = (await world.Desk.GetAsync($"/api/v1/locations/{mill}/days/2027-03-17")).Body!["lanes"]!
+            .AsArray()
+            .Single(lane => (string)lane!["id"]! == rafe)!;
+        lane["stoppedOnline"]![0]!["reason"]!.GetValue<string>().ShouldBe("Kept for walk-ins");
+        lane["blocked"]!.AsArray().ShouldAllBe(block => (string?)block!["reason"] != "Kept for walk-ins");
+        ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", new
+        {
+            locationId = mill,
+            start = "2027-03-17T10:30:00Z",
+            newClient = new { givenName = "Ada", familyName = "Walk-in" },
+            lines = new[] { new { serviceId = foot, practitionerId = rafe } },
+        });
+        booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
+        ApiAnswer repeating = await world.Desk.PostAsync(
+            "/api/v1/setup/blocks",
+            Stop(new { first = "2027-03-17", rule = "FREQ=DAILY", from = "10:00:00", until = "12:00:00", changed = Array.Empty<object>() }));
+        (repeating.Status, repeating.Field).ShouldBe((HttpStatusCode.BadRequest, "kind"));
+        (await world.Desk.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", 1)).Status.ShouldBe(HttpStatusCode.NoContent);
+    }
+
+    [Fact]
     public async Task Of_a_block_and_a_booking_at_the_same_moment_whoever_comes_second_sees_the_first()
     {
         string mill = await world.IdAsync("locations", "Mill Street"),
@@ -130,7 +172,7 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
             Task<ApiAnswer> block = world.Owner.PostAsync("/api/v1/setup/blocks", new
             {
                 resourceId = rafe,
-                locationId = mill,
+            locationId = mill,
                 kind = "block",
                 reason = "race",
                 start = from,

@@ -2,7 +2,9 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { Dialog } from "../shared/Dialog";
+import { CheckField } from "../shared/inputs";
 import { Press } from "../shared/Press";
+import { singleKeys, useSingleKeys } from "../shared/singleKeys";
 
 const Box = chakra("div");
 const keys = [
@@ -11,8 +13,10 @@ const keys = [
   ["t", t`Today`],
   ["/", t`Find a client, a visit, a day, a service`],
   ["m", t`Pick up the open visit, to put it elsewhere`],
+  ["x, v", t`Cut the open visit; put it down on another day, at the same time or in the free time you are on`],
   ["c", t`The same visit again`],
   ["f", t`First that fits, then the next`],
+  ["l, s", t`Make the visit you are on five minutes longer, or shorter`],
   ["u", t`Undo what you did last (Ctrl Z too)`],
   ["+ −", t`Fewer hours in view, more hours`],
   [t`Tab, arrows, Enter`, t`Go into the lanes, from visit to visit, open one`],
@@ -22,6 +26,7 @@ const keys = [
 
 /** The keys of the book. */
 export function Keys({ onClose }: { onClose: () => void }) {
+  const areOn = useSingleKeys();
   return (
     <Dialog name={t`Keys`} title={<Trans>Keys</Trans>} onClose={onClose}>
       <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="5" rowGap="1.5" mb="4">
@@ -33,6 +38,14 @@ export function Keys({ onClose }: { onClose: () => void }) {
             {what}
           </Box>,
         ])}
+      </Box>
+      <Box mb="4">
+        <CheckField label={t`Single letters and signs are keys`} checked={areOn} onChange={singleKeys.set} />
+        {!areOn && (
+          <Box role="status" fontSize="small" color="quiet">
+            <Trans>They do nothing now. Arrows, Enter, Esc and Ctrl Z still do.</Trans>
+          </Box>
+        )}
       </Box>
       <Press onClick={onClose}>
         <Trans>Close</Trans>

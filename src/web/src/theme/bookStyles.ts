@@ -50,6 +50,16 @@ export const bookStyles = {
     display: "flex",
     alignItems: "center",
   },
+  // Clients book nothing online here: a line along the foot, as quiet as what it stops is invisible to the desk.
+  ".kc-offline": {
+    position: "absolute",
+    bottom: "0",
+    h: "1",
+    borderBottomWidth: "mark",
+    borderBottomStyle: "dotted",
+    borderColor: "clay",
+    zIndex: 2,
+  },
   ...tints,
   ".kc-edge": { position: "absolute", opacity: 0.45, borderRadius: "card", pointerEvents: "none" },
   ".kc-block": {
@@ -59,6 +69,16 @@ export const bookStyles = {
     textAlign: "left",
     zIndex: 3,
     touchAction: "pan-x pan-y",
+  },
+  // The end of a line says that it can be pulled.
+  ".kc-block[data-ends]::after": {
+    content: '""',
+    position: "absolute",
+    top: "0",
+    bottom: "0",
+    right: "0",
+    w: "1.5",
+    cursor: "ew-resize",
   },
   ".kc-block[data-clash]": { zIndex: 4 },
   ".kc-block[data-chosen]": { zIndex: 5, boxShadow: "chosen" },

@@ -2656,7 +2656,7 @@ export interface components {
              * @description The location in whose wall time it is told; where it stands or they first work, when nothing is said.
              */
             locationId: null | string;
-            /** @description Blocked time, or a practitioner away. */
+            /** @description Blocked time, a practitioner away, or time in which clients book nothing online and staff still do. */
             kind: components["schemas"]["BlockKind"];
             /** @description Why. */
             reason: null | string;
@@ -2674,7 +2674,7 @@ export interface components {
          * @description Why time is taken out of a resource.
          * @enum {unknown}
          */
-        BlockKind: "block" | "timeOff";
+        BlockKind: "block" | "timeOff" | "online";
         /** @description What clients accept when they book online, and where they are led. */
         BookingPageDocument: {
             /** @description Whether the business takes bookings online at all. */
@@ -3870,6 +3870,8 @@ export interface components {
             open: components["schemas"]["StretchAnswer"][];
             /** @description Breaks and blocked time, with their reasons. */
             blocked: components["schemas"]["StretchAnswer"][];
+            /** @description Where clients book nothing online, with the reasons. */
+            stoppedOnline: components["schemas"]["StretchAnswer"][];
             /**
              * Format: int32
              * @description Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.

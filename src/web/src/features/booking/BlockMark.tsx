@@ -58,6 +58,9 @@ export const BlockMark = memo(function BlockMark({ block, lane, zone, scale, tal
         data-visit={visit.reference}
         data-chosen={on(chosen)}
         data-clash={on(block.isClash)}
+        data-line={line.id}
+        // Where the line ends it is pulled longer or shorter.
+        data-ends={on(block.coreUntil === line.end)}
         tabIndex={-1}
         data-cell={block.isFirst ? Date.parse(block.coreFrom) : undefined}
         aria-label={[name, when, where, standing, ...alert].filter(Boolean).join(", ")}

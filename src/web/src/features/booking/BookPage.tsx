@@ -14,8 +14,10 @@ import { Lanes } from "./Lanes";
 import { TopLine } from "./TopLine";
 import { Tray } from "./Tray";
 import type { Carried } from "./carry/carried";
+import type { Drawn } from "./carry/useDrawing";
 import { linesOf } from "./lines/lineDrafts";
 import { useFinding } from "./finding";
+import { useNeighbours } from "./useNeighbours";
 import { useOpening } from "./useOpening";
 import type { VisitMode } from "./VisitSheet";
 import { useBookKeys } from "./useBookKeys";
@@ -44,6 +46,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     placeholderData: (before) => (before?.locationId === locationId ? before : undefined),
     refetchInterval: 120_000,
   });
+  useNeighbours(locationId, date, day.isSuccess && !day.isPlaceholderData);
   // A link may name one appointment; what opens is the visit it belongs to.
   const appointmentId = search.get("appointment");
   const visitId =
@@ -76,6 +79,17 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     [draftId, locationId, open],
   );
 
+  // A stroke over a practitioner's free time begins a visit; over a room's, where nobody is booked, a block.
+  const draw = useCallback(
+    ({ laneId, kind, from, until }: Drawn) => {
+      if (kind !== "practitioner" && mayChangeDays) return open.drawn(laneId, from, until);
+      const id = draftId ?? crypto.randomUUID();
+      if (kind === "practitioner") visitDrafts.give(id, locationId, laneId);
+      open.show({ new: id, at: from, until, ...(kind === "practitioner" && { by: laneId }) });
+    },
+    [draftId, locationId, mayChangeDays, open],
+  );
+
   const find = useFinding({
     setup,
     locationId,
@@ -94,7 +108,13 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
       open.visit(visitId, mode === "look" ? "move" : mode, { at, ...(practitionerId && { by: practitionerId }) }),
     [mode, open, visitId],
   );
-  const { pickUp, letGo } = usePickingUp({ locationId, date, carry: setDragged, onDay: open.day, onVisit: open.visit });
+  const { pickUp, letGo, stretch } = usePickingUp({
+    locationId,
+    date,
+    carry: setDragged,
+    onDay: open.day,
+    onVisit: open.visit,
+  });
   useBookKeys({
     date,
     location,
@@ -103,6 +123,10 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     onDay: open.day,
     onNew: fresh,
     onMove: (id) => open.visit(id, "move"),
+    onCut: (id) => {
+      open.visit(id, "move");
+      document.getElementById(underneath)?.focus();
+    },
     onAgain: (visit) => {
       const id = crypto.randomUUID();
       const known = queries.getQueryData<Client>(["client", visit.client.id]);
@@ -157,6 +181,8 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
               onFree={mayKeep ? pointAt : undefined}
               onLane={mayChangeDays ? open.lane : undefined}
               pickUp={mayKeep ? pickUp : null}
+              onStretch={mayKeep ? stretch : undefined}
+              onDraw={mayKeep ? draw : undefined}
               letGo={letGo}
             />
           ) : (
@@ -164,7 +190,21 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
           )}
         </Box>
         <BookSheets
-          {...{ setup, location, date, mayKeep, draftId, visitId, clientId, lane, isCovering, mode, open }}
+          {...{
+            setup,
+            location,
+            date,
+            mayKeep,
+            mayChangeDays,
+            search,
+            draftId,
+            visitId,
+            clientId,
+            lane,
+            isCovering,
+            mode,
+            open,
+          }}
           mayTakeOut={session.rights.includes("take-back")}
           at={search.get("at")}
           by={search.get("by")}

@@ -2,6 +2,7 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { lazy, Suspense } from "react";
 import type { Client, DeskSetup, Lane } from "../../api/staff";
+import { wallTime } from "../../shared/format";
 import type { Carried } from "./carry/carried";
 import { CoverSheet } from "./covering/CoverSheet";
 import { LaneSheet } from "./lane/LaneSheet";
@@ -18,6 +19,7 @@ type Props = {
   date: string;
   mayKeep: boolean;
   mayTakeOut: boolean;
+  mayChangeDays: boolean;
   draftId: string | null;
   visitId: string | null;
   clientId: string | null;
@@ -26,6 +28,8 @@ type Props = {
   mode: VisitMode;
   at: string | null;
   by: string | null;
+  /** More of what the address says: the end of a stretch that was drawn, a line that was pulled. */
+  search: URLSearchParams;
   open: Opening;
   onCarry: (carried: Carried | null) => void;
   onPoint: (practitionerId: string | null, start: string) => void;
@@ -33,6 +37,12 @@ type Props = {
   onMode: (mode: VisitMode) => void;
   onClient: (client: Client) => void;
 };
+
+/** A stretch that was drawn in a lane, as wall times. */
+function drawnIn(search: URLSearchParams, zone: string) {
+  const [from, until] = [search.get("from"), search.get("until")];
+  return from && until ? { from: `${wallTime(from, zone)}:00`, until: `${wallTime(until, zone)}:00` } : null;
+}
 
 /** The sheet of what is chosen in the book; one at a time. */
 export function BookSheets(props: Props) {
@@ -42,6 +52,7 @@ export function BookSheets(props: Props) {
     date,
     mayKeep,
     mayTakeOut,
+    mayChangeDays,
     draftId,
     visitId,
     clientId,
@@ -50,6 +61,7 @@ export function BookSheets(props: Props) {
     mode,
     at,
     by,
+    search,
     open,
   } = props;
   const { onCarry, onPoint, onPointFor, onMode, onClient } = props;
@@ -64,6 +76,8 @@ export function BookSheets(props: Props) {
           date={date}
           at={at}
           by={by}
+          until={search.get("until")}
+          onBlock={mayChangeDays ? open.drawn : null}
           onCarry={onCarry}
           onPoint={onPoint}
           onDay={(next) => open.day(next)}
@@ -85,11 +99,11 @@ export function BookSheets(props: Props) {
       )}
       {lane && (
         <LaneSheet
-          key={`${lane.id} ${date}`}
+          key={`${lane.id} ${date} ${search.get("from") ?? ""}`}
           lane={lane}
           locationId={location.id}
           date={date}
-          drawn={null}
+          drawn={drawnIn(search, location.zone)}
           onCover={open.cover}
           onClose={open.none}
         />
@@ -114,6 +128,7 @@ export function BookSheets(props: Props) {
           mode={mode}
           at={at}
           by={by}
+          length={search.get("length")}
           onMode={onMode}
           onCarry={onCarry}
           onPoint={onPointFor}

@@ -63,6 +63,14 @@ export const LaneRow = memo(function LaneRow(props: Props) {
             {block.reason}
           </div>
         ))}
+        {lane.stoppedOnline.map((stop) => (
+          <div
+            key={`online ${stop.from}`}
+            className="kc-offline"
+            title={t`${stop.reason ?? ""}, ${clockRange(stop.from, stop.until, zone)}`}
+            style={scale.span(stop.from, stop.until)}
+          />
+        ))}
         {isPractitioner &&
           freeOf(lane, blocks).map((free) => (
             <div

@@ -12,6 +12,9 @@ import type { Carried } from "./carry/carried";
 import { lightsByLane } from "./carry/lights";
 import { useCarrying, putDown, spotAt } from "./carry/useCarrying";
 import { useDragging } from "./carry/useDragging";
+import { useDrawing, type Drawn } from "./carry/useDrawing";
+import { usePutting } from "./carry/usePutting";
+import { useStretchKeys } from "./carry/useStretchKeys";
 import { Hours } from "./Hours";
 import { LaneRow } from "./LaneRow";
 import { LightMarks } from "./LightMarks";
@@ -40,10 +43,15 @@ type Props = {
   /** Picks up a visit that is dragged; null where this person may not. */
   pickUp: ((visit: Visit) => void) | null;
   letGo: () => void;
+  /** Takes the new length of a line; missing where this person may not. */
+  onStretch: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
+  /** Takes a stretch that was drawn over free time; missing where this person may not. */
+  onDraw: ((drawn: Drawn) => void) | undefined;
 };
 
 /** Time from left to right, a lane for everyone and everything. */
-export function Lanes({ day, chosen, at, covered, carried, onVisit, onFree, onLane, pickUp, letGo }: Props) {
+export function Lanes(props: Props) {
+  const { day, chosen, at, covered, carried, onVisit, onFree, onLane, pickUp, letGo, onStretch, onDraw } = props;
   const scale = useMemo(() => makeScale(day.from, day.until), [day.from, day.until]);
   const blocks = useMemo(() => blocksOf(day), [day]);
   const picture = useRef<HTMLDivElement>(null);
@@ -84,6 +92,9 @@ export function Lanes({ day, chosen, at, covered, carried, onVisit, onFree, onLa
   const lights = useMemo(() => (glow ? lightsByLane(glow) : null), [glow]);
   useCarrying({ picture, layer, day, scale, carried, lights });
   useDragging({ picture, day, scale, carried, lights, pickUp, letGo });
+  useDrawing({ picture, layer, day, scale, onDraw, onStretch });
+  useStretchKeys({ day, onStretch });
+  usePutting({ date: day.date, zone: day.zone, carried, lights });
   const keys = useRoving(picture);
   const place = (event: MouseEvent) => {
     // A visit that is pressed is opened, whatever is carried over it.

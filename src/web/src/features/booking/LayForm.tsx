@@ -1,13 +1,13 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { DeskSetup, Visit } from "../../api/staff";
 import { clockRange, shortDate, timeWords } from "../../shared/format";
 import { Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import type { Carried } from "./carry/carried";
 import type { Chosen } from "./fits";
-import { linesOf, requestOf, type LineRequest } from "./lines/lineDrafts";
+import { linesOf, requestOf, type LineDraft, type LineRequest } from "./lines/lineDrafts";
 import { LinesPart } from "./lines/LinesPart";
 import { PractitionerField } from "./PractitionerField";
 import { StartList } from "./StartList";
@@ -29,6 +29,8 @@ type Props = {
   /** A time and a lane that were pointed at. */
   at: string | null;
   by: string | null;
+  /** A line and how long it was pulled, in minutes. */
+  length: string | null;
   busy: boolean;
   errors: Record<string, string>;
   onCarry: (carried: Carried | null) => void;
@@ -38,10 +40,16 @@ type Props = {
   onStop: () => void;
 };
 
+const withLength = (line: LineDraft, length: string | null) => {
+  const [id, minutes] = length?.split(" ") ?? [];
+  return line.id === id && Number(minutes) > 0 ? { ...line, minutes: Number(minutes) } : line;
+};
+
 /** Where a visit may go and what it may become: its lines, its starts, or one over something once that was read. */
 export function LayForm(props: Props) {
-  const { visit, setup, zone, date, withLines, at, by, busy, errors, onCarry, onPoint, onDay, onLay, onStop } = props;
-  const [lines, setLines] = useState(() => linesOf(visit));
+  const { visit, setup, zone, date, withLines, at, by, length, busy, errors, onCarry, onPoint, onDay, onLay, onStop } =
+    props;
+  const [lines, setLines] = useState(() => linesOf(visit).map((line) => withLength(line, length)));
   const [pointed, setPointed] = useState<string | null>(null);
   // Whoever's lane was pointed at takes the first line, until somebody else is chosen.
   const shown = useMemo(
@@ -68,6 +76,16 @@ export function LayForm(props: Props) {
       ...(!withLines && { present: visit.start }),
     }),
     [visit, asked, withLines],
+  );
+  // What was cut is put down in one go; what is only carried chooses its place, and the sheet says what that means.
+  const lay = useRef(onLay);
+  useEffect(() => {
+    lay.current = onLay;
+  }, [onLay]);
+  const carry = useCallback(
+    (carried: Carried | null) =>
+      onCarry(carried && !withLines ? { ...carried, put: (place) => lay.current(place, carried.lines) } : carried),
+    [onCarry, withLines],
   );
   return (
     <Stack gap="3">
@@ -109,7 +127,7 @@ export function LayForm(props: Props) {
           near={at ?? (withLines ? visit.start : null)}
           chosen={start}
           onChoose={setStart}
-          onCarry={onCarry}
+          onCarry={carry}
           onPoint={onPoint}
           onDay={onDay}
         />

@@ -12,6 +12,7 @@ import { requestOf } from "./lines/lineDrafts";
 import { LinesPart } from "./lines/LinesPart";
 import { SameAgain } from "./lines/SameAgain";
 import { Press } from "../../shared/Press";
+import { DrawnPart } from "./DrawnPart";
 import { RepeatPart } from "./repeat/RepeatPart";
 import { usualRepeat } from "./repeat/repeats";
 import { useRow } from "./repeat/useRow";
@@ -28,6 +29,10 @@ type Props = {
   date: string;
   at: string | null;
   by: string | null;
+  /** The end of a stretch that was drawn from there on. */
+  until: string | null;
+  /** Blocks a stretch of a lane; missing where this person may not. */
+  onBlock: ((laneId: string, from: string, until: string) => void) | null;
   onCarry: (carried: Carried | null) => void;
   onPoint: (practitionerId: string | null, start: string) => void;
   onDay: (date: string) => void;
@@ -38,7 +43,8 @@ type Props = {
 
 /** Books a visit: who, what, with whom, and one of the starts that really fit. What is written stays when the sheet is closed. */
 export function NewVisitSheet(props: Props) {
-  const { id, setup, location, date, at, by, onCarry, onPoint, onDay, onDone, onClient, onClose } = props;
+  const { id, setup, location, date, at, by, until, onBlock, onCarry, onPoint, onDay, onDone, onClient, onClose } =
+    props;
   const draft = useVisitDrafts().find((other) => other.id === id) ?? blankDraft(id, location.id);
   const asked = JSON.stringify(requestOf(draft.lines));
   // A start belongs to what was asked and pointed at when it was chosen: where any of it changes, it is void in the same moment.
@@ -97,6 +103,18 @@ export function NewVisitSheet(props: Props) {
             setup={setup}
             locationId={location.id}
             onTake={(lines) => set({ lines })}
+          />
+        )}
+        {at && until && (
+          <DrawnPart
+            from={at}
+            until={until}
+            zone={location.zone}
+            line={draft.lines[0]}
+            onLength={(minutes) =>
+              set({ lines: draft.lines.map((line, i) => (i === 0 ? { ...line, minutes } : line)) })
+            }
+            onBlock={onBlock && by ? () => onBlock(by, at, until) : null}
           />
         )}
         <LinesPart

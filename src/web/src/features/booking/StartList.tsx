@@ -59,7 +59,7 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   // A time pointed at belongs to its own day; on another one nobody asked for it.
   const isPointed = pointedAt !== null && dateIn(pointedAt, zone) === date;
   const near = isAsked ? instantOf(date, asked.time, zone) : isPointed ? pointedAt : null;
-  const { locationId, lines, visitId } = question;
+  const { locationId, lines, visitId, present } = question;
   const practitionerId = lines[0]?.practitionerId ?? null;
   const found = useQuery(asks.starts({ locationId, lines, from: date, days, visitId: visitId ?? null }));
   const today = found.data?.find((day) => day.date === date);
@@ -87,10 +87,11 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
       lines,
       visitId: visitId ?? null,
       chosen,
+      present: present ?? null,
       take: onChoose,
       ask: (laneId, start) => point.current(laneId, start),
     });
-  }, [locationId, lines, visitId, chosen, onChoose, onCarry]);
+  }, [locationId, lines, visitId, present, chosen, onChoose, onCarry]);
   useEffect(() => () => onCarry(null), [onCarry]);
   const first = useFirstFit({ question, date, zone, chosen, onChoose, onDay });
   useEffect(() => {

@@ -31,6 +31,8 @@ type Props = {
   mode: VisitMode;
   at: string | null;
   by: string | null;
+  /** A line that was pulled, and how long it would be. */
+  length: string | null;
   onMode: (mode: VisitMode) => void;
   onCarry: (carried: Carried | null) => void;
   onPoint: (practitionerId: string | null, start: string) => void;
@@ -46,8 +48,23 @@ type Action =
 
 /** A visit in the book: what it is, and what can be done with it. */
 export function VisitSheet(props: Props) {
-  const { id, setup, mayKeep, mayTakeOut, date, mode, at, by, onMode, onCarry, onPoint, onDay, onClient, onClose } =
-    props;
+  const {
+    id,
+    setup,
+    mayKeep,
+    mayTakeOut,
+    date,
+    mode,
+    at,
+    by,
+    length,
+    onMode,
+    onCarry,
+    onPoint,
+    onDay,
+    onClient,
+    onClose,
+  } = props;
   const queries = useQueryClient();
   const visit = useQuery(asks.visit(id));
   const act = useMutation({
@@ -115,7 +132,7 @@ export function VisitSheet(props: Props) {
       )}
       {mode === "move" || mode === "change" ? (
         <LayForm
-          key={mode}
+          key={`${mode} ${length ?? ""}`}
           visit={item}
           setup={setup}
           zone={location.zone}
@@ -123,6 +140,7 @@ export function VisitSheet(props: Props) {
           withLines={mode === "change"}
           at={at}
           by={by}
+          length={length}
           busy={lay.isPending}
           errors={lay.error instanceof Problem ? lay.error.errors : {}}
           onCarry={onCarry}

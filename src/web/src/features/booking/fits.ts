@@ -5,7 +5,7 @@ import type { Start } from "../../api/staff";
 export type Chosen = Start & { accept?: string; room?: { id: string; line: number } };
 
 /** The header that says what was read. */
-export const acceptHeader = (start: Chosen | null): Record<string, string> =>
+export const acceptHeader = (start: Pick<Chosen, "accept"> | null): Record<string, string> =>
   start?.accept ? { "X-Accept-Over": start.accept } : {};
 
 /** The instant of a wall time, by the rule of the house: forward over a gap, the earlier of two. */

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { DeskSetup, Visit } from "../../api/staff";
 import { addDays } from "../../shared/format";
+import { isSingleKey } from "../../shared/singleKeys";
 import { undoLast } from "./undo/undoing";
 
 type Wanted = {
@@ -13,6 +14,8 @@ type Wanted = {
   onDay: (date: string) => void;
   onNew: () => void;
   onMove: (visitId: string) => void;
+  /** Takes it up with the focus in the book, to be put down on another day. */
+  onCut: (visitId: string) => void;
   /** The same visit once more, for the same client. */
   onAgain: (visit: Visit) => void;
   onNone: () => void;
@@ -38,12 +41,12 @@ export function useBookKeys(wanted: Wanted) {
         void undoLast(queries);
         return;
       }
-      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || (event.key.length === 1 && !isSingleKey(event))) return;
       // What is done with the visit that is open goes from its sheet too.
       const ofVisit: Record<string, () => void> =
         mayKeep && visit
           ? {
-              ...(visit.canMove && { m: () => does.onMove(visit.id), x: () => does.onMove(visit.id) }),
+              ...(visit.canMove && { m: () => does.onMove(visit.id), x: () => does.onCut(visit.id) }),
               c: () => does.onAgain(visit),
             }
           : {};

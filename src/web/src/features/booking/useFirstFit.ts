@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { asks } from "../../api/queries";
 import { addDays } from "../../shared/format";
+import { isSingleKey } from "../../shared/singleKeys";
 import { chosenIn, firstLight } from "./carry/lights";
 import type { Chosen } from "./fits";
 import type { StartQuestion } from "./StartList";
@@ -64,9 +65,7 @@ export function useFirstFit({ question, date, zone, chosen, onChoose, onDay }: W
   });
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (event.key !== "f" || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName)) return;
+      if (event.key !== "f" || !isSingleKey(event)) return;
       event.preventDefault();
       void press.current();
     };

@@ -10,7 +10,11 @@ import { acceptHeader, type Chosen } from "./fits";
 import { putInto, type LineRequest } from "./lines/lineDrafts";
 import { undoLast } from "./undo/undoing";
 
-type Laying = { visit: Visit; lines: LineRequest[]; start: Chosen };
+type Laying = {
+  visit: Visit;
+  lines: LineRequest[];
+  start: Pick<Chosen, "start" | "practitionerId" | "accept" | "room"> & { clock?: string };
+};
 
 /** Puts a visit that stands elsewhere, or changes its lines. */
 export function useLaying(onLaid?: (visit: Visit) => void) {
@@ -28,7 +32,8 @@ export function useLaying(onLaid?: (visit: Visit) => void) {
       refreshBook(queries);
       queries.setQueryData(asks.visit(next.id).queryKey, next);
       const name = `${next.client.givenName} ${next.client.familyName}`;
-      const text = next.start === visit.start ? t`${name}: changed.` : t`${name}: moved to ${timeWords(start.clock)}.`;
+      const text =
+        next.start === visit.start ? t`${name}: changed.` : t`${name}: moved to ${timeWords(start.clock ?? "")}.`;
       say(text, { label: t`Undo (u)`, onClick: () => void undoLast(queries) });
       onLaid?.(next);
     },

@@ -29,6 +29,7 @@ export function useOpening(locationId: string) {
       draft: (id: string) => show({ new: id }),
       client: (id: string) => show({ client: id }),
       lane: (id: string) => show({ lane: id }),
+      drawn: (id: string, from: string, until: string) => show({ lane: id, from, until }),
       cover: () => show({ cover: "1" }),
       none: () => {
         hasLeft.current = true;

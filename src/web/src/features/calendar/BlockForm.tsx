@@ -5,7 +5,7 @@ import { SelectField, TextField } from "../../shared/Field";
 import { shortDate } from "../../shared/format";
 import { DateField } from "../../shared/fields/DateField";
 import { TimeField } from "../../shared/fields/TimeField";
-import { ChoiceField, weekdays } from "../../shared/inputs";
+import { CheckField, ChoiceField, weekdays } from "../../shared/inputs";
 import { Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { type Day, type Draft } from "./blocks";
@@ -155,6 +155,13 @@ export function BlockForm({
           </Press>
         </Row>
       ))}
+      {draft.kind === "once" && (
+        <CheckField
+          label={t`Only online booking stops; the desk goes on`}
+          checked={draft.isOnlineOnly}
+          onChange={(isOnlineOnly) => set({ isOnlineOnly })}
+        />
+      )}
       <TextField
         label={t`What for`}
         value={draft.reason}

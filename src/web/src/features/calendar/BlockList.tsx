@@ -24,6 +24,7 @@ export function BlockList({
   date,
   onDate = [],
   drawn,
+  worked,
 }: {
   resourceId: string;
   name: string;
@@ -35,6 +36,8 @@ export function BlockList({
   onDate?: readonly string[];
   /** A stretch that was drawn on it and is to be blocked. */
   drawn?: { from: string; until: string } | null;
+  /** From when until when there is something to book on it: what online booking is stopped for, where nothing else is said. */
+  worked?: { from: string; until: string } | undefined;
 }) {
   const today = useToday();
   const fresh: Draft = {
@@ -48,6 +51,7 @@ export function BlockList({
     ends: "",
     reason: "",
     changed: [],
+    isOnlineOnly: false,
   };
   const [draft, setDraft] = useState<Draft | null>(drawn ? { ...fresh, ...drawn } : null);
   const blocks = useQuery(asks.blocks(resourceId));
@@ -58,7 +62,7 @@ export function BlockList({
         version: Number(wanted.version ?? 0),
         locationId: null,
         resourceId,
-        kind: "block",
+        kind: wanted.isOnlineOnly && wanted.kind === "once" ? "online" : "block",
         reason: wanted.reason,
         ...(wanted.kind === "once"
           ? { start: `${wanted.date}T${wanted.from}`, end: `${wanted.date}T${wanted.until}` }
@@ -109,6 +113,7 @@ export function BlockList({
     ends: (/UNTIL=(\d{8})/.exec(block.repeat?.rule ?? "")?.[1] ?? "").replace(/(\d{4})(\d{2})(\d{2})/, "$1-$2-$3"),
     reason: block.reason ?? "",
     changed: block.repeat?.changed ?? [],
+    isOnlineOnly: block.kind === "online",
   });
   const edit = (block: Block) => setDraft(draftOf(block));
   // A date of what repeats is taken out, and the rest goes on.
@@ -124,9 +129,20 @@ export function BlockList({
       actions={
         mayChange &&
         !draft && (
-          <Press size="small" onClick={() => setDraft(fresh)}>
-            <Trans>Block time</Trans>
-          </Press>
+          <Row gap="1">
+            <Press size="small" onClick={() => setDraft(fresh)}>
+              <Trans>Block time</Trans>
+            </Press>
+            {date && (
+              <Press
+                size="small"
+                look="quiet"
+                onClick={() => setDraft({ ...fresh, ...worked, isOnlineOnly: true, reason: t`No online booking` })}
+              >
+                <Trans>Stop online booking</Trans>
+              </Press>
+            )}
+          </Row>
         )
       }
     >
@@ -153,6 +169,7 @@ export function BlockList({
           <Box minW="0">
             <Box fontWeight="600">{block.reason}</Box>
             <Box fontSize="small" color="quiet">
+              {block.kind === "online" && `${t`online only`} · `}
               {blockWords(block)}
               {block.repeat?.changed?.map((item) => (
                 <Box key={item.date}>
@@ -167,7 +184,7 @@ export function BlockList({
           {mayChange && (
             <Row gap="0.5" flexShrink={0}>
               {/* What repeats by the month or year was described by a program; here it can only be given back. */}
-              {block.kind === "block" && !/^FREQ=(MONTHLY|YEARLY)/.test(block.repeat?.rule ?? "") && (
+              {block.kind !== "timeOff" && !/^FREQ=(MONTHLY|YEARLY)/.test(block.repeat?.rule ?? "") && (
                 <Press
                   size="small"
                   look="quiet"

@@ -55,4 +55,6 @@ export type Draft = {
   ends: string;
   reason: string;
   changed: NonNullable<NonNullable<Block["repeat"]>["changed"]>;
+  /** Whether only clients are kept from booking over it. */
+  isOnlineOnly: boolean;
 };

@@ -8,8 +8,12 @@ export type Carried = {
   /** The visit that stands; its own time counts as free. */
   visitId: string | null;
   chosen: Chosen | null;
+  /** Where a visit that stands lies now. */
+  present: string | null;
   /** Puts it down where it fits. */
   take: (start: Chosen) => void;
+  /** Puts it down and is done, where that is more than to choose the place. */
+  put?: (start: Chosen) => void;
   /** Points at a place where it does not fit, to be told why and what can be done. */
   ask: (laneId: string | null, start: string) => void;
 };

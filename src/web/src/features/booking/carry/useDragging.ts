@@ -4,6 +4,7 @@ import type { Scale } from "../scale";
 import type { Carried } from "./carried";
 import type { Light } from "./lights";
 import { putDown, spotAt } from "./useCarrying";
+import { endUnder } from "./useDrawing";
 
 /** How far a pointer goes before a press is a drag. */
 const slack = 6;
@@ -44,7 +45,7 @@ export function useDragging({ picture, day, scale, carried, lights, pickUp, letG
     const down = (event: PointerEvent) => {
       const { day: now, pickUp: may, scale: measure } = present.current;
       const block = (event.target as HTMLElement).closest<HTMLElement>("[data-visit]");
-      if (!block || !may || event.button !== 0 || event.pointerType === "touch") return;
+      if (!block || !may || event.button !== 0 || event.pointerType === "touch" || endUnder(event)) return;
       const visit = now.visits.find((other) => other.reference === block.dataset["visit"]);
       const spot = spotAt(event.clientX, event.clientY, measure);
       if (!visit?.canMove || !spot) return;

@@ -9,7 +9,7 @@ type Wanted = {
   date: string;
   carry: (carried: Carried | null) => void;
   onDay: (date: string) => void;
-  onVisit: (id: string, mode: "move", more: Record<string, string>) => void;
+  onVisit: (id: string, mode: "move" | "change", more: Record<string, string>) => void;
 };
 
 /** Takes a visit up as it is dragged: put down where it fits it is moved, elsewhere its sheet says why not. */
@@ -28,6 +28,7 @@ export function usePickingUp({ locationId, date, carry, onDay, onVisit }: Wanted
         lines: open,
         visitId: visit.id,
         chosen: null,
+        present: visit.start,
         take: (start) => {
           carry(null);
           mutate({ visit, lines, start });
@@ -40,5 +41,17 @@ export function usePickingUp({ locationId, date, carry, onDay, onVisit }: Wanted
     },
     [carry, locationId, mutate, onVisit],
   );
-  return { pickUp, letGo };
+  const stretch = useCallback(
+    (visit: Visit, lineId: string, minutes: number) => {
+      const lines = requestOf(linesOf(visit));
+      const start = { start: visit.start, practitionerId: lines[0]!.practitionerId! };
+      mutate(
+        { visit, start, lines: lines.map((line) => (line.id === lineId ? { ...line, minutes } : line)) },
+        // Where it does not fit that long, its sheet says why not and what can be done.
+        { onError: () => onVisit(visit.id, "change", { length: `${lineId} ${String(minutes)}` }) },
+      );
+    },
+    [mutate, onVisit],
+  );
+  return { pickUp, letGo, stretch };
 }

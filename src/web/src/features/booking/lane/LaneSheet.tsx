@@ -57,7 +57,8 @@ export function LaneSheet({ lane, locationId, date, drawn, onCover, onClose }: P
           name={lane.name}
           isPerson={isPerson}
           date={date}
-          onDate={lane.blocked.flatMap((block) => block.blockId ?? [])}
+          onDate={[...lane.blocked, ...lane.stoppedOnline].flatMap((block) => block.blockId ?? [])}
+          worked={day?.shifts[0] && { from: day.shifts[0].from, until: day.shifts.at(-1)!.until }}
           drawn={drawn}
         />
       </Stack>

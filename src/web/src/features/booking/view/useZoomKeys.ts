@@ -1,4 +1,5 @@
 import { useEffect } from "react";
+import { isSingleKey } from "../../../shared/singleKeys";
 
 const step = 1.25;
 
@@ -7,8 +8,7 @@ export function useZoomKeys(zoom: (factor: number) => void) {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (target.closest("input, select, textarea, aside, dialog, [role=dialog], [role=listbox], [role=menu]")) return;
+      if (!isSingleKey(event) || target.closest("aside, dialog, [role=dialog], [role=listbox], [role=menu]")) return;
       if (event.key !== "+" && event.key !== "-") return;
       event.preventDefault();
       zoom(event.key === "+" ? 1 / step : step);
