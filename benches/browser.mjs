@@ -5,21 +5,11 @@ import { figuresIn, median } from "./figures.mjs";
 
 const [, , base, folder] = process.argv;
 const figure = figuresIn(folder);
-const installed = createRequire(
-    new URL("../src/web/package.json", import.meta.url),
-);
-const { default: puppeteer } = await import(
-    installed.resolve("puppeteer-core")
-);
+const installed = createRequire(new URL("../src/web/package.json", import.meta.url));
+const { default: puppeteer } = await import(installed.resolve("puppeteer-core"));
 const browser = await puppeteer.launch({
     executablePath: process.env.CHROME_PATH ?? "/usr/bin/chromium",
-    args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-    ],
+    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
 });
 const runs = 7;
 
@@ -42,21 +32,17 @@ const { location, today } = await desk.evaluate(async () => {
     const [first] = (await (await fetch("/api/v1/setup")).json()).locations;
     return { location: first.id, today: first.today };
 });
-const before = (days) =>
-    new Date(Date.parse(today) - days * 86_400_000).toISOString().slice(0, 10);
+const before = (days) => new Date(Date.parse(today) - days * 86_400_000).toISOString().slice(0, 10);
 const address = (date) => `${base}/day/${location}/${date}`;
 
 await desk.evaluateOnNewDocument(() => {
     window.tasks = [];
-    new PerformanceObserver((list) =>
-        window.tasks.push(...list.getEntries().map((one) => one.duration)),
-    ).observe({ type: "longtask" });
+    new PerformanceObserver((list) => window.tasks.push(...list.getEntries().map((one) => one.duration))).observe({ type: "longtask" });
     // When the first frame is shown in which something holds: looked at in every frame, counted when the next one begins.
     window.shown = (holds) =>
         new Promise((resolve) => {
             const look = () => {
-                if (holds())
-                    requestAnimationFrame(() => resolve(performance.now()));
+                if (holds()) requestAnimationFrame(() => resolve(performance.now()));
                 else requestAnimationFrame(look);
             };
             look();
@@ -71,15 +57,9 @@ async function until(event, holds, act) {
         (type, source) => {
             const holding = new Function(`return ${source}`)();
             window.began = new Promise((resolve) =>
-                window.addEventListener(
-                    type,
-                    (event) => resolve(event.timeStamp),
-                    { capture: true, once: true },
-                ),
+                window.addEventListener(type, (event) => resolve(event.timeStamp), { capture: true, once: true }),
             );
-            window.took = window.began.then(
-                async (from) => (await window.shown(holding)) - from,
-            );
+            window.took = window.began.then(async (from) => (await window.shown(holding)) - from);
         },
         event,
         holds,
@@ -99,9 +79,7 @@ const rest = () => desk.waitForNetworkIdle({ idleTime: 300 });
         paints.push(
             await desk.evaluate(async () => {
                 const painted = await window.firstPaint;
-                const day = performance
-                    .getEntriesByType("resource")
-                    .find((one) => /\/days\//.test(one.name));
+                const day = performance.getEntriesByType("resource").find((one) => /\/days\//.test(one.name));
                 return painted - day.responseEnd;
             }),
         );
@@ -113,12 +91,7 @@ const rest = () => desk.waitForNetworkIdle({ idleTime: 300 });
     }
     figure("book: lanes on the day measured", lanes, "", "40 or more");
     figure("book: visits on the day measured", visits, "", "400 or more");
-    figure(
-        "book: first paint after the data",
-        median(paints),
-        "ms",
-        "at most 300",
-    );
+    figure("book: first paint after the data", median(paints), "ms", "at most 300");
 }
 
 {
@@ -127,16 +100,14 @@ const rest = () => desk.waitForNetworkIdle({ idleTime: 300 });
         await desk.goto(address(before(2)), { waitUntil: "load" });
         await desk.evaluate(() => window.firstPaint);
         await rest();
-        await desk.evaluate(
-            () => (window.first = window.blocks()[0].dataset.visit),
-        );
-        next.push(
-            await until(
-                "keydown",
-                "() => window.blocks().length > 0 && !document.querySelector('main[inert]') && ![...window.blocks()].some((one) => one.dataset.visit === window.first)",
-                () => desk.keyboard.press("ArrowRight"),
-            ),
-        );
+        await desk.evaluate(() => {
+            const first = window.blocks()[0].dataset.visit;
+            window.isNext = () => {
+                const now = [...window.blocks()].map((one) => one.dataset.visit);
+                return now.length > 0 && !now.includes(first) && !document.querySelector("main[inert]");
+            };
+        });
+        next.push(await until("keydown", "() => window.isNext()", () => desk.keyboard.press("ArrowRight")));
         await rest();
     }
     figure("book: the next day", median(next), "ms", "at most 150");
@@ -148,15 +119,8 @@ const blockAt = (n) =>
         const inSight = [...window.blocks()]
             .map((block) => ({ block, box: block.getBoundingClientRect() }))
             .filter(({ block, box }) => {
-                const [x, y] = [
-                    box.left + box.width / 2,
-                    box.top + box.height / 2,
-                ];
-                return (
-                    box.left > 250 &&
-                    box.right < 800 &&
-                    document.elementFromPoint(x, y) === block
-                );
+                const [x, y] = [box.left + box.width / 2, box.top + box.height / 2];
+                return box.left > 250 && box.right < 800 && document.elementFromPoint(x, y) === block;
             });
         const { block, box } = inSight[number % inSight.length];
         return {
@@ -173,10 +137,8 @@ const blockAt = (n) =>
     const chosen = [];
     for (let run = 0; run < runs + 1; run++) {
         const { visit, x, y } = await blockAt(run * 3);
-        const took = await until(
-            "click",
-            `() => document.querySelector('[data-visit="${visit}"][data-chosen]')`,
-            () => desk.mouse.click(x, y),
+        const took = await until("click", `() => document.querySelector('[data-visit="${visit}"][data-chosen]')`, () =>
+            desk.mouse.click(x, y),
         );
         // The first press brings the sheet itself, which is fetched once.
         if (run > 0) chosen.push(took);
@@ -196,20 +158,9 @@ const blockAt = (n) =>
         const { x, y } = await blockAt(run * 2);
         await desk.mouse.click(x, y);
         await rest();
-        lights.push(
-            await until(
-                "keydown",
-                "() => document.querySelector('[data-light]')",
-                () => desk.keyboard.press("m"),
-            ),
-        );
+        lights.push(await until("keydown", "() => document.querySelector('[data-light]')", () => desk.keyboard.press("m")));
     }
-    figure(
-        "book: lights after picking up",
-        median(lights),
-        "ms",
-        "at most 100",
-    );
+    figure("book: lights after picking up", median(lights), "ms", "at most 100");
     await desk.goto(address(ahead), { waitUntil: "load" });
     await desk.evaluate(() => window.firstPaint);
     await rest();
@@ -234,10 +185,7 @@ const blockAt = (n) =>
     for (let round = 0; round < 4; round++)
         for (let step = 0; step < 60; step++) {
             const turn = (step / 60) * 2 * Math.PI;
-            await desk.mouse.move(
-                560 + 260 * Math.cos(turn),
-                440 + 220 * Math.sin(turn),
-            );
+            await desk.mouse.move(560 + 260 * Math.cos(turn), 440 + 220 * Math.sin(turn));
         }
     const { frames, longest } = await desk.evaluate(() => {
         window.isDragging = false;
@@ -249,12 +197,7 @@ const blockAt = (n) =>
     await desk.keyboard.press("Escape");
     await desk.mouse.up();
     const quick = frames.filter((one) => one < 20).length / frames.length;
-    figure(
-        "book: frames under 20 ms while dragging",
-        quick * 100,
-        "of 100",
-        "95 or more",
-    );
+    figure("book: frames under 20 ms while dragging", quick * 100, "of 100", "95 or more");
     figure("book: frames while dragging", frames.length, "");
     // Tasks are named from 50 ms on.
     figure("book: longest task while dragging", longest, "ms", "none over 50");

@@ -36,7 +36,8 @@ FROM practitioner p CROSS
     interval '1 day') AS day
 CROSS JOIN generate_series(0, 9) AS slot CROSS JOIN (SELECT * FROM location ORDER BY position LIMIT 1) AS l
 -- Seven a day, ten on the last two days, which are as full as a day can be; a book that thins out ahead.
-WHERE :years > 0 AND (slot < 7 OR day::date BETWEEN current_date - 2 AND current_date - 1) AND day::date <> current_date + 3 AND (day <= now()
+WHERE :years > 0 AND (slot < 7 OR day::date BETWEEN current_date - 2 AND current_date - 1)
+    AND day::date <> current_date + 3 AND (day <= now()
     OR (abs(hashtext(p.id::text || day || slot)) % 100) < 60 - 2 * (day::date - current_date));
 CREATE TEMP TABLE who AS SELECT id, row_number() OVER () - 1 AS n FROM client;
 INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, created_at)

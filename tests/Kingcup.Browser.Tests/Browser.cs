@@ -139,7 +139,8 @@ public sealed class Browser : IDisposable
     /// <summary>Presses a button by what it says.</summary>
     public void Button(string name) => Press($"//button[normalize-space()={Quote(name)} or @aria-label={Quote(name)}]");
 
-    /// <summary>Writes over what stands in a field with keys, as a person does: clearing it from outside tells the screen nothing.</summary>
+    /// <summary>Writes over what stands in a field with keys, as a person does: clearing it from outside tells the screen
+    /// nothing.</summary>
     public void Fill(string label, string text)
     {
         IWebElement field = Find(

@@ -143,7 +143,8 @@ public sealed class DayBook
     internal DaySet RoomsOpen { get; private set; }
 
     /// <summary>The same day with time counted as free that somebody may knowingly book over.</summary>
-    internal DayBook Eased(Easing easing) => easing == Easing.None ? this : new DayBook(House, Day.Date, Dated, Taken, easing, asClients: _asClients);
+    internal DayBook Eased(Easing easing) =>
+        easing == Easing.None ? this : new DayBook(House, Day.Date, Dated, Taken, easing, asClients: _asClients);
 
     /// <summary>The same day as clients meet it: what stops online booking only is blocked for them.</summary>
     internal DayBook ForClients() =>
@@ -153,7 +154,14 @@ public sealed class DayBook
 
     /// <summary>The same day without what some occupations hold, as if they were not there.</summary>
     public DayBook Without(IReadOnlySet<Guid> occupations) =>
-        new(House, Day.Date, Dated, Taken.Where(claim => claim.OccupationId is not { } id || !occupations.Contains(id)), _easing, asClients: _asClients);
+        new(
+            House,
+            Day.Date,
+            Dated,
+            Taken.Where(claim => claim.OccupationId is not { } id || !occupations.Contains(id)),
+            _easing,
+            asClients: _asClients
+        );
 
     /// <summary>The same day as if the location were not closed.</summary>
     internal DayBook Reopened() => _reopened ??= new(House, Day.Date, Dated.Reopened(), Taken, _easing, asClients: _asClients);

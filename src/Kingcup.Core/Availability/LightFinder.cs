@@ -61,23 +61,23 @@ public sealed class LightFinder
 
     /// <summary>What glows on a day, lanes in house order, people before rooms; a lane in which nothing fits is left out.</summary>
     /// <param name="day">The day.</param>
-    /// <param name="earliest">The grain before which nothing may begin.</param>
+    /// <param name="within">The grains at which it may begin; all when missing.</param>
     /// <param name="week">The load of the week, for a house that assigns by it.</param>
-    public IReadOnlyList<LaneLight> On(DayBook day, int earliest = DaySet.First, WeekLoad? week = null)
+    public IReadOnlyList<LaneLight> On(DayBook day, DaySet? within = null, WeekLoad? week = null)
     {
         ArgumentNullException.ThrowIfNull(day);
         return
         [
             .. _lanes
-                .Select(lane => new LaneLight(lane.ResourceId, [.. RangesOf(lane.Finder, day, earliest, week)]))
+                .Select(lane => new LaneLight(lane.ResourceId, [.. RangesOf(lane.Finder, day, within ?? DaySet.Full, week)]))
                 .Where(lane => lane.Ranges.Count > 0),
         ];
     }
 
-    private static IEnumerable<LightRange> RangesOf(StartFinder finder, DayBook day, int earliest, WeekLoad? week)
+    private static IEnumerable<LightRange> RangesOf(StartFinder finder, DayBook day, DaySet within, WeekLoad? week)
     {
         LightRange? open = null;
-        foreach (int start in finder.Feasible(day).Where(start => start >= earliest))
+        foreach (int start in finder.Feasible(day) & within)
         {
             VisitPlan plan = finder.PlanFeasible(day, start, week)!;
             if (open is not null && open.Last == start - 1 && LiesTheSame(open.Plan, plan))

@@ -17,13 +17,14 @@ public sealed class LightQueries(Database database, BookReader book, StartQuerie
     {
         ArgumentNullException.ThrowIfNull(request);
         StartQueries.Carried carried;
+        NarrowRequest narrow = NarrowRequest.Check(request.Narrow);
         LightFinder finder;
         Dictionary<LocalDate, WeekLoad?> weeks = [];
         NpgsqlConnection connection = await database.OpenAsync();
         await using (connection)
         {
             carried = await starts.CarriedAsync(connection, request);
-            finder = new LightFinder(carried.House, carried.Wish with { WithoutRooms = (request.WithoutRooms ?? []).ToHashSet() });
+            finder = new LightFinder(carried.House, narrow.Of(carried.Wish));
             foreach (LocalDate monday in carried.Days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct())
             {
                 weeks[monday] = finder.AsksForLoad
@@ -39,7 +40,11 @@ public sealed class LightQueries(Database database, BookReader book, StartQuerie
                 .. carried.Days.Select(day =>
                 {
                     int from = earliest <= day.Day.Start ? DaySet.First : day.Day.Ceiling(Instant.Min(earliest, day.Day.End));
-                    IReadOnlyList<LaneLight> lights = finder.On(day, from, weeks[BookReader.MondayOf(day.Day.Date)]);
+                    IReadOnlyList<LaneLight> lights = finder.On(
+                        day,
+                        narrow.Of(day.Day) & DaySet.Range(from, DaySet.Last + 1),
+                        weeks[BookReader.MondayOf(day.Day.Date)]
+                    );
                     return new DayLights(day.Day.Date, [.. lights.Select(lane => Of(day, lane, carried.PriceOf))]);
                 }),
             ],

@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
+using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Booking;
 using Kingcup.Storage;
@@ -159,18 +160,45 @@ public sealed record WantedVisit(VisitWish Wish, IReadOnlyList<IReadOnlyList<Lin
     }
 }
 
+/// <summary>What narrows a search down for somebody who looks.</summary>
+/// <param name="Part">Only starts in this part of the day: morning, afternoon or evening; any when missing.</param>
+/// <param name="WithoutRooms">Rooms that are not to be used, 200 at the most.</param>
+public sealed record NarrowRequest(string? Part = null, IReadOnlyList<Guid>? WithoutRooms = null)
+{
+    private static readonly NarrowRequest _nothing = new();
+
+    /// <summary>What was asked for, checked; nothing where nothing was.</summary>
+    internal static NarrowRequest Check(NarrowRequest? request)
+    {
+        Checks checks = new();
+        checks.Require(request?.Part is null || request.PartOfDay is not null, "narrow.part", "Morning, afternoon or evening.");
+        checks.Require(!(request?.WithoutRooms?.Count > 200), "narrow.withoutRooms", "200 at the most.");
+        checks.Done();
+        return request ?? _nothing;
+    }
+
+    internal VisitWish Of(VisitWish wish) => wish with { WithoutRooms = (WithoutRooms ?? []).ToHashSet() };
+
+    internal DaySet Of(BookDay day) => PartOfDay is { } part ? FullnessMap.Of(day, part) : DaySet.Full;
+
+    private DayPart? PartOfDay =>
+        Enum.TryParse(Part, ignoreCase: true, out DayPart part) && Enum.IsDefined(part) && !int.TryParse(Part, out _) ? part : null;
+}
+
 /// <summary>A question for starts.</summary>
 /// <param name="LocationId">Where.</param>
 /// <param name="Lines">What is wanted, in order.</param>
 /// <param name="From">The first local date; today when missing.</param>
 /// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
 /// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
+/// <param name="Narrow">What narrows it down.</param>
 public sealed record StartsRequest(
     Guid LocationId,
     IReadOnlyList<DeskLineRequest>? Lines,
     LocalDate? From = null,
     int? Days = null,
-    Guid? VisitId = null
+    Guid? VisitId = null,
+    NarrowRequest? Narrow = null
 );
 
 /// <summary>A question for what glows while something is carried.</summary>
@@ -179,14 +207,14 @@ public sealed record StartsRequest(
 /// <param name="From">The first local date; today when missing.</param>
 /// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
 /// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
-/// <param name="WithoutRooms">Rooms that are not to be used.</param>
+/// <param name="Narrow">What narrows it down.</param>
 public sealed record LightsRequest(
     Guid LocationId,
     IReadOnlyList<DeskLineRequest>? Lines,
     LocalDate? From = null,
     int? Days = null,
     Guid? VisitId = null,
-    IReadOnlyList<Guid>? WithoutRooms = null
+    NarrowRequest? Narrow = null
 );
 
 /// <summary>What glows.</summary>

@@ -22,6 +22,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     {
         // Connections are few: none is held while the engine thinks.
         NpgsqlConnection connection = await database.OpenAsync();
+        NarrowRequest narrow = NarrowRequest.Check(request.Narrow);
         StoredVisit? moving;
         LoadedQuestion loaded;
         StartFinder finder;
@@ -30,7 +31,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         {
             moving = await MovingAsync(connection, request.VisitId);
             loaded = await LoadAsync(connection, request, moving);
-            finder = new StartFinder(loaded.House, AsItStands(moving, request.Lines!, loaded.Wanted.Wish));
+            finder = new StartFinder(loaded.House, narrow.Of(AsItStands(moving, request.Lines!, loaded.Wanted.Wish)));
             foreach (LocalDate monday in loaded.Days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct())
                 weeks[monday] = await book.WeekAsync(connection, loaded.Setup, loaded.House, finder, monday);
         }
@@ -44,8 +45,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
                 .Select(day => new StartDay(
                     day.Day.Date,
                     [
-                        .. finder
-                            .Feasible(day)
+                        .. (finder.Feasible(day) & narrow.Of(day.Day))
                             .Where(grain => MayBegin(day.Day.At(grain), now, moving))
                             .Select(grain =>
                                 Answer(day, finder.PlanFeasible(day, grain, weeks[BookReader.MondayOf(day.Day.Date)])!, grain, price)

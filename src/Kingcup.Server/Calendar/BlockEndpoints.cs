@@ -195,7 +195,8 @@ internal static class BlockEndpoints
         {
             Days = [.. new[] { left, taken }.OfType<Interval>().SelectMany(during => CalendarDesk.DatesOf(setup, during)).Distinct()],
             // Where only online booking stops, nobody who has a visit is met.
-            Meets = taken is { } met && after!.Once!.Kind != BlockKind.Online ? [new StretchOfTime(after!.Once!.ResourceId, null, met)] : [],
+            Meets = taken is { } met && after!.Once!.Kind != BlockKind.Online
+                ? [new StretchOfTime(after!.Once!.ResourceId, null, met)] : [],
             IsStanding = before is { Repeat: not null } || after is { Repeating: not null },
             WriteAsync = write,
         };

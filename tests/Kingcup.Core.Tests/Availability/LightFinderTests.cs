@@ -46,7 +46,7 @@ public sealed class LightFinderTests
         _house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
         LightFinder finder = new(_house.Build(), VisitWish.Of(service.Id, ExampleHouse.Ben));
-        IReadOnlyList<LaneLight> lights = finder.On(_house.Day(), _house.Grain(15));
+        IReadOnlyList<LaneLight> lights = finder.On(_house.Day(), DaySet.Range(_house.Grain(15), DaySet.Last));
         Ranges(lights, ExampleHouse.Ana).ShouldBeEmpty();
         Ranges(lights, ExampleHouse.Ben).ShouldBe(["15:00-16:00"]);
     }

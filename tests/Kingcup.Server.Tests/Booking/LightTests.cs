@@ -42,6 +42,32 @@ public sealed class LightTests(World world)
         && instant <= range["last"]!.GetValue<DateTimeOffset>();
 
     [Fact]
+    public async Task What_is_looked_for_in_a_part_of_the_day_is_found_there_only_by_lights_and_starts()
+    {
+        JsonObject asked = Carried("2027-03-24", "Deep tissue 60");
+        JsonNode[] all = [.. (await LanesAsync(asked)).SelectMany(lane => lane["ranges"]!.AsArray()).Select(range => range!)];
+        all.ShouldContain(range => Holds(range, World.At(23, 10, 0)));
+        asked["narrow"] = new JsonObject { ["part"] = "afternoon" };
+        JsonNode[] narrowed = [.. (await LanesAsync(asked)).SelectMany(lane => lane["ranges"]!.AsArray()).Select(range => range!)];
+        narrowed.ShouldNotBeEmpty();
+        DateTimeOffset noon = DateTimeOffset.Parse(World.At(23, 12, 0), null), evening = DateTimeOffset.Parse(World.At(23, 17, 0), null);
+        narrowed.ShouldAllBe(range =>
+            range["first"]!.GetValue<DateTimeOffset>() >= noon && range["last"]!.GetValue<DateTimeOffset>() < evening
+        );
+        JsonNode[] starts =
+        [
+            .. (await world.Desk.PostAsync("/api/v1/starts", asked)).Body![0]!["starts"]!.AsArray().Select(start => start!),
+        ];
+        starts.ShouldNotBeEmpty();
+        starts.ShouldAllBe(start =>
+            start["start"]!.GetValue<DateTimeOffset>() >= noon && start["start"]!.GetValue<DateTimeOffset>() < evening
+        );
+        asked["narrow"]!["part"] = "1";
+        ApiAnswer refused = await world.Desk.PostAsync("/api/v1/lights", asked);
+        (refused.Status, refused.Field).ShouldBe((HttpStatusCode.BadRequest, "narrow.part"));
+    }
+
+    [Fact]
     public async Task What_is_pointed_at_is_what_gets_booked()
     {
         string ines = world.Practitioner("Ines Calloway"), start = World.At(23, 10, 15);
@@ -84,7 +110,7 @@ public sealed class LightTests(World world)
         inOne.Select(lane => lane["resourceId"]!.GetValue<string>()).Except(people).ShouldBe([rooms[0]]);
         inOne.SelectMany(lane => lane["ranges"]!.AsArray()).ShouldAllBe(range => range!["minutes"]!.GetValue<int>() == 85);
         JsonObject without = Carried("2027-03-25", "Facial 50");
-        without["withoutRooms"] = new JsonArray([.. rooms.Skip(1).Select(room => (JsonNode)room)]);
+        without["narrow"] = new JsonObject { ["withoutRooms"] = new JsonArray([.. rooms.Skip(1).Select(room => (JsonNode)room)]) };
         (await LanesAsync(without)).Select(lane => lane["resourceId"]!.GetValue<string>()).Except(people).ShouldBe([rooms[0]]);
     }
 

@@ -138,7 +138,17 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         ApiAnswer repeating = await world.Desk.PostAsync(
             "/api/v1/setup/blocks",
-            Stop(new { first = "2027-03-17", rule = "FREQ=DAILY", from = "10:00:00", until = "12:00:00", changed = Array.Empty<object>() }));
+            Stop(
+                new
+                {
+                    first = "2027-03-17",
+                    rule = "FREQ=DAILY",
+                    from = "10:00:00",
+                    until = "12:00:00",
+                    changed = Array.Empty<object>(),
+                }
+            )
+        );
         (repeating.Status, repeating.Field).ShouldBe((HttpStatusCode.BadRequest, "kind"));
         (await world.Desk.DeleteAsync($"/api/v1/setup/blocks/{made["id"]}", 1)).Status.ShouldBe(HttpStatusCode.NoContent);
     }

@@ -3996,8 +3996,7 @@ export interface components {
              * @description A visit that would be moved: its own time counts as free.
              */
             visitId?: null | string;
-            /** @description Rooms that are not to be used. */
-            withoutRooms?: null | string[];
+            narrow?: null | components["schemas"]["NarrowRequest"];
         };
         /** @description Two records that are likely of one person. */
         LikenessAnswer: {
@@ -4469,6 +4468,13 @@ export interface components {
             id: string;
             /** @description Name. */
             name: string;
+        };
+        /** @description What narrows a search down for somebody who looks. */
+        NarrowRequest: {
+            /** @description Only starts in this part of the day: morning, afternoon or evening; any when missing. */
+            part?: null | string;
+            /** @description Rooms that are not to be used, 200 at the most. */
+            withoutRooms?: null | string[];
         };
         /** @description Equipment a phase needs. */
         NeedDocument: {
@@ -5943,6 +5949,7 @@ export interface components {
              * @description A visit that would be moved: its own time counts as free.
              */
             visitId?: null | string;
+            narrow?: null | components["schemas"]["NarrowRequest"];
         };
         /** @description What became of one of several visits. */
         StatedAnswer: {

@@ -17,6 +17,7 @@ import { usePutting } from "./carry/usePutting";
 import { useStretchKeys } from "./carry/useStretchKeys";
 import { Hours } from "./Hours";
 import { LaneRow } from "./LaneRow";
+import { asWide } from "./NarrowPart";
 import { LightMarks } from "./LightMarks";
 import { Overlay } from "./Overlay";
 import { makeScale } from "./scale";
@@ -84,7 +85,7 @@ export function Lanes(props: Props) {
       from: day.date,
       days: 1,
       visitId: carried?.visitId ?? null,
-      withoutRooms: null,
+      narrow: carried?.narrow ?? asWide,
     }),
     enabled: carried !== null && carried.lines.length > 0,
   });

@@ -13,6 +13,7 @@ import { TimeField } from "../../shared/fields/TimeField";
 import type { Carried } from "./carry/carried";
 import { instantOf, type Chosen } from "./fits";
 import type { LineRequest } from "./lines/lineDrafts";
+import { asWide, NarrowPart } from "./NarrowPart";
 import { useFirstFit } from "./useFirstFit";
 
 function anywayWith({ practitioner, rooms }: AnywayProps["anyway"]) {
@@ -61,7 +62,8 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
   const near = isAsked ? instantOf(date, asked.time, zone) : isPointed ? pointedAt : null;
   const { locationId, lines, visitId, present } = question;
   const practitionerId = lines[0]?.practitionerId ?? null;
-  const found = useQuery(asks.starts({ locationId, lines, from: date, days, visitId: visitId ?? null }));
+  const [narrow, setNarrow] = useState(asWide);
+  const found = useQuery(asks.starts({ locationId, lines, from: date, days, visitId: visitId ?? null, narrow }));
   const today = found.data?.find((day) => day.date === date);
   const pointed = near
     ? today?.starts.find((start) => start.start === near || Date.parse(start.start) === Date.parse(near))
@@ -88,12 +90,13 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
       visitId: visitId ?? null,
       chosen,
       present: present ?? null,
+      narrow,
       take: onChoose,
       ask: (laneId, start) => point.current(laneId, start),
     });
-  }, [locationId, lines, visitId, present, chosen, onChoose, onCarry]);
+  }, [locationId, lines, visitId, present, chosen, narrow, onChoose, onCarry]);
   useEffect(() => () => onCarry(null), [onCarry]);
-  const first = useFirstFit({ question, date, zone, chosen, onChoose, onDay });
+  const first = useFirstFit({ question, narrow, date, zone, chosen, onChoose, onDay });
   useEffect(() => {
     if (pointed && !chosen) onChoose(pointed);
   }, [pointed, chosen, onChoose]);
@@ -122,13 +125,6 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
     </Link>
   );
   const next = found.data?.find((day) => day.date > date && day.starts.length > 0);
-  if (found.isPending)
-    return (
-      <Box aria-busy="true">
-        <Trans>Looking what fits …</Trans>
-      </Box>
-    );
-  if (found.error) return <Box role="alert">{found.error.message}</Box>;
   return (
     <Box>
       <Box display="flex" alignItems="center" justifyContent="space-between" mb="1.5">
@@ -157,68 +153,79 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
           </Press>
         </Box>
       </Box>
-      {first.found === "nothing" && (
-        <Box role="status" mb="2">
-          <Trans>Nothing fits in the next two weeks. Try somebody else, or another length.</Trans>
+      <NarrowPart locationId={locationId} narrow={narrow} onChange={setNarrow} />
+      {found.isPending && (
+        <Box aria-busy="true">
+          <Trans>Looking what fits …</Trans>
         </Box>
       )}
-      {misses && (
-        <Box bg="glow" borderRadius="card" px="2.5" py="1.5" mb="2" fontSize="small">
-          <b>
-            <Trans>{clock(near!, zone)} does not fit.</Trans>
-          </b>{" "}
-          {whyNot.data?.reasons
-            .slice(0, 3)
-            .map((reason) => reason.text)
-            .join(" ")}{" "}
-          {why}
-          {whyNot.data?.anyway && (
-            <Anyway
-              anyway={whyNot.data.anyway}
-              start={near!}
-              zone={zone}
-              chosen={chosen?.accept === whyNot.data.anyway.accept}
-              onChoose={onChoose}
-            />
+      {found.error && <Box role="alert">{found.error.message}</Box>}
+      {found.data && (
+        <>
+          {first.found === "nothing" && (
+            <Box role="status" mb="2">
+              <Trans>Nothing fits in the next two weeks. Try somebody else, or another length.</Trans>
+            </Box>
           )}
-        </Box>
+          {misses && (
+            <Box bg="glow" borderRadius="card" px="2.5" py="1.5" mb="2" fontSize="small">
+              <b>
+                <Trans>{clock(near!, zone)} does not fit.</Trans>
+              </b>{" "}
+              {whyNot.data?.reasons
+                .slice(0, 3)
+                .map((reason) => reason.text)
+                .join(" ")}{" "}
+              {why}
+              {whyNot.data?.anyway && (
+                <Anyway
+                  anyway={whyNot.data.anyway}
+                  start={near!}
+                  zone={zone}
+                  chosen={chosen?.accept === whyNot.data.anyway.accept}
+                  onChoose={onChoose}
+                />
+              )}
+            </Box>
+          )}
+          {shown.length === 0 && (
+            <Box mb="2">
+              <Trans>
+                Nothing fits on this day. {!misses && why}
+                {next && (
+                  <Press mt="1.5" size="small" onClick={() => onDay(next.date)}>
+                    <Trans>
+                      Next that fits: {shortDate(next.date)}, {timeWords(next.starts[0]!.clock)}
+                    </Trans>
+                  </Press>
+                )}
+              </Trans>
+            </Box>
+          )}
+          <Box role="group" aria-label={t`Starts that fit`} display="grid" gap="1" maxH="60" overflowY="auto" p="0.5">
+            {shown.map((start) => (
+              <StartChoice
+                key={start.start}
+                start={start}
+                zone={zone}
+                on={start.start === chosen?.start}
+                onChoose={() => onChoose(start)}
+              />
+            ))}
+          </Box>
+          <Box mt="2" maxW="37">
+            <TimeField
+              label={t`Another time`}
+              value={asked?.date === date ? asked.time : ""}
+              hint={asked?.date === date && !isAsked ? t`whole 5 minutes` : undefined}
+              onChange={(time) => {
+                setAsked({ date, time: time.slice(0, 5) });
+                onChoose(null);
+              }}
+            />
+          </Box>
+        </>
       )}
-      {shown.length === 0 && (
-        <Box mb="2">
-          <Trans>
-            Nothing fits on this day. {!misses && why}
-            {next && (
-              <Press mt="1.5" size="small" onClick={() => onDay(next.date)}>
-                <Trans>
-                  Next that fits: {shortDate(next.date)}, {timeWords(next.starts[0]!.clock)}
-                </Trans>
-              </Press>
-            )}
-          </Trans>
-        </Box>
-      )}
-      <Box role="group" aria-label={t`Starts that fit`} display="grid" gap="1" maxH="60" overflowY="auto" p="0.5">
-        {shown.map((start) => (
-          <StartChoice
-            key={start.start}
-            start={start}
-            zone={zone}
-            on={start.start === chosen?.start}
-            onChoose={() => onChoose(start)}
-          />
-        ))}
-      </Box>
-      <Box mt="2" maxW="37">
-        <TimeField
-          label={t`Another time`}
-          value={asked?.date === date ? asked.time : ""}
-          hint={asked?.date === date && !isAsked ? t`whole 5 minutes` : undefined}
-          onChange={(time) => {
-            setAsked({ date, time: time.slice(0, 5) });
-            onChoose(null);
-          }}
-        />
-      </Box>
     </Box>
   );
 }

@@ -5,6 +5,7 @@ import { addDays } from "../../shared/format";
 import { isSingleKey } from "../../shared/singleKeys";
 import { chosenIn, firstLight } from "./carry/lights";
 import type { Chosen } from "./fits";
+import type { Narrow } from "./NarrowPart";
 import type { StartQuestion } from "./StartList";
 
 /** How far "first that fits" looks ahead, in days. */
@@ -12,6 +13,7 @@ const ahead = 14;
 
 type Wanted = {
   question: StartQuestion;
+  narrow: Narrow;
   date: string;
   zone: string;
   chosen: Chosen | null;
@@ -20,7 +22,7 @@ type Wanted = {
 };
 
 /** Jumps to the first start that fits, and from there to the next, past the day where need be. The key is f. */
-export function useFirstFit({ question, date, zone, chosen, onChoose, onDay }: Wanted) {
+export function useFirstFit({ question, narrow, date, zone, chosen, onChoose, onDay }: Wanted) {
   const queries = useQueryClient();
   const [isLooking, setLooking] = useState(false);
   const [found, setFound] = useState<"nothing" | null>(null);
@@ -36,7 +38,7 @@ export function useFirstFit({ question, date, zone, chosen, onChoose, onDay }: W
     const { locationId, lines, visitId } = question;
     const after = chosen?.start ?? null;
     const ask = (from: string, days: number) =>
-      queries.fetchQuery(asks.lights({ locationId, lines, from, days, visitId: visitId ?? null, withoutRooms: null }));
+      queries.fetchQuery(asks.lights({ locationId, lines, from, days, visitId: visitId ?? null, narrow }));
     try {
       const people = new Set((queries.getQueryData(asks.desk().queryKey)?.practitioners ?? []).map((who) => who.id));
       const days = [...(await ask(date, 1)).days, ...(await ask(addDays(date, 1), ahead)).days];

@@ -1,4 +1,5 @@
 import type { Chosen } from "../fits";
+import type { Narrow } from "../NarrowPart";
 import type { LineRequest } from "../lines/lineDrafts";
 
 /** What is carried over the book: a visit that is written, or one that stands and is to be put elsewhere. */
@@ -8,6 +9,8 @@ export type Carried = {
   /** The visit that stands; its own time counts as free. */
   visitId: string | null;
   chosen: Chosen | null;
+  /** What narrows down where it is to go. */
+  narrow: Narrow;
   /** Where a visit that stands lies now. */
   present: string | null;
   /** Puts it down where it fits. */

@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { Visit } from "../../../api/staff";
 import { linesOf, requestOf } from "../lines/lineDrafts";
+import { asWide } from "../NarrowPart";
 import { useLaying } from "../useLaying";
 import type { Carried } from "./carried";
 
@@ -29,6 +30,7 @@ export function usePickingUp({ locationId, date, carry, onDay, onVisit }: Wanted
         visitId: visit.id,
         chosen: null,
         present: visit.start,
+        narrow: asWide,
         take: (start) => {
           carry(null);
           mutate({ visit, lines, start });

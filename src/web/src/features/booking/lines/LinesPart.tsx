@@ -12,6 +12,7 @@ import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
 import { Sortable } from "../../../shared/Sortable";
 import type { Chosen } from "../fits";
+import { asWide } from "../NarrowPart";
 import { blankLine, requestOf, type LineDraft } from "./lineDrafts";
 import { LineForm } from "./LineForm";
 
@@ -152,7 +153,7 @@ type TotalProps = {
 function Total({ locationId, date, lines, chosen, visitId }: TotalProps) {
   const asked = requestOf(lines);
   const usual = useQuery({
-    ...asks.lights({ locationId, lines: asked, from: date, days: 1, visitId: visitId ?? null, withoutRooms: null }),
+    ...asks.lights({ locationId, lines: asked, from: date, days: 1, visitId: visitId ?? null, narrow: asWide }),
     enabled: asked.length > 0,
     placeholderData: (before) => before,
   });
