@@ -35,15 +35,19 @@ FROM practitioner p CROSS
     JOIN generate_series(current_date - (365 * :years + 1), current_date + CASE WHEN :years > 0 THEN 30 ELSE -1 END,
     interval '1 day') AS day
 CROSS JOIN generate_series(0, 9) AS slot CROSS JOIN (SELECT * FROM location ORDER BY position LIMIT 1) AS l
--- Seven a day, ten on the last two days, which are as full as a day can be; a book that thins out ahead.
-WHERE :years > 0 AND (slot < 7 OR day::date BETWEEN current_date - 2 AND current_date - 1)
+-- Seven a day; ten on the last two days, which are as full as a day can be, and tomorrow, but for a quarter of the people, who have
+-- two; a book that thins out ahead.
+WHERE :years > 0 AND (slot < 7 OR day::date IN (current_date - 2, current_date - 1, current_date + 1))
     AND day::date <> current_date + 3 AND (day <= now()
-    OR (abs(hashtext(p.id::text || day || slot)) % 100) < 60 - 2 * (day::date - current_date));
+    OR (day::date = current_date + 1 AND (abs(hashtext(p.id::text)) % 4 <> 0 OR slot IN (0, 5)))
+    OR (day::date > current_date + 1
+        AND (abs(hashtext(p.id::text || day || slot)) % 100) < 60 - 2 * (day::date - current_date)));
 CREATE TEMP TABLE who AS SELECT id, row_number() OVER () - 1 AS n FROM client;
-INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, created_at)
+INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, state_since, source, is_first,
+    created_at)
 SELECT w.visit, upper(substr(md5(w.n::text), 1, 3)) || lpad(to_hex(w.n), 5, '0'), w.location, c.id, c.id, w.date, w.starts,
     w.starts + interval '55 minutes',
-    CASE WHEN w.ahead THEN 'Confirmed' ELSE 'Done' END, 'Desk', false, w.starts - interval '9 days'
+    CASE WHEN w.ahead THEN 'Confirmed' ELSE 'Done' END, w.starts, 'Desk', false, w.starts - interval '9 days'
 FROM wanted w JOIN who c ON c.n = w.n % greatest(1, (SELECT count(*) FROM who));
 INSERT INTO occupation (id, kind, location_id) SELECT line, 'Line', location FROM wanted;
 INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)

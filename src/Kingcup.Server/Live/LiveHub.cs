@@ -9,14 +9,20 @@ using Npgsql;
 
 namespace Kingcup.Server.Live;
 
-/// <summary>Tells every open desk which day of which location has changed. It says no more: the desk asks for the day itself.</summary>
+/// <summary>Tells every open desk which day of which location has changed, and which visit others have open. It says no more: the desk
+/// asks for the day itself.</summary>
 [Authorize(Rights.SeeBook)]
 public sealed class LiveHub : Hub
 {
     private readonly LiveConnections _connections;
+    private readonly Database _database;
 
     /// <summary>Made by the server for each call.</summary>
-    public LiveHub(LiveConnections connections) => _connections = connections;
+    public LiveHub(LiveConnections connections, Database database) => (_connections, _database) = (connections, database);
+
+    /// <summary>Says which visit is open on this screen.</summary>
+    /// <param name="visitId">The visit, or null for none.</param>
+    public Task Open(Guid? visitId) => Presence.TellAsync(_database, Context, visitId);
 
     /// <inheritdoc/>
     public override Task OnConnectedAsync()
@@ -26,10 +32,12 @@ public sealed class LiveHub : Hub
     }
 
     /// <inheritdoc/>
-    public override Task OnDisconnectedAsync(Exception? exception)
+    public override async Task OnDisconnectedAsync(Exception? exception)
     {
         _connections.Remove(Context);
-        return base.OnDisconnectedAsync(exception);
+        if (Presence.HasTold(Context))
+            await Presence.TellAsync(_database, Context, null);
+        await base.OnDisconnectedAsync(exception);
     }
 }
 
@@ -103,7 +111,7 @@ internal sealed partial class NoticeListener(
         await connection.OpenAsync(cancel);
         await using (
             NpgsqlCommand listen = new(
-                $"LISTEN {LiveNotices.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}",
+                $"LISTEN {LiveNotices.Channel}; LISTEN {BusinessClock.Channel}; LISTEN {SessionStore.Channel}; LISTEN {Presence.Channel}",
                 connection
             )
         )
@@ -128,6 +136,12 @@ internal sealed partial class NoticeListener(
             if (notice.Channel == SessionStore.Channel)
             {
                 if (Guid.TryParse(notice.Payload, out Guid session)) connections.End(session);
+                return;
+            }
+
+            if (notice.Channel == Presence.Channel)
+            {
+                await hub.Clients.All.SendAsync("present", Presence.Of(notice.Payload));
                 return;
             }
 

@@ -99,6 +99,21 @@ public sealed class HandInTheBook : DemoHouse
     }
 
     [Fact]
+    public async Task Two_people_in_the_same_visit_see_each_other_until_one_leaves()
+    {
+        await BookAsync();
+        using Browser desk = AtTheDesk("2027-03-03"), manager = AtTheDesk("2027-03-03", "manager@harrowmere.test");
+        desk.Press(Block);
+        desk.Find("//aside[@aria-label='Maren Holt']");
+        manager.Press(Block);
+        manager.Says("Open here too: Nell Ashby");
+        desk.Says("Open here too: Piers Aldane");
+        desk.AxeFindsNothing();
+        manager.Keys(Keys.Escape);
+        desk.Until(() => !desk.Text.Contains("Open here too", StringComparison.Ordinal), "the other to have left");
+    }
+
+    [Fact]
     public void Single_keys_are_turned_off_for_whoever_dictates()
     {
         using Browser desk = AtTheDesk("2027-03-03");

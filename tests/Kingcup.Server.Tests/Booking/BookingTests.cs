@@ -182,6 +182,25 @@ public sealed class BookingTests(World world)
     }
 
     [Fact]
+    public async Task Who_has_a_visit_open_at_one_server_is_known_at_the_other_until_they_leave()
+    {
+        string id = (await world.BookAsync("Foot care 30", World.At(18, 14)))["id"]!.GetValue<string>();
+        await using HubConnection here = await ListenAsync(world.Second);
+        await using HubConnection there = await ListenAsync(world.First);
+        System.Threading.Channels.Channel<JsonNode> heard = System.Threading.Channels.Channel.CreateUnbounded<JsonNode>();
+        here.On<JsonNode>("present", one => heard.Writer.TryWrite(one));
+        async Task<JsonNode> NextAsync() => await heard.Reader.ReadAsync().AsTask().WaitAsync(TimeSpan.FromSeconds(10));
+        await there.InvokeAsync("Open", (Guid?)Guid.Parse(id));
+        JsonNode came = await NextAsync();
+        (came["name"]!.GetValue<string>(), came["visitId"]!.GetValue<string>()).ShouldBe(("Nell Ashby", id));
+        // A screen that is closed, or whose machine is, has nothing open any more.
+        await there.DisposeAsync();
+        JsonNode left = await NextAsync();
+        left["visitId"].ShouldBeNull();
+        left["key"]!.GetValue<string>().ShouldBe(came["key"]!.GetValue<string>());
+    }
+
+    [Fact]
     public async Task A_server_killed_at_any_moment_leaves_whole_bookings_and_nothing_else()
     {
         ServerProcess victim = await ServerProcess.StartAsync(world.Database);

@@ -182,7 +182,7 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
             Task<ApiAnswer> block = world.Owner.PostAsync("/api/v1/setup/blocks", new
             {
                 resourceId = rafe,
-            locationId = mill,
+                locationId = mill,
                 kind = "block",
                 reason = "race",
                 start = from,

@@ -2,6 +2,7 @@ import { HubConnectionBuilder, LogLevel } from "@microsoft/signalr";
 import { useQueryClient } from "@tanstack/react-query";
 import { refreshBook, refreshSetup } from "../api/refresh";
 import { useEffect, useState } from "react";
+import { presence, type Present } from "../shared/presence";
 
 type DayChanged = { locationId: string | null; date: string | null };
 
@@ -22,6 +23,7 @@ export function useLive(): boolean {
       refreshBook(queries, locationId, date);
     };
     connection.on("changed", lookAgain);
+    connection.on("present", (one: Present) => presence.hear(one));
     // Whoever changes the setup is not alone at it.
     connection.on("setup", () => refreshSetup(queries));
     let stopped = false;
@@ -35,19 +37,28 @@ export function useLive(): boolean {
       setLive(true);
     };
     connection.onreconnecting(miss);
+    const say = (visitId: string | null) => void connection.invoke("Open", visitId).catch(() => undefined);
     connection.onreconnected(() => {
       hear();
+      presence.connect(say);
       lookAgain({ locationId: null, date: null });
     });
     const start = () =>
-      connection.start().then(hear, () => {
-        if (stopped) return;
-        miss();
-        setTimeout(start, 1000);
-      });
+      connection.start().then(
+        () => {
+          hear();
+          presence.connect(say);
+        },
+        () => {
+          if (stopped) return;
+          miss();
+          setTimeout(start, 1000);
+        },
+      );
     void start();
     return () => {
       stopped = true;
+      presence.connect(null);
       clearTimeout(missing);
       void connection.stop();
     };

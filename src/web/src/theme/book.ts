@@ -21,13 +21,3 @@ export const hatched = {
   bgColor: "woven",
   bgImage: "repeating-linear-gradient(135deg, token(colors.line) 0 4px, transparent 4px 9px)",
 } as const;
-
-/** A label shortens to initials, then to its mark, as its room shrinks. */
-export const shrinking = {
-  "& > *": { overflow: "hidden", textOverflow: "ellipsis" },
-  "& [data-initials]": { display: "none" },
-  "@container (max-height: 46px)": { "& [data-third]": { display: "none" } },
-  "@container (max-width: 62px)": { "& [data-name]": { display: "none" }, "& [data-initials]": { display: "inline" } },
-  "@container (max-width: 38px)": { "& [data-initials]": { display: "none" } },
-  "@container (max-width: 15px)": { visibility: "hidden" },
-} as const;

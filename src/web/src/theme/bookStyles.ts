@@ -1,4 +1,4 @@
-import { hatched, headWidth, shrinking, woven } from "./book";
+import { hatched, headWidth, woven } from "./book";
 
 /**
  * The picture of the book, by classes: thousands of marks are plain elements, and what is carried or chosen changes attributes of
@@ -32,7 +32,7 @@ export const bookStyles = {
   // The whole head is pressed, whatever it says.
   ".kc-head-press": { position: "absolute", inset: "0", cursor: "pointer" },
   ".kc-head:has(.kc-head-press:hover)": { bg: "paper" },
-  ".kc-track": { flexShrink: 0, position: "relative", w: "var(--track)", ...woven },
+  ".kc-track": { flexShrink: 0, position: "relative", w: "var(--track)", contain: "layout style", ...woven },
   ".kc-track[data-free]": { cursor: "copy" },
   ".kc-open": { position: "absolute", top: "0", bottom: "0", bg: "sheet" },
   // Free time has no look of its own until the keyboard stands on it.
@@ -136,7 +136,6 @@ export const bookStyles = {
     zIndex: 4,
     fontSize: "small",
     lineHeight: "1",
-    containerType: "size",
   },
   ".kc-words[data-tall]": { lineHeight: "shorter" },
   ".kc-words[data-chosen]": { zIndex: 6 },
@@ -147,8 +146,13 @@ export const bookStyles = {
     display: "flex",
     flexDirection: "column",
     justifyContent: "center",
-    ...shrinking,
   },
+  ".kc-words > div > *": { overflow: "hidden", textOverflow: "ellipsis" },
+  // A label shortens to initials, then to its mark, as its room shrinks.
+  ".kc-words [data-initials], .kc-words [data-third], .kc-words[data-fit] [data-name]": { display: "none" },
+  "[data-roomy] .kc-words [data-third]": { display: "block" },
+  ".kc-words[data-fit=initials] [data-initials]": { display: "inline" },
+  ".kc-words[data-fit=none]": { visibility: "hidden" },
   ".kc-words b": { fontWeight: "700" },
   ".kc-words .kc-mark": { fontFamily: "sans-serif" },
   ".kc-words .kc-alert": { color: "clay" },

@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { memo } from "react";
 import type { VisitState } from "../../api/staff";
 import { clockRange } from "../../shared/format";
+import { minutesFrom } from "./carry/drawing";
 import type { Block } from "./blocks";
 import type { Scale } from "./scale";
 import { tintOf } from "./tints";
@@ -95,6 +96,7 @@ function BlockWords({ block, zone, scale, tall, chosen, place }: WordsProps) {
       aria-hidden
       className="kc-words"
       data-tall={on(isWhole)}
+      data-minutes={minutesFrom(block.coreFrom, block.labelUntil)}
       data-chosen={on(chosen)}
       style={{ ...scale.span(block.coreFrom, block.labelUntil), ...place }}
     >

@@ -17,6 +17,7 @@ type Props = {
   setup: DeskSetup;
   location: DeskSetup["locations"][number];
   date: string;
+  self: string;
   mayKeep: boolean;
   mayTakeOut: boolean;
   mayChangeDays: boolean;
@@ -50,6 +51,7 @@ export function BookSheets(props: Props) {
     setup,
     location,
     date,
+    self,
     mayKeep,
     mayTakeOut,
     mayChangeDays,
@@ -122,6 +124,7 @@ export function BookSheets(props: Props) {
           key={visitId}
           id={visitId}
           setup={setup}
+          self={self}
           mayKeep={mayKeep}
           mayTakeOut={mayTakeOut}
           date={date}

@@ -22,6 +22,7 @@ import { LightMarks } from "./LightMarks";
 import { Overlay } from "./Overlay";
 import { makeScale } from "./scale";
 import { useBookView } from "./view/useBookView";
+import { useFit } from "./view/useFit";
 import { useRoving } from "./view/useRoving";
 import { WholeDay } from "./view/WholeDay";
 
@@ -78,6 +79,7 @@ export function Lanes(props: Props) {
     covered,
     show,
   });
+  useFit(picture, minutes, blocks);
   const asked = useQuery({
     ...asks.lights({
       locationId: day.locationId,

@@ -4,7 +4,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
 import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
+import { andWords } from "../../shared/format";
 import { Box } from "../../shared/layout";
+import { useOthersIn } from "../../shared/presence";
 import { answerOf, Problem } from "../../shared/problem";
 import { say } from "../../shared/toasts";
 import { marks } from "./BlockMark";
@@ -24,6 +26,8 @@ export type VisitMode = "look" | "move" | "change" | "cancel" | "history";
 type Props = {
   id: string;
   setup: DeskSetup;
+  /** Who looks. */
+  self: string;
   mayKeep: boolean;
   /** Whether this person may take out what was entered by mistake. */
   mayTakeOut: boolean;
@@ -51,6 +55,7 @@ export function VisitSheet(props: Props) {
   const {
     id,
     setup,
+    self,
     mayKeep,
     mayTakeOut,
     date,
@@ -125,6 +130,7 @@ export function VisitSheet(props: Props) {
           <Trans>◥ Clash: booked over another visit.</Trans>
         </Box>
       )}
+      <OthersHere visitId={id} self={self} />
       {problem && (
         <Refusal>
           {problem.message} <Reasons body={problem.body} />
@@ -176,6 +182,20 @@ export function VisitSheet(props: Props) {
         </>
       )}
     </Sheet>
+  );
+}
+
+/** Who else has the same visit open just now. */
+function OthersHere({ visitId, self }: { visitId: string; self: string }) {
+  const others = useOthersIn(visitId, self);
+  return (
+    <Box role="status" fontSize="small">
+      {others.length > 0 && (
+        <Box bg="glow" borderRadius="card" px="2.5" py="1" mb="2">
+          <Trans>Open here too: {andWords(others)}</Trans>
+        </Box>
+      )}
+    </Box>
   );
 }
 

@@ -12,6 +12,7 @@ import { ChoicePart } from "../../../shared/sentence/Sentence";
 import { week as look } from "../../../theme/recipes/week";
 import { blocksOf } from "../blocks";
 import { LaneRow } from "../LaneRow";
+import { useFit } from "../view/useFit";
 import { useRoving } from "../view/useRoving";
 import { ViewHead } from "./ViewHead";
 import { sharedHours } from "./sharedHours";
@@ -96,6 +97,7 @@ function WeekPicture({ days, onVisit, onFree }: PictureProps) {
   const { first, last, scales } = sharedHours(days);
   const picture = useRef<HTMLDivElement>(null);
   const keys = useRoving(picture);
+  useFit(picture, last - first, days);
   const hours = Array.from({ length: Math.ceil((last - first) / 60) }, (_, i) => first + i * 60);
   return (
     <Box css={styles["frame"]} tabIndex={0} role="region" aria-label={t`Lanes`}>
