@@ -71,6 +71,36 @@ public sealed class MergingTests
             Merging.Differing(merged, gone).ShouldNotContain(field => choice.Contains(field));
         });
 
+    /// <summary>Looking only at those that share something misses nobody, names no pair twice, and none that was told apart.</summary>
+    [Fact]
+    public void The_likely_pairs_among_clients_are_all_that_any_two_of_them_make() =>
+        Gen.Select(_facts.Array[0, 9], Gen.Select(Gen.Int[0, 8], Gen.Int[0, 8]).Array[0, 3])
+            .Sample((facts, told) =>
+            {
+                SharingClient[] clients = [.. facts.Select((one, i) => new SharingClient(Id(i), one))];
+                HashSet<(Guid, Guid)> apart = [.. told.Select(pair => (Id(pair.Item1), Id(pair.Item2)))];
+                var expected = clients
+                    .SelectMany((one, i) => clients.Skip(i + 1).Select(other => (one, other)))
+                    .Where(pair => !apart.Contains((pair.one.Id, pair.other.Id)) && !apart.Contains((pair.other.Id, pair.one.Id)))
+                    .Select(pair => (pair.one.Id, pair.other.Id, Duplicates.Of(pair.one.Facts, pair.other.Facts).Score))
+                    .Where(pair => pair.Score >= Duplicates.Likely);
+                IReadOnlyList<LikelyPair> found = Duplicates.Among(clients, apart);
+                found.Select(pair => (pair.OneId, pair.OtherId, pair.Likeness.Score)).ShouldBe(expected, ignoreOrder: true);
+                found.Select(pair => pair.Likeness.Score).ShouldBeInOrder(SortDirection.Descending);
+            });
+
+    [Fact]
+    public void What_very_many_share_says_nothing_of_any_two_of_them()
+    {
+        ClientFacts atTheHotel = Named("Lea", "Haas") with { Phone = "+353209100100" };
+        SharingClient[] Guests(int count) => [.. Enumerable.Range(0, count).Select(i => new SharingClient(Id(i), atTheHotel))];
+        Duplicates.Among(Guests(2), []).ShouldHaveSingleItem().Likeness.Score.ShouldBe(85);
+        Duplicates.Among(Guests(Duplicates.MostSharing), []).Count.ShouldBe(50 * 49 / 2);
+        Duplicates.Among(Guests(Duplicates.MostSharing + 1), []).ShouldBeEmpty();
+    }
+
+    private static Guid Id(int number) => new(number + 1, 0, 0, new byte[8]);
+
     [Fact]
     public void What_is_empty_is_filled_and_whoever_was_barred_stays_barred() =>
         Gen.Select(_facts, _facts).Sample((kept, gone) =>
