@@ -146,6 +146,14 @@ public sealed class Browser : IDisposable
         IWebElement field = Find(
             $"//*[(self::input or self::textarea) and (@id=//label[normalize-space()={Quote(label)}]/@for or @aria-label={Quote(label)})]"
         );
+        if (field.GetAttribute("type") == "number")
+        {
+            // The driver loses what is selected in a field for numbers.
+            string before = string.Concat(Enumerable.Repeat(OpenQA.Selenium.Keys.Backspace, field.GetAttribute("value")?.Length ?? 0));
+            field.SendKeys(OpenQA.Selenium.Keys.End + before + text);
+            return;
+        }
+
         _driver.ExecuteScript("arguments[0].focus(); arguments[0].select()", field);
         field.SendKeys(OpenQA.Selenium.Keys.Delete + text);
     }

@@ -118,7 +118,7 @@ public sealed class HandInTheBook : DemoHouse
     {
         using Browser desk = AtTheDesk("2027-03-03");
         desk.Press("//nav[@aria-label='Kingcup']//button[contains(., 'Desk')]");
-        desk.Button("Keys");
+        desk.Button("Keys and colours");
         desk.Press("//label[contains(., 'Single letters and signs are keys')]");
         desk.Says("They do nothing now.");
         desk.AxeFindsNothing();

@@ -123,7 +123,10 @@ function SignedIn({ session }: { session: Session }) {
     queryFn: async () => {
       const answer = await answerOf(staff.GET("/api/v1/setup"));
       document.documentElement.lang = answer.locale;
-      setTints(answer.categories.map((category) => category.id));
+      setTints(
+        answer.categories.map((category) => category.id),
+        answer.practitioners.map((practitioner) => practitioner.id),
+      );
       return answer;
     },
   });

@@ -1,10 +1,12 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
+import { tintChoice, type TintBy } from "../features/booking/tints";
 import { Dialog } from "../shared/Dialog";
+import { SelectField } from "../shared/Field";
 import { CheckField } from "../shared/inputs";
 import { Press } from "../shared/Press";
-import { singleKeys, useSingleKeys } from "../shared/singleKeys";
+import { singleKeys } from "../shared/singleKeys";
 
 const Box = chakra("div");
 const keys = [
@@ -26,9 +28,10 @@ const keys = [
 
 /** The keys of the book. */
 export function Keys({ onClose }: { onClose: () => void }) {
-  const areOn = useSingleKeys();
+  const areOn = singleKeys.use() === "on";
+  const tint = tintChoice.use();
   return (
-    <Dialog name={t`Keys`} title={<Trans>Keys</Trans>} onClose={onClose}>
+    <Dialog name={t`Keys and colours`} title={<Trans>Keys and colours</Trans>} onClose={onClose}>
       <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="5" rowGap="1.5" mb="4">
         {keys.map(([key, what]) => [
           <Box as="dt" key={key} fontWeight="700">
@@ -40,12 +43,27 @@ export function Keys({ onClose }: { onClose: () => void }) {
         ])}
       </Box>
       <Box mb="4">
-        <CheckField label={t`Single letters and signs are keys`} checked={areOn} onChange={singleKeys.set} />
+        <CheckField
+          label={t`Single letters and signs are keys`}
+          checked={areOn}
+          onChange={(on) => singleKeys.set(on ? "on" : "off")}
+        />
         {!areOn && (
           <Box role="status" fontSize="small" color="quiet">
             <Trans>They do nothing now. Arrows, Enter, Esc and Ctrl Z still do.</Trans>
           </Box>
         )}
+      </Box>
+      <Box mb="4" maxW="70">
+        <SelectField
+          label={t`Colours of the book`}
+          value={tint}
+          onChange={(event) => tintChoice.set(event.target.value as TintBy)}
+        >
+          <option value="category">{t`by category of the service`}</option>
+          <option value="practitioner">{t`by practitioner`}</option>
+          <option value="state">{t`by where the visit stands`}</option>
+        </SelectField>
       </Box>
       <Press onClick={onClose}>
         <Trans>Close</Trans>

@@ -54,7 +54,7 @@ export function PersonMenu({ session }: { session: Session }) {
                 setShowKeys(true);
               }}
             >
-              <Trans>Keys</Trans>
+              <Trans>Keys and colours</Trans>
             </Plain>
             <Out href="/book" target="_blank" rel="noreferrer" css={styles["menuItem"]} onClick={close}>
               <Trans>Booking page</Trans>

@@ -72,6 +72,8 @@ export function NumberField({
   step?: number;
   min?: number;
 }) {
+  // What is typed stands as it is typed, an empty field too, until the field is left.
+  const [text, setText] = useState<string | null>(null);
   return (
     <TextField
       label={label}
@@ -79,11 +81,15 @@ export function NumberField({
       inputMode="numeric"
       step={step}
       min={min}
-      value={value ?? ""}
+      value={text ?? value ?? ""}
       placeholder={placeholder}
       error={error}
       hint={hint}
-      onChange={(e) => onChange(e.target.value === "" ? null : Number(e.target.value))}
+      onChange={(e) => {
+        setText(e.target.value);
+        onChange(e.target.value === "" ? null : Number(e.target.value));
+      }}
+      onBlur={() => setText(null)}
     />
   );
 }

@@ -6,7 +6,7 @@ import { clockRange } from "../../shared/format";
 import { minutesFrom } from "./carry/drawing";
 import type { Block } from "./blocks";
 import type { Scale } from "./scale";
-import { tintOf } from "./tints";
+import { tintBy, type TintBy } from "./tints";
 
 /** The marks of a visit's state: shapes, so that colour is never needed. */
 export const marks: Record<VisitState, { mark: string; word: string }> = {
@@ -25,6 +25,8 @@ type Props = {
   zone: string;
   scale: Scale;
   tall: boolean;
+  /** What its colour goes by. */
+  tint: TintBy;
   chosen: boolean;
   onOpen: (visitId: string) => void;
 };
@@ -32,7 +34,7 @@ type Props = {
 const on = (yes: boolean) => (yes ? "" : undefined);
 
 /** One block; its label runs on over free time to its right, never over another block. */
-export const BlockMark = memo(function BlockMark({ block, lane, zone, scale, tall, chosen, onOpen }: Props) {
+export const BlockMark = memo(function BlockMark({ block, lane, zone, scale, tall, tint, chosen, onOpen }: Props) {
   const { visit, line } = block;
   // Units that share a lane lie closer together.
   const gap = block.height < 0.5 ? 0.5 : 2;
@@ -46,9 +48,11 @@ export const BlockMark = memo(function BlockMark({ block, lane, zone, scale, tal
   const standing = block.isClash ? `${word}, ${t`clash`}` : word;
   const alert = visit.client.alert ? [visit.client.alert] : [];
   return (
-    <div className={`kc-${tintOf(line.categoryId)}`} role="gridcell">
+    <div className={`kc-${tintBy(tint, line, visit.state)}`} role="gridcell">
       {/* The pale edge: buffers and turnaround. */}
-      <div className="kc-edge" style={{ ...scale.span(block.from, block.until), ...place }} />
+      {(block.from !== block.coreFrom || block.until !== block.coreUntil) && (
+        <div className="kc-edge" style={{ ...scale.span(block.from, block.until), ...place }} />
+      )}
       <button
         type="button"
         className="kc-block"

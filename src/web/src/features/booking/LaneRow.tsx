@@ -9,12 +9,15 @@ import { BlockMark } from "./BlockMark";
 import { freeOf } from "./free";
 import { PlacesMark } from "./PlacesMark";
 import type { Scale } from "./scale";
+import { tintChoice } from "./tints";
 
 const Box = chakra("div");
 const none: Block[] = [];
 
 type Props = {
   lane: Lane;
+  /** Whether it is in sight, or nearly, so that what lies in it is drawn. */
+  isNear?: boolean;
   /** Whether there is nothing in it, so that it can be low. */
   idle: boolean;
   zone: string;
@@ -30,7 +33,11 @@ type Props = {
 
 /** One lane: when it is open, what blocks it, what is booked. */
 export const LaneRow = memo(function LaneRow(props: Props) {
-  const { lane, idle, zone, scale, blocks = none, chosen, onVisit, onFree, onLane } = props;
+  const { lane, isNear = true, idle, zone, scale, blocks: all = none, chosen, onVisit, onFree, onLane } = props;
+  // A chosen visit is threaded through all its lanes.
+  const isDrawn = isNear || chosen !== null;
+  const blocks = isDrawn ? all : none;
+  const tint = tintChoice.use();
   const isPractitioner = lane.kind === "practitioner";
   const isForSeveral = !isPractitioner && lane.units > 1;
   const at = (instant: string) => onFree?.(isPractitioner ? lane.id : null, instant);
@@ -72,6 +79,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
           />
         ))}
         {isPractitioner &&
+          isDrawn &&
           freeOf(lane, blocks).map((free) => (
             <div
               key={free.from}
@@ -106,6 +114,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
             zone={zone}
             scale={scale}
             tall={isPractitioner}
+            tint={tint}
             chosen={block.visit.id === chosen}
             onOpen={onVisit}
           />

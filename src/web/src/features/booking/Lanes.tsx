@@ -23,6 +23,7 @@ import { Overlay } from "./Overlay";
 import { makeScale } from "./scale";
 import { useBookView } from "./view/useBookView";
 import { useFit } from "./view/useFit";
+import { useNear } from "./view/useNear";
 import { useRoving } from "./view/useRoving";
 import { WholeDay } from "./view/WholeDay";
 
@@ -72,14 +73,20 @@ export function Lanes(props: Props) {
     carried?.chosen?.end ??
     visit?.claims.reduce((last, claim) => (claim.coreUntil > last ? claim.coreUntil : last), visit.start);
   const show = useMemo(() => (start ? { from: start, until: end ?? start } : null), [start, end]);
-  const { root, scroller, slider, minutes, zoom, scrollTo } = useBookView({
+  const { root, scroller, slider, minutes, isMeasured, zoom, scrollTo } = useBookView({
     day,
     counts: { practitioner: count("practitioner"), room: count("room"), equipment: count("equipment") },
     besides: hoursHeight + (groups.length - 1) * 16 + day.lanes.filter(isIdle).length * idlePixels,
     covered,
     show,
   });
-  useFit(picture, minutes, blocks);
+  const ids = useMemo(() => (isMeasured ? day.lanes.map((lane) => lane.id) : []), [day.lanes, isMeasured]);
+  const isNear = useNear(scroller, picture, ids);
+  useFit(
+    picture,
+    minutes,
+    useMemo(() => ({ blocks, isNear }), [blocks, isNear]),
+  );
   const asked = useQuery({
     ...asks.lights({
       locationId: day.locationId,
@@ -118,6 +125,7 @@ export function Lanes(props: Props) {
         flex="1"
         minH="0"
         overflow="auto"
+        scrollbarGutter="stable"
         position="relative"
         tabIndex={0}
         role="region"
@@ -142,7 +150,7 @@ export function Lanes(props: Props) {
               </Trans>
             </Box>
           )}
-          {groups.map(([title, kind]) => (
+          {(isMeasured ? groups : []).map(([title, kind]) => (
             <Box role="rowgroup" key={kind} aria-label={title}>
               {kind !== "practitioner" && (
                 <Box bg="woven" fontSize="small" color="quiet" h="4" lineHeight="1" aria-hidden>
@@ -160,6 +168,7 @@ export function Lanes(props: Props) {
                     idle={isIdle(lane)}
                     zone={day.zone}
                     scale={scale}
+                    isNear={isNear(lane.id)}
                     blocks={blocks.get(lane.id)}
                     chosen={blocks.get(lane.id)?.some((block) => block.visit.id === chosen) ? chosen : null}
                     onVisit={onVisit}
@@ -169,7 +178,7 @@ export function Lanes(props: Props) {
                 ))}
             </Box>
           ))}
-          <Overlay day={day} scale={scale} visit={visit} picture={picture} />
+          {isMeasured && <Overlay day={day} scale={scale} visit={visit} picture={picture} />}
           <Box
             position="absolute"
             inset="0"

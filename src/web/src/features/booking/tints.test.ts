@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { setTints, tintOf } from "./tints";
+import { setTints, tintBy, tintOf } from "./tints";
 
 describe("tints of categories", () => {
   it("follow the house order", () => {
@@ -16,5 +16,14 @@ describe("tints of categories", () => {
   it("is the first for a category that is not known yet", () => {
     setTints(["a"]);
     expect(tintOf("new")).toBe("tint0");
+  });
+
+  it("go by what the viewer has chosen", () => {
+    setTints(["massage", "skin"], ["ines", "tobias"]);
+    const line = { categoryId: "skin", practitioners: [{ id: "tobias" }] };
+    expect(tintBy("category", line, "confirmed")).toBe("tint1");
+    expect(tintBy("practitioner", { ...line, practitioners: [{ id: "ines" }] }, "confirmed")).toBe("tint0");
+    expect(tintBy("practitioner", { ...line, practitioners: [] }, "confirmed")).toBe("tint0");
+    expect(tintBy("state", line, "confirmed")).not.toBe(tintBy("state", line, "done"));
   });
 });

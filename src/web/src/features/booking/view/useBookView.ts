@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Day } from "../../../api/staff";
 import { clockRange } from "../../../shared/format";
 import { headPixels } from "../../../theme/book";
@@ -24,13 +24,17 @@ type Wanted = {
 
 /**
  * The view of the book: how many minutes a pixel is, what of the day is in sight, how tall the lanes are. It writes measures into
- * the styles of the picture, so that scrolling and zooming draw nothing anew.
+ * the styles of the picture, so that scrolling and zooming draw nothing anew. The lanes are drawn once it has measured the room
+ * there is: their styles are worked out once.
  */
 export function useBookView({ day, counts, besides, covered, show }: Wanted) {
   const root = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const slider = useRef<HTMLDivElement>(null);
   const hours = useRef(hoursKept.read());
+  // The room there is, measured where it changes and not whenever something is laid out.
+  const space = useRef<{ width: number; height: number } | null>(null);
+  const [isMeasured, setMeasured] = useState(false);
   const first = Date.parse(day.from);
   const minutes = (Date.parse(day.until) - first) / 60_000;
   const { practitioner, room, equipment } = counts;
@@ -51,8 +55,9 @@ export function useBookView({ day, counts, besides, covered, show }: Wanted) {
   const lay = useCallback(() => {
     const [box, at] = [scroller.current, root.current];
     if (!box || !at) return;
-    at.style.setProperty("--track", `${trackWidth(roomOf(box), minutes, hours.current)}px`);
-    const heights = heightsOf({ practitioner, room, equipment }, box.clientHeight - besides);
+    space.current ??= { width: roomOf(box), height: box.clientHeight };
+    at.style.setProperty("--track", `${trackWidth(space.current.width, minutes, hours.current)}px`);
+    const heights = heightsOf({ practitioner, room, equipment }, space.current.height - besides);
     for (const [kind, height] of Object.entries(heights)) at.style.setProperty(`--${kind}`, `${height}px`);
     tell();
   }, [besides, equipment, minutes, practitioner, room, tell]);
@@ -82,8 +87,14 @@ export function useBookView({ day, counts, besides, covered, show }: Wanted) {
 
   useLayoutEffect(() => {
     lay();
+    // Measured first, drawn after, before anything is painted: otherwise all styles would be worked out twice.
+    // eslint-disable-next-line react-hooks/set-state-in-effect
+    setMeasured(true);
     const box = scroller.current!;
-    const seen = new ResizeObserver(lay);
+    const seen = new ResizeObserver(() => {
+      space.current = null;
+      lay();
+    });
     seen.observe(box);
     box.addEventListener("scroll", tell, { passive: true });
     return () => {
@@ -118,7 +129,10 @@ export function useBookView({ day, counts, besides, covered, show }: Wanted) {
 
   useZoomKeys(zoom);
   usePinch(scroller, zoom);
-  return useMemo(() => ({ root, scroller, slider, minutes, zoom, scrollTo }), [minutes, scrollTo, zoom]);
+  return useMemo(
+    () => ({ root, scroller, slider, minutes, isMeasured, zoom, scrollTo }),
+    [minutes, isMeasured, scrollTo, zoom],
+  );
 }
 
 export type BookView = ReturnType<typeof useBookView>;
