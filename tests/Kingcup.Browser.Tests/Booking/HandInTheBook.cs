@@ -114,6 +114,27 @@ public sealed class HandInTheBook : DemoHouse
     }
 
     [Fact]
+    public void What_is_narrowed_down_is_said_as_such_where_it_would_fit()
+    {
+        using Browser desk = AtTheDesk("2027-03-03");
+        desk.Keys("n");
+        desk.Choose("Service", "Deep tissue 60");
+        desk.Find("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '10:00')]");
+        desk.Button("Narrow it down");
+        desk.Choose("Part of the day", "Afternoon");
+        desk.Until(
+            () => desk.Count("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '10:00')]") == 0,
+            "the morning to be left out"
+        );
+        desk.Find("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '14:')]");
+        desk.Set("Another time", "10:00");
+        desk.Says("10:00 fits, but not as it is narrowed down.");
+        desk.AxeFindsNothing();
+        desk.Button("Look everywhere again");
+        desk.Find("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '10:00')]");
+    }
+
+    [Fact]
     public void Single_keys_are_turned_off_for_whoever_dictates()
     {
         using Browser desk = AtTheDesk("2027-03-03");

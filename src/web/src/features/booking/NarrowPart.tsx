@@ -8,6 +8,7 @@ import { SelectField } from "../../shared/Field";
 import { ChoiceField } from "../../shared/inputs";
 import { Box, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import { partsOfDay } from "./page/dayParts";
 
 export type Narrow = components["schemas"]["NarrowRequest"];
 
@@ -36,9 +37,11 @@ export function NarrowPart({ locationId, narrow, onChange }: Props) {
         onChange={(event) => onChange({ ...narrow, part: event.target.value || null })}
       >
         <option value="">{t`Any`}</option>
-        <option value="morning">{t`Morning`}</option>
-        <option value="afternoon">{t`Afternoon`}</option>
-        <option value="evening">{t`Evening`}</option>
+        {partsOfDay.map(([part, name]) => (
+          <option key={part} value={part}>
+            {name}
+          </option>
+        ))}
       </SelectField>
       <ChoiceField
         label={t`Without these rooms`}

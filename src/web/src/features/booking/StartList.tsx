@@ -170,7 +170,11 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
           {misses && (
             <Box bg="glow" borderRadius="card" px="2.5" py="1.5" mb="2" fontSize="small">
               <b>
-                <Trans>{clock(near!, zone)} does not fit.</Trans>
+                {whyNot.data?.fits ? (
+                  <Trans>{clock(near!, zone)} fits, but not as it is narrowed down.</Trans>
+                ) : (
+                  <Trans>{clock(near!, zone)} does not fit.</Trans>
+                )}
               </b>{" "}
               {whyNot.data?.reasons
                 .slice(0, 3)

@@ -79,10 +79,13 @@ export function useCarrying({ picture, layer, day, scale, carried, lights }: Wan
       );
       const question = { locationId: now.locationId, lines, start: spot.start, visitId: now.visitId, asClient: false };
       const said = await queries.fetchQuery(asks.whyNot(question)).then(
-        (answer) => answer.reasons.map((reason) => reason.text),
-        (problem: Error) => [problem.message],
+        (answer) => ({ fits: answer.fits, reasons: answer.reasons.map((reason) => reason.text) }),
+        (problem: Error) => ({ fits: false, reasons: [problem.message] }),
       );
-      why.show([t`${clock(spot.start, day.zone)} does not fit.`, ...said.slice(0, 3)].join(" "), x, y);
+      const at = clock(spot.start, day.zone);
+      // Dark where it would fit: it is looked for more narrowly.
+      const first = said.fits ? t`${at} fits, but not as it is narrowed down.` : t`${at} does not fit.`;
+      why.show([first, ...said.reasons.slice(0, 3)].join(" "), x, y);
     };
     const leave = () => {
       cancelAnimationFrame(frame);
