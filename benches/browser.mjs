@@ -128,6 +128,8 @@ const blockAt = (n, lane = null) =>
             const { block, box } = inSight[number % inSight.length];
             return {
                 visit: block.dataset.visit,
+                // A label begins with the client's name, which is what the sheet is called.
+                name: block.getAttribute("aria-label").split(", ")[0],
                 x: box.left + box.width / 2,
                 y: box.top + box.height / 2,
             };
@@ -140,7 +142,8 @@ const blockAt = (n, lane = null) =>
     await desk.goto(address(before(1)), { waitUntil: "load" });
     await desk.evaluate(() => window.firstPaint);
     await rest();
-    const chosen = [];
+    const chosen = [],
+        opened = [];
     for (let run = 0; run < runs + 1; run++) {
         const { visit, x, y } = await blockAt(run * 3);
         const took = await until("click", `() => document.querySelector('[data-visit="${visit}"][data-chosen]')`, () =>
@@ -149,8 +152,16 @@ const blockAt = (n, lane = null) =>
         // The first press brings the sheet itself, which is fetched once.
         if (run > 0) chosen.push(took);
         await rest();
+        const other = await blockAt(run * 3 + 1);
+        const { name } = other;
+        const sheet = await until("click", `() => document.querySelector('aside')?.getAttribute("aria-label") === "${name}"`, () =>
+            desk.mouse.click(other.x, other.y),
+        );
+        if (run > 0 && other.visit !== visit) opened.push(sheet);
+        await rest();
     }
     figure("book: choosing a visit", median(chosen), "ms", "at most 50");
+    figure("book: the sheet of a visit that is chosen", median(opened), "ms");
 }
 
 {
@@ -165,6 +176,7 @@ const blockAt = (n, lane = null) =>
         await desk.mouse.click(x, y);
         await rest();
         lights.push(await until("keydown", "() => document.querySelector('[data-light]')", () => desk.keyboard.press("m")));
+        await rest();
     }
     figure("book: lights after picking up", median(lights), "ms", "at most 100");
     await desk.goto(address(ahead), { waitUntil: "load" });

@@ -3,6 +3,7 @@ import macros from "@lingui/babel-plugin-lingui-macro";
 import { formatter } from "@lingui/format-po";
 import { compileMessage } from "@lingui/message-utils/compileMessage";
 import react from "@vitejs/plugin-react";
+import compiler from "babel-plugin-react-compiler";
 import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -105,6 +106,29 @@ const words: Plugin = {
 };
 
 /**
+ * What the book draws is kept as long as what it depends on stays the same: a press draws what it changes. The booking
+ * page does without, for it weighs something.
+ */
+const kept: Plugin = {
+  name: "kept",
+  enforce: "pre",
+  apply: "build",
+  async transform(code, id) {
+    const [filename = id] = id.split("?");
+    if (!/\/src\/(desk|features\/booking)\/.*\.tsx?$/.test(filename) || filename.includes("/booking/page/")) return null;
+    const result = await transformAsync(code, {
+      filename,
+      babelrc: false,
+      configFile: false,
+      sourceMaps: true,
+      parserOpts: { plugins: filename.endsWith("x") ? ["typescript", "jsx"] : ["typescript"] },
+      plugins: [[compiler, { target: "19" }]],
+    });
+    return { code: result?.code ?? code, map: result?.map ?? null };
+  },
+};
+
+/**
  * Each other language, `words/LANGUAGE.po`: what the screens say as the file that the server names in the pages of a business that
  * speaks it, and what the server says as a file that it reads itself, with the plural form of every number.
  */
@@ -150,7 +174,7 @@ const packed: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [words, react(), pageFirst, licences, languages, packed],
+  plugins: [words, kept, react(), pageFirst, licences, languages, packed],
   build: {
     rollupOptions: { input: { desk: page("index.html"), book: page("book.html") } },
     chunkSizeWarningLimit: 1500,

@@ -24,9 +24,13 @@ public sealed class LightFinder
     private readonly List<(Guid ResourceId, StartFinder Finder)> _lanes = [];
 
     /// <summary>Prepares a wish against a house.</summary>
+    /// <param name="house">The house.</param>
+    /// <param name="wish">What is carried.</param>
+    /// <param name="anyLead">Whether others may take its first line in their lanes, although the wish names who leads it: so a visit
+    /// that stands is moved. In the lanes of rooms whoever leads it goes with it.</param>
     /// <exception cref="ArgumentException">The wish has no line or too many.</exception>
     /// <exception cref="KeyNotFoundException">A service of the wish is unknown.</exception>
-    public LightFinder(House house, VisitWish wish)
+    public LightFinder(House house, VisitWish wish, bool anyLead = false)
     {
         ArgumentNullException.ThrowIfNull(house);
         ArgumentNullException.ThrowIfNull(wish);
@@ -37,7 +41,7 @@ public sealed class LightFinder
         UsualMinutes = ends.Max() * Grain.Minutes;
         foreach (Team.Practitioner practitioner in house.Practitioners)
         {
-            bool mayLead = wish.Lines[0].PractitionerId is { } only
+            bool mayLead = !anyLead && wish.Lines[0].PractitionerId is { } only
                 ? only == practitioner.Id
                 : frame.Services[0].Roles[0].EverAllows(practitioner, NodaTime.LocalDate.MinIsoValue);
             if (mayLead)

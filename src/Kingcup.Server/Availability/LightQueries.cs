@@ -24,7 +24,7 @@ public sealed class LightQueries(Database database, BookReader book, StartQuerie
         await using (connection)
         {
             carried = await starts.CarriedAsync(connection, request);
-            finder = new LightFinder(carried.House, narrow.Of(carried.Wish));
+            finder = new LightFinder(carried.House, narrow.Of(carried.Wish), request.AnyLead ?? false);
             foreach (LocalDate monday in carried.Days.Select(day => BookReader.MondayOf(day.Day.Date)).Distinct())
             {
                 weeks[monday] = finder.AsksForLoad

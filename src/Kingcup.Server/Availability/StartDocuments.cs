@@ -208,13 +208,15 @@ public sealed record StartsRequest(
 /// <param name="Days">How many days, 1 to 62; 1 when missing.</param>
 /// <param name="VisitId">A visit that would be moved: its own time counts as free.</param>
 /// <param name="Narrow">What narrows it down.</param>
+/// <param name="AnyLead">Whether others may take its first line in their lanes, although it names who leads it.</param>
 public sealed record LightsRequest(
     Guid LocationId,
     IReadOnlyList<DeskLineRequest>? Lines,
     LocalDate? From = null,
     int? Days = null,
     Guid? VisitId = null,
-    NarrowRequest? Narrow = null
+    NarrowRequest? Narrow = null,
+    bool? AnyLead = null
 );
 
 /// <summary>What glows.</summary>

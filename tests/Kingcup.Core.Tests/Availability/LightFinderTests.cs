@@ -52,6 +52,20 @@ public sealed class LightFinderTests
     }
 
     [Fact]
+    public void What_is_moved_glows_in_the_lanes_of_others_too_and_takes_whoever_leads_it_into_another_room()
+    {
+        _house.Practitioners.Add(new Practitioner { Id = ExampleHouse.Ben, Name = "Ben", Order = 1 });
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        _house.Book(ExampleHouse.Ana, 11, 0, 12, 0);
+        LightFinder finder = new(_house.Build(), VisitWish.Of(service.Id, ExampleHouse.Ben), anyLead: true);
+        IReadOnlyList<LaneLight> lights = finder.On(_house.Day());
+        Ranges(lights, ExampleHouse.Ana).ShouldBe(["09:00-10:00", "12:00-16:00"]);
+        Ranges(lights, ExampleHouse.Ben).ShouldBe(["09:00-16:00"]);
+        LaneLight room = lights.Single(light => light.ResourceId == ExampleHouse.RoomA);
+        room.Ranges.ShouldAllBe(range => range.Plan.Lines[0].Practitioners.Single() == ExampleHouse.Ben);
+    }
+
+    [Fact]
     public void A_length_set_by_hand_counts_instead_of_what_the_service_says()
     {
         Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(20), ExampleHouse.Unattended(25), ExampleHouse.Attended(15));

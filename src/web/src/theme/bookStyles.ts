@@ -29,12 +29,21 @@ export const bookStyles = {
     whiteSpace: "nowrap",
     lineHeight: "1.2",
   },
+  ".kc-head b": { fontWeight: "700" },
+  ".kc-head-line": { fontSize: "small", color: "quiet", overflow: "hidden", textOverflow: "ellipsis" },
+  ".kc-head-line:not([data-idle]) b": { color: "ink" },
+  ".kc-head-line[data-idle] b": { fontWeight: "400" },
+  // How full somebody's day is, at the edge of their head.
+  ".kc-full": { position: "absolute", right: "0", bottom: "0", w: "1", bg: "full" },
   // The whole head is pressed, whatever it says.
   ".kc-head-press": { position: "absolute", inset: "0", cursor: "pointer" },
   ".kc-head:has(.kc-head-press:hover)": { bg: "paper" },
   ".kc-track": { flexShrink: 0, position: "relative", w: "var(--track)", contain: "layout style", ...woven },
   ".kc-track[data-free]": { cursor: "copy" },
   ".kc-open": { position: "absolute", top: "0", bottom: "0", bg: "sheet" },
+  // Where working time begins or ends it can be pulled.
+  ".kc-shift-end": { position: "absolute", top: "0", bottom: "0", w: "2", ml: "-1", cursor: "ew-resize", zIndex: 2 },
+  ".kc-shift-end:hover": { borderInlineWidth: "mark", borderColor: "kingcup" },
   // Free time has no look of its own until the keyboard stands on it.
   ".kc-free": { position: "absolute", top: "0", bottom: "0" },
   ".kc-shut": {
@@ -136,31 +145,35 @@ export const bookStyles = {
     zIndex: 4,
     fontSize: "small",
     lineHeight: "1",
-  },
-  ".kc-words[data-tall]": { lineHeight: "shorter" },
-  ".kc-words[data-chosen]": { zIndex: 6 },
-  ".kc-words > div": {
-    h: "100%",
     pl: "1",
     pr: "0.5",
     display: "flex",
     flexDirection: "column",
     justifyContent: "center",
   },
-  ".kc-words > div > *": { overflow: "hidden", textOverflow: "ellipsis" },
+  ".kc-words[data-tall]": { lineHeight: "shorter" },
+  ".kc-words[data-chosen]": { zIndex: 6 },
+  ".kc-words > *": { overflow: "hidden", textOverflow: "ellipsis" },
   // A label shortens to initials, then to its mark, as its room shrinks.
-  ".kc-words [data-initials], .kc-words [data-third], .kc-words[data-fit] [data-name]": { display: "none" },
+  ".kc-words [data-third], .kc-words[data-fit] [data-name]": { display: "none" },
   "[data-roomy] .kc-words [data-third]": { display: "block" },
-  ".kc-words[data-fit=initials] [data-initials]": { display: "inline" },
+  ".kc-words[data-fit=initials] [data-initials]::after": { content: "attr(data-initials)" },
   ".kc-words[data-fit=none]": { visibility: "hidden" },
   ".kc-words b": { fontWeight: "700" },
+  ".kc-words i": { fontWeight: "400", fontStyle: "normal" },
   ".kc-words .kc-mark": { fontFamily: "sans-serif" },
   ".kc-words .kc-alert": { color: "clay" },
-  // While something is carried the rest steps back: fills pale, words quieter and still read.
-  "[data-carrying] .kc-block:not([data-chosen], [data-clash])": { opacity: 0.45 },
-  "[data-carrying] .kc-edge": { opacity: 0.2 },
-  "[data-carrying] .kc-words:not([data-chosen])": { color: "quiet" },
-  "[data-carrying] .kc-track": { cursor: "pointer" },
+  // While something is carried the rest steps back: a veil over fills, under words. One for each lane, so that nothing in it is
+  // worked out anew.
+  "[data-carrying] .kc-track::after": {
+    content: '""',
+    position: "absolute",
+    inset: "0",
+    bg: "sheet",
+    opacity: 0.55,
+    zIndex: 3,
+    pointerEvents: "none",
+  },
   ".kc-light": {
     position: "absolute",
     bottom: "0.5",

@@ -42,6 +42,8 @@ const px = (values: Record<string, number>) =>
 const steps = (values: number[]) => px(Object.fromEntries(values.map((value) => [String(value / 4), value])));
 
 const config = defineConfig({
+  // In layers every style that is added while somebody works would have the browser lay out all of the book anew.
+  disableLayers: true,
   preflight: true,
   globalCss: {
     "html, body, #root": { height: "100%" },

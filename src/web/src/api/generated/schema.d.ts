@@ -3997,6 +3997,8 @@ export interface components {
              */
             visitId?: null | string;
             narrow?: null | components["schemas"]["NarrowRequest"];
+            /** @description Whether others may take its first line in their lanes, although it names who leads it. */
+            anyLead?: null | boolean;
         };
         /** @description Two records that are likely of one person. */
         LikenessAnswer: {

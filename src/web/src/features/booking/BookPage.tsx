@@ -5,7 +5,7 @@ import { chakra } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import { type Client, type DeskSetup, type Session } from "../../api/staff";
+import { type Client, type DeskSetup, type Session, type Visit } from "../../api/staff";
 import { Frame, Message } from "../../desk/Frame";
 import { Keys } from "../../desk/Keys";
 import { BookSheets } from "./BookSheets";
@@ -13,7 +13,7 @@ import { InTheHouse } from "./InTheHouse";
 import { Lanes } from "./Lanes";
 import { TopLine } from "./TopLine";
 import { Tray } from "./Tray";
-import type { Carried } from "./carry/carried";
+import { standing, type Carried } from "./carry/carried";
 import type { Drawn } from "./carry/useDrawing";
 import { linesOf } from "./lines/lineDrafts";
 import { useFinding } from "./finding";
@@ -21,6 +21,7 @@ import { useNeighbours } from "./useNeighbours";
 import { useOpening } from "./useOpening";
 import type { VisitMode } from "./VisitSheet";
 import { useBookKeys } from "./useBookKeys";
+import { useLightsAhead } from "./carry/useLightsAhead";
 import { usePickingUp } from "./carry/usePickingUp";
 import { underneath } from "./Sheet";
 import { sheetPixels } from "../../theme/book";
@@ -54,6 +55,8 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     (appointmentId && day.data?.visits.find((visit) => visit.lines.some((line) => line.id === appointmentId))?.id) ??
     null;
 
+  const visit = day.data?.visits.find((other) => other.id === visitId);
+  useLightsAhead(visit, date, mayKeep);
   const clientId = mayKeep && !isNew && !visitId ? search.get("client") : null;
   const mayChangeDays = mayKeep && session.rights.includes("keep-days");
   const besides = mayChangeDays && !isNew && !visitId && !clientId;
@@ -100,6 +103,17 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     onDay: open.day,
   });
   const queries = useQueryClient();
+  // It glows from the key on; the sheet, which narrows it down, follows.
+  const move = (taken: Visit) => {
+    const elsewhere = (laneId: string | null, at: string) =>
+      open.visit(taken.id, "move", { at, ...(laneId && { by: laneId }) });
+    setCarried({
+      ...standing(taken),
+      take: (place) => elsewhere(place.practitionerId, place.start),
+      ask: elsewhere,
+    });
+    open.visit(taken.id, "move");
+  };
   const mode = (search.get("do") ?? "look") as VisitMode;
   const setMode = (next: VisitMode) => visitId && open.visit(visitId, next);
   const pointFor = useCallback(
@@ -109,7 +123,6 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     [mode, open, visitId],
   );
   const { pickUp, letGo, stretch } = usePickingUp({
-    locationId,
     date,
     carry: setDragged,
     onDay: open.day,
@@ -119,12 +132,12 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     date,
     location,
     mayKeep,
-    visit: day.data?.visits.find((other) => other.id === visitId),
+    visit,
     onDay: open.day,
     onNew: fresh,
-    onMove: (id) => open.visit(id, "move"),
-    onCut: (id) => {
-      open.visit(id, "move");
+    onMove: move,
+    onCut: (taken) => {
+      move(taken);
       document.getElementById(underneath)?.focus();
     },
     onAgain: (visit) => {
@@ -182,6 +195,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
               onLane={mayChangeDays ? open.lane : undefined}
               pickUp={mayKeep ? pickUp : null}
               onStretch={mayKeep ? stretch : undefined}
+              onEdge={mayChangeDays ? open.edge : undefined}
               onDraw={mayKeep ? draw : undefined}
               letGo={letGo}
             />
@@ -199,6 +213,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             search,
             draftId,
             visitId,
+            visit,
             clientId,
             lane,
             isCovering,

@@ -1,9 +1,10 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { lazy, Suspense } from "react";
-import type { Client, DeskSetup, Lane } from "../../api/staff";
+import type { Client, DeskSetup, Lane, Visit } from "../../api/staff";
 import { wallTime } from "../../shared/format";
 import type { Carried } from "./carry/carried";
+import type { Pulled } from "../calendar/DayEditor";
 import { CoverSheet } from "./covering/CoverSheet";
 import { LaneSheet } from "./lane/LaneSheet";
 import { NewVisitSheet } from "./NewVisitSheet";
@@ -23,6 +24,8 @@ type Props = {
   mayChangeDays: boolean;
   draftId: string | null;
   visitId: string | null;
+  /** The chosen visit as the book shows it. */
+  visit: Visit | undefined;
   clientId: string | null;
   lane: Lane | undefined;
   isCovering: boolean;
@@ -45,6 +48,13 @@ function drawnIn(search: URLSearchParams, zone: string) {
   return from && until ? { from: `${wallTime(from, zone)}:00`, until: `${wallTime(until, zone)}:00` } : null;
 }
 
+/** An edge of a shift that was pulled, as wall times. */
+function pulledIn(search: URLSearchParams, zone: string): Pulled | null {
+  const [edge, was, to] = [search.get("edge"), search.get("was"), search.get("to")];
+  if ((edge !== "from" && edge !== "until") || !was || !to) return null;
+  return { edge, was: wallTime(was, zone), to: `${wallTime(to, zone)}:00` };
+}
+
 /** The sheet of what is chosen in the book; one at a time. */
 export function BookSheets(props: Props) {
   const {
@@ -57,6 +67,7 @@ export function BookSheets(props: Props) {
     mayChangeDays,
     draftId,
     visitId,
+    visit,
     clientId,
     lane,
     isCovering,
@@ -101,11 +112,12 @@ export function BookSheets(props: Props) {
       )}
       {lane && (
         <LaneSheet
-          key={`${lane.id} ${date} ${search.get("from") ?? ""}`}
+          key={`${lane.id} ${date} ${search.get("from") ?? search.get("to") ?? ""}`}
           lane={lane}
           locationId={location.id}
           date={date}
           drawn={drawnIn(search, location.zone)}
+          pulled={pulledIn(search, location.zone)}
           onCover={open.cover}
           onClose={open.none}
         />
@@ -123,6 +135,7 @@ export function BookSheets(props: Props) {
         <VisitSheet
           key={visitId}
           id={visitId}
+          known={visit}
           setup={setup}
           self={self}
           mayKeep={mayKeep}

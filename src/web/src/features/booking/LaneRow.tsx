@@ -1,23 +1,24 @@
 import { t } from "@lingui/core/macro";
-import { chakra } from "@chakra-ui/react";
 import { memo, type MouseEvent } from "react";
 import type { Lane } from "../../api/staff";
 import { clockRange } from "../../shared/format";
 import { idlePixels } from "../../theme/book";
 import type { Block } from "./blocks";
 import { BlockMark } from "./BlockMark";
-import { freeOf } from "./free";
+import { edgesOf, freeOf } from "./free";
 import { PlacesMark } from "./PlacesMark";
 import type { Scale } from "./scale";
+import type { Stretch } from "./view/useBookView";
 import { tintChoice } from "./tints";
 
-const Box = chakra("div");
 const none: Block[] = [];
 
 type Props = {
   lane: Lane;
   /** Whether it is in sight, or nearly, so that what lies in it is drawn. */
   isNear?: boolean;
+  /** The only part of the day that is drawn yet, on the way to all of it. */
+  only?: Stretch | null;
   /** Whether there is nothing in it, so that it can be low. */
   idle: boolean;
   zone: string;
@@ -33,10 +34,26 @@ type Props = {
 
 /** One lane: when it is open, what blocks it, what is booked. */
 export const LaneRow = memo(function LaneRow(props: Props) {
-  const { lane, isNear = true, idle, zone, scale, blocks: all = none, chosen, onVisit, onFree, onLane } = props;
+  const {
+    lane,
+    isNear = true,
+    only = null,
+    idle,
+    zone,
+    scale,
+    blocks: all = none,
+    chosen,
+    onVisit,
+    onFree,
+    onLane,
+  } = props;
   // A chosen visit is threaded through all its lanes.
   const isDrawn = isNear || chosen !== null;
-  const blocks = isDrawn ? all : none;
+  const blocks = !isDrawn
+    ? none
+    : only
+      ? all.filter((block) => block.from < only.until && only.from < block.until)
+      : all;
   const tint = tintChoice.use();
   const isPractitioner = lane.kind === "practitioner";
   const isForSeveral = !isPractitioner && lane.units > 1;
@@ -60,6 +77,17 @@ export const LaneRow = memo(function LaneRow(props: Props) {
         {lane.open.map((open) => (
           <div key={open.from} className="kc-open" style={scale.span(open.from, open.until)} />
         ))}
+        {isPractitioner &&
+          onLane &&
+          edgesOf(lane).map((edge) => (
+            <div
+              key={`${edge.side} ${edge.at}`}
+              className="kc-shift-end"
+              data-shift-end={edge.side}
+              data-at={edge.at}
+              style={{ left: `${scale.at(edge.at)}%` }}
+            />
+          ))}
         {lane.blocked.map((block) => (
           <div
             key={block.from}
@@ -80,6 +108,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
         ))}
         {isPractitioner &&
           isDrawn &&
+          !only &&
           freeOf(lane, blocks).map((free) => (
             <div
               key={free.from}
@@ -126,7 +155,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
 
 type HeadProps = { lane: Lane; idle: boolean; onLane: ((laneId: string) => void) | undefined };
 
-function LaneHead({ lane, idle, onLane }: HeadProps) {
+const LaneHead = memo(function LaneHead({ lane, idle, onLane }: HeadProps) {
   return (
     <div className="kc-head" role="rowheader" title={lane.kind === "practitioner" && !idle ? undefined : lane.detail}>
       <HeadWords lane={lane} idle={idle} />
@@ -142,40 +171,28 @@ function LaneHead({ lane, idle, onLane }: HeadProps) {
       )}
     </div>
   );
-}
+});
 
 function HeadWords({ lane, idle }: { lane: Lane; idle: boolean }) {
   const units = lane.units > 1 ? ` ×${lane.units}` : lane.kind === "equipment" ? " ×1" : "";
   if (lane.kind !== "practitioner" || idle)
     return (
-      <Box fontSize="small" overflow="hidden" textOverflow="ellipsis">
-        <Box as="span" fontWeight={idle ? "400" : "700"} color={idle ? "quiet" : "ink"}>
+      <div className="kc-head-line" data-idle={idle ? "" : undefined}>
+        <b>
           {lane.name}
           {units}
-        </Box>{" "}
-        <Box as="span" color="quiet">
-          {lane.detail}
-        </Box>
-      </Box>
+        </b>{" "}
+        {lane.detail}
+      </div>
     );
   return (
     <>
-      <Box fontWeight="700">{lane.name}</Box>
-      <Box fontSize="small" color="quiet">
+      <b>{lane.name}</b>
+      <div className="kc-head-line">
         {lane.detail}
         {lane.fullness !== null && ` · ${lane.fullness} %`}
-      </Box>
-      {lane.fullness !== null && (
-        <Box
-          position="absolute"
-          right="0"
-          bottom="0"
-          w="1"
-          bg="full"
-          aria-hidden
-          style={{ height: `${lane.fullness}%` }}
-        />
-      )}
+      </div>
+      {lane.fullness !== null && <div className="kc-full" aria-hidden style={{ height: `${lane.fullness}%` }} />}
     </>
   );
 }

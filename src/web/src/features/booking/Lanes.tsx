@@ -8,7 +8,7 @@ import type { Day, Lane, Visit } from "../../api/staff";
 import { longDate } from "../../shared/format";
 import { headWidth, idlePixels } from "../../theme/book";
 import { blocksOf } from "./blocks";
-import type { Carried } from "./carry/carried";
+import { lightsAsked, type Carried } from "./carry/carried";
 import { lightsByLane } from "./carry/lights";
 import { useCarrying, putDown, spotAt } from "./carry/useCarrying";
 import { useDragging } from "./carry/useDragging";
@@ -21,15 +21,21 @@ import { asWide } from "./NarrowPart";
 import { LightMarks } from "./LightMarks";
 import { Overlay } from "./Overlay";
 import { makeScale } from "./scale";
+import type { Opening } from "./useOpening";
 import { useBookView } from "./view/useBookView";
 import { useFit } from "./view/useFit";
 import { useNear } from "./view/useNear";
+import { usePressed } from "./view/usePressed";
 import { useRoving } from "./view/useRoving";
+import { useSettled } from "./view/useSettled";
 import { WholeDay } from "./view/WholeDay";
 
 const Box = chakra("div");
 /** Height of the hours above the lanes. */
 const hoursHeight = 24;
+
+/** What is asked while nothing is carried: nothing, for it is not asked. */
+const nothing = { locationId: "", lines: [], visitId: null, present: null, narrow: asWide };
 
 type Props = {
   day: Day;
@@ -46,6 +52,8 @@ type Props = {
   /** Picks up a visit that is dragged; null where this person may not. */
   pickUp: ((visit: Visit) => void) | null;
   letGo: () => void;
+  /** Takes an edge of working time that was pulled; missing where this person may not. */
+  onEdge?: Opening["edge"] | undefined;
   /** Takes the new length of a line; missing where this person may not. */
   onStretch: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
   /** Takes a stretch that was drawn over free time; missing where this person may not. */
@@ -54,7 +62,8 @@ type Props = {
 
 /** Time from left to right, a lane for everyone and everything. */
 export function Lanes(props: Props) {
-  const { day, chosen, at, covered, carried, onVisit, onFree, onLane, pickUp, letGo, onStretch, onDraw } = props;
+  const { day, at, covered, carried, onFree, onLane, pickUp, letGo, onStretch, onDraw, onEdge } = props;
+  const [chosen, onVisit] = usePressed(props.chosen, props.onVisit);
   const scale = useMemo(() => makeScale(day.from, day.until), [day.from, day.until]);
   const blocks = useMemo(() => blocksOf(day), [day]);
   const picture = useRef<HTMLDivElement>(null);
@@ -73,7 +82,7 @@ export function Lanes(props: Props) {
     carried?.chosen?.end ??
     visit?.claims.reduce((last, claim) => (claim.coreUntil > last ? claim.coreUntil : last), visit.start);
   const show = useMemo(() => (start ? { from: start, until: end ?? start } : null), [start, end]);
-  const { root, scroller, slider, minutes, isMeasured, zoom, scrollTo } = useBookView({
+  const { root, scroller, slider, minutes, isMeasured, opening, zoom, scrollTo } = useBookView({
     day,
     counts: { practitioner: count("practitioner"), room: count("room"), equipment: count("equipment") },
     besides: hoursHeight + (groups.length - 1) * 16 + day.lanes.filter(isIdle).length * idlePixels,
@@ -81,28 +90,22 @@ export function Lanes(props: Props) {
     show,
   });
   const ids = useMemo(() => (isMeasured ? day.lanes.map((lane) => lane.id) : []), [day.lanes, isMeasured]);
+  const isSettled = useSettled(`${day.locationId} ${day.date}`);
   const isNear = useNear(scroller, picture, ids);
   useFit(
     picture,
     minutes,
-    useMemo(() => ({ blocks, isNear }), [blocks, isNear]),
+    useMemo(() => ({ blocks, isNear, isSettled }), [blocks, isNear, isSettled]),
   );
   const asked = useQuery({
-    ...asks.lights({
-      locationId: day.locationId,
-      lines: carried?.lines ?? [],
-      from: day.date,
-      days: 1,
-      visitId: carried?.visitId ?? null,
-      narrow: carried?.narrow ?? asWide,
-    }),
+    ...asks.lights(lightsAsked(carried ?? nothing, day.date)),
     enabled: carried !== null && carried.lines.length > 0,
   });
   const glow = carried ? asked.data?.days[0] : undefined;
   const lights = useMemo(() => (glow ? lightsByLane(glow) : null), [glow]);
   useCarrying({ picture, layer, day, scale, carried, lights });
   useDragging({ picture, day, scale, carried, lights, pickUp, letGo });
-  useDrawing({ picture, layer, day, scale, onDraw, onStretch });
+  useDrawing({ picture, layer, day, scale, onDraw, onStretch, onEdge });
   useStretchKeys({ day, onStretch });
   usePutting({ date: day.date, zone: day.zone, carried, lights });
   const keys = useRoving(picture);
@@ -140,7 +143,7 @@ export function Lanes(props: Props) {
           data-carrying={carried ? "" : undefined}
           onClickCapture={place}
           onKeyDown={keys}
-          style={{ width: `calc(${headWidth} + var(--track) + ${covered}px)` }}
+          style={{ width: `calc(${headWidth} + var(--track))` }}
         >
           <Hours day={day} scale={scale} />
           {day.closed && (
@@ -169,6 +172,7 @@ export function Lanes(props: Props) {
                     zone={day.zone}
                     scale={scale}
                     isNear={isNear(lane.id)}
+                    only={isSettled ? null : opening}
                     blocks={blocks.get(lane.id)}
                     chosen={blocks.get(lane.id)?.some((block) => block.visit.id === chosen) ? chosen : null}
                     onVisit={onVisit}
@@ -185,12 +189,20 @@ export function Lanes(props: Props) {
             pointerEvents="none"
             zIndex={9}
             aria-hidden
-            style={{ left: headWidth, right: covered }}
+            style={{ left: headWidth, right: 0 }}
           >
             {lights && <LightMarks picture={picture} lights={lights} chosen={carried?.chosen ?? null} scale={scale} />}
             <Box ref={layer} className="kc-ghosts" />
           </Box>
         </Box>
+        {/* What a sheet lies over can be scrolled into sight; the lanes are not laid out anew for it. */}
+        <Box
+          aria-hidden
+          position="absolute"
+          top="0"
+          h="px"
+          style={{ left: `calc(${headWidth} + var(--track))`, width: covered }}
+        />
       </Box>
     </Box>
   );

@@ -1,4 +1,4 @@
-import { memo, useEffect, useState, type RefObject } from "react";
+import { memo, useLayoutEffect, useState, type RefObject } from "react";
 import { timeWords } from "../../shared/format";
 import { placesOf } from "./carry/ghost";
 import type { Light } from "./carry/lights";
@@ -16,7 +16,7 @@ type Props = {
 /** All lights in one layer over the lanes, and the place that is chosen. */
 export const LightMarks = memo(function LightMarks({ picture, lights, chosen, scale }: Props) {
   const [places, setPlaces] = useState<ReturnType<typeof placesOf> | null>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const root = picture.current;
     if (!root) return;
     const measure = () => setPlaces(placesOf(root));

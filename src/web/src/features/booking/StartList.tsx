@@ -91,10 +91,14 @@ export function StartList({ question, date, zone, near: pointedAt, chosen, onCho
       chosen,
       present: present ?? null,
       narrow,
-      take: onChoose,
+      // In another's lane they would take it over, and what fits is said for them.
+      take: (place) =>
+        present && !place.room && place.practitionerId !== practitionerId
+          ? point.current(place.practitionerId, place.start)
+          : onChoose(place),
       ask: (laneId, start) => point.current(laneId, start),
     });
-  }, [locationId, lines, visitId, present, chosen, narrow, onChoose, onCarry]);
+  }, [locationId, lines, practitionerId, visitId, present, chosen, narrow, onChoose, onCarry]);
   useEffect(() => () => onCarry(null), [onCarry]);
   const first = useFirstFit({ question, narrow, date, zone, chosen, onChoose, onDay });
   useEffect(() => {

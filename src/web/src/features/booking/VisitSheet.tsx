@@ -25,6 +25,8 @@ export type VisitMode = "look" | "move" | "change" | "cancel" | "history";
 
 type Props = {
   id: string;
+  /** The visit as the book shows it, until it is fetched itself. */
+  known: Visit | undefined;
   setup: DeskSetup;
   /** Who looks. */
   self: string;
@@ -54,6 +56,7 @@ type Action =
 export function VisitSheet(props: Props) {
   const {
     id,
+    known,
     setup,
     self,
     mayKeep,
@@ -71,7 +74,7 @@ export function VisitSheet(props: Props) {
     onClose,
   } = props;
   const queries = useQueryClient();
-  const visit = useQuery(asks.visit(id));
+  const visit = useQuery({ ...asks.visit(id), placeholderData: known });
   const act = useMutation({
     mutationFn: (action: Action) => doneTo(visit.data!, action),
     onSuccess: (next, action) => {

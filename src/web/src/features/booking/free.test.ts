@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Lane } from "../../api/staff";
 import type { Block } from "./blocks";
-import { freeOf } from "./free";
+import { edgesOf, freeOf } from "./free";
 
 const at = (clock: string) => `2027-03-02T${clock}:00Z`;
 const stretch = (from: string, until: string) => ({ from: at(from), until: at(until), reason: null });
@@ -10,6 +10,22 @@ const lane = (open: [string, string][], blocked: [string, string][] = []) =>
 const block = (from: string, until: string, isOpen = false) => ({ from: at(from), until: at(until), isOpen }) as Block;
 const told = (free: { from: string; until: string }[]) =>
   free.map(({ from, until }) => `${from.slice(11, 16)}-${until.slice(11, 16)}`);
+
+describe("the edges of working time in a lane", () => {
+  it("are where it begins and ends, not where it merely goes on", () => {
+    const open = lane([
+      ["09:00", "12:00"],
+      ["12:00", "13:00"],
+      ["14:00", "17:00"],
+    ]);
+    expect(edgesOf(open).map((edge) => `${edge.side} ${edge.at.slice(11, 16)}`)).toEqual([
+      "from 09:00",
+      "until 13:00",
+      "from 14:00",
+      "until 17:00",
+    ]);
+  });
+});
 
 describe("free time in a lane", () => {
   it("is what is open, neither blocked nor held, in order", () => {

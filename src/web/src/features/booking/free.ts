@@ -1,6 +1,13 @@
 import type { Lane } from "../../api/staff";
 import type { Block } from "./blocks";
 
+/** Where working time begins and ends in a lane; not where it merely goes on. */
+export const edgesOf = ({ open }: Lane): { side: "from" | "until"; at: string }[] =>
+  open.flatMap((stretch) => [
+    ...(open.some((other) => other.until === stretch.from) ? [] : [{ side: "from" as const, at: stretch.from }]),
+    ...(open.some((other) => other.from === stretch.until) ? [] : [{ side: "until" as const, at: stretch.until }]),
+  ]);
+
 /** The free stretches of a lane: open, neither blocked nor held. */
 export function freeOf(lane: Lane, blocks: Block[]): { from: string; until: string }[] {
   const taken = [...lane.blocked, ...blocks.filter((block) => !block.isOpen)].sort((a, b) =>

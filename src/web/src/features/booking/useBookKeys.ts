@@ -13,9 +13,9 @@ type Wanted = {
   visit: Visit | undefined;
   onDay: (date: string) => void;
   onNew: () => void;
-  onMove: (visitId: string) => void;
+  onMove: (visit: Visit) => void;
   /** Takes it up with the focus in the book, to be put down on another day. */
-  onCut: (visitId: string) => void;
+  onCut: (visit: Visit) => void;
   /** The same visit once more, for the same client. */
   onAgain: (visit: Visit) => void;
   onNone: () => void;
@@ -46,7 +46,7 @@ export function useBookKeys(wanted: Wanted) {
       const ofVisit: Record<string, () => void> =
         mayKeep && visit
           ? {
-              ...(visit.canMove && { m: () => does.onMove(visit.id), x: () => does.onCut(visit.id) }),
+              ...(visit.canMove && { m: () => does.onMove(visit), x: () => does.onCut(visit) }),
               c: () => does.onAgain(visit),
             }
           : {};

@@ -30,6 +30,7 @@ export function useOpening(locationId: string) {
       client: (id: string) => show({ client: id }),
       lane: (id: string) => show({ lane: id }),
       drawn: (id: string, from: string, until: string) => show({ lane: id, from, until }),
+      edge: (id: string, edge: "from" | "until", was: string, to: string) => show({ lane: id, edge, was, to }),
       cover: () => show({ cover: "1" }),
       none: () => {
         hasLeft.current = true;

@@ -15,7 +15,7 @@ import { usePlaces } from "../../shared/today";
 import { useUnsaved } from "../../shared/unsaved";
 import type { Person } from "./CalendarTab";
 import { DayRibbon } from "./DayRibbon";
-import { usualShift } from "./shifts";
+import { shiftsPulled, usualShift } from "./shifts";
 
 type Kind = "rota" | "other" | "off";
 const kinds: [Kind, string][] = [
@@ -24,13 +24,24 @@ const kinds: [Kind, string][] = [
   ["off", t`is off`],
 ];
 
+/** An edge of somebody's working time that was pulled in the book, from one time of the wall clock to another. */
+export type Pulled = { edge: "from" | "until"; was: string; to: string };
+
+type Props = {
+  practitioner: Person;
+  day: WorkDay;
+  /** What was pulled in the book, to be saved here. */
+  pulled?: Pulled | null;
+};
+
 /** One day of somebody's calendar: as the rota says, other hours drawn on a ribbon, or off. */
-export function DayEditor({ practitioner, day }: { practitioner: Person; day: WorkDay }) {
+export function DayEditor({ practitioner, day, pulled = null }: Props) {
   const locations = usePlaces();
   const home = locations[0];
   const stored: Kind = day.isChange ? (day.shifts.length === 0 ? "off" : "other") : "rota";
-  const [kind, setKind] = useState<Kind>(stored);
-  const [shifts, setShifts] = useState<Shift[]>(day.shifts);
+  const begun = pulled ? shiftsPulled(day.shifts, pulled.edge, pulled.was, pulled.to) : day.shifts;
+  const [kind, setKind] = useState<Kind>(begun === day.shifts ? stored : "other");
+  const [shifts, setShifts] = useState<Shift[]>(begun);
   const [reason, setReason] = useState(day.reason ?? "");
   const [duringClosure, setDuringClosure] = useState(false);
   const isChanged =

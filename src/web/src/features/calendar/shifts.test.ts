@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Block, Shift } from "../../api/setup";
 import { blockWords } from "./blocks";
-import { shiftWords } from "./shifts";
+import { shiftsPulled, shiftWords } from "./shifts";
 
 const shift = (from: string, until: string): Shift => ({ locationId: "here", from, until, breaks: [] });
 
@@ -9,6 +9,31 @@ describe("shifts as people say them", () => {
   it("leaves out what goes without saying", () => {
     expect(shiftWords(shift("09:00:00", "17:30:00"))).toBe("9–17:30");
     expect(shiftWords(shift("18:05:00", "00:00:00"))).toBe("18:05–24");
+  });
+});
+
+describe("an edge of a shift that is pulled", () => {
+  const morning = shift("09:00:00", "13:00:00");
+  const evening = { ...shift("14:00:00", "00:00:00"), breaks: [{ from: "17:00:00", until: "17:30:00", reason: null }] };
+  const day = [morning, evening];
+
+  it("moves a beginning, an end, midnight too", () => {
+    expect(shiftsPulled(day, "from", "09:00", "08:30:00")).toEqual([{ ...morning, from: "08:30:00" }, evening]);
+    expect(shiftsPulled(day, "until", "13:00", "12:15:00")).toEqual([{ ...morning, until: "12:15:00" }, evening]);
+    expect(shiftsPulled(day, "until", "00:00", "22:00:00")).toEqual([morning, { ...evening, until: "22:00:00" }]);
+    expect(shiftsPulled(day, "from", "14:00", "13:30:00")[1]!.from).toBe("13:30:00");
+  });
+
+  it("moves a break, which begins where working time ends", () => {
+    const breaks = (shifts: Shift[]) => shifts[1]!.breaks!.map((pause) => [pause.from, pause.until]);
+    expect(breaks(shiftsPulled(day, "until", "17:00", "16:45:00"))).toEqual([["16:45:00", "17:30:00"]]);
+    expect(breaks(shiftsPulled(day, "from", "17:30", "18:00:00"))).toEqual([["17:00:00", "18:00:00"]]);
+  });
+
+  it("leaves all as it is where nothing would be left, or nothing lies there", () => {
+    expect(shiftsPulled(day, "until", "13:00", "09:00:00")).toBe(day);
+    expect(shiftsPulled(day, "from", "09:00", "13:30:00")).toBe(day);
+    expect(shiftsPulled(day, "from", "10:00", "11:00:00")).toBe(day);
   });
 });
 

@@ -10,7 +10,7 @@ import { spotAt, type Spot } from "./useCarrying";
 /** How far a pointer goes before a press is a stroke. */
 const slack = 6;
 /** How near its end a block is pulled longer or shorter instead of being picked up, in pixels. */
-const edge = 7;
+const near = 7;
 
 /** What a stroke in a lane gave. */
 export type Drawn = { laneId: string; kind: string; from: string; until: string };
@@ -24,22 +24,39 @@ type Wanted = {
   onDraw: ((drawn: Drawn) => void) | undefined;
   /** Takes the new length of a line whose end was pulled; missing where this person may not. */
   onStretch: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
+  /** Takes an edge of working time that was pulled to another instant; missing where this person may not. */
+  onEdge: ((laneId: string, side: "from" | "until", was: string, to: string) => void) | undefined;
 };
 
-type Stroke = { id: number; x: number; spot: Spot; pulled: { visit: Visit; line: Visit["lines"][number] } | null };
+type Stroke = {
+  id: number;
+  x: number;
+  spot: Spot;
+  pulled: { visit: Visit; line: Visit["lines"][number] } | null;
+  edge: { side: "from" | "until"; at: string } | null;
+};
+
+/** The edge of working time under a pointer, or null. */
+function edgeUnder(event: PointerEvent): Stroke["edge"] {
+  const data = (event.target as HTMLElement).closest<HTMLElement>("[data-shift-end]")?.dataset;
+  return data ? { side: data["shiftEnd"] as "from" | "until", at: data["at"]! } : null;
+}
 
 /** The line whose end lies under a pointer, or null. */
 export function endUnder(event: PointerEvent): { reference: string; lineId: string } | null {
   const block = (event.target as HTMLElement).closest<HTMLElement>("[data-visit][data-ends]");
-  if (!block || block.getBoundingClientRect().right - event.clientX > edge) return null;
+  if (!block || block.getBoundingClientRect().right - event.clientX > near) return null;
   return { reference: block.dataset["visit"]!, lineId: block.dataset["line"]! };
 }
 
-/** A stroke over free time says from when until when; the end of a block that is pulled says how long. Escape leaves all as it was. */
-export function useDrawing({ picture, layer, day, scale, onDraw, onStretch }: Wanted) {
-  const present = useRef({ day, scale, onDraw, onStretch });
+/**
+ * A stroke over free time says from when until when; the end of a block that is pulled says how long,
+ * an edge of working time that is pulled from when or until when somebody works. Escape leaves all as it was.
+ */
+export function useDrawing({ picture, layer, day, scale, onDraw, onStretch, onEdge }: Wanted) {
+  const present = useRef({ day, scale, onDraw, onStretch, onEdge });
   useEffect(() => {
-    present.current = { day, scale, onDraw, onStretch };
+    present.current = { day, scale, onDraw, onStretch, onEdge };
   });
   useEffect(() => {
     const [root, over] = [picture.current, layer.current];
@@ -58,14 +75,20 @@ export function useDrawing({ picture, layer, day, scale, onDraw, onStretch }: Wa
       const under = endUnder(event);
       const visit = under && now.day.visits.find((other) => other.reference === under.reference);
       const line = visit?.lines.find((other) => other.id === under?.lineId);
-      if (visit && line && visit.canMove && now.onStretch)
-        stroke = { id: event.pointerId, x: event.clientX, spot, pulled: { visit, line } };
+      const edge = edgeUnder(event);
+      const begun = { id: event.pointerId, x: event.clientX, spot, pulled: null, edge: null };
+      if (visit && line && visit.canMove && now.onStretch) stroke = { ...begun, pulled: { visit, line } };
+      else if (edge && now.onEdge) stroke = { ...begun, edge };
       else if (now.onDraw && spot.kind !== "equipment" && !(event.target as HTMLElement).closest("button"))
-        stroke = { id: event.pointerId, x: event.clientX, spot, pulled: null };
+        stroke = begun;
     };
     const stretchAt = (event: PointerEvent) => {
       const { day: shown, scale: measure } = present.current;
-      const { x, spot, pulled } = stroke!;
+      const { x, spot, pulled, edge: end } = stroke!;
+      if (end) {
+        const to = spotAt(event.clientX, event.clientY, measure)?.start ?? end.at;
+        return minutesFrom(end.at, to) < 0 ? { from: to, until: end.at } : { from: end.at, until: to };
+      }
       if (!pulled) {
         const there = spotAt(event.clientX, event.clientY, measure)?.start ?? spot.start;
         return stretchBetween(spot.start, there, false);
@@ -97,11 +120,14 @@ export function useDrawing({ picture, layer, day, scale, onDraw, onStretch }: Wa
     const up = (event: PointerEvent) => {
       if (!stroke || !mark) return end();
       const { from, until } = stretchAt(event);
-      const { pulled, spot } = stroke;
+      const { pulled, spot, edge } = stroke;
       end();
       root.dataset["dropped"] = String(performance.now());
       if (pulled) present.current.onStretch?.(pulled.visit, pulled.line.id, minutesFrom(from, until));
-      else present.current.onDraw?.({ laneId: spot.laneId, kind: spot.kind, from, until });
+      else if (edge) {
+        const to = from === edge.at ? until : from;
+        if (to !== edge.at) present.current.onEdge?.(spot.laneId, edge.side, edge.at, to);
+      } else present.current.onDraw?.({ laneId: spot.laneId, kind: spot.kind, from, until });
     };
     // The press that ends a stroke opens nothing.
     const click = (event: MouseEvent) => {

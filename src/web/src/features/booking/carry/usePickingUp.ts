@@ -1,12 +1,10 @@
 import { useCallback } from "react";
 import type { Visit } from "../../../api/staff";
 import { linesOf, requestOf } from "../lines/lineDrafts";
-import { asWide } from "../NarrowPart";
 import { useLaying } from "../useLaying";
-import type { Carried } from "./carried";
+import { standing, type Carried } from "./carried";
 
 type Wanted = {
-  locationId: string;
   date: string;
   carry: (carried: Carried | null) => void;
   onDay: (date: string) => void;
@@ -14,26 +12,19 @@ type Wanted = {
 };
 
 /** Takes a visit up as it is dragged: put down where it fits it is moved, elsewhere its sheet says why not. */
-export function usePickingUp({ locationId, date, carry, onDay, onVisit }: Wanted) {
+export function usePickingUp({ date, carry, onDay, onVisit }: Wanted) {
   const { mutate } = useLaying((visit) => {
     if (visit.date !== date) onDay(visit.date);
   });
   const letGo = useCallback(() => carry(null), [carry]);
   const pickUp = useCallback(
     (visit: Visit) => {
-      const lines = requestOf(linesOf(visit));
-      // In another lane somebody else takes it: whoever does it now does not stand in the way of looking.
-      const open = lines.map((line, i) => (i === 0 ? { ...line, practitionerId: null, asked: null } : line));
+      const held = standing(visit);
       carry({
-        locationId,
-        lines: open,
-        visitId: visit.id,
-        chosen: null,
-        present: visit.start,
-        narrow: asWide,
+        ...held,
         take: (start) => {
           carry(null);
-          mutate({ visit, lines, start });
+          mutate({ visit, lines: held.lines, start });
         },
         ask: (practitionerId, at) => {
           carry(null);
@@ -41,7 +32,7 @@ export function usePickingUp({ locationId, date, carry, onDay, onVisit }: Wanted
         },
       });
     },
-    [carry, locationId, mutate, onVisit],
+    [carry, mutate, onVisit],
   );
   const stretch = useCallback(
     (visit: Visit, lineId: string, minutes: number) => {

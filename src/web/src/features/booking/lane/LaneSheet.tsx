@@ -15,7 +15,7 @@ import { ScaleContext } from "../../../shared/ribbon/scale";
 import { scaleOf } from "../../../shared/ribbon/stretch";
 import { stretchOf } from "../../../shared/week/stretchOf";
 import { BlockList } from "../../calendar/BlockList";
-import { DayEditor } from "../../calendar/DayEditor";
+import { DayEditor, type Pulled } from "../../calendar/DayEditor";
 import { Sheet } from "../Sheet";
 
 const Anchor = chakra(Link, { base: { textDecoration: "underline" } });
@@ -26,12 +26,14 @@ type Props = {
   date: string;
   /** A stretch that was drawn in the lane, as wall times. */
   drawn: { from: string; until: string } | null;
+  /** An edge of a shift that was pulled in the lane. */
+  pulled: Pulled | null;
   onCover: () => void;
   onClose: () => void;
 };
 
 /** What holds in one lane on this day: hours, blocked time; and taking the whole day away. */
-export function LaneSheet({ lane, locationId, date, drawn, onCover, onClose }: Props) {
+export function LaneSheet({ lane, locationId, date, drawn, pulled, onCover, onClose }: Props) {
   const isPerson = lane.kind === "practitioner";
   const days = useQuery({ ...asks.calendar(lane.id, date, 1), enabled: isPerson });
   const day = days.data?.[0];
@@ -46,8 +48,8 @@ export function LaneSheet({ lane, locationId, date, drawn, onCover, onClose }: P
         </Row>
         {isPerson && day && (
           <ScaleContext.Provider value={scaleOf(day.shifts.map(stretchOf))}>
-            {!drawn && <Away key={`away ${String(day.version)}`} lane={lane} day={day} onCover={onCover} />}
-            {!drawn && <DayEditor key={`day ${String(day.version)}`} practitioner={lane} day={day} />}
+            {!drawn && !pulled && <Away key={`away ${String(day.version)}`} lane={lane} day={day} onCover={onCover} />}
+            {!drawn && <DayEditor key={`day ${String(day.version)}`} practitioner={lane} day={day} pulled={pulled} />}
           </ScaleContext.Provider>
         )}
         {isPerson && days.error && <Box role="alert">{days.error.message}</Box>}

@@ -105,6 +105,7 @@ export function useBookView({ day, counts, besides, covered, show }: Wanted) {
 
   // A day that comes begins around now, or where its work begins.
   const begin = useMemo(() => beginOf(day), [day]);
+  const opening = useMemo(() => openingOf(begin, hoursKept.read()), [begin]);
   useLayoutEffect(() => {
     const box = scroller.current;
     if (!box) return;
@@ -130,8 +131,8 @@ export function useBookView({ day, counts, besides, covered, show }: Wanted) {
   useZoomKeys(zoom);
   usePinch(scroller, zoom);
   return useMemo(
-    () => ({ root, scroller, slider, minutes, isMeasured, zoom, scrollTo }),
-    [minutes, isMeasured, scrollTo, zoom],
+    () => ({ root, scroller, slider, minutes, isMeasured, opening, zoom, scrollTo }),
+    [minutes, isMeasured, opening, scrollTo, zoom],
   );
 }
 
@@ -139,6 +140,12 @@ export type BookView = ReturnType<typeof useBookView>;
 
 const roomOf = (box: HTMLElement) => Math.max(1, box.clientWidth - headPixels);
 const trackOf = (root: HTMLElement | null) => Math.max(1, parseFloat(root?.style.getPropertyValue("--track") ?? "1"));
+
+/** What of a day is in sight when it comes, with something to spare. */
+function openingOf({ at, share }: { at: string; share: number }, hours: number): Stretch {
+  const instant = (shares: number) => new Date(Date.parse(at) + shares * hours * 3_600_000).toISOString();
+  return { from: instant(-share - 0.2), until: instant(1.2 - share) };
+}
 
 /** Where a day begins to be looked at: now a quarter into the room, otherwise the first shift at its edge. */
 function beginOf(day: Day): { at: string; share: number } {

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState, type RefObject } from "react";
 
 /** How far out of sight lanes are drawn already, in pixels. */
-const margin = 320;
+const margin = 160;
 /** What a lane takes of a screen before anything was measured, in pixels. */
 const usualLane = 36;
 
