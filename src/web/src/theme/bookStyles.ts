@@ -174,6 +174,9 @@ export const bookStyles = {
     zIndex: 3,
     pointerEvents: "none",
   },
+  // What blocks a lane, and how many places are taken, is read through it.
+  "[data-carrying] .kc-shut > span": { position: "relative", zIndex: 4 },
+  "[data-carrying] .kc-places": { zIndex: 4 },
   ".kc-light": {
     position: "absolute",
     bottom: "0.5",

@@ -95,7 +95,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
             title={`${block.reason}, ${clockRange(block.from, block.until, zone)}`}
             style={scale.span(block.from, block.until)}
           >
-            {block.reason}
+            <span>{block.reason}</span>
           </div>
         ))}
         {lane.stoppedOnline.map((stop) => (
