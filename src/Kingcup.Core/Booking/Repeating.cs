@@ -80,3 +80,19 @@ public sealed record Repeating(RepeatUnit Unit, int Every, int? Times, LocalDate
         return dates;
     }
 }
+
+/// <summary>How the visits of a row are moved together: all by so many days, and all to the same time of the clock.</summary>
+/// <param name="Days">Days later; negative for earlier.</param>
+/// <param name="Time">When each begins.</param>
+public sealed record RowShift(int Days, LocalTime Time)
+{
+    /// <summary>What takes one of them from where it is to where it is wanted.</summary>
+    /// <param name="from">The local date it is on.</param>
+    /// <param name="to">The local time it is to begin at.</param>
+    public static RowShift Between(LocalDate from, LocalDateTime to) => new(Period.DaysBetween(from, to.Date), to.TimeOfDay);
+
+    /// <summary>When a visit of that date begins after it; a time the clock leaves out lies so much later.</summary>
+    /// <param name="date">The local date it is on now.</param>
+    /// <param name="zone">The zone of the location.</param>
+    public Instant Of(LocalDate date, DateTimeZone zone) => date.PlusDays(Days).At(Time).InZoneLeniently(zone).ToInstant();
+}

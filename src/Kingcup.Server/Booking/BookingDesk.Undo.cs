@@ -73,6 +73,7 @@ public sealed partial class BookingDesk
         if (answer != UndoAnswer.Undoes)
             throw new Refused(StatusCodes.Status409Conflict, "undo", Words(answer));
         List<StoredVisit> stand = [];
+        BookStore.LetGo(transaction, [.. traces.Where(trace => trace.Before is not null).Select(trace => present[trace.VisitId])]);
         foreach (StepVisit trace in traces)
         {
             StoredVisit visit = present[trace.VisitId];

@@ -81,3 +81,27 @@ public sealed record SeriesCancelRequest(string? Reason, CancelledBy By = Cancel
 /// <summary>Visits of a row as they stand.</summary>
 /// <param name="Visits">By start.</param>
 public sealed record SeriesAnswer(IReadOnlyList<VisitAnswer> Visits);
+
+/// <summary>A question for where the visits of a row would go together.</summary>
+/// <param name="Start">When the visit that is named would begin; the others go so many days on and to the same time.</param>
+/// <param name="PractitionerId">Who would do the first line of each; null for whoever does it now.</param>
+/// <param name="All">Whether those before it that have not begun go too; otherwise this one and the following.</param>
+public sealed record RowMoveTryRequest(Instant Start, Guid? PractitionerId = null, bool All = false);
+
+/// <summary>Where one visit of a row would go, and what it would meet there.</summary>
+/// <param name="VisitId">The visit.</param>
+/// <param name="Version">The version that was looked at.</param>
+/// <param name="Present">When it begins now.</param>
+/// <param name="There">What it would meet.</param>
+public sealed record RowMoveAnswer(Guid VisitId, long Version, Instant Present, OccurrenceAnswer There);
+
+/// <summary>Visits of a row to be moved in one go.</summary>
+/// <param name="Visits">Each that is moved.</param>
+public sealed record RowMoveRequest(IReadOnlyList<RowMoveOne>? Visits);
+
+/// <summary>One visit of a row that is moved.</summary>
+/// <param name="VisitId">The visit.</param>
+/// <param name="Version">The version it is based on.</param>
+/// <param name="Start">When it is to begin.</param>
+/// <param name="PractitionerId">Who is to do its first line; null for whoever does it now.</param>
+public sealed record RowMoveOne(Guid VisitId, long Version, Instant Start, Guid? PractitionerId = null);

@@ -31,6 +31,39 @@ internal static class SeriesEndpoints
             .ProducesProblem(409)
             .ProducesProblem(412)
             .ProducesProblem(428);
+        group
+            .MapPost(
+                "/visits/{id:guid}/series/try",
+                async (Guid id, RowMoveTryRequest request, BookingDesk desk) => await desk.TryRowMoveAsync(id, request)
+            )
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Where each visit of a row would go when one of them is moved, and what it would meet there.")
+            .ProducesProblem(404)
+            .ProducesProblem(409);
+        group
+            .MapPost("/visits/{id:guid}/series/lay", MoveAsync)
+            .RequireAuthorization(Rights.KeepBook)
+            .WithSummary("Moves visits of one row, all of them or none.")
+            .ProducesProblem(404)
+            .ProducesProblem(409)
+            .ProducesProblem(412);
+    }
+
+    private static async Task<Ok<SeriesAnswer>> MoveAsync(
+        Guid id,
+        RowMoveRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        IClock clock
+    )
+    {
+        IReadOnlyList<StoredVisit> visits = await desk.MoveRowAsync(id, request, http.Actor());
+        Setup setup = await book.SetupAsync(database, null);
+        return TypedResults.Ok(
+            new SeriesAnswer([.. visits.Select(visit => DayPicture.Of(setup, visit, clock.GetCurrentInstant()).For(http.User))])
+        );
     }
 
     private static async Task<Created<SeriesAnswer>> BookAsync(

@@ -144,6 +144,16 @@ public static partial class BookStore
         return Rewrite(transaction, visit, before with { Visit = row, People = visit.People, Answers = visit.Answers }, "Undone", null);
     }
 
+    /// <summary>Lets go of what visits hold before any of them is written anew, so that one may go where another was.</summary>
+    /// <param name="transaction">A transaction that has locked their days, and writes each of them anew.</param>
+    /// <param name="visits">The visits as they were read under the locks.</param>
+    public static void LetGo(BookTransaction transaction, IReadOnlyCollection<StoredVisit> visits)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        Guid[] ids = [.. visits.SelectMany(visit => visit.Lines.Select(line => line.Id))];
+        transaction.Write("DELETE FROM claim WHERE occupation_id = ANY(@ids)", new { ids });
+    }
+
     private static StoredVisit Rewrite(
         BookTransaction transaction, StoredVisit visit, StoredVisit next, string action, IReadOnlyList<string>? over)
     {

@@ -135,6 +135,92 @@ public sealed class SeriesTests(World world)
         ).Code.ShouldBe("series");
     }
 
+    private async Task<JsonNode[]> RowAsync(int day, int hour) =>
+        Booked(await BookAsync(world.Desk, [.. new[] { 0, 14, 28 }.Select(apart => new { start = World.At(day + apart, hour) })], World.Key()));
+
+    private Task<ApiAnswer> TryMoveAsync(JsonNode visit, string start, bool all = false) =>
+        world.Desk.PostAsync($"/api/v1/visits/{visit["id"]}/series/try", new { start, all });
+
+    private static Task<ApiAnswer> MoveAsync(ApiClient who, JsonNode visit, IEnumerable<JsonNode> tried) =>
+        who.PostAsync(
+            $"/api/v1/visits/{visit["id"]}/series/lay",
+            new
+            {
+                visits = tried.Select(one => new
+                {
+                    visitId = one["visitId"]!.GetValue<string>(),
+                    version = one["version"]!.GetValue<long>(),
+                    start = one["there"]!["start"]!.GetValue<string>(),
+                }),
+            }
+        );
+
+    private async Task<string> StartAsync(JsonNode visit) =>
+        Ok(await world.Desk.GetAsync($"/api/v1/visits/{visit["id"]}"))["start"]!.GetValue<string>();
+
+    private async Task<string[]> StartsAsync(IEnumerable<JsonNode> visits)
+    {
+        List<string> starts = [];
+        foreach (JsonNode visit in visits) starts.Add(await StartAsync(visit));
+        return [.. starts];
+    }
+
+    private async Task UndoAsync(ApiClient who) =>
+        Ok(await who.PostAsync($"/api/v1/undo/{Ok(await who.GetAsync("/api/v1/undo"))[0]!["id"]}", new { }));
+
+    [Fact]
+    public async Task This_one_and_the_following_are_moved_in_one_go_and_go_back_in_one_go()
+    {
+        JsonNode[] row = await RowAsync(149, 9);
+        JsonNode[] tried = [.. Ok(await TryMoveAsync(row[1], World.At(164, 11))).AsArray().Select(one => one!)];
+        tried.Select(one => one["there"]!["start"]!.GetValue<string>()).ShouldBe([World.At(164, 11), World.At(178, 11)]);
+        tried.ShouldAllBe(one => one["there"]!["fits"]!.GetValue<bool>());
+        Ok(await MoveAsync(world.Desk, row[1], tried))["visits"]!.AsArray().Count.ShouldBe(2);
+        (await StartsAsync(row)).ShouldBe([World.At(149, 9), World.At(164, 11), World.At(178, 11)]);
+        await UndoAsync(world.Desk);
+        (await StartsAsync(row)).ShouldBe([World.At(149, 9), World.At(163, 9), World.At(177, 9)]);
+    }
+
+    [Fact]
+    public async Task All_of_a_row_move_on_to_where_the_next_one_was_and_back_again()
+    {
+        JsonNode[] row = await RowAsync(191, 9);
+        JsonNode[] tried = [.. Ok(await TryMoveAsync(row[0], World.At(205, 9), all: true)).AsArray().Select(one => one!)];
+        tried.ShouldAllBe(one => one["there"]!["fits"]!.GetValue<bool>());
+        // Two desks at once: one moves them, the other is told that they have changed.
+        ApiAnswer[] both = await Task.WhenAll(MoveAsync(world.Desk, row[0], tried), MoveAsync(world.OtherDesk, row[0], tried));
+        both.Select(answer => answer.Status).Order().ShouldBe([HttpStatusCode.OK, HttpStatusCode.PreconditionFailed]);
+        (await StartsAsync(row)).ShouldBe([World.At(205, 9), World.At(219, 9), World.At(233, 9)]);
+        await UndoAsync(both[0].Status == HttpStatusCode.OK ? world.Desk : world.OtherDesk);
+        (await StartsAsync(row)).ShouldBe([World.At(191, 9), World.At(205, 9), World.At(219, 9)]);
+    }
+
+    [Fact]
+    public async Task A_row_that_does_not_fit_somewhere_says_where_and_none_of_it_moves()
+    {
+        JsonNode[] row = await RowAsync(247, 10);
+        await world.BookAsync("Deep tissue 60", World.At(275, 12), "Ines Calloway");
+        JsonNode[] tried = [.. Ok(await TryMoveAsync(row[0], World.At(247, 12))).AsArray().Select(one => one!)];
+        tried.Select(one => one["there"]!["fits"]!.GetValue<bool>()).ShouldBe([true, true, false]);
+        tried[2]["there"]!["reasons"]!.AsArray().Select(reason => reason!["code"]!.GetValue<string>()).ShouldContain("practitionerTaken");
+        ApiAnswer refused = await MoveAsync(world.Desk, row[0], tried);
+        refused.Code.ShouldBe("start-taken");
+        refused.Field.ShouldBe("visits[2].start");
+        (await StartsAsync(row)).ShouldBe([World.At(247, 10), World.At(261, 10), World.At(275, 10)]);
+        // Left out, it stays where it is.
+        Ok(await MoveAsync(world.Desk, row[0], tried[..2]));
+        (await StartsAsync(row)).ShouldBe([World.At(247, 12), World.At(261, 12), World.At(275, 10)]);
+
+        (await TryMoveAsync(row[0], World.At(-3, 9))).Field.ShouldBe("start");
+        JsonNode alone = await world.BookAsync("Deep tissue 60", World.At(247, 15), "Ines Calloway");
+        (await TryMoveAsync(alone, World.At(248, 9))).Code.ShouldBe("series");
+        (await MoveAsync(world.Desk, row[0], [])).Field.ShouldBe("visits");
+        var theirs = new { visitId = alone["id"]!.GetValue<string>(), version = 1, start = World.At(248, 9) };
+        (await world.Desk.PostAsync($"/api/v1/visits/{row[0]["id"]}/series/lay", new { visits = new[] { theirs } })).Code.ShouldBe("series");
+        (await world.Desk.PostAsync($"/api/v1/visits/{row[0]["id"]}/series/lay", new { visits = new[] { theirs, theirs } }))
+            .Field.ShouldBe("visits");
+    }
+
     [Fact]
     public async Task A_repeat_that_makes_no_row_is_refused_by_field()
     {

@@ -125,6 +125,11 @@ export const asks = {
   /** What every visit of a row would meet. */
   repeatTried: (body: Schemas["RepeatTryRequest"]) =>
     ask(["lights", "repeat", body], () => staff.POST("/api/v1/visits/repeat/try", { body })),
+  /** Where each visit of a row would go with one of them. */
+  rowMoveTried: (id: string, body: Schemas["RowMoveTryRequest"]) =>
+    ask(["lights", "row", id, body], () =>
+      staff.POST("/api/v1/visits/{id}/series/try", { params: { path: { id } }, body }),
+    ),
   steps: () => ask(["steps"], () => staff.GET("/api/v1/undo")),
   clientVisits: (id: string, most: number) =>
     ask(["client", id, "visits", most], () =>

@@ -466,6 +466,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/series/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where each visit of a row would go when one of them is moved, and what it would meet there. */
+        post: operations["postVisitsByIdSeriesTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/series/lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves visits of one row, all of them or none. */
+        post: operations["postVisitsByIdSeriesLay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clients": {
         parameters: {
             query?: never;
@@ -5547,6 +5581,63 @@ export interface components {
             /** @description The shift. */
             shift: components["schemas"]["ShiftDocument"];
         };
+        /** @description Where one visit of a row would go, and what it would meet there. */
+        RowMoveAnswer: {
+            /**
+             * Format: uuid
+             * @description The visit.
+             */
+            visitId: string;
+            /**
+             * Format: int64
+             * @description The version that was looked at.
+             */
+            version: number;
+            /** @description When it begins now. */
+            present: components["schemas"]["Instant"];
+            /** @description What it would meet. */
+            there: components["schemas"]["OccurrenceAnswer"];
+        };
+        /** @description One visit of a row that is moved. */
+        RowMoveOne: {
+            /**
+             * Format: uuid
+             * @description The visit.
+             */
+            visitId: string;
+            /**
+             * Format: int64
+             * @description The version it is based on.
+             */
+            version: number;
+            /** @description When it is to begin. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who is to do its first line; null for whoever does it now.
+             */
+            practitionerId?: null | string;
+        };
+        /** @description Visits of a row to be moved in one go. */
+        RowMoveRequest: {
+            /** @description Each that is moved. */
+            visits: null | components["schemas"]["RowMoveOne"][];
+        };
+        /** @description A question for where the visits of a row would go together. */
+        RowMoveTryRequest: {
+            /** @description When the visit that is named would begin; the others go so many days on and to the same time. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who would do the first line of each; null for whoever does it now.
+             */
+            practitionerId?: null | string;
+            /**
+             * @description Whether those before it that have not begun go too; otherwise this one and the following.
+             * @default false
+             */
+            all: boolean;
+        };
         /**
          * @description A place that may set a rule of online booking, the most specific last.
          * @enum {unknown}
@@ -8396,6 +8487,157 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdSeriesTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowMoveTryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowMoveAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdSeriesLay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowMoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

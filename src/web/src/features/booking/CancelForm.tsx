@@ -7,11 +7,9 @@ import { SelectField, TextField } from "../../shared/Field";
 import { clock, dateIn, shortDate } from "../../shared/format";
 import { asForm, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import { ReachField, type Reach } from "./repeat/RowMove";
 
 const Box = chakra("div");
-
-/** What of a row is cancelled with a visit. */
-export type CancelReach = "one" | "following" | "all";
 
 type Props = {
   visit: Visit;
@@ -19,7 +17,7 @@ type Props = {
   reasons: readonly string[];
   busy: boolean;
   error: string | undefined;
-  onCancel: (reason: string, by: CancelledBy, reach: CancelReach) => void;
+  onCancel: (reason: string, by: CancelledBy, reach: Reach) => void;
   onStop: () => void;
 };
 
@@ -27,7 +25,7 @@ type Props = {
 export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Props) {
   const [reason, setReason] = useState("");
   const [by, setBy] = useState<CancelledBy>("client");
-  const [reach, setReach] = useState<CancelReach>("one");
+  const [reach, setReach] = useState<Reach>("one");
   return (
     <Box
       {...asForm}
@@ -41,23 +39,7 @@ export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Pr
       <Box>
         <Trans>The visit stays in the history with its reason; its time is free again at once.</Trans>
       </Box>
-      {visit.seriesId && (
-        <SelectField
-          label={t`How much of the row?`}
-          value={reach}
-          onChange={(e) => setReach(e.target.value as CancelReach)}
-        >
-          <option value="one">
-            <Trans>this visit only</Trans>
-          </option>
-          <option value="following">
-            <Trans>this one and those that follow</Trans>
-          </option>
-          <option value="all">
-            <Trans>all that have not begun</Trans>
-          </option>
-        </SelectField>
-      )}
+      {visit.seriesId && <ReachField value={reach} onChange={setReach} />}
       <SelectField label={t`Who cancels?`} value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
         <option value="client">
           <Trans>the client</Trans>

@@ -26,6 +26,8 @@ type Props = {
   blocks: Block[] | undefined;
   /** The chosen visit, where something of it lies here. */
   chosen: string | null;
+  /** Where what is carried fits, where the lane itself says so. */
+  glow?: { from: string; until: string }[] | undefined;
   onVisit: (id: string) => void;
   onFree: ((practitionerId: string | null, at: string) => void) | undefined;
   /** Opens what holds in the lane; missing where this person may not change it. */
@@ -43,6 +45,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
     scale,
     blocks: all = none,
     chosen,
+    glow,
     onVisit,
     onFree,
     onLane,
@@ -124,6 +127,9 @@ export const LaneRow = memo(function LaneRow(props: Props) {
               }}
             />
           ))}
+        {glow?.map((band) => (
+          <div key={band.from} className="kc-light" data-light={lane.id} style={scale.span(band.from, band.until)} />
+        ))}
         {isForSeveral && (
           <PlacesMark
             blocks={blocks}

@@ -187,7 +187,7 @@ export function Lanes(props: Props) {
             position="absolute"
             inset="0"
             pointerEvents="none"
-            zIndex={9}
+            zIndex={7}
             aria-hidden
             style={{ left: headWidth, right: 0 }}
           >

@@ -3,14 +3,18 @@ import { Trans } from "@lingui/react/macro";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { DeskSetup, Visit } from "../../api/staff";
 import { clockRange, shortDate, timeWords } from "../../shared/format";
-import { Box, Row, Stack } from "../../shared/layout";
+import { Link } from "react-router";
+import { Box, Row, Span, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import type { Carried } from "./carry/carried";
 import type { Chosen } from "./fits";
 import { linesOf, requestOf, type LineDraft, type LineRequest } from "./lines/lineDrafts";
 import { LinesPart } from "./lines/LinesPart";
 import { PractitionerField } from "./PractitionerField";
+import { ReachField, RowMove, type Reach } from "./repeat/RowMove";
+import { seenBefore } from "./seenBefore";
 import { StartList } from "./StartList";
+import { factsWritten, Meanwhile } from "./Versions";
 
 function layWords(start: Chosen | null, stays: boolean) {
   if (!start) return t`Move`;
@@ -36,6 +40,8 @@ type Props = {
   onCarry: (carried: Carried | null) => void;
   onPoint: (practitionerId: string | null, start: string) => void;
   onDay: (date: string) => void;
+  /** Hears where the visit went with others of its row. */
+  onMoved: (visit: Visit) => void;
   onLay: (start: Chosen, lines: LineRequest[]) => void;
   onStop: () => void;
 };
@@ -47,9 +53,33 @@ const withLength = (line: LineDraft, length: string | null) => {
 
 /** Where a visit may go and what it may become: its lines, its starts, or one over something once that was read. */
 export function LayForm(props: Props) {
-  const { visit, setup, zone, date, withLines, at, by, length, busy, errors, onCarry, onPoint, onDay, onLay, onStop } =
-    props;
-  const [lines, setLines] = useState(() => linesOf(visit).map((line) => withLength(line, length)));
+  const {
+    visit,
+    setup,
+    zone,
+    date,
+    withLines,
+    at,
+    by,
+    length,
+    busy,
+    errors,
+    onCarry,
+    onPoint,
+    onDay,
+    onMoved,
+    onLay,
+    onStop,
+  } = props;
+  // What is written goes on from what was seen: what somebody else saves meanwhile is never written over unread.
+  const [seen, setSeen] = useState(() => seenBefore.of(visit));
+  const [lines, setLines] = useState(() => linesOf(seen).map((line) => withLength(line, length)));
+  const isStale = seen.version < visit.version;
+  const goOn = (from: Visit | null) => {
+    seenBefore.forget(visit);
+    setSeen(visit);
+    if (from) setLines(linesOf(from));
+  };
   const [pointed, setPointed] = useState<string | null>(null);
   // Whoever's lane was pointed at takes the first line, until somebody else is chosen.
   const shown = useMemo(
@@ -63,6 +93,12 @@ export function LayForm(props: Props) {
     setPointed(by);
     setLines(next);
   };
+  const [reach, setReach] = useState<Reach>("one");
+  const inWeek = new URLSearchParams({
+    of: shown[0]?.practitionerId ?? "",
+    visit: visit.id,
+    do: "move",
+  }).toString();
   const asked = JSON.stringify(requestOf(shown));
   const here = `${at} ${asked}`;
   const [picked, setPicked] = useState<{ here: string; start: Chosen | null }>({ here, start: null });
@@ -84,17 +120,37 @@ export function LayForm(props: Props) {
   }, [onLay]);
   const carry = useCallback(
     (carried: Carried | null) =>
-      onCarry(carried && !withLines ? { ...carried, put: (place) => lay.current(place, carried.lines) } : carried),
-    [onCarry, withLines],
+      onCarry(
+        carried && !withLines && reach === "one"
+          ? { ...carried, put: (place) => lay.current(place, carried.lines) }
+          : carried,
+      ),
+    [onCarry, withLines, reach],
   );
   return (
     <Stack gap="3">
+      {isStale && (
+        <Meanwhile
+          seen={seen}
+          now={visit}
+          mine={factsWritten(question.lines, start?.start ?? at, setup, zone)}
+          onMine={() => goOn(null)}
+          onTheirs={() => goOn(visit)}
+        />
+      )}
       <Box>
         <Trans>
           {visit.lines.map((line) => line.service).join(", ")}, now {shortDate(visit.date)},{" "}
           {clockRange(visit.start, visit.end, zone)}
         </Trans>
       </Box>
+      {!withLines && (
+        <Link to={`/week/${visit.locationId}/${date}?${inWeek}`}>
+          <Span textDecoration="underline" fontSize="small">
+            <Trans>Look for a place in the week</Trans>
+          </Span>
+        </Link>
+      )}
       {withLines ? (
         <LinesPart
           setup={setup}
@@ -132,10 +188,16 @@ export function LayForm(props: Props) {
           onDay={onDay}
         />
       )}
+      {!withLines && visit.seriesId && <ReachField value={reach} onChange={setReach} />}
+      {reach !== "one" && start && !isStale && (
+        <RowMove visit={visit} zone={zone} reach={reach} start={start} onMoved={onMoved} />
+      )}
       <Row gap="2">
-        <Press look="primary" disabled={!start || busy} onClick={() => onLay(start!, question.lines)}>
-          {layWords(start, start?.start === visit.start)}
-        </Press>
+        {reach === "one" && (
+          <Press look="primary" disabled={!start || busy || isStale} onClick={() => onLay(start!, question.lines)}>
+            {layWords(start, start?.start === visit.start)}
+          </Press>
+        )}
         <Press onClick={onStop}>
           <Trans>Leave it</Trans>
         </Press>

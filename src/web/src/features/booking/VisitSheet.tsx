@@ -1,6 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
 import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
@@ -10,7 +11,8 @@ import { useOthersIn } from "../../shared/presence";
 import { answerOf, Problem } from "../../shared/problem";
 import { say } from "../../shared/toasts";
 import { marks } from "./BlockMark";
-import { CancelForm, type CancelReach } from "./CancelForm";
+import { CancelForm } from "./CancelForm";
+import type { Reach } from "./repeat/RowMove";
 import type { Carried } from "./carry/carried";
 import { HistoryList } from "./HistoryList";
 import { LayForm } from "./LayForm";
@@ -19,6 +21,7 @@ import { Refusal, Sheet } from "./Sheet";
 import { undoLast } from "./undo/undoing";
 import { useLaying } from "./useLaying";
 import { VisitFacts } from "./VisitFacts";
+import { Versions } from "./Versions";
 import { VisitSteps } from "./VisitSteps";
 
 export type VisitMode = "look" | "move" | "change" | "cancel" | "history";
@@ -49,7 +52,7 @@ type Props = {
 
 type Action =
   | { kind: "state"; state: VisitState }
-  | { kind: "cancel"; reason: string; by: CancelledBy; reach: CancelReach }
+  | { kind: "cancel"; reason: string; by: CancelledBy; reach: Reach }
   | { kind: "takeOut" };
 
 /** A visit in the book: what it is, and what can be done with it. */
@@ -74,11 +77,14 @@ export function VisitSheet(props: Props) {
     onClose,
   } = props;
   const queries = useQueryClient();
+  // As it was seen by whoever was refused a step because it had changed.
+  const [seen, setSeen] = useState<Visit | null>(null);
   const visit = useQuery({ ...asks.visit(id), placeholderData: known });
   const act = useMutation({
     mutationFn: (action: Action) => doneTo(visit.data!, action),
     onSuccess: (next, action) => {
       refreshBook(queries);
+      setSeen(null);
       if (!next) {
         say(t`The visit is taken out. Its history stays.`);
         return onClose();
@@ -93,16 +99,18 @@ export function VisitSheet(props: Props) {
       }
     },
     // Stale or taken: show how it stands now beside the sentence that says so.
-    onError: () => {
+    onError: (error) => {
+      if (error instanceof Problem && error.code === "stale") setSeen(visit.data ?? null);
       void queries.invalidateQueries({ queryKey: asks.visit(id).queryKey });
       refreshFits(queries);
     },
   });
-  const lay = useLaying((next) => {
+  const laid = (next: Visit) => {
     // What was opened while this was on its way stays open, with whatever was typed into it.
     if (mode === "move" || mode === "change") onMode("look");
     if (next.date !== date) onDay(next.date);
-  });
+  };
+  const lay = useLaying(laid);
   if (!visit.data)
     return (
       <Sheet title={t`Visit`} onClose={onClose}>
@@ -137,6 +145,7 @@ export function VisitSheet(props: Props) {
       {problem && (
         <Refusal>
           {problem.message} <Reasons body={problem.body} />
+          {seen && seen.version < item.version && <Versions seen={seen} now={item} />}
         </Refusal>
       )}
       {mode === "move" || mode === "change" ? (
@@ -155,6 +164,7 @@ export function VisitSheet(props: Props) {
           onCarry={onCarry}
           onPoint={onPoint}
           onDay={onDay}
+          onMoved={laid}
           onLay={(start, lines) => lay.mutate({ visit: item, start, lines })}
           onStop={() => onMode("look")}
         />

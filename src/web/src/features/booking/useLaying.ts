@@ -4,10 +4,11 @@ import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
 import { staff, type Visit } from "../../api/staff";
 import { timeWords } from "../../shared/format";
-import { answerOf } from "../../shared/problem";
+import { answerOf, Problem } from "../../shared/problem";
 import { say, sayProblem } from "../../shared/toasts";
 import { acceptHeader, type Chosen } from "./fits";
 import { putInto, type LineRequest } from "./lines/lineDrafts";
+import { seenBefore } from "./seenBefore";
 import { undoLast } from "./undo/undoing";
 
 type Laying = {
@@ -16,8 +17,11 @@ type Laying = {
   start: Pick<Chosen, "start" | "practitionerId" | "accept" | "room"> & { clock?: string };
 };
 
-/** Puts a visit that stands elsewhere, or changes its lines. */
-export function useLaying(onLaid?: (visit: Visit) => void) {
+/**
+ * Puts a visit that stands elsewhere, or changes its lines. What is refused because somebody else has changed it meanwhile is handed
+ * back, to be shown beside what they did.
+ */
+export function useLaying(onLaid?: (visit: Visit) => void, onStale?: (laying: Laying) => void) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: ({ visit, lines, start }: Laying) =>
@@ -38,8 +42,13 @@ export function useLaying(onLaid?: (visit: Visit) => void) {
       onLaid?.(next);
     },
     // Stale or taken: show how it stands now beside the sentence that says so.
-    onError: (error, { visit }) => {
+    onError: (error, laying) => {
+      const { visit } = laying;
       sayProblem(error);
+      if (error instanceof Problem && error.code === "stale") {
+        seenBefore.keep(visit);
+        onStale?.(laying);
+      }
       void queries.invalidateQueries({ queryKey: asks.visit(visit.id).queryKey });
       refreshFits(queries);
     },

@@ -13,9 +13,12 @@ type Wanted = {
 
 /** Takes a visit up as it is dragged: put down where it fits it is moved, elsewhere its sheet says why not. */
 export function usePickingUp({ date, carry, onDay, onVisit }: Wanted) {
-  const { mutate } = useLaying((visit) => {
-    if (visit.date !== date) onDay(visit.date);
-  });
+  const { mutate } = useLaying(
+    (visit) => {
+      if (visit.date !== date) onDay(visit.date);
+    },
+    ({ visit, start }) => onVisit(visit.id, "move", { at: start.start, by: start.practitionerId }),
+  );
   const letGo = useCallback(() => carry(null), [carry]);
   const pickUp = useCallback(
     (visit: Visit) => {

@@ -2,12 +2,12 @@ import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { SelectField } from "../../../shared/Field";
 import { DateField } from "../../../shared/fields/DateField";
-import { clock, shortDateWithYear } from "../../../shared/format";
 import { NumberField } from "../../../shared/inputs";
 import { Box, Row, Stack } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { Problem } from "../../../shared/problem";
-import { solveAll, type Occurrence, type Repeat, type Solutions, type Unit } from "./repeats";
+import { Dates } from "./Dates";
+import type { Repeat, Unit } from "./repeats";
 import type { Row as RowOfVisits } from "./useRow";
 
 type Props = { zone: string; row: RowOfVisits; repeat: Repeat };
@@ -17,7 +17,6 @@ export function RepeatPart({ zone, row, repeat }: Props) {
   const { dates, solutions, kept, set: onChange } = row;
   const set = (change: Partial<Repeat>) => onChange({ ...repeat, ...change }, {});
   const errors = row.error instanceof Problem ? row.error.errors : {};
-  const open = dates.filter((one) => !one.fits && !solutions[one.start]);
   return (
     <Stack as="section" gap="2" aria-label={t`Repeat`} bg="paper" borderRadius="card" p="2.5">
       <Row alignItems="end" flexWrap="nowrap" gap="2">
@@ -58,94 +57,17 @@ export function RepeatPart({ zone, row, repeat }: Props) {
         </Box>
       </Row>
       {row.error && Object.keys(errors).length === 0 && <Box role="alert">{row.error.message}</Box>}
-      {dates.length > 0 && (
-        <Box role="status" fontWeight="600">
-          {open.length === 0
-            ? plural(kept.length, { one: "# visit will be booked.", other: "# visits will be booked." })
-            : plural(open.length, { one: "# of them does not fit.", other: "# of them do not fit." })}
-        </Box>
-      )}
-      {open.length > 1 && (
-        <Row gap="1">
-          <Press size="small" onClick={() => onChange(repeat, solveAll(dates, solutions, "nearest"))}>
-            <Trans>All to the nearest time</Trans>
-          </Press>
-          <Press size="small" onClick={() => onChange(repeat, solveAll(dates, solutions, "out"))}>
-            <Trans>Leave all of them out</Trans>
-          </Press>
-        </Row>
-      )}
-      <Box as="ol" display="grid" gap="1" maxH="60" overflowY="auto" tabIndex={0} aria-label={t`Dates`}>
-        {dates.map((one) => (
-          <DateRow
-            key={one.start}
-            one={one}
-            zone={zone}
-            solution={solutions[one.start]}
-            onSolve={(solution) => onChange(repeat, { ...solutions, [one.start]: solution })}
-          />
-        ))}
-      </Box>
+      <Dates
+        dates={dates}
+        zone={zone}
+        solutions={solutions}
+        kept={plural(kept.length, { one: "# visit will be booked.", other: "# visits will be booked." })}
+        out={t`left out`}
+        onSolve={(next) => onChange(repeat, next)}
+      />
       <Press size="small" look="quiet" justifySelf="start" onClick={() => onChange(null, {})}>
         <Trans>Once only</Trans>
       </Press>
     </Stack>
-  );
-}
-
-type RowProps = {
-  one: Occurrence;
-  zone: string;
-  solution: Solutions[string] | undefined;
-  onSolve: (solution: Solutions[string]) => void;
-};
-
-function DateRow({ one, zone, solution, onSolve }: RowProps) {
-  const isOut = solution?.kind === "out";
-  return (
-    <Box as="li" borderTopWidth="line" borderColor="line" pt="1">
-      <Row justifyContent="space-between" gap="1">
-        <Box fontWeight="600" textDecoration={isOut ? "line-through" : undefined}>
-          {shortDateWithYear(one.date)}, {clock(solution?.kind === "nearest" ? one.nearest! : one.start, zone)}
-        </Box>
-        <Box fontSize="small" color={one.fits || solution ? "quiet" : "clay"}>
-          {isOut
-            ? t`left out`
-            : solution?.kind === "other"
-              ? t`with ${one.other!.name}`
-              : solution
-                ? t`nearest time`
-                : one.fits
-                  ? t`fits`
-                  : t`does not fit`}
-        </Box>
-      </Row>
-      {one.reasons.length > 0 && !solution && (
-        <Box fontSize="small" color="quiet">
-          {one.reasons[0]!.text}
-        </Box>
-      )}
-      {!one.fits && (
-        <Row gap="1" mt="0.5">
-          {one.nearest && (
-            <Press
-              size="small"
-              aria-pressed={solution?.kind === "nearest"}
-              onClick={() => onSolve({ kind: "nearest" })}
-            >
-              {clock(one.nearest, zone)}
-            </Press>
-          )}
-          {one.other && (
-            <Press size="small" aria-pressed={solution?.kind === "other"} onClick={() => onSolve({ kind: "other" })}>
-              <Trans>With {one.other.name}</Trans>
-            </Press>
-          )}
-          <Press size="small" look="quiet" aria-pressed={isOut} onClick={() => onSolve({ kind: "out" })}>
-            <Trans>Leave out</Trans>
-          </Press>
-        </Row>
-      )}
-    </Box>
   );
 }

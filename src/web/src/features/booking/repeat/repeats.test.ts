@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { isSolved, keptOf, solveAll, type Occurrence } from "./repeats";
+import { isMoveSolved, isSolved, keptOf, movesOf, solveAll, type Occurrence } from "./repeats";
 
 const date = (start: string, more: Partial<Occurrence> = {}) =>
   ({ date: start.slice(0, 10), start, fits: true, reasons: [], nearest: null, other: null, ...more }) as Occurrence;
@@ -39,5 +39,24 @@ describe("a row of visits", () => {
     });
     const chosen = { [dates[1]!.start]: { kind: "other" as const } };
     expect(solveAll(dates, chosen, "out")).toEqual({ ...chosen, [dates[2]!.start]: { kind: "out" } });
+  });
+});
+
+describe("a row of visits that is moved", () => {
+  const row = dates.map((there, i) => ({ visitId: `visit ${i}`, version: i + 1, present: there.start, there }));
+
+  it("is moved once every visit fits, is solved or stays where it is", () => {
+    expect(isMoveSolved(row, {})).toBe(false);
+    expect(isMoveSolved(row, solveAll(dates, {}, "out"))).toBe(true);
+    expect(isMoveSolved([row[2]!], { [dates[2]!.start]: { kind: "out" } })).toBe(false);
+    expect(isMoveSolved([], {})).toBe(false);
+  });
+
+  it("moves each as it was solved, over the version that was looked at", () => {
+    expect(movesOf(row, { [dates[1]!.start]: { kind: "other" } }, "ines")).toEqual([
+      { visitId: "visit 0", version: 1, start: dates[0]!.start, practitionerId: "ines" },
+      { visitId: "visit 1", version: 2, start: dates[1]!.start, practitionerId: "tobias" },
+      { visitId: "visit 3", version: 4, start: dates[3]!.start, practitionerId: "ines" },
+    ]);
   });
 });

@@ -35,3 +35,25 @@ export const solveAll = (dates: Occurrence[], solutions: Solutions, kind: "neare
       .map((one) => [one.start, { kind: kind === "nearest" && !one.nearest ? ("out" as const) : kind }]),
   ),
 });
+
+/** A visit of a row, and where it would go with the one that is moved. */
+export type RowMoveTried = Schemas["RowMoveAnswer"];
+
+/** The visits of a row that are moved: those that fit there and those that were solved; what is left out stays where it is. */
+export const movesOf = (
+  row: RowMoveTried[],
+  solutions: Solutions,
+  practitionerId: string | null,
+): Schemas["RowMoveOne"][] =>
+  row.flatMap(({ visitId, version, there }) =>
+    keptOf([there], solutions).map((kept) => ({
+      visitId,
+      version,
+      start: kept.start,
+      practitionerId: kept.practitionerId ?? practitionerId,
+    })),
+  );
+
+/** Whether every visit of a row fits where it goes, is solved or left out, and one at least is moved. */
+export const isMoveSolved = (row: RowMoveTried[], solutions: Solutions) =>
+  row.every(({ there }) => there.fits || solutions[there.start]) && movesOf(row, solutions, null).length > 0;

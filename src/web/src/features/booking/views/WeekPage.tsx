@@ -6,16 +6,20 @@ import { useRef } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { asks } from "../../../api/queries";
 import type { Day, DeskSetup, Session } from "../../../api/staff";
-import { addDays, dayAndMonth, mondayOf, plainDate, shortDate, timeWords } from "../../../shared/format";
-import { Box } from "../../../shared/layout";
+import { addDays, andWords, dayAndMonth, mondayOf, plainDate, shortDate, timeWords } from "../../../shared/format";
+import { Box, Row } from "../../../shared/layout";
+import { Press } from "../../../shared/Press";
 import { ChoicePart } from "../../../shared/sentence/Sentence";
 import { week as look } from "../../../theme/recipes/week";
 import { blocksOf } from "../blocks";
 import { LaneRow } from "../LaneRow";
 import { useFit } from "../view/useFit";
 import { useRoving } from "../view/useRoving";
+import { useWeekCarry } from "./useWeekCarry";
 import { ViewHead } from "./ViewHead";
 import { sharedHours } from "./sharedHours";
+
+const none: readonly Day[] = [];
 
 type Props = { session: Session; setup: DeskSetup };
 
@@ -32,6 +36,8 @@ export function WeekPage({ session, setup }: Props) {
     placeholderData: keepPreviousData,
     enabled: of !== "",
   });
+  const mayKeep = session.rights.includes("keep-book");
+  const carry = useWeekCarry(of, mondayOf(date), week.data?.days ?? none, mayKeep);
   const go = (next: string, where = location.id) => void navigate(`/week/${where}/${next}${window.location.search}`);
   const monday = mondayOf(date);
   return (
@@ -55,7 +61,7 @@ export function WeekPage({ session, setup }: Props) {
                 .filter((room) => room.locationId === location.id)
                 .map(({ id, name }) => ({ value: id, label: name, hint: t`room` })),
             ]}
-            onChange={(id) => setSearch({ of: id })}
+            onChange={(id) => setSearch((before) => new URLSearchParams({ ...Object.fromEntries(before), of: id }))}
           />{" "}
           at{" "}
           <ChoicePart
@@ -67,17 +73,40 @@ export function WeekPage({ session, setup }: Props) {
           .
         </Trans>
       </ViewHead>
+      {carry.carried && (
+        <Row role="status" bg="glow" borderRadius="card" px="3.5" py="1.5" mb="2" gap="3">
+          <Box>
+            {carry.isLooking ? (
+              <Trans>Looking where it fits …</Trans>
+            ) : (
+              <Trans>
+                <b>
+                  {carry.carried.client.givenName} {carry.carried.client.familyName}
+                </b>
+                , {andWords(carry.carried.lines.map((line) => line.service))}: press where it glows to move it there.
+              </Trans>
+            )}
+          </Box>
+          <Press size="small" onClick={carry.drop} aria-keyshortcuts="Escape">
+            <Trans>Leave it</Trans>
+          </Press>
+        </Row>
+      )}
       {week.error && <Box role="alert">{week.error.message}</Box>}
       {week.data && (
         <WeekPicture
           days={week.data.days}
+          glowOn={carry.bandsOn}
+          isCarrying={carry.carried !== undefined}
           onVisit={(day, id) => void navigate(`/day/${location.id}/${day}?visit=${id}`)}
           onFree={
-            session.rights.includes("keep-book")
-              ? (day, by, at) =>
+            mayKeep
+              ? (day, by, at) => {
+                  if (carry.carried) return carry.put(day, at);
                   void navigate(
-                    `/day/${location.id}/${day}?${new URLSearchParams({ new: crypto.randomUUID(), at, ...(by && { by }) }).toString()}`,
-                  )
+                    `/day/${location.id}/${day.date}?${new URLSearchParams({ new: crypto.randomUUID(), at, ...(by && { by }) }).toString()}`,
+                  );
+                }
               : undefined
           }
         />
@@ -89,10 +118,13 @@ export function WeekPage({ session, setup }: Props) {
 type PictureProps = {
   days: readonly Day[];
   onVisit: (day: string, id: string) => void;
-  onFree: ((day: string, practitionerId: string | null, at: string) => void) | undefined;
+  /** Where on a day what is carried fits. */
+  glowOn: (date: string) => { from: string; until: string }[] | undefined;
+  isCarrying: boolean;
+  onFree: ((day: Day, practitionerId: string | null, at: string) => void) | undefined;
 };
 
-function WeekPicture({ days, onVisit, onFree }: PictureProps) {
+function WeekPicture({ days, glowOn, isCarrying, onVisit, onFree }: PictureProps) {
   const styles = useSlotRecipe({ recipe: look })();
   const { first, last, scales } = sharedHours(days);
   const picture = useRef<HTMLDivElement>(null);
@@ -108,7 +140,14 @@ function WeekPicture({ days, onVisit, onFree }: PictureProps) {
           </Box>
         ))}
       </Box>
-      <Box ref={picture} role="grid" aria-label={t`Visits by day`} css={styles["lanes"]} onKeyDown={keys}>
+      <Box
+        ref={picture}
+        role="grid"
+        aria-label={t`Visits by day`}
+        css={styles["lanes"]}
+        data-carrying={isCarrying ? "" : undefined}
+        onKeyDown={keys}
+      >
         <Box role="rowgroup" css={styles["group"]}>
           {days.map((day, i) => {
             const lane = day.lanes[0];
@@ -121,8 +160,9 @@ function WeekPicture({ days, onVisit, onFree }: PictureProps) {
                 scale={scales[i]!}
                 blocks={blocksOf(day).get(lane.id)}
                 chosen={null}
+                glow={glowOn(day.date)}
                 onVisit={(id) => onVisit(day.date, id)}
-                onFree={onFree && ((by, at) => onFree(day.date, by, at))}
+                onFree={onFree && ((by, at) => onFree(day, by, at))}
               />
             ) : null;
           })}
