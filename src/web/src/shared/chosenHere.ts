@@ -1,12 +1,16 @@
 import { useSyncExternalStore } from "react";
 
 /** A choice that a person makes for this browser. Where a browser keeps nothing, it lasts as long as the page. */
-export function chosenHere<T extends string>(key: string, usual: T, all: readonly T[]) {
+export const chosenHere = <T extends string>(key: string, usual: T, all: readonly T[]) =>
+  keptHere(key, usual, (kept): kept is T => (all as readonly string[]).includes(kept));
+
+/** The same of what has too many values to be listed. */
+export function keptHere<T extends string>(key: string, usual: T, isOne: (kept: string) => kept is T) {
   const listeners = new Set<() => void>();
   let value = usual;
   try {
-    const kept = localStorage.getItem(key) as T | null;
-    if (kept !== null && all.includes(kept)) value = kept;
+    const kept = localStorage.getItem(key);
+    if (kept !== null && isOne(kept)) value = kept;
   } catch {
     // The usual stays.
   }

@@ -37,7 +37,10 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       display="flex"
       alignItems="center"
       gap="2"
-      h="14"
+      // On a narrow screen, or enlarged, it takes a second line rather than be cut off.
+      flexWrap={{ base: "wrap", lg: "nowrap" }}
+      minH="14"
+      py="1.5"
       px="3"
       borderBottomWidth="line"
       borderColor="line"
@@ -65,7 +68,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       <Press aria-label={t`Day before`} onClick={() => onDay(addDays(date, -1))} px="2.5">
         ‹
       </Press>
-      <Box as="h1" minW="55" textAlign="center" fontSize="title" whiteSpace="nowrap" aria-live="polite">
+      <Box as="h1" minW={{ base: "0", lg: "55" }} textAlign="center" fontSize="title" whiteSpace="nowrap" aria-live="polite">
         <Floating
           label={t`Choose a date`}
           trigger={
@@ -122,7 +125,7 @@ function Week({ locationId, date, onDay }: { locationId: string; date: string; o
     placeholderData: (before) => before,
   });
   return (
-    <Box display="flex" gap="0.5" role="group" aria-label={t`This week`}>
+    <Box display={{ base: "none", lg: "flex" }} gap="0.5" role="group" aria-label={t`This week`}>
       {Array.from({ length: 7 }, (_, i) => addDays(monday, i)).map((day) => {
         const fullness = week.data?.find((item) => item.date === day)?.fullness;
         const says = fullness === undefined ? null : fullness === null ? t`nobody works` : t`${fullness} % full`;

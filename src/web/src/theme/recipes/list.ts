@@ -1,6 +1,7 @@
 import { defineSlotRecipe } from "@chakra-ui/react";
 
-const clientColumns = "minmax(0, 5fr) minmax(0, 4fr) minmax(0, 6fr) minmax(0, 4fr) 64px 120px 120px";
+// Which they are, and how wide, is chosen by whoever looks.
+const clientColumns = "var(--columns)";
 
 /** A long table of which only the rows in sight are there. */
 export const list = defineSlotRecipe({

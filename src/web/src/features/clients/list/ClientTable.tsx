@@ -2,12 +2,14 @@ import { t } from "@lingui/core/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { flexRender, tableFeatures, useTable, createColumnHelper } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useRef } from "react";
+import { useRef, type CSSProperties } from "react";
 import { Link } from "react-router";
 import type { ClientFilter } from "../../../api/queries";
 import { plainDate } from "../../../shared/format";
 import { Box, Span } from "../../../shared/layout";
 import { list } from "../../../theme/recipes/list";
+import { columnChoice, columnsOf, templateOf } from "./columns";
+import { columnNames } from "./ColumnsPart";
 import { usePages, type Row } from "./usePages";
 
 const rowHeight = 40,
@@ -26,11 +28,11 @@ const columns = helper.columns([
       </Link>
     ),
   }),
-  helper.accessor("phone", { header: t`Mobile`, cell: ({ getValue }) => getValue() ?? "" }),
-  helper.accessor("email", { header: t`E-mail`, cell: ({ getValue }) => getValue() ?? "" }),
+  helper.accessor("phone", { header: columnNames.phone, cell: ({ getValue }) => getValue() ?? "" }),
+  helper.accessor("email", { header: columnNames.email, cell: ({ getValue }) => getValue() ?? "" }),
   helper.display({
     id: "known",
-    header: t`Known`,
+    header: columnNames.known,
     cell: ({ row }) => (
       <>
         {row.original.alert && <Span color="clay">! {row.original.alert} </Span>}
@@ -38,20 +40,35 @@ const columns = helper.columns([
       </>
     ),
   }),
-  helper.accessor("visits", { header: t`Visits`, cell: ({ getValue }) => getValue() || "" }),
-  helper.accessor("lastVisit", { header: t`Last`, cell: ({ getValue }) => day(getValue()) }),
-  helper.accessor("nextVisit", { header: t`Next`, cell: ({ getValue }) => day(getValue()) }),
+  helper.accessor("born", { header: columnNames.born, cell: ({ getValue }) => day(getValue()) }),
+  helper.accessor("source", { header: columnNames.source, cell: ({ getValue }) => getValue() ?? "" }),
+  helper.accessor("visits", { header: columnNames.visits, cell: ({ getValue }) => getValue() || "" }),
+  helper.accessor("noShows", { header: columnNames.noShows, cell: ({ getValue }) => getValue() || "" }),
+  helper.accessor("lastVisit", { header: columnNames.lastVisit, cell: ({ getValue }) => day(getValue()) }),
+  helper.accessor("nextVisit", { header: columnNames.nextVisit, cell: ({ getValue }) => day(getValue()) }),
 ]);
+
 /** A table of clients of which only the rows in sight are fetched and drawn. */
 export function ClientTable({ filter }: { filter: ClientFilter }) {
   const styles = useSlotRecipe({ recipe: list })({ of: "clients" });
   const frame = useRef<HTMLDivElement>(null);
   const shown = useShown(filter, frame);
-  const table = useTable({ features, columns, data: shown.rows, getRowId: (row) => row.id });
+  const chosen = columnsOf(columnChoice.use());
+  const shownColumns = columns.filter((column) => {
+    const name = "accessorKey" in column ? column.accessorKey : column.id;
+    return name === "name" || chosen.some((one) => one === name);
+  });
+  const table = useTable({ features, columns: shownColumns, data: shown.rows, getRowId: (row) => row.id });
   const rows = table.getRowModel().rows;
   return (
     <Box ref={frame} css={styles["frame"]} tabIndex={0} role="group" aria-label={t`List of clients`}>
-      <Box role="table" aria-label={t`Clients`} aria-rowcount={shown.total + 1} css={styles["table"]}>
+      <Box
+        role="table"
+        aria-label={t`Clients`}
+        aria-rowcount={shown.total + 1}
+        css={styles["table"]}
+        style={{ "--columns": templateOf(chosen) } as CSSProperties}
+      >
         <Box role="rowgroup">
           {table.getHeaderGroups().map((group) => (
             <Box key={group.id} role="row" css={styles["head"]}>

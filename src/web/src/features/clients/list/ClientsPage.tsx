@@ -10,6 +10,7 @@ import { TextField } from "../../../shared/Field";
 import { number } from "../../../shared/format";
 import { Box, Empty, Page, Row, Stack, Tabs } from "../../../shared/layout";
 import { clientTabs } from "../clientTabs";
+import { ColumnsPart } from "./ColumnsPart";
 import { ClientTable } from "./ClientTable";
 import { addressOf, filterOf } from "./filter";
 import { FilterSentence } from "./FilterSentence";
@@ -51,9 +52,12 @@ export function ClientsPage({ session }: { session: Session }) {
             <FilterSentence filter={filter} tags={tags.data ?? []} onChange={(next) => setSearch(addressOf(next))} />
           </Box>
         </Row>
-        <Box aria-live="polite" fontSize="small" color="quiet">
-          {total === undefined ? t`Looking …` : plural(total, { one: "# client", other: `${number(total)} clients` })}
-        </Box>
+        <Row justifyContent="space-between">
+          <Box aria-live="polite" fontSize="small" color="quiet">
+            {total === undefined ? t`Looking …` : plural(total, { one: "# client", other: `${number(total)} clients` })}
+          </Box>
+          <ColumnsPart />
+        </Row>
         {total === 0 ? (
           <Empty>
             <Trans>Nobody is like that. Change an underlined part of the sentence, or the words.</Trans>
