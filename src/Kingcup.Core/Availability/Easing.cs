@@ -15,6 +15,9 @@ public enum Waivers
 
     /// <summary>Over time that something else in the book holds. It asks for the right to do so.</summary>
     Overbook = 4,
+
+    /// <summary>In a room that was chosen by hand although it is none that the service asks for.</summary>
+    UnsuitedRoom = 8,
 }
 
 /// <summary>

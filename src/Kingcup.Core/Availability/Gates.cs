@@ -189,6 +189,9 @@ public enum ReasonCode
     /// <summary>The room is blocked.</summary>
     RoomBlocked,
 
+    /// <summary>The room that was chosen is none that the service asks for.</summary>
+    RoomUnsuited,
+
     /// <summary>The room is taken or being cleaned.</summary>
     RoomTaken,
 

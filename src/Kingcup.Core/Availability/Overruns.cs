@@ -23,9 +23,10 @@ internal sealed class Overruns(DayBook day)
         {
             bool outside = OutsideShift(claim, plan.Lines[claim.Line].ServiceId, warnings),
                 blocked = OverBlocks(claim, warnings, out Guid[] blocks),
-                overbooked = Overbooks(claim, warnings, out bool tooFar);
+                overbooked = Overbooks(claim, warnings, out bool tooFar),
+                unsuited = IsUnsuited(claim, plan, warnings);
             asks |=
-                (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
+                (unsuited ? Waivers.UnsuitedRoom : 0) | (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
             claims.Add(claim with { OutsideShift = outside, OverBlocks = blocks, Overbooked = overbooked });
         }
 
@@ -46,6 +47,20 @@ internal sealed class Overruns(DayBook day)
         List<Reason> off = [.. ShiftReasons.Of(day, who, _house.Services[serviceId], from, until)];
         if (off.Count == 0) return false;
         warnings.AddRange(day.Closure is not null && (day.OnShift(practitioner.Id) & day.Day.Whole).IsEmpty ? [Closed()] : off);
+        return true;
+    }
+
+    private bool IsUnsuited(PlannedClaim claim, VisitPlan plan, List<Reason> warnings)
+    {
+        if (!claim.Unsuited) return false;
+        IReadOnlySet<string> has = _house.Rooms.First(room => room.Id == claim.ResourceId).Features;
+        IEnumerable<string> missing = plan
+            .Lines.Where(line => line.RoomId == claim.ResourceId)
+            .SelectMany(line => _house.Services[line.ServiceId].Room!.Features)
+            .Where(feature => !has.Contains(feature))
+            .Distinct()
+            .Order();
+        warnings.Add(ReasonOf(claim, ReasonCode.RoomUnsuited) with { Value = string.Join(", ", missing) });
         return true;
     }
 

@@ -20,6 +20,9 @@ public sealed record StandingClaim(Guid ResourceId, int Unit, Interval During, I
 
     /// <summary>The blocks it was knowingly booked over.</summary>
     public IReadOnlyCollection<Guid> OverBlocks { get; init; } = [];
+
+    /// <summary>Whether it is a room that was knowingly chosen although it is none that the service asks for.</summary>
+    public bool Unsuited { get; init; }
 }
 
 /// <summary>
@@ -57,7 +60,7 @@ public static class PlaceCheck
             || (room?.IsRetiredOn(day.Day.Date) ?? pool?.IsRetiredOn(day.Day.Date) ?? true);
         if (gone)
             return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
-        if (room is not null && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
+        if (room is not null && !claim.Unsuited && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
             return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };
         if (day.Closure is { } closure && !day.RoomsAreOpen && !claim.OutsideShift)
             return new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, house.Location.Id, house.Location.Name)

@@ -98,8 +98,9 @@ internal static class PlanMaker
                     placed[line].Until
                 )),
             ];
+            bool unsuited = lines.Exists(line => !frame.Services[line].Room!.Accepts(room));
             foreach (PlannedClaim claim in Choose(frame, day, room.Id, free, day.RoomsOpen, uses))
-                yield return claim;
+                yield return unsuited ? claim with { Unsuited = true } : claim;
         }
     }
 

@@ -90,7 +90,8 @@ public sealed class StartFinder
 
     /// <summary>
     /// The visit as staff may book it at a start knowingly, over as little as possible; null when even that is not possible, or is
-    /// not allowed. Qualifications, rooms that do not fit and equipment that is not there are never waived.
+    /// not allowed. Qualifications and equipment that is not there are never waived, and no room but one that was chosen by hand is
+    /// taken without what the service asks for.
     /// </summary>
     /// <param name="day">The day.</param>
     /// <param name="start">The grain of the start.</param>
@@ -99,6 +100,8 @@ public sealed class StartFinder
     public KnowingPlan? PlanKnowingly(DayBook day, int start, Waivers allowed, WeekLoad? week = null)
     {
         ArgumentNullException.ThrowIfNull(day);
+        if (allowed.HasFlag(Waivers.UnsuitedRoom) && InChosenRooms() is { } knowing)
+            return knowing.PlanKnowingly(day, start, allowed & ~Waivers.UnsuitedRoom, week);
         Easing needed = Easings.Of(allowed);
         VisitPlan? plan = PlanFeasible(day.Eased(needed), start, week);
         if (plan is null) return null;
@@ -109,6 +112,20 @@ public sealed class StartFinder
         }
 
         return new Overruns(day).Of(plan);
+    }
+
+    /// <summary>The same wish, with every room that was chosen taken as it is; null where each of them fits.</summary>
+    private StartFinder? InChosenRooms()
+    {
+        bool IsUnsuited(LineWish line, int i) =>
+            !line.TakesAnyRoom
+            && line.RoomId is { } chosen
+            && _frame.Services[i].Room is { } rule
+            && _frame.House.Rooms.FirstOrDefault(room => room.Id == chosen) is { } room
+            && !rule.Accepts(room);
+        if (!_frame.Wish.Lines.Where(IsUnsuited).Any()) return null;
+        LineWish[] lines = [.. _frame.Wish.Lines.Select((line, i) => line with { TakesAnyRoom = line.TakesAnyRoom || IsUnsuited(line, i) })];
+        return new StartFinder(_frame.House, _frame.Wish with { Lines = lines });
     }
 
     /// <summary>The visit as a client would book it at a start, or null when that start is not offered.</summary>

@@ -25,7 +25,7 @@ internal sealed class VisitFrame
         [
             .. wish.Lines.Select((line, i) => house.Shape(Services[i], line.SetMinutes ?? Services[i].Minutes + line.ExtraMinutes)),
         ];
-        Rooms = [.. wish.Lines.Select((line, i) => RoomsOf(house, Services[i], line.RoomId, wish.WithoutRooms))];
+        Rooms = [.. wish.Lines.Select((line, i) => RoomsOf(house, Services[i], line, wish.WithoutRooms))];
         Before = [.. wish.Lines.Select((line, i) => wish.Lines.Take(i).ToList().FindLastIndex(other => other.Person == line.Person))];
         After = [.. wish.Lines.Select((_, i) => Array.IndexOf(Before, i))];
         Offsets = [.. wish.Lines.Select((line, i) => Before[i] < 0 ? Grain.Count(line.OffsetMinutes) : 0)];
@@ -91,12 +91,12 @@ internal sealed class VisitFrame
             ),
         ];
 
-    private static int[] RoomsOf(House house, Service service, Guid? chosen, IReadOnlySet<Guid> without) =>
+    private static int[] RoomsOf(House house, Service service, LineWish line, IReadOnlySet<Guid> without) =>
         service.Room is not { } rule
             ? []
             : [.. Enumerable.Range(0, house.Rooms.Count)
-                .Where(i => rule.Accepts(house.Rooms[i]))
-                .Where(i => chosen is { } only ? house.Rooms[i].Id == only : !without.Contains(house.Rooms[i].Id))
+                .Where(i => rule.Accepts(house.Rooms[i]) || (line.TakesAnyRoom && line.RoomId == house.Rooms[i].Id))
+                .Where(i => line.RoomId is { } only ? house.Rooms[i].Id == only : !without.Contains(house.Rooms[i].Id))
                 .OrderBy(i => house.Rooms[i].Features.Count).ThenBy(i => i)];
 
     /// <summary>Who may take a role, remembered for as long as nobody's standing changes.</summary>

@@ -17,6 +17,9 @@ public sealed record PlannedClaim(int Line, Guid ResourceId, int Unit, Interval 
     /// <summary>The blocks it was knowingly booked over.</summary>
     public IReadOnlyList<Guid> OverBlocks { get; init; } = [];
 
+    /// <summary>Whether it is a room that was knowingly chosen although it is none that the service asks for.</summary>
+    public bool Unsuited { get; init; }
+
     /// <summary>Whether it was knowingly booked over another claim of the same unit; it is outside the rule that no two overlap.</summary>
     public bool Overbooked { get; init; }
 }

@@ -16,6 +16,9 @@ public sealed record LineWish(Guid ServiceId, Guid? PractitionerId = null, int E
     /// <summary>The room it is to be in, or null for whichever fits.</summary>
     public Guid? RoomId { get; init; }
 
+    /// <summary>Whether the room that was chosen is taken although it is none that the service asks for.</summary>
+    public bool TakesAnyRoom { get; init; }
+
     /// <summary>The length somebody has set by hand, add-ons included, or null for what service, practitioner and add-ons say; whole
     /// grains, at least <see cref="Service.LeastMinutes"/>.</summary>
     public int? SetMinutes { get; init; }

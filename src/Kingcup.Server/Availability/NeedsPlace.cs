@@ -129,6 +129,7 @@ internal static class NeedsPlace
                 )
                 {
                     OutsideShift = claim.OutsideShift,
+                    Unsuited = claim.Unsuited,
                     OverBlocks = claim.OverBlocks,
                 })
             );

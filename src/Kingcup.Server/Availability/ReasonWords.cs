@@ -126,6 +126,7 @@ public static class ReasonWords
             ReasonCode.PractitionerBlocked => Say($"{reason.Subject} is blocked until {until}: {reason.Value}."),
             ReasonCode.PractitionerTaken => Say($"{reason.Subject} is taken from {from} to {until}."),
             ReasonCode.NoSuchRoom => Say($"No room here has what {reason.Subject} needs: {reason.Value}."),
+            ReasonCode.RoomUnsuited => Say($"{reason.Subject} lacks what this needs: {reason.Value}."),
             ReasonCode.RoomBlocked => Say($"{reason.Subject} is blocked until {until}: {reason.Value}."),
             ReasonCode.RoomTaken => reason.From is null
                 ? Say($"{reason.Subject} is not free.")

@@ -92,6 +92,7 @@ internal static class BookingChecks
         new LineWish(line.ServiceId, lead(line, i), visit.AddOnsByLine[i].Sum(added => added.Minutes))
         {
             RoomId = line.RoomAsked ? line.RoomId : null,
+            TakesAnyRoom = line.RoomAsked && visit.Claims.Any(claim => claim.OccupationId == line.Id && claim.Unsuited),
             SetMinutes = line.SetMinutes,
             Person = line.Person,
             OffsetMinutes = OffsetOf(visit, i),
@@ -159,7 +160,8 @@ internal static class BookingChecks
         if (!checks.Require(room is not null, $"lines[{i}].roomId", "There is no such room."))
             return;
         checks.Require(
-            service.Room?.Accepts(room!) == true,
+            // What the room lacks is told, and may be accepted; that it is too small is not.
+            service.Room is { } rule && rule.Units <= room!.Capacity,
             $"lines[{i}].roomId",
             $"{service.Name} cannot be done in {room!.Name}. Choose another room, or none."
         );

@@ -28,7 +28,7 @@ public sealed record SeenWarnings(Func<NpgsqlConnection, Task<Waivers>> AllowedA
     /// <summary>Owners and managers may overbook; somebody at the desk where the account says so.</summary>
     internal static async Task<Waivers> AllowedToAsync(ClaimsPrincipal who, NpgsqlConnection connection)
     {
-        const Waivers told = Waivers.OutsideShift | Waivers.OverBlocked;
+        const Waivers told = Waivers.OutsideShift | Waivers.OverBlocked | Waivers.UnsuitedRoom;
         StaffRow? staff = Guid.TryParse(who.FindFirstValue(ClaimTypes.NameIdentifier), out Guid id)
             ? await StaffStore.FindAsync(connection, id)
             : null;

@@ -102,14 +102,14 @@ public static partial class BookStore
         transaction.Write(
             """
             INSERT INTO claim (id, occupation_id, location_id, service_id, resource_id, unit, role, during, core, overbooked,
-                outside_shift, over_blocks)
+                outside_shift, unsuited, over_blocks)
             SELECT k.id, k.occupation, @LocationId, k.service, k.resource, k.unit, k.role, tstzrange(k.starts, k.ends),
                 tstzrange(k.core_starts, k.core_ends),
-                k.overbooked, k.outside_shift, CAST(string_to_array(k.over_blocks, ',') AS uuid[])
+                k.overbooked, k.outside_shift, k.unsuited, CAST(string_to_array(k.over_blocks, ',') AS uuid[])
             FROM unnest(@Ids, @Occupations, @Services, @resources, @Units, @Roles, @starts, @ends, @CoreStarts, @CoreEnds, @Overbooked,
-                @OutsideShift, @OverBlocks)
+                @OutsideShift, @Unsuited, @OverBlocks)
                 AS k(id, occupation, service, resource, unit, role, starts, ends, core_starts, core_ends, overbooked, outside_shift,
-                    over_blocks)
+                    unsuited, over_blocks)
             """,
             new
             {
@@ -126,6 +126,7 @@ public static partial class BookStore
                 CoreEnds = visit.Claims.Select(claim => claim.Core.End).ToArray(),
                 Overbooked = visit.Claims.Select(claim => claim.Overbooked).ToArray(),
                 OutsideShift = visit.Claims.Select(claim => claim.OutsideShift).ToArray(),
+                Unsuited = visit.Claims.Select(claim => claim.Unsuited).ToArray(),
                 // An array of arrays has to be a rectangle; so one text each.
                 OverBlocks = visit.Claims.Select(claim => string.Join(',', claim.OverBlocks)).ToArray(),
             });
@@ -180,6 +181,7 @@ public static partial class BookStore
                         Core = claim.Core,
                         Overbooked = claim.Overbooked,
                         OutsideShift = claim.OutsideShift,
+                        Unsuited = claim.Unsuited,
                         OverBlocks = [.. claim.OverBlocks],
                     }),
             ],

@@ -237,6 +237,9 @@ public sealed class ClaimRow
     /// <summary>Whether it was knowingly booked outside a shift.</summary>
     public bool OutsideShift { get; init; }
 
+    /// <summary>Whether it is a room that was knowingly chosen although it is none that the service asks for.</summary>
+    public bool Unsuited { get; init; }
+
     /// <summary>The blocks it was knowingly booked over.</summary>
     public Guid[] OverBlocks { get; init; } = [];
 }

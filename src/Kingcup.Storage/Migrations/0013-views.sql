@@ -23,3 +23,6 @@ ALTER TABLE blocked_time DROP CONSTRAINT blocked_time_kind_check,
 
 -- An agenda may be of all locations.
 CREATE INDEX ON visit (date);
+
+-- A room that was knowingly chosen although it is none that the service asks for.
+ALTER TABLE claim ADD COLUMN unsuited boolean NOT NULL DEFAULT false;

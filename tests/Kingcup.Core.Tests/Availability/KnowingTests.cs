@@ -184,6 +184,47 @@ public sealed class KnowingTests
         PlaceCheck.Of(house.Day(), stands).ShouldHaveSingleItem().Value.ShouldBe("dentist");
     }
 
+    [Fact]
+    public void A_room_that_was_chosen_although_it_lacks_something_is_taken_once_that_was_said()
+    {
+        ExampleHouse house = new();
+        house.Rooms.Add(new Room { Id = ExampleHouse.RoomB, Name = "B", Features = new HashSet<string> { "couch" } });
+        Service service = house.Add(40, "Deep tissue", ExampleHouse.Attended(60));
+        house.Services[0] = service with { Room = new RoomRule(new HashSet<string> { "couch" }) };
+        StartFinder In(Guid room) => new(house.Build(), new VisitWish([new LineWish(service.Id) { RoomId = room }]));
+        int ten = house.Grain(10);
+        In(ExampleHouse.RoomB).PlanKnowingly(house.Day(), ten, All | Waivers.UnsuitedRoom)!.Asks.ShouldBe(Waivers.None);
+        In(ExampleHouse.RoomA).PlanFeasible(house.Day(), ten).ShouldBeNull();
+        In(ExampleHouse.RoomA).PlanKnowingly(house.Day(), ten, All).ShouldBeNull();
+        KnowingPlan plan = In(ExampleHouse.RoomA).PlanKnowingly(house.Day(), ten, Waivers.UnsuitedRoom).ShouldNotBeNull();
+        plan.Asks.ShouldBe(Waivers.UnsuitedRoom);
+        plan.Warnings.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(
+                warning => warning.Code.ShouldBe(ReasonCode.RoomUnsuited),
+                warning => warning.Subject.ShouldBe("A"),
+                warning => warning.Value.ShouldBe("couch")
+            );
+        plan.Plan.Claims.Single(claim => claim.Unsuited).ResourceId.ShouldBe(ExampleHouse.RoomA);
+
+        // It stands where it is until the room itself is gone, and nobody else is put there for it.
+        IEnumerable<StandingClaim> Stands(bool unsuited) =>
+            plan.Plan.Claims.Select(claim => new StandingClaim(
+                claim.ResourceId, claim.Unit, claim.During, claim.Core, claim.Role, service.Id)
+            {
+                Unsuited = unsuited && claim.Unsuited,
+            });
+        PlaceCheck.Of(house.Day(), Stands(true)).ShouldBeEmpty();
+        PlaceCheck.Of(house.Day(), Stands(false)).ShouldHaveSingleItem().Code.ShouldBe(ReasonCode.NoSuchRoom);
+        new StartFinder(house.Build(), VisitWish.Of(service.Id)).PlanKnowingly(house.Day(), ten, Waivers.UnsuitedRoom)!
+            .Plan.Lines[0].RoomId.ShouldBe(ExampleHouse.RoomB);
+
+        // Over another visit too it asks for both.
+        house.Book(ExampleHouse.RoomA, 10, 0, 11, 0);
+        In(ExampleHouse.RoomA).PlanKnowingly(house.Day(), ten, Waivers.UnsuitedRoom).ShouldBeNull();
+        In(ExampleHouse.RoomA).PlanKnowingly(house.Day(), ten, All | Waivers.UnsuitedRoom)!.Asks
+            .ShouldBe(Waivers.UnsuitedRoom | Waivers.Overbook);
+    }
+
     /// <summary>Against the slow reference in worlds from which what is waived was taken out; by day, as the reference knows no shift
     /// across midnight.</summary>
     [Fact]

@@ -51,6 +51,40 @@ public sealed class KnowingBookingTests(World world)
     }
 
     [Fact]
+    public async Task A_room_that_lacks_something_is_taken_once_that_was_read_and_is_kept_when_the_visit_moves()
+    {
+        JsonNode day = await DayAsync("2027-03-17");
+        string elm = day["lanes"]!.AsArray().Single(lane => lane!["name"]!.GetValue<string>() == "Elm")!["id"]!.GetValue<string>();
+        object booking = new
+        {
+            locationId = world.MillStreet,
+            start = World.At(31, 16),
+            lines = new[]
+            {
+                new { serviceId = world.Service("Deep tissue 60"), practitionerId = world.Practitioner("Ines Calloway"), roomId = elm },
+            },
+            newClient = new { givenName = "Ada", familyName = "Marsh" },
+        };
+        ApiAnswer told = await world.Desk.PostAsync("/api/v1/visits", booking, World.Key());
+        (told.Status, told.Code).ShouldBe((HttpStatusCode.Conflict, "would-go-over"));
+        Codes(told.Body!).ShouldBe(["roomUnsuited"]);
+        told.Body!["reasons"]![0]!["text"]!.GetValue<string>().ShouldBe("Elm lacks what this needs: couch.");
+        ApiAnswer booked = await world.Desk.PostAsync("/api/v1/visits", booking, World.Key(), Accept(told));
+        booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
+        string id = booked.Body!["id"]!.GetValue<string>();
+        booked.Body["lines"]![0]!["rooms"]![0]!.GetValue<string>().ShouldBe("Elm");
+        (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain(id);
+        ApiAnswer moved = await world.Desk.PostAsync(
+            $"/api/v1/visits/{id}/move",
+            new { start = World.At(31, 16, 15) },
+            World.Match(booked.Body)
+        );
+        moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
+        moved.Body!["lines"]![0]!["rooms"]![0]!.GetValue<string>().ShouldBe("Elm");
+        (await world.Desk.GetAsync("/api/v1/needs-place")).Body!.ToJsonString().ShouldNotContain(id);
+    }
+
+    [Fact]
     public async Task Only_who_has_the_right_overbooks_and_the_clash_is_marked_until_it_is_none()
     {
         JsonNode first = await world.BookAsync("Deep tissue 60", World.At(16, 10), "Ines Calloway");
