@@ -26,7 +26,9 @@ internal sealed class Overruns(DayBook day)
                 overbooked = Overbooks(claim, warnings, out bool tooFar),
                 unsuited = IsUnsuited(claim, plan, warnings);
             asks |=
-                (unsuited ? Waivers.UnsuitedRoom : 0) | (outside ? Waivers.OutsideShift : 0) | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
+                (unsuited ? Waivers.UnsuitedRoom : 0)
+                | (outside ? Waivers.OutsideShift : 0)
+                | (blocked ? Waivers.OverBlocked : 0) | (overbooked || tooFar ? Waivers.Overbook : 0);
             claims.Add(claim with { OutsideShift = outside, OverBlocks = blocks, Overbooked = overbooked });
         }
 

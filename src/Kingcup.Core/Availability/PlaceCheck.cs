@@ -60,7 +60,8 @@ public static class PlaceCheck
             || (room?.IsRetiredOn(day.Day.Date) ?? pool?.IsRetiredOn(day.Day.Date) ?? true);
         if (gone)
             return reason with { Code = room is null ? ReasonCode.EquipmentRetired : ReasonCode.RoomRetired };
-        if (room is not null && !claim.Unsuited && house.Services.GetValueOrDefault(claim.ServiceId)?.Room is { } rule && !rule.Accepts(room))
+        RoomRule? rule = claim.Unsuited ? null : house.Services.GetValueOrDefault(claim.ServiceId)?.Room;
+        if (room is not null && rule?.Accepts(room) == false)
             return reason with { Code = ReasonCode.NoSuchRoom, Value = string.Join(", ", rule.Features.Except(room.Features).Order()) };
         if (day.Closure is { } closure && !day.RoomsAreOpen && !claim.OutsideShift)
             return new Reason(Gate.OpeningHours, ReasonCode.LocationClosed, house.Location.Id, house.Location.Name)

@@ -124,8 +124,8 @@ public sealed class StartFinder
             && _frame.House.Rooms.FirstOrDefault(room => room.Id == chosen) is { } room
             && !rule.Accepts(room);
         if (!_frame.Wish.Lines.Where(IsUnsuited).Any()) return null;
-        LineWish[] lines = [.. _frame.Wish.Lines.Select((line, i) => line with { TakesAnyRoom = line.TakesAnyRoom || IsUnsuited(line, i) })];
-        return new StartFinder(_frame.House, _frame.Wish with { Lines = lines });
+        IEnumerable<LineWish> taken = _frame.Wish.Lines.Select((line, i) => IsUnsuited(line, i) ? line with { TakesAnyRoom = true } : line);
+        return new StartFinder(_frame.House, _frame.Wish with { Lines = [.. taken] });
     }
 
     /// <summary>The visit as a client would book it at a start, or null when that start is not offered.</summary>

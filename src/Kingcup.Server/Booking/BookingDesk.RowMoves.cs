@@ -157,8 +157,8 @@ public sealed partial class BookingDesk
         Setup setup,
         House house,
         LocalDate date,
-        IReadOnlySet<Guid> moved,
-        IReadOnlyList<TakenTime> laid
+        HashSet<Guid> moved,
+        List<TakenTime> laid
     )
     {
         BookWindow window = await BookStore.WindowAsync(connection, BookReader.Asked(house, date, date), clock.GetCurrentInstant());

@@ -278,7 +278,8 @@ public static partial class BookStore
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person,
                 a.offset_minutes, a.room_id, a.tax_basis_points, a.set_minutes, a.room_asked
             FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE {condition} ORDER BY a.visit_id, a.line;
-            SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.unsuited, k.over_blocks
+            SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.unsuited,
+                k.over_blocks
             FROM claim k JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
                 ORDER BY a.line, k.role, lower(k.during), k.unit;
             SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price

@@ -136,7 +136,9 @@ public sealed class SeriesTests(World world)
     }
 
     private async Task<JsonNode[]> RowAsync(int day, int hour) =>
-        Booked(await BookAsync(world.Desk, [.. new[] { 0, 14, 28 }.Select(apart => new { start = World.At(day + apart, hour) })], World.Key()));
+        Booked(
+            await BookAsync(world.Desk, new[] { 0, 14, 28 }.Select(apart => new { start = World.At(day + apart, hour) }), World.Key())
+        );
 
     private Task<ApiAnswer> TryMoveAsync(JsonNode visit, string start, bool all = false) =>
         world.Desk.PostAsync($"/api/v1/visits/{visit["id"]}/series/try", new { start, all });
@@ -216,9 +218,9 @@ public sealed class SeriesTests(World world)
         (await TryMoveAsync(alone, World.At(248, 9))).Code.ShouldBe("series");
         (await MoveAsync(world.Desk, row[0], [])).Field.ShouldBe("visits");
         var theirs = new { visitId = alone["id"]!.GetValue<string>(), version = 1, start = World.At(248, 9) };
-        (await world.Desk.PostAsync($"/api/v1/visits/{row[0]["id"]}/series/lay", new { visits = new[] { theirs } })).Code.ShouldBe("series");
-        (await world.Desk.PostAsync($"/api/v1/visits/{row[0]["id"]}/series/lay", new { visits = new[] { theirs, theirs } }))
-            .Field.ShouldBe("visits");
+        string lay = $"/api/v1/visits/{row[0]["id"]}/series/lay";
+        (await world.Desk.PostAsync(lay, new { visits = new[] { theirs } })).Code.ShouldBe("series");
+        (await world.Desk.PostAsync(lay, new { visits = new[] { theirs, theirs } })).Field.ShouldBe("visits");
     }
 
     [Fact]

@@ -68,7 +68,14 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       <Press aria-label={t`Day before`} onClick={() => onDay(addDays(date, -1))} px="2.5">
         ‹
       </Press>
-      <Box as="h1" minW={{ base: "0", lg: "55" }} textAlign="center" fontSize="title" whiteSpace="nowrap" aria-live="polite">
+      <Box
+        as="h1"
+        minW={{ base: "0", lg: "55" }}
+        textAlign="center"
+        fontSize="title"
+        whiteSpace="nowrap"
+        aria-live="polite"
+      >
         <Floating
           label={t`Choose a date`}
           trigger={

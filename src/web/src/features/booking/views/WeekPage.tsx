@@ -103,9 +103,8 @@ export function WeekPage({ session, setup }: Props) {
             mayKeep
               ? (day, by, at) => {
                   if (carry.carried) return carry.put(day, at);
-                  void navigate(
-                    `/day/${location.id}/${day.date}?${new URLSearchParams({ new: crypto.randomUUID(), at, ...(by && { by }) }).toString()}`,
-                  );
+                  const said = new URLSearchParams({ new: crypto.randomUUID(), at, ...(by && { by }) });
+                  void navigate(`/day/${location.id}/${day.date}?${said.toString()}`);
                 }
               : undefined
           }
