@@ -57,6 +57,22 @@ public sealed class Browser : IDisposable
             }
         );
 
+    /// <summary>Cuts the line, or mends it.</summary>
+    public void Offline(bool isCut)
+    {
+        _driver.ExecuteCdpCommand("Network.enable", []);
+        _driver.ExecuteCdpCommand(
+            "Network.emulateNetworkConditions",
+            new Dictionary<string, object?>
+            {
+                ["offline"] = isCut,
+                ["latency"] = 0,
+                ["downloadThroughput"] = -1,
+                ["uploadThroughput"] = -1,
+            }
+        );
+    }
+
     public string Url => _driver.Url;
 
     public void Go(string path) => _driver.Navigate().GoToUrl(new Uri(_address, path));

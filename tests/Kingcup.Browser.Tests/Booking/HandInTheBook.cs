@@ -79,6 +79,46 @@ public sealed class HandInTheBook : DemoHouse
     }
 
     [Fact]
+    public async Task A_row_is_moved_with_one_of_its_visits_and_goes_back_with_one_undo()
+    {
+        using (ApiClient api = await ApiClient.SignedInAsync(Server))
+        {
+            await Visits.BookRowAsync(
+                api,
+                MillStreet,
+                "Deep tissue 60",
+                "Ines Calloway",
+                "2027-03-03T10:00:00Z",
+                "2027-03-17T10:00:00Z",
+                "2027-03-31T09:00:00Z"
+            );
+            await Visits.BookAsync(api, MillStreet, "Deep tissue 60", "2027-03-17T12:00:00Z", "Ines Calloway", "Ada", "Marsh");
+        }
+
+        using Browser desk = AtTheDesk("2027-03-03");
+        desk.Press(Block);
+        desk.Find("//aside[@aria-label='Maren Holt']");
+        desk.Keys("m");
+        desk.Choose("How much of the row?", "this one and those that follow");
+        desk.Press("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '12:00')]");
+        // One of the three meets somebody else; it stays where it is.
+        desk.Says("1 of them does not fit.");
+        desk.Says("Ines Calloway is taken from 12:00 to 13:15.");
+        desk.AxeFindsNothing();
+        desk.Button("Leave out");
+        desk.Says("2 visits will be moved.");
+        desk.Button("Move 2 visits");
+        desk.Says("2 visits of the row are moved.");
+        desk.Find(At("12:00–13:00"));
+        desk.Go($"/day/{MillStreet}/2027-03-31");
+        desk.Find(At("12:00–13:00"));
+        desk.Keys("u");
+        desk.Find(At("10:00–11:00"));
+        desk.Go($"/day/{MillStreet}/2027-03-17");
+        desk.Find(At("10:00–11:00"));
+    }
+
+    [Fact]
     public async Task A_visit_is_cut_and_put_down_on_the_next_day_at_its_time()
     {
         await BookAsync();

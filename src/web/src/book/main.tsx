@@ -9,7 +9,9 @@ import { BookingPage } from "../features/booking/page/BookingPage";
 import { number } from "../shared/format";
 import { makeSystem } from "../theme/system";
 
-const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 60_000, retry: 1 } } });
+const queries = new QueryClient({
+  defaultOptions: { queries: { staleTime: 60_000, retry: 1 }, mutations: { networkMode: "always" } },
+});
 
 /** Lets the browser answer a finger before going on. */
 const breath = () =>

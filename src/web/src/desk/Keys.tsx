@@ -28,8 +28,8 @@ const keys = [
 
 /** The keys of the book. */
 export function Keys({ onClose }: { onClose: () => void }) {
-  const areOn = singleKeys.use() === "on";
-  const tint = tintChoice.use();
+  const areOn = singleKeys.useValue() === "on";
+  const tint = tintChoice.useValue();
   return (
     <Dialog name={t`Keys and colours`} title={<Trans>Keys and colours</Trans>} onClose={onClose}>
       <Box as="dl" display="grid" gridTemplateColumns="auto 1fr" columnGap="5" rowGap="1.5" mb="4">

@@ -28,6 +28,8 @@ const queries: QueryClient = new QueryClient({
   }),
   mutationCache: new MutationCache({ onError: lookForSession }),
   defaultOptions: {
+    // What cannot be saved now is refused now: kept back until the line is there again, it would be done when nobody expects it.
+    mutations: { networkMode: "always" },
     queries: {
       staleTime: 30_000,
       // A refusal does not get better by asking again; a lost connection does.

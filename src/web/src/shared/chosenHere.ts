@@ -31,6 +31,6 @@ export function keptHere<T extends string>(key: string, usual: T, isOne: (kept: 
       }
       for (const listener of listeners) listener();
     },
-    use: () => useSyncExternalStore(subscribe, get),
+    useValue: () => useSyncExternalStore(subscribe, get),
   };
 }

@@ -41,8 +41,9 @@ export const bookStyles = {
   ".kc-track": { flexShrink: 0, position: "relative", w: "var(--track)", contain: "layout style", ...woven },
   ".kc-track[data-free]": { cursor: "copy" },
   ".kc-open": { position: "absolute", top: "0", bottom: "0", bg: "sheet" },
-  // Where working time begins or ends it can be pulled.
-  ".kc-shift-end": { position: "absolute", top: "0", bottom: "0", w: "2", ml: "-1", cursor: "ew-resize", zIndex: 2 },
+  // Where working time begins or ends it can be pulled, from outside: inside, a stroke draws a stretch.
+  ".kc-shift-end": { position: "absolute", top: "0", bottom: "0", w: "2", cursor: "ew-resize", zIndex: 2 },
+  ".kc-shift-end[data-shift-end=from]": { ml: "-2" },
   ".kc-shift-end:hover": { borderInlineWidth: "mark", borderColor: "kingcup" },
   // Free time has no look of its own until the keyboard stands on it.
   ".kc-free": { position: "absolute", top: "0", bottom: "0" },

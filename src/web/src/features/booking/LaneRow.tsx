@@ -57,7 +57,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
     : only
       ? all.filter((block) => block.from < only.until && only.from < block.until)
       : all;
-  const tint = tintChoice.use();
+  const tint = tintChoice.useValue();
   const isPractitioner = lane.kind === "practitioner";
   const isForSeveral = !isPractitioner && lane.units > 1;
   const at = (instant: string) => onFree?.(isPractitioner ? lane.id : null, instant);
@@ -87,7 +87,7 @@ export const LaneRow = memo(function LaneRow(props: Props) {
               key={`${edge.side} ${edge.at}`}
               className="kc-shift-end"
               data-shift-end={edge.side}
-              data-at={edge.at}
+              data-ends-at={edge.at}
               style={{ left: `${scale.at(edge.at)}%` }}
             />
           ))}

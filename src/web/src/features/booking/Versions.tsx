@@ -59,7 +59,7 @@ export function Versions({ seen, now, mine }: Props) {
     <Table fontSize="small" aria-label={t`What differs`}>
       <thead>
         <tr>
-          <th />
+          <td />
           <th scope="col">
             <Trans>You saw</Trans>
           </th>

@@ -39,7 +39,7 @@ type Stroke = {
 /** The edge of working time under a pointer, or null. */
 function edgeUnder(event: PointerEvent): Stroke["edge"] {
   const data = (event.target as HTMLElement).closest<HTMLElement>("[data-shift-end]")?.dataset;
-  return data ? { side: data["shiftEnd"] as "from" | "until", at: data["at"]! } : null;
+  return data ? { side: data["shiftEnd"] as "from" | "until", at: data["endsAt"]! } : null;
 }
 
 /** The line whose end lies under a pointer, or null. */

@@ -53,7 +53,7 @@ export function ClientTable({ filter }: { filter: ClientFilter }) {
   const styles = useSlotRecipe({ recipe: list })({ of: "clients" });
   const frame = useRef<HTMLDivElement>(null);
   const shown = useShown(filter, frame);
-  const chosen = columnsOf(columnChoice.use());
+  const chosen = columnsOf(columnChoice.useValue());
   const shownColumns = columns.filter((column) => {
     const name = "accessorKey" in column ? column.accessorKey : column.id;
     return name === "name" || chosen.some((one) => one === name);

@@ -21,7 +21,7 @@ export const columnNames: Record<Column, string> = {
 
 /** Which columns the list shows, chosen one by one. */
 export function ColumnsPart() {
-  const kept = columnChoice.use();
+  const kept = columnChoice.useValue();
   const shown = columnsOf(kept);
   return (
     <Floating
