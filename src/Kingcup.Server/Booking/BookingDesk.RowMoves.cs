@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -29,6 +30,11 @@ public sealed partial class BookingDesk
         RowShift shift = RowShift.Between(visit.Visit.Date, request.Start.InZone(house.Location.Zone).LocalDateTime);
         IReadOnlyList<StoredVisit> row = await AheadAsync(connection, visit, request.All, now);
         HashSet<Guid> moved = [.. row.SelectMany(one => one.Lines.Select(line => line.Id))];
+        HashSet<Guid> rowIds = [.. row.Select(one => one.Visit.Id)];
+        IReadOnlyList<ClientVisit> others =
+        [
+            .. (await BookStore.OfClientAsync(connection, visit.Visit.ClientId, null)).Where(other => !rowIds.Contains(other.VisitId)),
+        ];
         List<TakenTime> laid = [];
         List<RowMoveAnswer> answers = [];
         foreach (StoredVisit one in row)
@@ -37,10 +43,11 @@ public sealed partial class BookingDesk
             LocalDate date = start.InZone(house.Location.Zone).Date;
             DayBook day = await RowDayAsync(connection, setup, house, date, moved, laid);
             VisitWish wish = RowWish(one, request.PractitionerId);
+            BookingChecks.CheckWish(house, wish, one);
             StartFinder finder = new(house, wish);
             OccurrenceAnswer there = start < now
                 ? Passed(date, start)
-                : Occurrence(house, wish, finder, day, start, []);
+                : Occurrence(house, wish, finder, day, start, others);
             if (there.Fits && finder.PlanFeasible(day, day.Day.GrainOfStart(start)!.Value) is { } plan) laid.AddRange(TakenBy(plan, house));
             answers.Add(new RowMoveAnswer(one.Visit.Id, one.Visit.Version, one.Visit.StartsAt, there));
         }
@@ -99,6 +106,7 @@ public sealed partial class BookingDesk
             StoredVisit visit = present[one.VisitId];
             DayBook day = await RowDayAsync(connection, setup, house, dates[i], moved, laid);
             VisitWish wish = RowWish(visit, one.PractitionerId);
+            BookingChecks.CheckWish(house, wish, visit);
             StartFinder finder = new(house, wish);
             int grain = day.Day.GrainOfStart(one.Start)!.Value;
             VisitPlan plan = finder.PlanFeasible(day, grain) ?? throw NotAllMoved(finder, day, grain, house, i);

@@ -214,6 +214,11 @@ public sealed class SeriesTests(World world)
         (await StartsAsync(row)).ShouldBe([World.At(247, 12), World.At(261, 12), World.At(275, 10)]);
 
         (await TryMoveAsync(row[0], World.At(-3, 9))).Field.ShouldBe("start");
+        ApiAnswer nobody = await world.Desk.PostAsync(
+            $"/api/v1/visits/{row[0]["id"]}/series/try",
+            new { start = World.At(248, 10), practitionerId = Guid.NewGuid() }
+        );
+        nobody.Field.ShouldBe("lines[0].practitionerId");
         JsonNode alone = await world.BookAsync("Deep tissue 60", World.At(247, 15), "Ines Calloway");
         (await TryMoveAsync(alone, World.At(248, 9))).Code.ShouldBe("series");
         (await MoveAsync(world.Desk, row[0], [])).Field.ShouldBe("visits");
