@@ -68,6 +68,16 @@ async function until(event, holds, act) {
     return desk.evaluate(() => window.took);
 }
 
+/** How quick the machine is just now, for runs to be compared: the same sum again and again. */
+const machine = () =>
+    desk.evaluate(() => {
+        const from = performance.now();
+        let sum = 0;
+        for (let i = 0; i < 50_000_000; i++) sum = (sum + i * 7) % 1_000_003;
+        return sum < 0 ? 0 : performance.now() - from;
+    });
+figure("machine: fifty million sums, before", await machine(), "ms");
+
 const rest = () => desk.waitForNetworkIdle({ idleTime: 300 });
 
 {
@@ -221,4 +231,5 @@ const blockAt = (n, lane = null) =>
     figure("book: longest task while dragging", longest, "ms", "none over 50");
 }
 
+figure("machine: fifty million sums, after", await machine(), "ms");
 await browser.close();

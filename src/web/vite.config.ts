@@ -115,7 +115,8 @@ const kept: Plugin = {
   apply: "build",
   async transform(code, id) {
     const [filename = id] = id.split("?");
-    if (!/\/src\/(desk|features\/booking)\/.*\.tsx?$/.test(filename) || filename.includes("/booking/page/")) return null;
+    if (!/\/src\/(desk|features\/booking)\/.*\.tsx?$/.test(filename) || filename.includes("/booking/page/"))
+      return null;
     const result = await transformAsync(code, {
       filename,
       babelrc: false,
