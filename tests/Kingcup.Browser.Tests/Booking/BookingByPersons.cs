@@ -249,6 +249,7 @@ public sealed class BookingByPersons : IAsyncLifetime
         BookByPhone(desk, "Deep tissue 60", "11:00");
         desk.Keys(OpenQA.Selenium.Keys.Escape);
         desk.Until(() => desk.Count("//aside") == 0, "the sheet to close");
+        desk.Find("//*[@data-visit]");
         desk.Script("document.querySelector('[data-visit]').focus()");
         desk.Keys(OpenQA.Selenium.Keys.Enter);
         desk.Find("//aside[@aria-label='Ada Marsh']");

@@ -188,6 +188,7 @@ public sealed class DeskOfADay : DemoHouse
         desk.Button("Book 3 visits");
         desk.Find("//aside[@aria-label='Ada Marsh']");
         desk.Says("3 visits are booked.");
+        desk.Find(Blocks("Ines Calloway"));
         // All of them are one thing to be undone.
         desk.Keys("u");
         desk.Until(() => desk.Count(Blocks("Ines Calloway")) == 0, "the visit to leave the lane");

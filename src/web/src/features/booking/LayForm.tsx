@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import { Box, Row, Span, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import type { Carried } from "./carry/carried";
+import { factsWritten } from "./facts";
 import type { Chosen } from "./fits";
 import { linesOf, requestOf, type LineDraft, type LineRequest } from "./lines/lineDrafts";
 import { LinesPart } from "./lines/LinesPart";
@@ -14,7 +15,7 @@ import { PractitionerField } from "./PractitionerField";
 import { ReachField, RowMove, type Reach } from "./repeat/RowMove";
 import { seenBefore } from "./seenBefore";
 import { StartList } from "./StartList";
-import { factsWritten, Meanwhile } from "./Versions";
+import { Meanwhile } from "./Versions";
 
 function layWords(start: Chosen | null, stays: boolean) {
   if (!start) return t`Move`;
