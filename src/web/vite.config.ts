@@ -106,8 +106,8 @@ const words: Plugin = {
 };
 
 /**
- * What the book draws is kept as long as what it depends on stays the same: a press draws what it changes. The booking
- * page does without, for it weighs something.
+ * What the lanes of the book draw is kept as long as what it depends on stays the same: a press draws what it changes. Other screens
+ * do without.
  */
 const kept: Plugin = {
   name: "kept",
@@ -115,8 +115,7 @@ const kept: Plugin = {
   apply: "build",
   async transform(code, id) {
     const [filename = id] = id.split("?");
-    if (!/\/src\/(desk|features\/booking)\/.*\.tsx?$/.test(filename) || filename.includes("/booking/page/"))
-      return null;
+    if (!/\/src\/features\/booking\/((carry|view)\/)?[^/]+\.tsx?$/.test(filename)) return null;
     const result = await transformAsync(code, {
       filename,
       babelrc: false,
