@@ -103,8 +103,10 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     onDay: open.day,
   });
   const queries = useQueryClient();
-  // It glows from the key on; the sheet, which narrows it down, follows.
+  const mode = (search.get("do") ?? "look") as VisitMode;
+  // It glows from the key on; the sheet, which narrows it down, follows. What is carried already keeps how it is narrowed down.
   const move = (taken: Visit) => {
+    if (mode === "move" && visitId === taken.id) return;
     const elsewhere = (laneId: string | null, at: string) =>
       open.visit(taken.id, "move", { at, ...(laneId && { by: laneId }) });
     setCarried({
@@ -114,7 +116,8 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     });
     open.visit(taken.id, "move");
   };
-  const mode = (search.get("do") ?? "look") as VisitMode;
+  // Only a sheet that is there carries something; one that was closed in the same moment does not.
+  const carries = isNew || (visitId !== null && (mode === "move" || mode === "change"));
   const setMode = (next: VisitMode) => visitId && open.visit(visitId, next);
   const pointFor = useCallback(
     (practitionerId: string | null, at: string) =>
@@ -189,7 +192,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
               chosen={visitId}
               at={search.get("at")}
               covered={isNew || visitId || clientId || lane || isCovering ? sheetPixels : 0}
-              carried={dragged ?? carried}
+              carried={dragged ?? (carries ? carried : null)}
               onVisit={openVisit}
               onFree={mayKeep ? pointAt : undefined}
               onLane={mayChangeDays ? open.lane : undefined}

@@ -75,9 +75,10 @@ export function LayForm(props: Props) {
   // What is written goes on from what was seen: what somebody else saves meanwhile is never written over unread.
   const [seen, setSeen] = useState(() => seenBefore.of(visit));
   const [lines, setLines] = useState(() => linesOf(seen).map((line) => withLength(line, length)));
+  useEffect(() => () => seenBefore.forget(visit.id), [visit.id]);
   const isStale = seen.version < visit.version;
   const goOn = (from: Visit | null) => {
-    seenBefore.forget(visit);
+    seenBefore.forget(visit.id);
     setSeen(visit);
     if (from) setLines(linesOf(from));
   };

@@ -9,7 +9,7 @@ describe("a visit as it was seen by whoever was refused", () => {
     expect(seenBefore.of(at(2))).toEqual(at(2));
     seenBefore.keep(at(1));
     expect(seenBefore.of(at(2))).toEqual(at(1));
-    seenBefore.forget(at(2));
+    seenBefore.forget("one");
     expect(seenBefore.of(at(2))).toEqual(at(2));
   });
 });

@@ -9,5 +9,5 @@ const seen = new Map<string, Visit>();
 export const seenBefore = {
   keep: (visit: Visit) => void seen.set(visit.id, visit),
   of: (visit: Visit) => seen.get(visit.id) ?? visit,
-  forget: (visit: Visit) => void seen.delete(visit.id),
+  forget: (id: string) => void seen.delete(id),
 };

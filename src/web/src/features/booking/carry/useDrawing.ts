@@ -84,10 +84,10 @@ export function useDrawing({ picture, layer, day, scale, onDraw, onStretch, onEd
     };
     const stretchAt = (event: PointerEvent) => {
       const { day: shown, scale: measure } = present.current;
-      const { x, spot, pulled, edge: end } = stroke!;
-      if (end) {
-        const to = spotAt(event.clientX, event.clientY, measure)?.start ?? end.at;
-        return minutesFrom(end.at, to) < 0 ? { from: to, until: end.at } : { from: end.at, until: to };
+      const { x, spot, pulled, edge } = stroke!;
+      if (edge) {
+        const to = spotAt(event.clientX, event.clientY, measure)?.start ?? edge.at;
+        return minutesFrom(edge.at, to) < 0 ? { from: to, until: edge.at } : { from: edge.at, until: to };
       }
       if (!pulled) {
         const there = spotAt(event.clientX, event.clientY, measure)?.start ?? spot.start;
