@@ -8,7 +8,7 @@ import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 
 const grain = 5 * 60_000;
-type Props = { lane: Lane | undefined; zone: string; now: string };
+type Props = { lane: Lane; zone: string; now: string };
 
 /** Takes what is left of the day out of online booking and of everybody's hands; who comes then is seen first. */
 export function BlockTheRest({ lane, zone, now }: Props) {
@@ -20,7 +20,7 @@ export function BlockTheRest({ lane, zone, now }: Props) {
           id: null,
           version: 0,
           locationId: null,
-          resourceId: lane!.id,
+          resourceId: lane.id,
           kind: "block",
           reason: t`Rest of the day`,
           start: `${dateIn(from, zone)}T${wallTime(from, zone)}:00`,
@@ -29,10 +29,10 @@ export function BlockTheRest({ lane, zone, now }: Props) {
       }),
     ),
   );
-  const last = lane?.open.at(-1)?.until;
+  const last = lane.open.at(-1)?.until;
   const from = new Date(Math.ceil(Date.parse(now) / grain) * grain).toISOString();
-  const isBlocked = lane?.blocked.some((other) => other.from <= from && last !== undefined && other.until >= last);
-  if (!lane || !last || from >= last || isBlocked) return null;
+  const isBlocked = lane.blocked.some((other) => other.from <= from && last !== undefined && other.until >= last);
+  if (!last || from >= last || isBlocked) return null;
   return (
     <Row my="2">
       <Press size="small" disabled={block.pending} onClick={() => block.run({ from, until: last })}>

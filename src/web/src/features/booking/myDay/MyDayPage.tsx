@@ -29,6 +29,7 @@ export function MyDayPage({ session, setup }: { session: Session; setup: DeskSet
   const now = days[0]?.now ?? setup.now;
   const next = nextOf(entries, now);
   const name = setup.practitioners.find((who) => who.id === me)?.name ?? session.name;
+  const lane = days[0]?.lanes.find((one) => one.id === me);
   const today = setup.locations[0]!.today;
   return (
     <Box as="main" css={styles["page"]}>
@@ -46,8 +47,8 @@ export function MyDayPage({ session, setup }: { session: Session; setup: DeskSet
           <Trans>Nobody comes to you any more today.</Trans>
         </Box>
       )}
-      {session.rights.includes("edit-shifts") && days[0] && (
-        <BlockTheRest lane={days[0].lanes.find((lane) => lane.id === me)} zone={days[0].zone} now={now} />
+      {session.rights.includes("edit-shifts") && days[0] && lane && (
+        <BlockTheRest lane={lane} zone={days[0].zone} now={now} />
       )}
       <Box as="ol" css={styles["list"]} aria-label={t`The day`}>
         {entries.map((entry) => (
