@@ -118,13 +118,13 @@ public sealed class StartFinder
     private StartFinder? InChosenRooms()
     {
         bool IsUnsuited(LineWish line, int i) =>
-            !line.TakesAnyRoom
+            !line.TakesUnsuitedRoom
             && line.RoomId is { } chosen
             && _frame.Services[i].Room is { } rule
             && _frame.House.Rooms.FirstOrDefault(room => room.Id == chosen) is { } room
             && !rule.Accepts(room);
         if (!_frame.Wish.Lines.Where(IsUnsuited).Any()) return null;
-        IEnumerable<LineWish> taken = _frame.Wish.Lines.Select((line, i) => IsUnsuited(line, i) ? line with { TakesAnyRoom = true } : line);
+        IEnumerable<LineWish> taken = _frame.Wish.Lines.Select((line, i) => IsUnsuited(line, i) ? line with { TakesUnsuitedRoom = true } : line);
         return new StartFinder(_frame.House, _frame.Wish with { Lines = [.. taken] });
     }
 

@@ -95,7 +95,7 @@ internal sealed class VisitFrame
         service.Room is not { } rule
             ? []
             : [.. Enumerable.Range(0, house.Rooms.Count)
-                .Where(i => rule.Accepts(house.Rooms[i]) || (line.TakesAnyRoom && line.RoomId == house.Rooms[i].Id))
+                .Where(i => rule.Accepts(house.Rooms[i]) || (line.TakesUnsuitedRoom && line.RoomId == house.Rooms[i].Id))
                 .Where(i => line.RoomId is { } only ? house.Rooms[i].Id == only : !without.Contains(house.Rooms[i].Id))
                 .OrderBy(i => house.Rooms[i].Features.Count).ThenBy(i => i)];
 

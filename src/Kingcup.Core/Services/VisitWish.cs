@@ -17,7 +17,7 @@ public sealed record LineWish(Guid ServiceId, Guid? PractitionerId = null, int E
     public Guid? RoomId { get; init; }
 
     /// <summary>Whether the room that was chosen is taken although it is none that the service asks for.</summary>
-    public bool TakesAnyRoom { get; init; }
+    public bool TakesUnsuitedRoom { get; init; }
 
     /// <summary>The length somebody has set by hand, add-ons included, or null for what service, practitioner and add-ons say; whole
     /// grains, at least <see cref="Service.LeastMinutes"/>.</summary>

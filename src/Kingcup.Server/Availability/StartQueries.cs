@@ -210,7 +210,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
                         ExtraMinutes = stands.ExtraMinutes,
                         SetMinutes = stands.SetMinutes,
                         RoomId = stands.RoomId,
-                        TakesAnyRoom = stands.TakesAnyRoom,
+                        TakesUnsuitedRoom = stands.TakesUnsuitedRoom,
                         Person = stands.Person,
                         OffsetMinutes = stands.OffsetMinutes,
                     }

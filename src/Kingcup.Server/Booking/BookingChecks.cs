@@ -92,7 +92,7 @@ internal static class BookingChecks
         new LineWish(line.ServiceId, lead(line, i), visit.AddOnsByLine[i].Sum(added => added.Minutes))
         {
             RoomId = line.RoomAsked ? line.RoomId : null,
-            TakesAnyRoom = line.RoomAsked && visit.Claims.Any(claim => claim.OccupationId == line.Id && claim.Unsuited),
+            TakesUnsuitedRoom = line.RoomAsked && visit.Claims.Any(claim => claim.OccupationId == line.Id && claim.Unsuited),
             SetMinutes = line.SetMinutes,
             Person = line.Person,
             OffsetMinutes = OffsetOf(visit, i),

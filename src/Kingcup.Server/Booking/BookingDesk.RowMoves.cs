@@ -45,10 +45,11 @@ public sealed partial class BookingDesk
             VisitWish wish = RowWish(one, request.PractitionerId);
             BookingChecks.CheckWish(house, wish, one);
             StartFinder finder = new(house, wish);
+            VisitPlan? plan = start < now ? null : finder.PlanFeasible(day, day.Day.GrainOfStart(start)!.Value);
+            if (plan is not null) laid.AddRange(TakenBy(plan, house));
             OccurrenceAnswer there = start < now
                 ? Passed(date, start)
-                : Occurrence(house, wish, finder, day, start, others);
-            if (there.Fits && finder.PlanFeasible(day, day.Day.GrainOfStart(start)!.Value) is { } plan) laid.AddRange(TakenBy(plan, house));
+                : Occurrence(house, wish, finder, day, start, plan, others);
             answers.Add(new RowMoveAnswer(one.Visit.Id, one.Visit.Version, one.Visit.StartsAt, there));
         }
 
@@ -109,7 +110,14 @@ public sealed partial class BookingDesk
             BookingChecks.CheckWish(house, wish, visit);
             StartFinder finder = new(house, wish);
             int grain = day.Day.GrainOfStart(one.Start)!.Value;
-            VisitPlan plan = finder.PlanFeasible(day, grain) ?? throw NotAllMoved(finder, day, grain, house, i);
+            VisitPlan plan = finder.PlanFeasible(day, grain)
+                ?? throw NotAll(
+                    finder,
+                    day,
+                    grain,
+                    "One of the visits does not fit any more, so none was moved. Look at the dates again.",
+                    $"visits[{i}].start"
+                );
             laid.AddRange(TakenBy(plan, house));
             WantedVisit wanted = new(wish, visit.AddOnsByLine);
             Guid?[] lineIds = [.. visit.Lines.Select(line => (Guid?)line.Id)];
@@ -203,16 +211,4 @@ public sealed partial class BookingDesk
         };
 
     private static Refused NoRow() => new(StatusCodes.Status409Conflict, "series", "This visit does not repeat. Move it alone.");
-
-    private static Refused NotAllMoved(StartFinder finder, DayBook day, int grain, House house, int place)
-    {
-        Refused refused = new(
-            StatusCodes.Status409Conflict,
-            "start-taken",
-            "One of the visits does not fit any more, so none was moved. Look at the dates again.",
-            $"visits[{place}].start"
-        );
-        refused.More["reasons"] = ReasonWords.Of(finder.WhyNotFeasible(day, grain), house);
-        return refused;
-    }
 }

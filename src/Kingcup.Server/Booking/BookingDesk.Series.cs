@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
@@ -39,7 +40,8 @@ public sealed partial class BookingDesk
             // The same time by the clock; one that does not exist lies so much later.
             Instant start = date == first ? request.Start : date.At(time).InZoneLeniently(house.Location.Zone).ToInstant();
             DayBook day = (await book.DaysAsync(connection, setup, house, date, 1))[0];
-            all.Add(Occurrence(house, wanted.Wish, finder, day, start, visits));
+            VisitPlan? plan = finder.PlanFeasible(day, day.Day.GrainOfStart(start)!.Value);
+            all.Add(Occurrence(house, wanted.Wish, finder, day, start, plan, visits));
         }
 
         return all;
@@ -51,11 +53,11 @@ public sealed partial class BookingDesk
         StartFinder finder,
         DayBook day,
         Instant start,
+        VisitPlan? plan,
         IReadOnlyList<ClientVisit> visits
     )
     {
         int grain = day.Day.GrainOfStart(start)!.Value;
-        VisitPlan? plan = finder.PlanFeasible(day, grain);
         List<Reason> told = plan is null
             ? [.. finder.WhyNotFeasible(day, grain).SelectMany(refusal => refusal.Reasons)]
             :
@@ -164,17 +166,23 @@ public sealed partial class BookingDesk
         Audience audience = BookingChecks.AudienceOf(client, locked.ClientVisits, null, change.At);
         Guid seriesId = Guid.CreateVersion7();
         List<StoredVisit> stored = [];
+        List<TakenTime> laid = [];
         foreach ((OccurrenceRequest asked, LocalDate date) in dates)
         {
-            BookWindow window = await BookStore.WindowAsync(connection, BookReader.Asked(house, date, date), change.At);
-            // Those of the row that are not yet written stand in each other's way too.
-            window = window with { Taken = [.. window.Taken, .. stored.SelectMany(TakenBy)] };
-            DayBook day = BookReader.LayOut(setup, house, date, 1, window)[0];
+            DayBook day = await RowDayAsync(connection, setup, house, date, [], laid);
             VisitWish wish = asked.PractitionerId is { } who ? By(order.Wanted.Wish, who) : order.Wanted.Wish;
             StartFinder finder = new(house, wish);
             int grain = day.Day.GrainOfStart(asked.Start)!.Value;
             WantedVisit wanted = order.Wanted with { Wish = wish };
-            VisitPlan plan = finder.PlanFeasible(day, grain) ?? throw NotAll(finder, day, grain, house, stored.Count);
+            VisitPlan plan = finder.PlanFeasible(day, grain)
+                ?? throw NotAll(
+                    finder,
+                    day,
+                    grain,
+                    "One of the visits does not fit any more, so none was booked. Look at the dates again.",
+                    $"occurrences[{stored.Count}].start"
+                );
+            laid.AddRange(TakenBy(plan, house));
             stored.Add(
                 BookStore.Add(
                     transaction,
@@ -213,28 +221,10 @@ public sealed partial class BookingDesk
         return stored;
     }
 
-    private static IEnumerable<TakenTime> TakenBy(StoredVisit visit)
+    private static Refused NotAll(StartFinder finder, DayBook day, int grain, Sentence sentence, string field)
     {
-        Dictionary<Guid, Guid> services = visit.Lines.ToDictionary(line => line.Id, line => line.ServiceId);
-        return visit.Claims.Select(claim => new TakenTime(
-            claim.ResourceId,
-            claim.Unit,
-            claim.During,
-            visit.Visit.LocationId,
-            claim.OccupationId,
-            services[claim.OccupationId]
-        ));
-    }
-
-    private static Refused NotAll(StartFinder finder, DayBook day, int grain, House house, int place)
-    {
-        Refused refused = new(
-            StatusCodes.Status409Conflict,
-            "start-taken",
-            "One of the visits does not fit any more, so none was booked. Look at the dates again.",
-            $"occurrences[{place}].start"
-        );
-        refused.More["reasons"] = ReasonWords.Of(finder.WhyNotFeasible(day, grain), house);
+        Refused refused = new(StatusCodes.Status409Conflict, "start-taken", sentence, field);
+        refused.More["reasons"] = ReasonWords.Of(finder.WhyNotFeasible(day, grain), day.House);
         return refused;
     }
 
