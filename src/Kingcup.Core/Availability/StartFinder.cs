@@ -124,8 +124,16 @@ public sealed class StartFinder
             && _frame.House.Rooms.FirstOrDefault(room => room.Id == chosen) is { } room
             && !rule.Accepts(room);
         if (!_frame.Wish.Lines.Where(IsUnsuited).Any()) return null;
-        IEnumerable<LineWish> taken = _frame.Wish.Lines.Select((line, i) => IsUnsuited(line, i) ? line with { TakesUnsuitedRoom = true } : line);
-        return new StartFinder(_frame.House, _frame.Wish with { Lines = [.. taken] });
+        return new StartFinder(
+            _frame.House,
+            _frame.Wish with
+            {
+                Lines =
+                [
+                    .. _frame.Wish.Lines.Select((line, i) => IsUnsuited(line, i) ? line with { TakesUnsuitedRoom = true } : line),
+                ],
+            }
+        );
     }
 
     /// <summary>The visit as a client would book it at a start, or null when that start is not offered.</summary>

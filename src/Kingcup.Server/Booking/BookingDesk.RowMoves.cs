@@ -8,6 +8,7 @@ using Kingcup.Server.Money;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
+using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Booking;
 
@@ -205,7 +206,7 @@ public sealed partial class BookingDesk
             Date = date,
             Start = start,
             Fits = false,
-            Reasons = [],
+            Reasons = [new ReasonText(Gate.Date, ReasonCode.TooSoon, Say("That time has passed.").ToString(), null, null)],
             Nearest = null,
             Other = null,
         };

@@ -214,6 +214,10 @@ public sealed class SeriesTests(World world)
         (await StartsAsync(row)).ShouldBe([World.At(247, 12), World.At(261, 12), World.At(275, 10)]);
 
         (await TryMoveAsync(row[0], World.At(-3, 9))).Field.ShouldBe("start");
+        // Moved to today, the one before it would lie in the past, which is said of it alone.
+        JsonNode[] back = [.. Ok(await TryMoveAsync(row[1], World.At(2, 15), all: true)).AsArray().Select(one => one!)];
+        back[0]["there"]!["fits"]!.GetValue<bool>().ShouldBeFalse();
+        back[0]["there"]!["reasons"]![0]!["text"]!.GetValue<string>().ShouldBe("That time has passed.");
         ApiAnswer nobody = await world.Desk.PostAsync(
             $"/api/v1/visits/{row[0]["id"]}/series/try",
             new { start = World.At(248, 10), practitionerId = Guid.NewGuid() }

@@ -6,27 +6,16 @@ import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import { type Anyway as AnywayAnswer, type Start } from "../../api/staff";
-import { addDays, andWords, clock, dateIn, longDate, money, shortDate, timeWords, wallTime } from "../../shared/format";
+import type { Start } from "../../api/staff";
+import { addDays, clock, dateIn, longDate, money, shortDate, timeWords, wallTime } from "../../shared/format";
 import { Press } from "../../shared/Press";
 import { TimeField } from "../../shared/fields/TimeField";
+import { Anyway } from "./Anyway";
 import type { Carried } from "./carry/carried";
 import { instantOf, type Chosen } from "./fits";
 import type { LineRequest } from "./lines/lineDrafts";
 import { asWide, NarrowPart } from "./NarrowPart";
 import { useFirstFit } from "./useFirstFit";
-
-function anywayWith({ practitioner, rooms }: AnywayProps["anyway"]) {
-  const where = andWords(rooms);
-  return where
-    ? t`It can be booked all the same, with ${practitioner} in ${where}, over this:`
-    : t`It can be booked all the same, with ${practitioner}, over this:`;
-}
-
-function anywayWords(at: string, chosen: boolean, overbooks: boolean) {
-  if (overbooks) return chosen ? t`Chosen: overbook ${at} all the same` : t`Overbook ${at} all the same`;
-  return chosen ? t`Chosen: take ${at} all the same` : t`Take ${at} all the same`;
-}
 
 const Box = chakra("div");
 const days = 7;
@@ -278,51 +267,5 @@ function StartChoice({ start, zone, on, onChoose }: ChoiceProps) {
         {money(start.price)}
       </Box>
     </Plain>
-  );
-}
-
-type AnywayProps = {
-  anyway: AnywayAnswer;
-  start: string;
-  zone: string;
-  chosen: boolean;
-  onChoose: (start: Chosen) => void;
-};
-
-/** A time that fits only over something: what it would go over, to be read before it is chosen. */
-function Anyway({ anyway, start, zone, chosen, onChoose }: AnywayProps) {
-  const said = new Set(anyway.warnings.map((warning) => warning.text));
-  return (
-    <Box borderTopWidth="line" borderColor="line" mt="1.5" pt="1.5" display="grid" gap="1.5" justifyItems="start">
-      <Box>
-        {anywayWith(anyway)}
-        <Box as="ul" pl="4" listStyleType="disc">
-          {[...said].map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </Box>
-      </Box>
-      <Press
-        size="small"
-        look={anyway.overbooks ? "danger" : "plain"}
-        aria-pressed={chosen}
-        onClick={() =>
-          onChoose({
-            start,
-            end: anyway.end,
-            clock: wallTime(start, zone),
-            practitionerId: anyway.practitionerId,
-            practitioner: anyway.practitioner,
-            rooms: anyway.rooms,
-            price: anyway.price,
-            onGrid: false,
-            outsideOpening: false,
-            accept: anyway.accept,
-          })
-        }
-      >
-        {anywayWords(clock(start, zone), chosen, anyway.overbooks)}
-      </Press>
-    </Box>
   );
 }
