@@ -140,6 +140,8 @@ public sealed class WhatOthersDo : DemoHouse
     public async Task The_book_at_twice_its_size_cuts_nothing_off()
     {
         await BookAsync();
+        const string Week = "//*[@role='group' and @aria-label='This week' and .//button]";
+        using (Browser wide = AtTheDesk("2027-03-03")) wide.Find(Week);
         using Browser desk = new(Server, 640, 400);
         desk.SignIn();
         desk.Find("//nav");

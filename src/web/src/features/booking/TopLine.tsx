@@ -9,6 +9,7 @@ import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/fo
 import { Month } from "../../shared/fields/Month";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
+import { wide } from "../../theme/media";
 import { sentence } from "../../theme/recipes/sentence";
 import { ViewSelect } from "./views/ViewSelect";
 import { ClientSearch, type Found } from "../clients/ClientSearch";
@@ -38,7 +39,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       alignItems="center"
       gap="2"
       // On a narrow screen, or enlarged, it takes a second line rather than be cut off.
-      flexWrap={{ base: "wrap", lg: "nowrap" }}
+      flexWrap="wrap"
       minH="14"
       py="1.5"
       px="3"
@@ -70,7 +71,7 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       </Press>
       <Box
         as="h1"
-        minW={{ base: "0", lg: "55" }}
+        css={{ minW: "0", [wide]: { minW: "55" } }}
         textAlign="center"
         fontSize="title"
         whiteSpace="nowrap"
@@ -132,7 +133,7 @@ function Week({ locationId, date, onDay }: { locationId: string; date: string; o
     placeholderData: (before) => before,
   });
   return (
-    <Box display={{ base: "none", lg: "flex" }} gap="0.5" role="group" aria-label={t`This week`}>
+    <Box css={{ display: "none", [wide]: { display: "flex" } }} gap="0.5" role="group" aria-label={t`This week`}>
       {Array.from({ length: 7 }, (_, i) => addDays(monday, i)).map((day) => {
         const fullness = week.data?.find((item) => item.date === day)?.fullness;
         const says = fullness === undefined ? null : fullness === null ? t`nobody works` : t`${fullness} % full`;
