@@ -219,6 +219,7 @@ public static class KingcupServer
         SavedViewEndpoints.Map(api);
         CoveringEndpoints.Map(api);
         SeriesEndpoints.Map(api);
+        UnitEndpoints.Map(api);
         ClientEndpoints.Map(api);
         LinkEndpoints.Map(api);
         RecordEndpoints.Map(api);

@@ -130,6 +130,7 @@ public sealed class BookTransaction : IAsyncDisposable
 
     private readonly NpgsqlTransaction _transaction;
     private readonly List<NpgsqlBatchCommand> _writes = [];
+    private readonly List<NpgsqlBatchCommand> _last = [];
     private readonly HashSet<string> _notices = [];
 
     // In which time nothing that has run out is in the way.
@@ -194,12 +195,18 @@ public sealed class BookTransaction : IAsyncDisposable
     /// <param name="sql">One statement with named parameters.</param>
     /// <param name="values">An object whose properties are the parameters.</param>
     /// <param name="oneRow">Whether it has to change exactly one row; if not, the commit fails and nothing is kept.</param>
-    internal void Write(string sql, object values, bool oneRow = false)
-    {
+    internal void Write(string sql, object values, bool oneRow = false) =>
         // Divides by nothing where nothing was changed, so that the whole batch fails and the commit at its end is never reached.
-        NpgsqlBatchCommand command = new(oneRow ? $"WITH changed AS ({sql} RETURNING 1) SELECT 1 / count(*) FROM changed" : sql);
+        _writes.Add(Command(oneRow ? $"WITH changed AS ({sql} RETURNING 1) SELECT 1 / count(*) FROM changed" : sql, values));
+
+    /// <summary>Adds a statement that is to see everything else that was written.</summary>
+    internal void WriteLast(string sql, object values) => _last.Add(Command(sql, values));
+
+    private static NpgsqlBatchCommand Command(string sql, object values)
+    {
+        NpgsqlBatchCommand command = new(sql);
         foreach (NpgsqlParameter parameter in Parameters.Of(values)) command.Parameters.Add(parameter);
-        _writes.Add(command);
+        return command;
     }
 
     /// <summary>Adds an entry of the history.</summary>
@@ -220,7 +227,7 @@ public sealed class BookTransaction : IAsyncDisposable
                 new { LiveNotices.Channel, Notices = _notices.ToArray() }
             );
         await using NpgsqlBatch batch = new(Connection, _transaction);
-        foreach (NpgsqlBatchCommand command in _writes) batch.BatchCommands.Add(command);
+        foreach (NpgsqlBatchCommand command in _writes.Concat(_last)) batch.BatchCommands.Add(command);
         batch.BatchCommands.Add(new NpgsqlBatchCommand("COMMIT"));
         try
         {

@@ -244,6 +244,9 @@ public sealed record VisitAnswer
     /// <summary>What it costs altogether.</summary>
     public required MoneyAnswer Price { get; init; }
 
+    /// <summary>The units it is on, of rooms and pools that have several.</summary>
+    public required IReadOnlyList<UnitHeldAnswer> Units { get; init; }
+
     /// <summary>A note for the desk.</summary>
     public required string Note { get; init; }
 

@@ -131,6 +131,7 @@ internal static class DayPicture
             CancelledBy = visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null,
             CancelledLate = visit.CancelledLate,
             CancelUntil = BookingChecks.LastInTime(setup, stored),
+            Units = UnitsOf(setup, stored),
             Lines = [.. stored.Lines.Zip(stored.Price.Lines).Select(line => Line(setup, house, stored, line.First, line.Second))],
             Claims =
             [
@@ -165,6 +166,35 @@ internal static class DayPicture
             PayerId = visit.PayerId,
         };
     }
+
+    /// <summary>On which units its lines are, of rooms and pools that have several.</summary>
+    internal static IReadOnlyList<UnitHeldAnswer> UnitsOf(Setup setup, StoredVisit stored)
+    {
+        House house = setup.HouseOf(stored.Visit.LocationId)!;
+        Dictionary<Guid, (string Name, int Of)> several = house
+            .Rooms.Where(room => room.Capacity > 1)
+            .Select(room => (room.Id, room.Name, Of: room.Capacity))
+            .Concat(house.Pools.Where(pool => pool.Quantity > 1).Select(pool => (pool.Id, pool.Name, Of: pool.Quantity)))
+            .ToDictionary(resource => resource.Id, resource => (resource.Name, resource.Of));
+        if (!stored.Claims.Any(claim => several.ContainsKey(claim.ResourceId))) return [];
+        // A room that is kept from line to line is held in one go, by the first of them.
+        return
+        [
+            .. from line in stored.Lines.Index()
+               from claim in stored.Claims
+               where claim.Role is null && several.ContainsKey(claim.ResourceId)
+               where claim.Core.Start < line.Item.EndsAt && claim.Core.End > line.Item.StartsAt
+               where claim.OccupationId == line.Item.Id || IsKept(stored, line.Item, claim)
+               let resource = several[claim.ResourceId]
+               orderby line.Index, resource.Name, claim.Unit
+               select new UnitHeldAnswer(line.Index, claim.ResourceId, resource.Name, claim.Unit, resource.Of),
+        ];
+    }
+
+    private static bool IsKept(StoredVisit stored, AppointmentRow line, ClaimRow claim) =>
+        claim.ResourceId == line.RoomId
+        && stored.Lines.First(other => other.Id == claim.OccupationId).Person == line.Person
+        && !stored.Claims.Any(own => own.OccupationId == line.Id && own.ResourceId == line.RoomId);
 
     private static LineAnswer Line(Setup setup, House house, StoredVisit stored, AppointmentRow line, PricedLine price)
     {

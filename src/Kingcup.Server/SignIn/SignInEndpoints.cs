@@ -32,6 +32,9 @@ public sealed record SessionAnswer(
     bool NeedsCode = false
 )
 {
+    /// <summary>Their account: what others hear of their screens comes with it.</summary>
+    public required Guid StaffId { get; init; }
+
     /// <summary>Whether this person says of the visits that come to them where they stand.</summary>
     public required bool KeepsOwnVisits { get; init; }
 }
@@ -157,6 +160,7 @@ internal static class SignInEndpoints
             antiforgery.GetAndStoreTokens(http).RequestToken!,
             needsCode)
         {
+            StaffId = staff.Id,
             KeepsOwnVisits =
                 staff.PractitionerId is not null && (Rights.Of(staff.Role).Contains(Rights.KeepBook) || staff.KeepsOwnVisits),
         };

@@ -298,10 +298,10 @@ public static partial class BookStore
 
     /// <summary>
     /// Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other; the history of
-    /// the visits it belongs to says so.
+    /// the visits it belongs to says so. Asked last: of several visits that are laid anew, one may come to where another was.
     /// </summary>
     private static void Settle(BookTransaction transaction, StoredVisit left) =>
-        transaction.Write(
+        transaction.WriteLast(
             """
             WITH settled AS (
                 UPDATE claim k SET overbooked = false

@@ -211,7 +211,7 @@ public sealed record LineAddOn
 }
 
 /// <summary>A claim as it stands in the book.</summary>
-public sealed class ClaimRow
+public sealed record ClaimRow
 {
     /// <summary>The occupation that holds it; that of a line has the line's identity.</summary>
     public Guid OccupationId { get; init; }
@@ -242,6 +242,9 @@ public sealed class ClaimRow
 
     /// <summary>The blocks it was knowingly booked over.</summary>
     public Guid[] OverBlocks { get; init; } = [];
+
+    /// <summary>The same on another unit.</summary>
+    internal ClaimRow On(short unit) => this with { Unit = unit };
 }
 
 /// <summary>An answer a client gave when they booked.</summary>

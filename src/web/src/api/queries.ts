@@ -114,6 +114,9 @@ export const asks = {
   views: () => ask(["views"], () => staff.GET("/api/v1/views")),
   needsPlace: () => ask(["needs-place"], () => staff.GET("/api/v1/needs-place")),
   visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
+  /** Which of several equal places or things a visit has, and which it could have. */
+  visitUnits: (id: string) =>
+    ask(["visit", id, "units"], () => staff.GET("/api/v1/visits/{id}/units", { params: { path: { id } } })),
   visitCalled: (reference: string) =>
     ask(["visit", "called", reference], () =>
       staff.GET("/api/v1/visit-references/{reference}", { params: { path: { reference } } }),

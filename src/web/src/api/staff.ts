@@ -3,6 +3,8 @@ import { staffHere } from "../shared/staffHere";
 import type { components, paths } from "./generated/schema";
 
 type Schemas = components["schemas"];
+export type UnitHeld = Schemas["UnitHeldAnswer"];
+export type UnitOption = Schemas["UnitOption"];
 export type Session = Schemas["SessionAnswer"];
 export type DeskSetup = Schemas["DeskSetup"];
 export type Day = Schemas["DayAnswer"];

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import { presence } from "./presence";
+import { othersIn, presence } from "./presence";
 
 const nell = { key: "1", staffId: "n", name: "Nell", visitId: "v" };
 
@@ -20,6 +20,14 @@ describe("who has a visit open", () => {
     presence.forget(56_000);
     expect(presence.heard()).toEqual([]);
     presence.open(null);
+  });
+
+  it("is told by name, one's own other screens left out, and two of one name are two", () => {
+    const at = { at: 0 };
+    const namesake = { ...nell, ...at, key: "2", staffId: "m" };
+    expect(othersIn([nell, { ...nell, key: "3" }, namesake], "v", "self")).toEqual(["Nell", "Nell"]);
+    expect(othersIn([nell, namesake], "v", "n")).toEqual(["Nell"]);
+    expect(othersIn([nell], "other", "self")).toEqual([]);
   });
 
   it("is not answered where something else is open", () => {

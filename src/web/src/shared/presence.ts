@@ -48,6 +48,14 @@ const subscribe = (listener: () => void) => {
   return () => listeners.delete(listener);
 };
 
+/** Who has a visit open besides the account `self`, by name; two people may share one. */
+export const othersIn = (all: readonly Present[], visitId: string, self: string): string[] => {
+  const others = new Map(
+    all.filter((one) => one.visitId === visitId && one.staffId !== self).map((one) => [one.staffId, one.name]),
+  );
+  return [...others.values()];
+};
+
 /** Says that a visit is open here, and gives the names of the others who have it open. */
 export function useOthersIn(visitId: string, self: string): string[] {
   const heard = useSyncExternalStore(subscribe, presence.heard);
@@ -62,6 +70,5 @@ export function useOthersIn(visitId: string, self: string): string[] {
       presence.open(null);
     };
   }, [visitId]);
-  const others = heard.filter((one) => one.visitId === visitId && one.name !== self);
-  return [...new Set(others.map((one) => one.name))];
+  return othersIn(heard, visitId, self);
 }

@@ -500,6 +500,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** On which units of rooms and equipment a visit is, and where it could be instead. */
+        get: operations["getVisitsByIdUnits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/unit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a line of a visit on another unit; whoever is there changes to the one it leaves. Needs If-Match. */
+        post: operations["postVisitsByIdUnit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clients": {
         parameters: {
             query?: never;
@@ -5868,6 +5902,11 @@ export interface components {
              * @default false
              */
             needsCode: boolean;
+            /**
+             * Format: uuid
+             * @description Their account: what others hear of their screens comes with it.
+             */
+            staffId?: string;
             /** @description Whether this person says of the visits that come to them where they stand. */
             keepsOwnVisits?: boolean;
         };
@@ -6257,6 +6296,85 @@ export interface components {
             /** @description The visits as they stand now; one that had been booked is gone. */
             visits: components["schemas"]["VisitAnswer"][];
         };
+        /** @description Where a line of a visit could be instead, within the same room or pool. */
+        UnitChoiceAnswer: {
+            /** @description What it has. */
+            held: components["schemas"]["UnitHeldAnswer"];
+            /** @description The other units, in order. */
+            others: components["schemas"]["UnitOption"][];
+        };
+        /** @description A line of a visit on a unit of a room or pool that has several. */
+        UnitHeldAnswer: {
+            /**
+             * Format: int32
+             * @description Index of the line.
+             */
+            line: number;
+            /**
+             * Format: uuid
+             * @description The room or pool.
+             */
+            resourceId: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description The unit it is on, 0 for the first.
+             */
+            unit: number;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            of: number;
+        };
+        /** @description A visit that changes its unit for another. */
+        UnitMove: {
+            /** @description Whose it is. */
+            name: string;
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: int32
+             * @description The unit it would be on.
+             */
+            unit: number;
+        };
+        /** @description A unit a line could be on. */
+        UnitOption: {
+            /**
+             * Format: int32
+             * @description The unit, 0 for the first.
+             */
+            unit: number;
+            /** @description The visits of others that would change their unit for it; none where it is free. */
+            moves: components["schemas"]["UnitMove"][];
+            /** @description Why it cannot be had, or null. */
+            refused: null | string;
+        };
+        /** @description A line that is to be on another unit of its room or pool. */
+        UnitRequest: {
+            /**
+             * Format: int32
+             * @description Index of the line.
+             */
+            line: number;
+            /**
+             * Format: uuid
+             * @description The room or pool.
+             */
+            resourceId: string;
+            /**
+             * Format: int32
+             * @description The unit it is on, 0 for the first.
+             */
+            from: number;
+            /**
+             * Format: int32
+             * @description The unit it is to be on.
+             */
+            to: number;
+        };
         /**
          * @description Who can see and book a service on the public page.
          * @enum {unknown}
@@ -6315,6 +6433,8 @@ export interface components {
             end: components["schemas"]["Instant"];
             /** @description What it costs altogether. */
             price: components["schemas"]["MoneyAnswer"];
+            /** @description The units it is on, of rooms and pools that have several. */
+            units: components["schemas"]["UnitHeldAnswer"][];
             /** @description A note for the desk. */
             note: string;
             /** @description Why it was cancelled. */
@@ -8638,6 +8758,147 @@ export interface operations {
             };
             /** @description Precondition Failed */
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByIdUnits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitChoiceAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdUnit: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -223,7 +223,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             mode,
             open,
           }}
-          self={session.name}
+          self={session.staffId!}
           mayTakeOut={session.rights.includes("take-back")}
           at={search.get("at")}
           by={search.get("by")}

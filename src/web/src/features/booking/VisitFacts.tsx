@@ -2,10 +2,11 @@ import { t } from "@lingui/core/macro";
 import type { Visit } from "../../api/staff";
 import { clockRange, longDate, money } from "../../shared/format";
 import { Box } from "../../shared/layout";
+import { UnitPart } from "./lines/UnitPart";
 import { Fact } from "./Sheet";
 
 /** What a visit is. */
-export function VisitFacts({ visit, location }: { visit: Visit; location: string }) {
+export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; location: string; mayKeep: boolean }) {
   const isOne = visit.lines.length === 1;
   const names = [
     `${visit.client.givenName} ${visit.client.familyName}`,
@@ -18,7 +19,7 @@ export function VisitFacts({ visit, location }: { visit: Visit; location: string
         <br />
         {clockRange(visit.start, visit.end, visit.zone)}
       </Fact>
-      {visit.lines.map((line) => (
+      {visit.lines.map((line, i) => (
         <Box key={line.id}>
           <Fact label={t`Service`}>
             {line.service}
@@ -35,6 +36,11 @@ export function VisitFacts({ visit, location }: { visit: Visit; location: string
           {line.setMinutes && <Fact label={t`Length`}>{t`set by hand`}</Fact>}
           {line.addOns.length > 0 && <Fact label={t`Extras`}>{line.addOns.map((addOn) => addOn.name).join(", ")}</Fact>}
           {line.equipment.length > 0 && <Fact label={t`Equipment`}>{line.equipment.join(", ")}</Fact>}
+          {visit.units
+            .filter((held) => held.line === i)
+            .map((held) => (
+              <UnitPart key={`${held.resourceId} ${held.unit}`} visit={visit} held={held} mayKeep={mayKeep} />
+            ))}
         </Box>
       ))}
       <Fact label={t`Price`}>{money(visit.price)}</Fact>

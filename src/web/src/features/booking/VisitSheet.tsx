@@ -181,7 +181,7 @@ export function VisitSheet(props: Props) {
         <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => onMode("look")} />
       ) : (
         <>
-          <VisitFacts visit={item} location={location.name} />
+          <VisitFacts visit={item} location={location.name} mayKeep={mayKeep} />
           <VisitSteps
             visit={item}
             mayKeep={mayKeep}

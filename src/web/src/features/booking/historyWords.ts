@@ -20,6 +20,7 @@ export const done: Record<string, string> = {
   State: t`Changed`,
   Cancelled: t`Cancelled`,
   Undone: t`Undone`,
+  Unit: t`Another unit`,
   Deleted: t`Taken out`,
   "No clash any more": t`No clash any more`,
 };
