@@ -221,6 +221,7 @@ public static class KingcupServer
         SeriesEndpoints.Map(api);
         UnitEndpoints.Map(api);
         ClientEndpoints.Map(api);
+        AgainEndpoint.Map(api);
         LinkEndpoints.Map(api);
         RecordEndpoints.Map(api);
         MergeEndpoints.Map(api);

@@ -178,6 +178,7 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/visits/{none}/series/try", "owner manager desk" },
         { "POST", "/api/v1/visits/{none}/series/lay", "owner manager desk" },
         { "GET", "/api/v1/clients/{none}/visits", "owner manager desk" },
+        { "GET", "/api/v1/clients/{none}/again", "owner manager desk" },
         { "GET", "/api/v1/clients/{none}/record", "owner manager desk" },
         { "GET", "/api/v1/clients/{none}/timeline", "owner manager desk" },
         { "POST", "/api/v1/clients/{none}/notes", "owner manager desk" },

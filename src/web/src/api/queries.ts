@@ -134,6 +134,11 @@ export const asks = {
       staff.POST("/api/v1/visits/{id}/series/try", { params: { path: { id } }, body }),
     ),
   steps: () => ask(["steps"], () => staff.GET("/api/v1/undo")),
+  /** What a client is offered to have again. */
+  again: (id: string, locationId: string | null) =>
+    ask(["client", id, "again", locationId], () =>
+      staff.GET("/api/v1/clients/{id}/again", { params: { path: { id }, query: locationId ? { locationId } : {} } }),
+    ),
   clientVisits: (id: string, most: number) =>
     ask(["client", id, "visits", most], () =>
       staff.GET("/api/v1/clients/{id}/visits", { params: { path: { id }, query: { most } } }),

@@ -587,6 +587,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clients/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a client is offered to have again: what they usually have, and what they had last. */
+        get: operations["getClientsByIdAgain"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/password": {
         parameters: {
             query?: never;
@@ -2509,6 +2526,22 @@ export interface components {
              * @default false
              */
             suggested: boolean;
+        };
+        /** @description What a client is offered to have again. */
+        AgainAnswer: {
+            usual: null | components["schemas"]["VisitAnswer"];
+            /**
+             * Format: int32
+             * @description How often they had it among their last visits.
+             */
+            times: number;
+            /**
+             * Format: int32
+             * @description How many visits were looked at.
+             */
+            looked: number;
+            /** @description Their last other ones, the latest first. */
+            last: components["schemas"]["VisitAnswer"][];
         };
         /** @description Visits, one after another. */
         AgendaAnswer: {
@@ -9101,6 +9134,39 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdAgain: {
+        parameters: {
+            query?: {
+                locationId?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgainAnswer"];
                 };
             };
             /** @description Not Found */

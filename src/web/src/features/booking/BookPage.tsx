@@ -25,6 +25,7 @@ import { useLightsAhead } from "./carry/useLightsAhead";
 import { usePickingUp } from "./carry/usePickingUp";
 import { underneath } from "./Sheet";
 import { sheetPixels } from "../../theme/book";
+import { linesAgain } from "./lines/lineDrafts";
 import { visitDrafts } from "./visitDrafts";
 
 const Box = chakra("div");
@@ -69,8 +70,9 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   // Another place pointed at keeps who and what: a sheet that is open goes on.
   const fresh = useCallback(() => open.draft(draftId ?? crypto.randomUUID()), [draftId, open]);
   // A client who was found: the visit that is open goes on with them, or their own is opened.
-  const forClient = (client: Client) => {
+  const forClient = (client: Client, again?: Visit) => {
     const id = visitDrafts.forClient(client, draftId, locationId);
+    if (again) visitDrafts.set(id, locationId, { lines: linesAgain(again, setup) });
     if (id !== draftId) open.draft(id);
   };
   const pointAt = useCallback(
@@ -171,7 +173,8 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
         mayKeep={mayKeep}
         onDay={open.day}
         onNew={fresh}
-        onClient={forClient}
+        onClient={(client) => forClient(client)}
+        onUsual={forClient}
         find={find}
       />
       <Box display="flex" flex="1" minH="0" position="relative">
@@ -231,7 +234,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
           onPoint={pointAt}
           onPointFor={pointFor}
           onMode={setMode}
-          onClient={forClient}
+          onClient={(client) => forClient(client)}
         />
       </Box>
       {day.data && <InTheHouse day={day.data} onVisit={openVisit} />}

@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { type Client, type DeskSetup } from "../../api/staff";
+import { type Client, type DeskSetup, type Visit } from "../../api/staff";
 import { Floating } from "../../shared/Floating";
 import { addDays, longDate, mondayOf, shortDate, weekday } from "../../shared/format";
 import { Month } from "../../shared/fields/Month";
@@ -25,12 +25,13 @@ type Props = {
   onDay: (date: string, locationId?: string) => void;
   onNew: () => void;
   onClient: (client: Client) => void;
+  onUsual: (client: Client, usual: Visit) => void;
   /** What else the search field finds. */
   find: (typed: string) => Found[];
 };
 
 /** Location, date, the week at a glance, search, and the one button that starts a visit. */
-export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient, find }: Props) {
+export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient, onUsual, find }: Props) {
   const styles = useSlotRecipe({ recipe: sentence })();
   return (
     <Box
@@ -109,7 +110,16 @@ export function TopLine({ setup, location, date, mayKeep, onDay, onNew, onClient
       )}
       <Week locationId={location.id} date={date} onDay={onDay} />
       <Box flex="1" minW="30">
-        {mayKeep && <ClientSearch id="find" label={t`Find`} slash onChoose={onClient} more={find} />}
+        {mayKeep && (
+          <ClientSearch
+            id="find"
+            label={t`Find`}
+            slash
+            onChoose={onClient}
+            more={find}
+            usual={{ locationId: location.id, onTake: onUsual }}
+          />
+        )}
       </Box>
       {mayKeep && (
         <Press look="primary" onClick={() => onNew()} aria-keyshortcuts="n">

@@ -4,7 +4,7 @@ import { asks } from "../../api/queries";
 import { chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useId, useState, type KeyboardEvent } from "react";
-import { type Client } from "../../api/staff";
+import type { Client, Visit } from "../../api/staff";
 
 const Box = chakra("div");
 const Input = chakra("input");
@@ -29,10 +29,12 @@ type Props = {
   onNone?: (typed: string) => void;
   /** What else the words may mean. */
   more?: (typed: string) => Found[];
+  /** Where what one usually has is offered too, and who takes it. */
+  usual?: { locationId: string; onTake: (client: Client, usual: Visit) => void };
 };
 
 /** Finds clients by any words of name, number or address while one types. */
-export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone, more }: Props) {
+export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone, more, usual }: Props) {
   const own = useId();
   const inputId = id ?? own;
   const [text, setText] = useState("");
@@ -45,6 +47,9 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone, mo
   });
   const clients = search.length >= 2 ? (found.data ?? []) : [];
   const isFound = search.length >= 2 && found.isSuccess;
+  const only = usual && clients.length === 1 ? clients[0]! : null;
+  const again = useQuery({ ...asks.again(only?.id ?? "", usual?.locationId ?? null), enabled: only !== null });
+  const had = only ? again.data?.usual : null;
   const others = search.length >= 1 ? (more?.(search) ?? []) : [];
   // What can mean nothing else stands first; what may mean something else waits until the clients are there.
   const options: Found[] = [
@@ -65,6 +70,17 @@ export function ClientSearch({ id, label, slash, autoFocus, onChoose, onNone, mo
             label: t`Enter a new client`,
             ...(clients.length === 0 && { hint: t`Nobody of that name, number or address.` }),
             onChoose: () => onNone(text.trim()),
+          },
+        ]
+      : []),
+    // It comes later than the rest, and moves none of it.
+    ...(only && had
+      ? [
+          {
+            key: "usual",
+            label: t`The usual: ${had.lines.map((line) => line.service).join(" + ")}`,
+            hint: t`see where it fits`,
+            onChoose: () => usual!.onTake(only, had),
           },
         ]
       : []),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Visit } from "../../../api/staff";
-import { blankLine, linesOf, putInto, requestOf } from "./lineDrafts";
+import { blankLine, linesAgain, linesOf, putInto, requestOf } from "./lineDrafts";
 
 const visit = {
   lines: [
@@ -29,6 +29,15 @@ const visit = {
 } as unknown as Visit;
 
 describe("lines of a visit", () => {
+  it("are had again as new ones, by whoever is still here", () => {
+    const who = (hasLeft: boolean) => ({ practitioners: [{ id: "suki", name: "Suki", hasLeft }] });
+    const again = linesAgain(visit, who(false));
+    expect(again.map((line) => line.id)).toEqual([null, null]);
+    expect(again.map((line) => line.practitionerId)).toEqual(["suki", ""]);
+    expect(again[0]!.addOnIds).toEqual(["mask", "mask"]);
+    expect(linesAgain(visit, who(true)).map((line) => line.practitionerId)).toEqual(["", ""]);
+  });
+
   it("go on as what they are, with those who do them and only what was chosen by hand", () => {
     expect(requestOf(linesOf(visit))).toEqual([
       {

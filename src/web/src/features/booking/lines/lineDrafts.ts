@@ -1,5 +1,5 @@
 import type { components } from "../../../api/generated/schema";
-import type { Visit } from "../../../api/staff";
+import type { DeskSetup, Visit } from "../../../api/staff";
 import type { Chosen } from "../fits";
 
 export type LineRequest = components["schemas"]["DeskLineRequest"];
@@ -50,6 +50,13 @@ export const linesOf = (visit: Visit, again = false): LineDraft[] =>
       person: line.person,
     }),
   );
+
+/** The same again, without those who have left. */
+export const linesAgain = (visit: Visit, setup: Pick<DeskSetup, "practitioners">): LineDraft[] =>
+  linesOf(visit, true).map((line) => {
+    const stays = setup.practitioners.some((who) => who.id === line.practitionerId && !who.hasLeft);
+    return stays ? line : { ...line, practitionerId: "" };
+  });
 
 /** What the server is asked: every line that says what it is. */
 export const requestOf = (lines: LineDraft[]): LineRequest[] =>

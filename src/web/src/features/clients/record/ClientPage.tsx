@@ -4,11 +4,12 @@ import { useSlotRecipe } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { asks } from "../../../api/queries";
-import type { Client, DeskSetup } from "../../../api/staff";
+import type { Client, DeskSetup, Visit } from "../../../api/staff";
 import { longDate, plainDate } from "../../../shared/format";
 import { Box, Page, Row, Stack } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { record } from "../../../theme/recipes/record";
+import { linesAgain } from "../../booking/lines/lineDrafts";
 import { visitDrafts } from "../../booking/visitDrafts";
 import { ClientSheet } from "../ClientSheet";
 import { pressures } from "../likes";
@@ -27,15 +28,18 @@ export function ClientPage({ setup }: { setup: DeskSetup }) {
   const navigate = useNavigate();
   const styles = useSlotRecipe({ recipe: record })();
   const found = useQuery(asks.clientRecord(id));
+  const usual = useQuery(asks.again(id, null)).data?.usual;
   const file = found.data;
   if (!file) return <Page title={t`Client`}>{found.error?.message ?? t`Opening …`}</Page>;
   const client = file.client;
   const name = `${client.givenName} ${client.familyName}`;
-  const book = (whom: Client) => {
+  const book = (whom: Client, again?: Visit) => {
     // Where they were last, or first of all places.
-    const last = file.marks.at(-1)?.locationId;
+    const last = again?.locationId ?? file.marks.at(-1)?.locationId;
     const location = setup.locations.find((place) => place.id === last) ?? setup.locations[0]!;
-    navigate(`/day/${location.id}/${location.today}?new=${visitDrafts.forClient(whom, null, location.id)}`);
+    const draft = visitDrafts.forClient(whom, null, location.id);
+    if (again) visitDrafts.set(draft, location.id, { lines: linesAgain(again, setup) });
+    navigate(`/day/${location.id}/${location.today}?new=${draft}`);
   };
   const likes = [
     client.likesQuiet && t`likes it quiet`,
@@ -63,6 +67,11 @@ export function ClientPage({ setup }: { setup: DeskSetup }) {
               <Press onClick={() => setSearch({ open: "details" })}>
                 <Trans>Change details</Trans>
               </Press>
+              {usual && (
+                <Press onClick={() => book(client as Client, usual)}>
+                  <Trans>The usual: {usual.lines.map((line) => line.service).join(" + ")}</Trans>
+                </Press>
+              )}
               <Press look="primary" onClick={() => book(client as Client)}>
                 <Trans>New visit</Trans>
               </Press>
@@ -116,7 +125,7 @@ export function ClientPage({ setup }: { setup: DeskSetup }) {
         </Stack>
       </Page>
       {search.get("open") === "details" && (
-        <ClientSheet id={id} setup={setup} onVisit={book} onClose={() => setSearch({})} />
+        <ClientSheet id={id} setup={setup} onVisit={(whom) => book(whom)} onClose={() => setSearch({})} />
       )}
     </Box>
   );
