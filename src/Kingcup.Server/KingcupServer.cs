@@ -222,6 +222,7 @@ public static class KingcupServer
         UnitEndpoints.Map(api);
         ClientEndpoints.Map(api);
         AgainEndpoint.Map(api);
+        VisitNoteEndpoints.Map(api);
         LinkEndpoints.Map(api);
         RecordEndpoints.Map(api);
         MergeEndpoints.Map(api);

@@ -42,7 +42,12 @@ internal static class AgainEndpoint
             throw Refused.NotFound("There is no such client.");
         Setup setup = await book.SetupAsync(connection);
         // Twice as many as are looked at: what was cancelled, or is not done any more, is not offered.
-        IReadOnlyList<StoredVisit> latest = await BookStore.LatestOfAsync(connection, id, Instant.FromUtc(2200, 1, 1, 0, 0), 2 * SameAgain.Among);
+        IReadOnlyList<StoredVisit> latest = await BookStore.LatestOfAsync(
+            connection,
+            id,
+            Instant.FromUtc(2200, 1, 1, 0, 0),
+            2 * SameAgain.Among
+        );
         Dictionary<Guid, StoredVisit> visits = latest.Where(CanBeHadAgain).ToDictionary(visit => visit.Visit.Id);
         SameAgain again = SameAgain.Of(latest.Where(visit => visits.ContainsKey(visit.Visit.Id)).Select(Earlier));
         return TypedResults.Ok(

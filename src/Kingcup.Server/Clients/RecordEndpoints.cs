@@ -94,7 +94,8 @@ internal static class RecordEndpoints
         );
     }
 
-    private static async Task<Created<NoteAnswer>> NoteAsync(
+    /// <summary>Writes a note of whoever asks.</summary>
+    internal static async Task<Created<NoteAnswer>> NoteAsync(
         Guid id,
         NoteRequest request,
         HttpContext http,

@@ -167,6 +167,8 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/visits/{none}/move", "owner manager desk" },
         { "POST", "/api/v1/visits/{none}/lay", "owner manager desk" },
         { "DELETE", "/api/v1/visits/{none}", "owner manager" },
+        { "GET", "/api/v1/visits/{none}/notes", "owner manager desk" },
+        { "POST", "/api/v1/visits/{none}/notes", "owner manager desk" },
         { "GET", "/api/v1/visits/{none}/units", "owner manager desk" },
         { "POST", "/api/v1/visits/{none}/unit", "owner manager desk" },
         { "GET", "/api/v1/undo", "owner manager desk" },

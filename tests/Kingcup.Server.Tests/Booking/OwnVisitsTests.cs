@@ -36,6 +36,33 @@ public sealed class OwnVisitsTests(SetupWorld world) : IClassFixture<SetupWorld>
         who.PostAsync($"/api/v1/visits/{visit["id"]}/state", new { state }, World.Match(visit));
 
     [Fact]
+    public async Task What_is_written_down_about_a_client_is_read_and_written_by_those_they_come_to()
+    {
+        using ApiClient ines = await ApiClient.SignedInAsync(world.Server, "ines@harrowmere.test");
+        JsonNode own = await BookAsync("Ines Calloway", "Deep tissue 60", "2027-03-03T15:00:00Z"),
+            other = await BookAsync("Tobias Quill", "Deep tissue 60", "2027-03-04T14:00:00Z");
+        static string Notes(JsonNode visit) => $"/api/v1/visits/{visit["id"]}/notes";
+        ApiAnswer kept = await ines.PostAsync(Notes(own), new { words = " Left shoulder, slowly. " }, World.Key());
+        kept.Status.ShouldBe(HttpStatusCode.Created, kept.Body?.ToJsonString());
+        foreach (ApiClient reader in new[] { ines, world.Desk })
+        {
+            JsonNode note = (await reader.GetAsync(Notes(own))).Body!.AsArray().Single()!;
+            note["words"]!.GetValue<string>().ShouldBe("Left shoulder, slowly.");
+            note["author"]!.GetValue<string>().ShouldBe("Ines Calloway");
+        }
+
+        (await ines.PostAsync(Notes(own), new { words = " " }, World.Key())).Field.ShouldBe("words");
+        foreach (string path in new[] { Notes(other), $"/api/v1/visits/{Guid.NewGuid()}/notes" })
+        {
+            (await ines.GetAsync(path)).Status.ShouldBe(HttpStatusCode.Forbidden);
+            (await ines.PostAsync(path, new { words = "x" }, World.Key())).Status.ShouldBe(HttpStatusCode.Forbidden);
+        }
+
+        (await world.Desk.GetAsync(Notes(other))).Body!.AsArray().ShouldBeEmpty();
+        (await world.Desk.GetAsync($"/api/v1/visits/{Guid.NewGuid()}/notes")).Status.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
     public async Task Their_own_and_only_as_long_as_they_may()
     {
         using ApiClient ines = await ApiClient.SignedInAsync(world.Server, "ines@harrowmere.test");

@@ -114,6 +114,9 @@ export const asks = {
   views: () => ask(["views"], () => staff.GET("/api/v1/views")),
   needsPlace: () => ask(["needs-place"], () => staff.GET("/api/v1/needs-place")),
   visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
+  /** What was written down about whoever comes. */
+  visitNotes: (id: string) =>
+    ask(["visit", id, "notes"], () => staff.GET("/api/v1/visits/{id}/notes", { params: { path: { id } } })),
   /** Which of several equal places or things a visit has, and which it could have. */
   visitUnits: (id: string) =>
     ask(["visit", id, "units"], () => staff.GET("/api/v1/visits/{id}/units", { params: { path: { id } } })),

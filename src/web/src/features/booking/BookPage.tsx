@@ -227,6 +227,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
             open,
           }}
           self={session.staffId!}
+          practitionerId={session.practitionerId ?? null}
           mayTakeOut={session.rights.includes("take-back")}
           at={search.get("at")}
           by={search.get("by")}

@@ -19,6 +19,7 @@ type Props = {
   location: DeskSetup["locations"][number];
   date: string;
   self: string;
+  practitionerId: string | null;
   mayKeep: boolean;
   mayTakeOut: boolean;
   mayChangeDays: boolean;
@@ -62,6 +63,7 @@ export function BookSheets(props: Props) {
     location,
     date,
     self,
+    practitionerId,
     mayKeep,
     mayTakeOut,
     mayChangeDays,
@@ -138,6 +140,7 @@ export function BookSheets(props: Props) {
           known={visit}
           setup={setup}
           self={self}
+          practitionerId={practitionerId}
           mayKeep={mayKeep}
           mayTakeOut={mayTakeOut}
           date={date}

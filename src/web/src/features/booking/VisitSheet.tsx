@@ -9,6 +9,7 @@ import { andWords } from "../../shared/format";
 import { Box } from "../../shared/layout";
 import { useOthersIn } from "../../shared/presence";
 import { answerOf, Problem } from "../../shared/problem";
+import { Press } from "../../shared/Press";
 import { say } from "../../shared/toasts";
 import { marks } from "./BlockMark";
 import { CancelForm } from "./CancelForm";
@@ -20,11 +21,12 @@ import { Reasons } from "./Reasons";
 import { Refusal, Sheet } from "./Sheet";
 import { undoLast } from "./undo/undoing";
 import { useLaying } from "./useLaying";
+import { VisitNotes } from "./VisitNotes";
 import { VisitFacts } from "./VisitFacts";
 import { Versions } from "./Versions";
 import { VisitSteps } from "./VisitSteps";
 
-export type VisitMode = "look" | "move" | "change" | "cancel" | "history";
+export type VisitMode = "look" | "move" | "change" | "cancel" | "history" | "notes";
 
 type Props = {
   id: string;
@@ -33,6 +35,8 @@ type Props = {
   setup: DeskSetup;
   /** Who looks. */
   self: string;
+  /** The practitioner they are, if they are one. */
+  practitionerId: string | null;
   mayKeep: boolean;
   /** Whether this person may take out what was entered by mistake. */
   mayTakeOut: boolean;
@@ -62,6 +66,7 @@ export function VisitSheet(props: Props) {
     known,
     setup,
     self,
+    practitionerId,
     mayKeep,
     mayTakeOut,
     date,
@@ -179,6 +184,13 @@ export function VisitSheet(props: Props) {
         />
       ) : mode === "history" ? (
         <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => onMode("look")} />
+      ) : mode === "notes" ? (
+        <>
+          <VisitNotes visitId={id} />
+          <Press onClick={() => onMode("look")}>
+            <Trans>Back to the visit</Trans>
+          </Press>
+        </>
       ) : (
         <>
           <VisitFacts visit={item} location={location.name} mayKeep={mayKeep} />
@@ -189,6 +201,7 @@ export function VisitSheet(props: Props) {
             busy={act.isPending}
             onState={(state) => act.mutate({ kind: "state", state })}
             onMode={onMode}
+            mayRead={mayKeep || item.claims.some((claim) => claim.resourceId === practitionerId)}
             onClient={() => onClient(item.client.id)}
             onTakeOut={() => act.mutate({ kind: "takeOut" })}
           />

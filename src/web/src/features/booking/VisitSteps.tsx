@@ -15,12 +15,14 @@ type Props = {
   busy: boolean;
   onState: (state: VisitState) => void;
   onMode: (mode: VisitMode) => void;
+  /** Whether this person may read what was written down about the client. */
+  mayRead: boolean;
   onClient: () => void;
   onTakeOut: () => void;
 };
 
 /** What can be done with a visit as it stands. */
-export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, onClient, onTakeOut }: Props) {
+export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, mayRead, onClient, onTakeOut }: Props) {
   const [asks, setAsks] = useState(false);
   const mayChange = mayKeep && !["done", "noShow", "cancelled"].includes(visit.state);
   return (
@@ -60,6 +62,11 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
         {mayKeep && (
           <Press look="quiet" size="small" onClick={onClient}>
             <Trans>Client</Trans>
+          </Press>
+        )}
+        {mayRead && (
+          <Press look="quiet" size="small" onClick={() => onMode("notes")}>
+            <Trans>Notes</Trans>
           </Press>
         )}
         <Press look="quiet" size="small" onClick={() => onMode("history")}>

@@ -2,6 +2,7 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import { useMutation, useQueries, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { asks } from "../../../api/queries";
 import { refreshBook } from "../../../api/refresh";
 import { staff, type DeskSetup, type Session, type Visit, type VisitState } from "../../../api/staff";
@@ -14,6 +15,7 @@ import { myDay } from "../../../theme/recipes/myDay";
 import { marks } from "../BlockMark";
 import { makeScale } from "../scale";
 import { isForward, verb } from "../steps";
+import { VisitNotes } from "../VisitNotes";
 import { BlockTheRest } from "./BlockTheRest";
 import { entriesOf, nextOf, type Entry } from "./ownDay";
 
@@ -138,6 +140,7 @@ function Next({ entry, zone, mayKeep }: NextProps) {
           {visit.note}
         </Box>
       )}
+      <Notes visit={visit} />
       {mayKeep && steps.length > 0 && (
         <Box css={styles["steps"]}>
           {steps.map((state, i) => (
@@ -168,7 +171,27 @@ function Row({ entry, zone, now }: { entry: Entry; zone: string; now: string }) 
             ? [...entry.services, ...entry.rooms].join(" · ")
             : t`until ${clock(entry.until, zone)}`}
         </small>
+        {entry.kind === "visit" && entry.until <= now && <Notes visit={entry.visit} />}
       </Box>
+    </Box>
+  );
+}
+
+/** What was written down about whoever comes, opened with a thumb. */
+function Notes({ visit }: { visit: Visit }) {
+  const [isOpen, setOpen] = useState(false);
+  const name = `${visit.client.givenName} ${visit.client.familyName}`;
+  return (
+    <Box mt="1">
+      <Press
+        size="small"
+        aria-expanded={isOpen}
+        aria-label={t`Notes on ${name}`}
+        onClick={() => setOpen(!isOpen)}
+      >
+        <Trans>Notes</Trans>
+      </Press>
+      {isOpen && <VisitNotes visitId={visit.id} />}
     </Box>
   );
 }
