@@ -296,6 +296,39 @@ public sealed class Browser : IDisposable
     public void Keys(string held, string keys) =>
         new OpenQA.Selenium.Interactions.Actions(_driver).KeyDown(held).SendKeys(keys).KeyUp(held).Perform();
 
+    /// <summary>Goes on with the tabulator until something has the focus; nothing but keys is used.</summary>
+    /// <param name="xpath">What is to have it.</param>
+    /// <param name="back">Whether to go backward.</param>
+    public void TabTo(string xpath, bool back = false)
+    {
+        Find(xpath);
+        List<string> passed = [];
+        for (int steps = 0; steps < 200; steps++)
+        {
+            if (HasFocus(xpath)) return;
+            IWebElement focused = _driver.SwitchTo().ActiveElement();
+            passed.Add($"{focused.TagName} {focused.GetAttribute("aria-label")} {(focused.TagName == "body" ? "" : focused.Text)}");
+            if (back) Keys(OpenQA.Selenium.Keys.Shift, OpenQA.Selenium.Keys.Tab);
+            else Keys(OpenQA.Selenium.Keys.Tab);
+        }
+
+        throw new TimeoutException($"The tabulator never comes to {xpath} at {Url}. It went by:\n{string.Join('\n', passed)}");
+    }
+
+    /// <summary>Whether one of the elements has the focus.</summary>
+    public bool HasFocus(string xpath)
+    {
+        IWebElement focused = _driver.SwitchTo().ActiveElement();
+        return _driver.FindElements(By.XPath(xpath)).Any(element => element.Equals(focused));
+    }
+
+    /// <summary>Goes to a button by what it says and presses it with the keyboard.</summary>
+    public void EnterButton(string name)
+    {
+        TabTo($"//button[normalize-space()={Quote(name)} or @aria-label={Quote(name)}]");
+        Keys(OpenQA.Selenium.Keys.Enter);
+    }
+
     public void Says(string text) => Until(() => Text.Contains(text, StringComparison.OrdinalIgnoreCase), $"\"{text}\"");
 
     public void SignIn(string email = "desk@harrowmere.test")

@@ -20,7 +20,7 @@ internal static class VisitNoteEndpoints
             .Problems();
         group
             .MapGet("", FindAsync)
-            .WithSummary("What was written down about the client of a visit, the newest first. A practitioner asks of visits of their own.");
+            .WithSummary("What was written down about the client of a visit. A practitioner asks of visits of their own.");
         group
             .MapPost("", AddAsync)
             .WithSummary("Writes something down about the client of a visit. A practitioner does it of visits of their own.");

@@ -1,6 +1,6 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Visit, VisitState } from "../../api/staff";
 import { Dialog } from "../../shared/Dialog";
 import { Box, Row } from "../../shared/layout";
@@ -24,11 +24,18 @@ type Props = {
 /** What can be done with a visit as it stands. */
 export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, mayRead, onClient, onTakeOut }: Props) {
   const [asks, setAsks] = useState(false);
+  // The step that was pressed is gone. The focus stays among what comes next, on none of it: pressed twice, nothing is taken back.
+  const steps = useRef<HTMLDivElement>(null);
+  const seen = useRef(visit.state);
+  useEffect(() => {
+    if (seen.current !== visit.state && document.activeElement === document.body) steps.current?.focus();
+    seen.current = visit.state;
+  }, [visit.state]);
   const mayChange = mayKeep && !["done", "noShow", "cancelled"].includes(visit.state);
   return (
     <>
       {mayKeep && (
-        <Row gap="1.5" mt="3.5">
+        <Row gap="1.5" mt="3.5" ref={steps} tabIndex={-1} role="group" aria-label={t`What comes next`} outline="none">
           {visit.next
             .filter((state) => state !== "cancelled")
             .map((state, i) => (

@@ -1,23 +1,26 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useState } from "react";
+import { useState, type FormEvent } from "react";
 import { SelectField, TextField } from "../../shared/Field";
 import { shortDate } from "../../shared/format";
 import { DateField } from "../../shared/fields/DateField";
 import { TimeField } from "../../shared/fields/TimeField";
 import { CheckField, ChoiceField, weekdays } from "../../shared/inputs";
-import { Box, Row, Stack } from "../../shared/layout";
+import { asForm, Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { type Day, type Draft } from "./blocks";
 
 export function BlockForm({
   draft,
+  isDrawn,
   errors,
   onChange,
   onSave,
   onLeave,
 }: {
   draft: Draft;
+  /** Whether its times were drawn, and only what it is for is left to say. */
+  isDrawn: boolean;
   errors: Record<string, string>;
   onChange: (draft: Draft) => void;
   onSave: () => void;
@@ -30,11 +33,23 @@ export function BlockForm({
     setDate(null);
   };
   return (
-    <Stack gap="2.5" mb="3" bg="paper" p="3" borderRadius="card">
+    <Stack
+      {...asForm}
+      gap="2.5"
+      mb="3"
+      bg="paper"
+      p="3"
+      borderRadius="card"
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        onSave();
+      }}
+    >
       <Row alignItems="start">
         <Box w="41">
           <SelectField
             label={t`How often`}
+            autoFocus={!isDrawn}
             value={draft.kind}
             onChange={(e) => set({ kind: e.target.value as Draft["kind"] })}
           >
@@ -164,12 +179,13 @@ export function BlockForm({
       )}
       <TextField
         label={t`What for`}
+        autoFocus={isDrawn}
         value={draft.reason}
         error={errors["reason"]}
         onChange={(e) => set({ reason: e.target.value })}
       />
       <Row>
-        <Press look="primary" onClick={onSave}>
+        <Press look="primary" type="submit">
           <Trans>Save</Trans>
         </Press>
         <Press onClick={onLeave}>

@@ -7,6 +7,7 @@ import { ifMatch, type Block } from "../../api/setup";
 import { staff } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
 import { Outcome, useChange } from "../../shared/change";
+import { useFocusBack } from "../../shared/focusBack";
 import { shortDate, timeWords } from "../../shared/format";
 import { Box, Row, Section } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -55,6 +56,7 @@ export function BlockList({
   };
   const [draft, setDraft] = useState<Draft | null>(drawn ? { ...fresh, ...drawn } : null);
   const blocks = useQuery(asks.blocks(resourceId));
+  const opener = useFocusBack(draft !== null);
   const save = useChange(
     (wanted: Draft, headers) => {
       const body: Block = {
@@ -130,7 +132,7 @@ export function BlockList({
         mayChange &&
         !draft && (
           <Row gap="1">
-            <Press size="small" onClick={() => setDraft(fresh)}>
+            <Press size="small" ref={opener} onClick={() => setDraft(fresh)}>
               <Trans>Block time</Trans>
             </Press>
             {date && (
@@ -149,6 +151,7 @@ export function BlockList({
       {draft && (
         <BlockForm
           draft={draft}
+          isDrawn={drawn !== undefined && drawn !== null}
           errors={save.errors}
           onChange={setDraft}
           onSave={() => save.run(draft)}

@@ -183,12 +183,7 @@ function Notes({ visit }: { visit: Visit }) {
   const name = `${visit.client.givenName} ${visit.client.familyName}`;
   return (
     <Box mt="1">
-      <Press
-        size="small"
-        aria-expanded={isOpen}
-        aria-label={t`Notes on ${name}`}
-        onClick={() => setOpen(!isOpen)}
-      >
+      <Press size="small" aria-expanded={isOpen} aria-label={t`Notes on ${name}`} onClick={() => setOpen(!isOpen)}>
         <Trans>Notes</Trans>
       </Press>
       {isOpen && <VisitNotes visitId={visit.id} />}

@@ -8,12 +8,24 @@ import { say, sayProblem } from "../../../shared/toasts";
 
 let isUndoing = false;
 
+/** Waits for what is on its way to be saved: whoever undoes at once means that, not what came before it. */
+const settled = (queries: QueryClient) =>
+  new Promise<void>((resolve) => {
+    if (queries.isMutating() === 0) return resolve();
+    const stop = queries.getMutationCache().subscribe(() => {
+      if (queries.isMutating() > 0) return;
+      stop();
+      resolve();
+    });
+  });
+
 /** Undoes the last thing this person did in the book that has not been undone, and says what came of it. */
 export async function undoLast(queries: QueryClient) {
   // A key held down undoes one thing after another, never one twice.
   if (isUndoing) return;
   isUndoing = true;
   try {
+    await settled(queries);
     const steps = await queries.fetchQuery({ ...asks.steps(), staleTime: 0 });
     const last = steps.find((step) => !step.isUndone);
     if (!last) {

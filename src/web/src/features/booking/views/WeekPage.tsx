@@ -97,7 +97,7 @@ export function WeekPage({ session, setup }: Props) {
         <WeekPicture
           days={week.data.days}
           glowOn={carry.bandsOn}
-          isCarrying={carry.carried !== undefined}
+          carried={carry.carried?.reference}
           onVisit={(day, id) => void navigate(`/day/${location.id}/${day}?visit=${id}`)}
           onFree={
             mayKeep
@@ -119,11 +119,12 @@ type PictureProps = {
   onVisit: (day: string, id: string) => void;
   /** Where on a day what is carried fits. */
   glowOn: (date: string) => { from: string; until: string }[] | undefined;
-  isCarrying: boolean;
+  /** The reference of what is carried. */
+  carried: string | undefined;
   onFree: ((day: Day, practitionerId: string | null, at: string) => void) | undefined;
 };
 
-function WeekPicture({ days, glowOn, isCarrying, onVisit, onFree }: PictureProps) {
+function WeekPicture({ days, glowOn, carried, onVisit, onFree }: PictureProps) {
   const styles = useSlotRecipe({ recipe: look })();
   const { first, last, scales } = sharedHours(days);
   const picture = useRef<HTMLDivElement>(null);
@@ -143,8 +144,9 @@ function WeekPicture({ days, glowOn, isCarrying, onVisit, onFree }: PictureProps
         ref={picture}
         role="grid"
         aria-label={t`Visits by day`}
-        css={styles["lanes"]}
-        data-carrying={isCarrying ? "" : undefined}
+        // What is carried lets a press through to the light under it.
+        css={{ ...styles["lanes"], [`& [data-visit="${carried}"]`]: { pointerEvents: "none" } }}
+        data-carrying={carried ? "" : undefined}
         onKeyDown={keys}
       >
         <Box role="rowgroup" css={styles["group"]}>
