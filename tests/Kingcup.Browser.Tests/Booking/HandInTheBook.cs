@@ -42,7 +42,10 @@ public sealed class HandInTheBook : DemoHouse
         desk.Script("document.querySelector('[data-lane=\"Ines Calloway\"] button[data-visit]').focus()");
         desk.Keys("l");
         desk.Find(At("10:00–11:05"));
-        desk.Keys("s");
+        // Pressed quickly one after another they add up, whatever is still on its way.
+        desk.Keys("lllss");
+        desk.Find(At("10:00–11:10"));
+        desk.Keys("ss");
         desk.Find(At("10:00–11:00"));
         // Pulled over the end of what fits, it stays, and its sheet says why.
         using ApiClient api = await ApiClient.SignedInAsync(Server);

@@ -127,7 +127,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
       open.visit(visitId, mode === "look" ? "move" : mode, { at, ...(practitionerId && { by: practitionerId }) }),
     [mode, open, visitId],
   );
-  const { pickUp, letGo, stretch } = usePickingUp({
+  const { pickUp, letGo, stretch, stretchBy } = usePickingUp({
     date,
     carry: setDragged,
     onDay: open.day,
@@ -201,6 +201,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
               onLane={mayChangeDays ? open.lane : undefined}
               pickUp={mayKeep ? pickUp : null}
               onStretch={mayKeep ? stretch : undefined}
+              onStretchBy={mayKeep ? stretchBy : undefined}
               onEdge={mayChangeDays ? open.edge : undefined}
               onDraw={mayKeep ? draw : undefined}
               letGo={letGo}

@@ -56,13 +56,15 @@ type Props = {
   onEdge?: Opening["edge"] | undefined;
   /** Takes the new length of a line; missing where this person may not. */
   onStretch: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
+  /** Makes a line longer by so many minutes, or shorter. */
+  onStretchBy: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
   /** Takes a stretch that was drawn over free time; missing where this person may not. */
   onDraw: ((drawn: Drawn) => void) | undefined;
 };
 
 /** Time from left to right, a lane for everyone and everything. */
 export function Lanes(props: Props) {
-  const { day, at, covered, carried, onFree, onLane, pickUp, letGo, onStretch, onDraw, onEdge } = props;
+  const { day, at, covered, carried, onFree, onLane, pickUp, letGo, onStretch, onStretchBy, onDraw, onEdge } = props;
   const [chosen, onVisit] = usePressed(props.chosen, props.onVisit);
   const scale = useMemo(() => makeScale(day.from, day.until), [day.from, day.until]);
   const blocks = useMemo(() => blocksOf(day), [day]);
@@ -106,7 +108,7 @@ export function Lanes(props: Props) {
   useCarrying({ picture, layer, day, scale, carried, lights });
   useDragging({ picture, day, scale, carried, lights, pickUp, letGo });
   useDrawing({ picture, layer, day, scale, onDraw, onStretch, onEdge });
-  useStretchKeys({ day, onStretch });
+  useStretchKeys({ day, onStretchBy });
   usePutting({ date: day.date, zone: day.zone, carried, lights });
   const keys = useRoving(picture);
   const place = (event: MouseEvent) => {

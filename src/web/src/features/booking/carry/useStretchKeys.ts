@@ -1,11 +1,11 @@
 import { useEffect, useRef } from "react";
 import type { Day, Visit } from "../../../api/staff";
 import { isSingleKey } from "../../../shared/singleKeys";
-import { least, minutesFrom } from "./drawing";
+import { least } from "./drawing";
 
 type Wanted = {
   day: Day;
-  onStretch: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
+  onStretchBy: ((visit: Visit, lineId: string, minutes: number) => void) | undefined;
 };
 
 /** The keys l and s make the line whose block has the focus longer, or shorter, by five minutes. */
@@ -19,12 +19,12 @@ export function useStretchKeys(wanted: Wanted) {
       const step = { l: least, s: -least }[event.key];
       const block = (event.target as HTMLElement).closest<HTMLElement>("[data-visit][data-line]");
       if (!step || !block || !isSingleKey(event)) return;
-      const { day, onStretch } = present.current;
+      const { day, onStretchBy } = present.current;
       const visit = day.visits.find((other) => other.reference === block.dataset["visit"]);
       const line = visit?.lines.find((other) => other.id === block.dataset["line"]);
-      if (!visit?.canMove || !line || !onStretch) return;
+      if (!visit?.canMove || !line || !onStretchBy) return;
       event.preventDefault();
-      onStretch(visit, line.id, Math.max(least, minutesFrom(line.start, line.end) + step));
+      onStretchBy(visit, line.id, step);
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);

@@ -11,13 +11,14 @@ import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 import { say } from "../../../shared/toasts";
 import { Fact, Refusal } from "../Sheet";
+import { isOpen } from "../steps";
 import { undoLast } from "../undo/undoing";
 
 type Props = { visit: Visit; held: UnitHeld; mayKeep: boolean };
 
 /** Which of several equal places or things a visit has: told, and changed to another one. */
 export function UnitPart({ visit, held, mayKeep }: Props) {
-  const [isOpen, setOpen] = useState(false);
+  const [isShown, setShown] = useState(false);
   const own = visit.units.filter((other) => other.line === held.line && other.resourceId === held.resourceId);
   return (
     <>
@@ -25,19 +26,19 @@ export function UnitPart({ visit, held, mayKeep }: Props) {
         <Trans>
           no. {held.unit + 1} of {held.of}
         </Trans>
-        {mayKeep && own.length < held.of && (
+        {mayKeep && isOpen(visit.state) && own.length < held.of && (
           <Press
             size="small"
             ml="2"
-            aria-expanded={isOpen}
+            aria-expanded={isShown}
             aria-label={t`Another ${held.name}`}
-            onClick={() => setOpen(!isOpen)}
+            onClick={() => setShown(!isShown)}
           >
             <Trans>Another</Trans>
           </Press>
         )}
       </Fact>
-      {isOpen && <Others visit={visit} held={held} onDone={() => setOpen(false)} />}
+      {isShown && <Others visit={visit} held={held} onDone={() => setShown(false)} />}
     </>
   );
 }
