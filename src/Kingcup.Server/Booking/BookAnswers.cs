@@ -220,6 +220,9 @@ public sealed record VisitAnswer
     /// <summary>Whether it may be moved.</summary>
     public required bool CanMove { get; init; }
 
+    /// <summary>Whether its lines may be changed where it stands.</summary>
+    public required bool CanChange { get; init; }
+
     /// <summary>"Desk" or "Online".</summary>
     public required string Source { get; init; }
 

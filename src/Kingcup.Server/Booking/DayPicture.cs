@@ -118,6 +118,7 @@ internal static class DayPicture
             MinutesLate = VisitStates.MinutesLate(standing, visit.StartsAt),
             Next = VisitStates.After(standing, visit.StartsAt, now),
             CanMove = VisitStates.CanMove(visit.VisitState),
+            CanChange = VisitStates.CanChange(visit.VisitState),
             Source = visit.Source,
             IsFirst = visit.IsFirst,
             Client = new VisitClientAnswer(visit.ClientId, visit.GivenName, visit.FamilyName, visit.Phone, visit.Email, visit.Alert),

@@ -49,6 +49,19 @@ public sealed class LayingTests(World world)
     private async Task<JsonNode> FindAsync(JsonNode visit) => Ok(await world.Desk.GetAsync($"/api/v1/visits/{visit["id"]}"));
 
     [Fact]
+    public async Task Whoever_is_in_treatment_stays_longer_where_they_are()
+    {
+        JsonNode visit = await world.BookAsync("Podiatry 40", World.At(0, 9), "Rafe Lindqvist");
+        foreach (string state in new[] { "arrived", "inTreatment" })
+            visit = Ok(await world.Desk.PostAsync($"/api/v1/visits/{visit["id"]}/state", new { state }, World.Match(visit)));
+        (visit["canMove"]!.GetValue<bool>(), visit["canChange"]!.GetValue<bool>()).ShouldBe((false, true));
+        JsonNode longer = await LayAsync(visit, World.At(0, 9), Stays(visit, minutes: 55));
+        longer["end"]!.GetValue<string>().ShouldBe(World.At(0, 9, 55));
+        longer["state"]!.GetValue<string>().ShouldBe("inTreatment");
+        (await TryLayAsync(longer, World.At(0, 11), Stays(longer))).Code.ShouldBe("state");
+    }
+
+    [Fact]
     public async Task A_line_is_added_to_a_visit_that_stands_and_taken_out_and_all_of_it_is_undone_step_by_step()
     {
         string start = World.At(37, 9);

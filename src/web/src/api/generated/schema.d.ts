@@ -646,7 +646,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What was written down about the client of a visit, the newest first. A practitioner asks of visits of their own. */
+        /** What was written down about the client of a visit. A practitioner asks of visits of their own. */
         get: operations["getVisitsByIdNotes"];
         put?: never;
         /** Writes something down about the client of a visit. A practitioner does it of visits of their own. */
@@ -6468,6 +6468,8 @@ export interface components {
             next: components["schemas"]["VisitState"][];
             /** @description Whether it may be moved. */
             canMove: boolean;
+            /** @description Whether its lines may be changed where it stands. */
+            canChange: boolean;
             /** @description "Desk" or "Online". */
             source: string;
             /** @description Whether it is the client's first. */

@@ -5,7 +5,7 @@ import type { Visit, VisitState } from "../../api/staff";
 import { Dialog } from "../../shared/Dialog";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
-import { isForward, isOpen, verb } from "./steps";
+import { isForward, verb } from "./steps";
 import type { VisitMode } from "./VisitSheet";
 
 type Props = {
@@ -31,7 +31,7 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
     if (seen.current !== visit.state && document.activeElement === document.body) steps.current?.focus();
     seen.current = visit.state;
   }, [visit.state]);
-  const mayChange = mayKeep && isOpen(visit.state);
+  const mayChange = mayKeep && visit.canChange;
   return (
     <>
       {mayKeep && (

@@ -11,9 +11,6 @@ const verbs: Partial<Record<VisitState, string>> = {
   noShow: t`Did not come`,
 };
 
-/** Whether what a visit is made of can be changed where it stands. */
-export const isOpen = (state: VisitState) => !["done", "noShow", "cancelled"].includes(state);
-
 /** Whether a step goes on rather than back. */
 export const isForward = (from: VisitState, to: VisitState) =>
   order.indexOf(to) > order.indexOf(from) && from !== "noShow" && from !== "cancelled";

@@ -77,7 +77,7 @@ export function useDrawing({ picture, layer, day, scale, onDraw, onStretch, onEd
       const line = visit?.lines.find((other) => other.id === under?.lineId);
       const edge = edgeUnder(event);
       const begun = { id: event.pointerId, x: event.clientX, spot, pulled: null, edge: null };
-      if (visit && line && visit.canMove && now.onStretch) stroke = { ...begun, pulled: { visit, line } };
+      if (visit && line && visit.canChange && now.onStretch) stroke = { ...begun, pulled: { visit, line } };
       else if (edge && now.onEdge) stroke = { ...begun, edge };
       else if (now.onDraw && spot.kind !== "equipment" && !(event.target as HTMLElement).closest("button"))
         stroke = begun;

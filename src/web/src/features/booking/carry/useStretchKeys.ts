@@ -22,7 +22,7 @@ export function useStretchKeys(wanted: Wanted) {
       const { day, onStretchBy } = present.current;
       const visit = day.visits.find((other) => other.reference === block.dataset["visit"]);
       const line = visit?.lines.find((other) => other.id === block.dataset["line"]);
-      if (!visit?.canMove || !line || !onStretchBy) return;
+      if (!visit?.canChange || !line || !onStretchBy) return;
       event.preventDefault();
       onStretchBy(visit, line.id, step);
     };

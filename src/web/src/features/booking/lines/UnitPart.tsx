@@ -11,7 +11,6 @@ import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 import { say } from "../../../shared/toasts";
 import { Fact, Refusal } from "../Sheet";
-import { isOpen } from "../steps";
 import { undoLast } from "../undo/undoing";
 
 type Props = { visit: Visit; held: UnitHeld; mayKeep: boolean };
@@ -26,7 +25,7 @@ export function UnitPart({ visit, held, mayKeep }: Props) {
         <Trans>
           no. {held.unit + 1} of {held.of}
         </Trans>
-        {mayKeep && isOpen(visit.state) && own.length < held.of && (
+        {mayKeep && visit.canChange && own.length < held.of && (
           <Press
             size="small"
             ml="2"
