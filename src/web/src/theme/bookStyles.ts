@@ -156,8 +156,13 @@ export const bookStyles = {
   ".kc-words[data-chosen]": { zIndex: 6 },
   ".kc-words > *": { overflow: "hidden", textOverflow: "ellipsis" },
   // A label shortens to initials, then to its mark, as its room shrinks.
-  ".kc-words [data-third], .kc-words[data-fit] [data-name]": { display: "none" },
-  "[data-roomy] .kc-words [data-third]": { display: "block" },
+  ".kc-words[data-fit] [data-name]": { display: "none" },
+  "[data-roomy] .kc-words[data-third]:not([data-fit])::after": {
+    content: "attr(data-third)",
+    display: "block",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+  },
   ".kc-words[data-fit=initials] [data-initials]::after": { content: "attr(data-initials)" },
   ".kc-words[data-fit=none]": { visibility: "hidden" },
   ".kc-words b": { fontWeight: "700" },

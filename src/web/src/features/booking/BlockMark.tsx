@@ -65,7 +65,7 @@ export const BlockMark = memo(function BlockMark({ block, lane, zone, scale, tal
         data-clash={on(block.isClash)}
         data-line={line.id}
         // Where the line ends it is pulled longer or shorter.
-        data-ends={on(block.coreUntil === line.end)}
+        data-ends={on(visit.canChange && block.coreUntil === line.end)}
         tabIndex={-1}
         data-cell={block.isFirst ? Date.parse(block.coreFrom) : undefined}
         aria-label={[name, when, where, standing, ...alert].filter(Boolean).join(", ")}
@@ -100,6 +100,8 @@ function BlockWords({ block, zone, scale, tall, chosen, place }: WordsProps) {
       aria-hidden
       className="kc-words"
       data-tall={on(isWhole)}
+      // The third line, where there is room for it.
+      data-third={isWhole ? clockRange(line.start, line.end, zone) : undefined}
       data-minutes={minutesFrom(block.coreFrom, block.labelUntil)}
       data-chosen={on(chosen)}
       style={{ ...scale.span(block.coreFrom, block.labelUntil), ...place }}
@@ -117,7 +119,6 @@ function BlockWords({ block, zone, scale, tall, chosen, place }: WordsProps) {
         )}
       </b>
       {isWhole && <div data-name>{line.service}</div>}
-      {isWhole && <div data-third>{clockRange(line.start, line.end, zone)}</div>}
     </div>
   );
 }

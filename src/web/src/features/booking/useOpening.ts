@@ -38,7 +38,7 @@ export function useOpening(locationId: string) {
         router.current.setSearch({}, atOnce);
       },
       day: (next: string, where = locationId) =>
-        router.current.navigate(`/day/${where}/${next}${hasLeft.current ? "" : window.location.search}`),
+        router.current.navigate(`/day/${where}/${next}${hasLeft.current ? "" : window.location.search}`, atOnce),
     };
   }, [locationId]);
 }
