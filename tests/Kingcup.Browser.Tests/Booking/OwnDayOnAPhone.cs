@@ -45,5 +45,20 @@ public sealed class OwnDayOnAPhone : DemoHouse
         phone.Button("Not in treatment");
         phone.Find("//section[@aria-label='Next client']//button[normalize-space()='In treatment']");
         phone.Count("//ol[@aria-label='The day']/li[contains(., 'Jonas Wick')]").ShouldBe(1);
+        // What is worth knowing next time is written down, and stands with their name.
+        phone.Press("//section[@aria-label='Next client']//button[normalize-space()='Notes']");
+        phone.Says("Nothing has been written down yet.");
+        phone.Fill("A new note", "Left shoulder, slowly.");
+        phone.AxeFindsNothing();
+        phone.Button("Keep the note");
+        phone.Find("//section[@aria-label='Next client']//*[starts-with(normalize-space(), 'Ines Calloway, ')]");
+        phone.Says("Left shoulder, slowly.");
+        phone.Number("return document.documentElement.scrollWidth - window.innerWidth").ShouldBeLessThanOrEqualTo(0);
+        using Browser desk = AtTheDesk("2027-03-01");
+        desk.Press("//*[@data-lane='Ines Calloway']//button[@data-visit and contains(@aria-label, 'Maren Holt')]");
+        desk.Button("Notes");
+        desk.Says("Left shoulder, slowly.");
+        desk.Button("Back to the visit");
+        desk.Find("//aside//button[normalize-space()='In treatment']");
     }
 }

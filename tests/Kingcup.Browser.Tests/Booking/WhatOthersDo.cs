@@ -73,6 +73,30 @@ public sealed class WhatOthersDo : DemoHouse
     }
 
     [Fact]
+    public async Task Under_which_hood_a_client_sits_is_changed_and_whoever_was_there_changes_too()
+    {
+        const string Maren = "//*[@data-lane='Suki Amara']//button[@data-visit and contains(@aria-label, 'Maren Holt')]";
+        using (ApiClient api = await ApiClient.SignedInAsync(Server))
+        {
+            const string Facial = "Marsh clay facial 75";
+            await Visits.BookAsync(api, MillStreet, Facial, "2027-03-03T12:00:00Z", "Suki Amara", "Maren", "Holt");
+            await Visits.BookAsync(api, MillStreet, Facial, "2027-03-03T12:10:00Z", "Odile Fenwright", "Jonas", "Wick");
+        }
+
+        using Browser desk = AtTheDesk("2027-03-03");
+        desk.Press(Maren);
+        desk.Find($"{Sheet}//*[contains(normalize-space(), 'no. 1 of 2')]");
+        desk.Button("Another Steam hood");
+        desk.AxeFindsNothing();
+        // Read before it is pressed: who would have to change for it.
+        desk.Press($"{Sheet}//button[starts-with(normalize-space(), 'no. 2') and contains(., 'Jonas Wick, 12:10, goes to no. 1')]");
+        desk.Says("Steam hood: no. 2.");
+        desk.Find($"{Sheet}//*[contains(normalize-space(), 'no. 2 of 2')]");
+        desk.Keys("u");
+        desk.Find($"{Sheet}//*[contains(normalize-space(), 'no. 1 of 2')]");
+    }
+
+    [Fact]
     public async Task A_visit_is_moved_over_the_week()
     {
         await BookAsync();
@@ -95,6 +119,15 @@ public sealed class WhatOthersDo : DemoHouse
         desk.Find("//*[@data-light]");
         desk.Keys(Keys.Escape);
         desk.Until(() => desk.Count("//*[@data-light]") == 0, "it to be left where it is");
+        // What it lies on now it lets a press through to: a quarter of an hour later is a light under it.
+        desk.Keys("m");
+        desk.Find("//*[@data-lane='Thu 4 Mar']//*[@data-light]");
+        desk.Number(
+                "const block = document.querySelector('[data-lane=\"Thu 4 Mar\"] button[data-visit]').getBoundingClientRect();"
+                    + "return document.elementFromPoint(block.left + block.width / 2, block.top + block.height / 2)"
+                    + ".closest('button[data-visit]') === null ? 1 : 0"
+            )
+            .ShouldBe(1);
     }
 
     [Fact]
