@@ -92,6 +92,7 @@ public sealed class WhatOthersDo : DemoHouse
         desk.Press($"{Sheet}//button[starts-with(normalize-space(), 'no. 2') and contains(., 'Jonas Wick, 12:10, goes to no. 1')]");
         desk.Says("Steam hood: no. 2.");
         desk.Find($"{Sheet}//*[contains(normalize-space(), 'no. 2 of 2')]");
+        desk.Until(() => desk.HasFocus("//button[@aria-label='Another Steam hood']"), "the focus to stay where it was");
         desk.Keys("u");
         desk.Find($"{Sheet}//*[contains(normalize-space(), 'no. 1 of 2')]");
     }

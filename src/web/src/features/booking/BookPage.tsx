@@ -15,7 +15,6 @@ import { TopLine } from "./TopLine";
 import { Tray } from "./Tray";
 import { standing, type Carried } from "./carry/carried";
 import type { Drawn } from "./carry/useDrawing";
-import { linesOf } from "./lines/lineDrafts";
 import { useFinding } from "./finding";
 import { useNeighbours } from "./useNeighbours";
 import { useOpening } from "./useOpening";
@@ -150,7 +149,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
       const known = queries.getQueryData<Client>(["client", visit.client.id]);
       visitDrafts.set(id, locationId, {
         client: known ?? { ...visit.client, visits: 1, noShows: 0, lateCancellations: 0 },
-        lines: linesOf(visit, true),
+        lines: linesAgain(visit, setup),
       });
       open.draft(id);
     },

@@ -38,8 +38,9 @@ export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; locatio
           {line.equipment.length > 0 && <Fact label={t`Equipment`}>{line.equipment.join(", ")}</Fact>}
           {visit.units
             .filter((held) => held.line === i)
-            .map((held) => (
-              <UnitPart key={`${held.resourceId} ${held.unit}`} visit={visit} held={held} mayKeep={mayKeep} />
+            .map((held, place) => (
+              // By its place: the same part goes on once it has another unit.
+              <UnitPart key={`${held.resourceId} ${place}`} visit={visit} held={held} mayKeep={mayKeep} />
             ))}
         </Box>
       ))}

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { asks } from "../../../api/queries";
 import { refreshBook } from "../../../api/refresh";
 import { staff, type UnitHeld, type UnitOption, type Visit } from "../../../api/staff";
+import { useFocusBack } from "../../../shared/focusBack";
 import { andWords, clock } from "../../../shared/format";
 import { Box, Stack } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
@@ -18,6 +19,7 @@ type Props = { visit: Visit; held: UnitHeld; mayKeep: boolean };
 /** Which of several equal places or things a visit has: told, and changed to another one. */
 export function UnitPart({ visit, held, mayKeep }: Props) {
   const [isShown, setShown] = useState(false);
+  const opener = useFocusBack(isShown);
   const own = visit.units.filter((other) => other.line === held.line && other.resourceId === held.resourceId);
   return (
     <>
@@ -29,6 +31,7 @@ export function UnitPart({ visit, held, mayKeep }: Props) {
           <Press
             size="small"
             ml="2"
+            ref={opener}
             aria-expanded={isShown}
             aria-label={t`Another ${held.name}`}
             onClick={() => setShown(!isShown)}

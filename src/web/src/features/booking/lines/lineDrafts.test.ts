@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Visit } from "../../../api/staff";
+import type { DeskSetup, Visit } from "../../../api/staff";
 import { blankLine, linesAgain, linesOf, putInto, requestOf } from "./lineDrafts";
 
 const visit = {
@@ -29,13 +29,19 @@ const visit = {
 } as unknown as Visit;
 
 describe("lines of a visit", () => {
-  it("are had again as new ones, by whoever is still here", () => {
-    const who = (hasLeft: boolean) => ({ practitioners: [{ id: "suki", name: "Suki", hasLeft }] });
-    const again = linesAgain(visit, who(false));
+  it("are had again as new ones, by whoever is still here, with what is still offered", () => {
+    const setup = (hasLeft: boolean, addOns: string[]) =>
+      ({
+        practitioners: [{ id: "suki", name: "Suki", hasLeft }],
+        services: [{ id: "facial", addOns: addOns.map((id) => ({ id })) }],
+      }) as unknown as DeskSetup;
+    const again = linesAgain(visit, setup(false, ["mask"]));
     expect(again.map((line) => line.id)).toEqual([null, null]);
     expect(again.map((line) => line.practitionerId)).toEqual(["suki", ""]);
     expect(again[0]!.addOnIds).toEqual(["mask", "mask"]);
-    expect(linesAgain(visit, who(true)).map((line) => line.practitionerId)).toEqual(["", ""]);
+    const later = linesAgain(visit, setup(true, []));
+    expect(later.map((line) => line.practitionerId)).toEqual(["", ""]);
+    expect(later[0]!.addOnIds).toEqual([]);
   });
 
   it("go on as what they are, with those who do them and only what was chosen by hand", () => {

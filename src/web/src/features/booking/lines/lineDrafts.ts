@@ -51,11 +51,16 @@ export const linesOf = (visit: Visit, again = false): LineDraft[] =>
     }),
   );
 
-/** The same again, without those who have left. */
-export const linesAgain = (visit: Visit, setup: Pick<DeskSetup, "practitioners">): LineDraft[] =>
+/** The same again, without those who have left and extras that are no longer offered. */
+export const linesAgain = (visit: Visit, setup: Pick<DeskSetup, "practitioners" | "services">): LineDraft[] =>
   linesOf(visit, true).map((line) => {
-    const stays = setup.practitioners.some((who) => who.id === line.practitionerId && !who.hasLeft);
-    return stays ? line : { ...line, practitionerId: "" };
+    const isHere = setup.practitioners.some((who) => who.id === line.practitionerId && !who.hasLeft);
+    const offered = setup.services.find((service) => service.id === line.serviceId)?.addOns ?? [];
+    return {
+      ...line,
+      practitionerId: isHere ? line.practitionerId : "",
+      addOnIds: line.addOnIds.filter((id) => offered.some((addOn) => addOn.id === id)),
+    };
   });
 
 /** What the server is asked: every line that says what it is. */
