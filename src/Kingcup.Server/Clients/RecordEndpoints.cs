@@ -105,7 +105,11 @@ internal static class RecordEndpoints
     {
         string words = request.Words?.Trim() ?? "";
         Checks checks = new();
-        checks.Require(words.Length is > 0 and <= NoteRequest.Longest, "words", $"Write {NoteRequest.Longest} characters at the most.");
+        checks.Require(
+            words.Length is > 0 and <= NoteRequest.Longest,
+            "words",
+            $"Write something, {NoteRequest.Longest} characters at the most."
+        );
         checks.Done();
         ClientNote note = new(Guid.CreateVersion7(), words, http.Actor().Name, clock.GetCurrentInstant());
         return await WriteAsync(
