@@ -28,10 +28,11 @@ public sealed partial class BookingDesk
         foreach (UnitHeldAnswer one in held)
         {
             List<UnitOption> others = [];
+            IReadOnlyList<UnitRow> all = await AroundAsync(connection, visit, one.ResourceId);
             foreach (int unit in Enumerable.Range(0, one.Of))
             {
                 if (held.Any(other => other.Line == one.Line && other.ResourceId == one.ResourceId && other.Unit == unit)) continue;
-                Exchange exchange = await ExchangeAsync(connection, visit, new UnitRequest(one.Line, one.ResourceId, one.Unit, unit));
+                Exchange exchange = await ExchangeAsync(connection, visit, all, new UnitRequest(one.Line, one.ResourceId, one.Unit, unit));
                 others.Add(new UnitOption(unit, [.. Moves(exchange, one.Unit + unit)], exchange.Refused?.ToString()));
             }
 
@@ -57,7 +58,6 @@ public sealed partial class BookingDesk
         OnceMore.RunAsync(async () =>
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
-            Setup setup = await book.SetupAsync(connection);
             StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
             Change change = new(actor.Name, clock.GetCurrentInstant());
             await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
@@ -68,6 +68,8 @@ public sealed partial class BookingDesk
                 new BookQuestion { VisitId = id }
             );
             visit = BookingChecks.Present(locked.Visit, version);
+            // How many there are, as it stands under the lock.
+            Setup setup = await book.LockedSetupAsync(connection, locked.SetupRevision);
             if (!VisitStates.CanChange(visit.Visit.VisitState))
                 throw new Refused(StatusCodes.Status409Conflict, "state", "A visit that is over cannot be changed.");
             IReadOnlyList<UnitHeldAnswer> held = DayPicture.UnitsOf(setup, visit);
@@ -79,7 +81,7 @@ public sealed partial class BookingDesk
             if (request.To < 0 || request.To >= present.Of || held.Any(one => one.ResourceId == request.ResourceId && one.Unit == request.To
                 && one.Line == request.Line))
                 throw Refused.Invalid("to", Say($"Choose another one of 1 to {present.Of}."));
-            Exchange exchange = await ExchangeAsync(connection, visit, request);
+            Exchange exchange = await ExchangeAsync(connection, visit, await AroundAsync(connection, visit, request.ResourceId), request);
             if (exchange.Refused is { } refused)
                 throw new Refused(StatusCodes.Status409Conflict, "unit", refused, "to");
             IReadOnlyList<StoredVisit> stand = BookStore.ExchangeUnits(
@@ -100,10 +102,22 @@ public sealed partial class BookingDesk
             return stand.First(one => one.Visit.Id == id);
         });
 
-    private async Task<Exchange> ExchangeAsync(NpgsqlConnection connection, StoredVisit visit, UnitRequest request)
+    /// <summary>All that is held of a room or pool on the day of a visit and those beside it.</summary>
+    private Task<IReadOnlyList<UnitRow>> AroundAsync(NpgsqlConnection connection, StoredVisit visit, Guid resourceId) =>
+        BookStore.UnitsAsync(
+            connection,
+            resourceId,
+            new Interval(visit.Visit.StartsAt - Duration.FromDays(1), visit.Visit.EndsAt + Duration.FromDays(1)),
+            clock.GetCurrentInstant()
+        );
+
+    private static async Task<Exchange> ExchangeAsync(
+        NpgsqlConnection connection,
+        StoredVisit visit,
+        IReadOnlyList<UnitRow> all,
+        UnitRequest request
+    )
     {
-        Interval around = new(visit.Visit.StartsAt - Duration.FromDays(1), visit.Visit.EndsAt + Duration.FromDays(1));
-        IReadOnlyList<UnitRow> all = await BookStore.UnitsAsync(connection, request.ResourceId, around, clock.GetCurrentInstant());
         AppointmentRow line = visit.Lines[request.Line];
         int[] own =
         [
@@ -118,7 +132,7 @@ public sealed partial class BookingDesk
         ];
         List<UnitRow> claims = [.. UnitExchange.Chain([.. all.Select(row => row.Held)], own, request.To).Select(i => all[i])];
         Guid[] ids = [.. claims.Select(claim => claim.VisitId).OfType<Guid>().Where(other => other != visit.Visit.Id).Distinct()];
-        List<StoredVisit> visits = [visit, .. await BookStore.TheseAsync(connection, ids)];
+        List<StoredVisit> visits = [visit, .. ids.Length == 0 ? [] : await BookStore.TheseAsync(connection, ids)];
         if (claims.Exists(claim => claim.VisitId is null))
             return new Exchange(claims, visits, Say("Somebody is choosing that time just now. Try again in a few minutes."));
         StoredVisit? fixedThere = visits.Find(other => other != visit && !VisitStates.CanMove(other.Visit.VisitState));

@@ -41,8 +41,11 @@ internal static class VisitNoteEndpoints
         IClock clock
     )
     {
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        return await RecordEndpoints.NoteAsync(await ClientOfAsync(id, http, connection), request, http, database, clock);
+        Guid client;
+        // Given back before the note is written over a connection of its own.
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            client = await ClientOfAsync(id, http, connection);
+        return await RecordEndpoints.NoteAsync(client, request, http, database, clock);
     }
 
     private static async Task<Guid> ClientOfAsync(Guid id, HttpContext http, NpgsqlConnection connection)
