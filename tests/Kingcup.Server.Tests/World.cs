@@ -1,6 +1,8 @@
 using System.Text.Json.Nodes;
+using Kingcup.Storage;
 using Kingcup.Testing;
 using NodaTime;
+using Npgsql;
 using Shouldly;
 using Xunit;
 
@@ -44,7 +46,22 @@ public sealed class World : IAsyncLifetime
         Stranger.Dispose();
         await First.DisposeAsync();
         await Second.DisposeAsync();
-        await Database.DisposeAsync();
+        try
+        {
+            // Whatever all tests have done to it, the book holds together.
+            await using NpgsqlConnection connection = await Database.Database.OpenAsync();
+            string[] wrong =
+            [
+                .. (await Proof.CheckAsync(connection))
+                    .Where(finding => finding.Count > 0)
+                    .Select(finding => $"{finding.Says} {string.Join(", ", finding.Wrong)}"),
+            ];
+            wrong.ShouldBeEmpty();
+        }
+        finally
+        {
+            await Database.DisposeAsync();
+        }
     }
 
     private readonly System.Collections.Concurrent.ConcurrentDictionary<string, Task<ApiClient>> _signedIn = new();

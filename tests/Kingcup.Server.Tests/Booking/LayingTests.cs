@@ -51,14 +51,14 @@ public sealed class LayingTests(World world)
     [Fact]
     public async Task Whoever_is_in_treatment_stays_longer_where_they_are()
     {
-        JsonNode visit = await world.BookAsync("Podiatry 40", World.At(0, 9), "Rafe Lindqvist");
+        JsonNode visit = await world.BookAsync("Podiatry 40", World.At(0, 11), "Rafe Lindqvist");
         foreach (string state in new[] { "arrived", "inTreatment" })
             visit = Ok(await world.Desk.PostAsync($"/api/v1/visits/{visit["id"]}/state", new { state }, World.Match(visit)));
         (visit["canMove"]!.GetValue<bool>(), visit["canChange"]!.GetValue<bool>()).ShouldBe((false, true));
-        JsonNode longer = await LayAsync(visit, World.At(0, 9), Stays(visit, minutes: 55));
-        longer["end"]!.GetValue<string>().ShouldBe(World.At(0, 9, 55));
+        JsonNode longer = await LayAsync(visit, World.At(0, 11), Stays(visit, minutes: 55));
+        longer["end"]!.GetValue<string>().ShouldBe(World.At(0, 11, 55));
         longer["state"]!.GetValue<string>().ShouldBe("inTreatment");
-        (await TryLayAsync(longer, World.At(0, 11), Stays(longer))).Code.ShouldBe("state");
+        (await TryLayAsync(longer, World.At(0, 15), Stays(longer))).Code.ShouldBe("state");
     }
 
     [Fact]

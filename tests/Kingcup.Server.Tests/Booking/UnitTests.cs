@@ -90,10 +90,14 @@ public sealed class UnitTests(World world)
     public async Task Whoever_has_begun_is_not_moved_away()
     {
         (JsonNode first, JsonNode second) = await TwoAsync(66);
-        // Nobody arrives so long before; the state is set as it would stand then.
+        // Nobody arrives so long before; the state and its history are set as they would stand then.
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         await connection.ExecuteAsync(
-            "UPDATE visit SET state = 'InTreatment' WHERE id = @id",
+            """
+            WITH begun AS (UPDATE visit SET state = 'InTreatment' WHERE id = @id RETURNING id, starts_at, state)
+            INSERT INTO history (at, actor, action, subject_kind, subject_id, after)
+            SELECT starts_at, 'test', 'State', 'visit', id, jsonb_build_object('state', state) FROM begun
+            """,
             new { id = Guid.Parse(second["id"]!.GetValue<string>()) }
         );
         (await OptionAsync(first))["refused"]!.GetValue<string>().ShouldBe("Ada Marsh is there already.");
