@@ -143,8 +143,7 @@ public sealed class KeyboardAlone : DemoHouse
         desk.Says("3 visits will be booked.");
         Enter(desk, "Book 3 visits");
         desk.Says("3 visits are booked.");
-        desk.Until(() => desk.Count(Rafes) == 2, "the first of them in the lane");
-        desk.Until(() => desk.HasFocus("//aside[@aria-label='Ada Marsh']"), "the visit's sheet to have the focus");
+        // Pressed before the sheet has made way for the visit's: the key is the book's, not a letter in a field.
         desk.Keys("u");
         desk.Says("Undone");
         desk.Until(() => desk.Count(Rafes) == 1, "all of them to be gone");

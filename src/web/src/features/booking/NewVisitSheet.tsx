@@ -45,7 +45,12 @@ type Props = {
 export function NewVisitSheet(props: Props) {
   const { id, setup, location, date, at, by, until, onBlock, onCarry, onPoint, onDay, onDone, onClient, onClose } =
     props;
-  const draft = useVisitDrafts().find((other) => other.id === id) ?? blankDraft(id, location.id);
+  const booking = useBooking((visit) => {
+    visitDrafts.drop(id);
+    onDone(visit.id);
+  });
+  // A blank one would ask for a client, and take the next key as their name.
+  const draft = useVisitDrafts().find((other) => other.id === id) ?? booking.taken ?? blankDraft(id, location.id);
   const asked = JSON.stringify(requestOf(draft.lines));
   // A start belongs to what was asked and pointed at when it was chosen: where any of it changes, it is void in the same moment.
   const here = [at, by, location.id, asked].join(" ");
@@ -53,10 +58,6 @@ export function NewVisitSheet(props: Props) {
   const start = picked.here === here ? picked.start : null;
   const setStart = useCallback((next: Chosen | null) => setPicked({ here, start: next }), [here]);
   const set = (change: Partial<VisitDraft>) => visitDrafts.set(id, location.id, { locationId: location.id, ...change });
-  const booking = useBooking((visit) => {
-    visitDrafts.drop(id);
-    onDone(visit.id);
-  });
   const { errors, over } = booking;
   const question = useMemo(() => {
     const lines = JSON.parse(asked) as ReturnType<typeof requestOf>;

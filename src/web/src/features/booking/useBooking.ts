@@ -86,6 +86,8 @@ export function useBooking(onBooked: (visit: Visit) => void) {
   return {
     run: book.mutate,
     pending: book.isPending,
+    /** What is being booked or was booked last: the sheet shows it until it makes way for the visit. */
+    taken: book.isPending || book.isSuccess ? book.variables.draft : null,
     problem,
     errors: problem?.errors ?? {},
     over: problem?.code === "would-go-over" ? over : null,
