@@ -124,7 +124,7 @@ export function useBookView({ day, counts, besides, covered, show }: Wanted) {
       pixels(show.from),
       pixels(show.until),
       box.scrollLeft,
-      free > 160 ? free : roomOf(box),
+      free > 90 ? free : roomOf(box),
     );
   }, [covered, first, minutes, show]);
 
