@@ -66,5 +66,7 @@ SELECT gen_random_uuid(), p.id, tstzrange(now() - n * interval '1 day', now() - 
 FROM (SELECT id FROM practitioner ORDER BY id LIMIT 10) AS p, generate_series(2, 2 + CASE WHEN :years > 0 THEN 999 ELSE -1 END) AS n;
 COMMIT;
 VACUUM ANALYZE;
+-- What was written goes to the disk now, not while something is measured.
+CHECKPOINT;
 SELECT count(*) || ' appointments, ' || (SELECT count(*) FROM client) || ' clients, ' || (SELECT count(*)
     FROM practitioner) || ' practitioners' FROM appointment;
