@@ -43,6 +43,9 @@ public sealed record BookQuestion
     /// <summary>The visit that is changed, or null.</summary>
     public Guid? VisitId { get; init; }
 
+    /// <summary>Hash of what names a time that is kept for somebody, or null.</summary>
+    public byte[]? ProposalToken { get; init; }
+
     /// <summary>Who comes, or null.</summary>
     public ClientAsked? Client { get; init; }
 
@@ -90,6 +93,9 @@ public sealed record LockedBook
 
     /// <summary>The visit asked for, or null.</summary>
     public StoredVisit? Visit { get; init; }
+
+    /// <summary>The time that is kept for somebody, or null; it is locked too, and may have run out.</summary>
+    public StoredProposal? Proposal { get; init; }
 
     /// <summary>The client asked for, or null.</summary>
     public ClientRow? Client { get; init; }
@@ -176,6 +182,8 @@ public sealed class BookTransaction : IAsyncDisposable
             book = book with { Held = (await BookStore.TakenAsync(grid, Change.At)).Taken };
         if (question.VisitId is not null)
             book = book with { Visit = await BookStore.OneAsync(grid) };
+        if (question.ProposalToken is not null)
+            book = book with { Proposal = await BookStore.ProposalAsync(grid) };
         if (question.Client is not null)
             book = book with
             {
@@ -289,6 +297,12 @@ public sealed class BookTransaction : IAsyncDisposable
         {
             values.Add(new { id = visitId });
             sql.Add(BookStore.OneSql);
+        }
+
+        if (question.ProposalToken is { } token)
+        {
+            values.Add(new { TokenHash = token });
+            sql.Add(BookStore.ProposalSql);
         }
 
         if (question.Client is { } client)

@@ -47,9 +47,18 @@ public sealed record LaneAnswer
     /// <summary>Where clients book nothing online, with the reasons.</summary>
     public required IReadOnlyList<StretchAnswer> StoppedOnline { get; init; }
 
+    /// <summary>What is kept for somebody who is choosing right now.</summary>
+    public required IReadOnlyList<KeptAnswer> Kept { get; init; }
+
     /// <summary>Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.</summary>
     public required int? Fullness { get; init; }
 }
+
+/// <summary>Time that is kept for somebody for a while.</summary>
+/// <param name="From">When it begins.</param>
+/// <param name="Until">When it ends.</param>
+/// <param name="RunsOut">When it is free again, unless it is booked.</param>
+public sealed record KeptAnswer(Instant From, Instant Until, Instant RunsOut);
 
 /// <summary>An hour of the wall clock on the scale of the day.</summary>
 /// <param name="At">When it begins.</param>

@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Clients;
+using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -58,9 +59,16 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         LockedBook locked = await transaction.LockAsync(
             new BookLocks { Key = key?.ToTake, Days = [date], People = order.Origin is { } origin ? origin.KnownBy() : [] },
-            QuestionOf(house, order.Wanted.Wish, date) with { Client = order.Client, Origin = order.Origin });
+            QuestionOf(house, order.Wanted.Wish, date) with
+            {
+                Client = order.Client,
+                Origin = order.Origin,
+                ProposalToken = order.HoldToken,
+            });
         if (locked.IsAnswered) throw await key!.AnsweredBeforeAsync(connection);
-        StandingBook standing = await StandingAsync(connection, setup, locked, order.LocationId, order.Wanted.Wish, date, change.At);
+        StoredProposal? held = KeptFor(order, locked, date, change.At);
+        StandingBook standing = await StandingAsync(
+            connection, setup, locked, order.LocationId, order.Wanted.Wish, date, change.At, held?.Occupations);
         (setup, house) = (standing.Setup, standing.House);
         BookingChecks.CheckWish(house, order.Wanted.Wish);
 
@@ -85,7 +93,11 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             over = Told(over, finder, day, start, audience, visits, change.At, warnings);
 
         if (locked.Client is null) ClientStore.Add(transaction, client);
-        StoredVisit stored = BookStore.Add(transaction, new NewVisit
+        StoredProposal? taken = held is not null && IsTheSame(held, order, standing) ? held : null;
+        VisitPrice price = taken?.Visit.Price ?? Prices.Of(setup, over.Plan, order.Wanted);
+        CheckPrice(setup, order, price);
+        if (held is not null && taken is null) BookStore.GiveBack(transaction, held);
+        NewVisit visit = new()
         {
             Id = Guid.CreateVersion7(),
             Reference = References(),
@@ -95,7 +107,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             People = order.People,
             Date = date,
             Plan = over.Plan,
-            Price = Prices.Of(setup, over.Plan, order.Wanted),
+            Price = price,
             Chosen = order.Wanted.Chosen,
             AddOns = order.Wanted.AddOns,
             Source = order.Source,
@@ -107,7 +119,8 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             Answers = order.Answers,
             RangeHash = order.Origin?.Range,
             DeviceHash = order.Origin?.Device,
-        });
+        };
+        StoredVisit stored = taken is null ? BookStore.Add(transaction, visit) : BookStore.TakeUp(transaction, visit, taken);
         if (actor.StaffId is { } staffId)
             StepStore.Add(transaction, staffId, StepKind.Booked, [new StepVisit(stored.Visit.Id, stored.Visit.Version, null)]);
         if (key is not null && answer is not null) key.Keep(transaction, answer(setup, stored));
@@ -128,6 +141,20 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
     {
         if (ClientHistory.At(visits, plan.Start, plan.End).Any()) throw Refused.NotOnline();
         if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(open.OfPerson, open.OfDevice, open.OfRange)) throw Refused.NotOnline();
+    }
+
+    /// <summary>Refuses to take another price than the client has read.</summary>
+    private static void CheckPrice(Setup setup, BookingOrder order, VisitPrice price)
+    {
+        if (order.PriceSeen is not { } seen || seen == price.Total) return;
+        Refused refused = new(
+            StatusCodes.Status409Conflict,
+            "price-changed",
+            "The price has changed since you looked. Read it once more, then book.",
+            "price"
+        );
+        refused.More["price"] = new MoneyAnswer(price.Total, setup.Business.Currency);
+        throw refused;
     }
 
     /// <summary>Adds what staff are told about the client and may go on after: a visit that has to come first, their own other visit
@@ -176,7 +203,8 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         Guid locationId,
         VisitWish wish,
         LocalDate date,
-        Instant now
+        Instant now,
+        IReadOnlySet<Guid>? apart = null
     )
     {
         Setup setup = seen;
@@ -190,6 +218,14 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             BookQuestion question = QuestionOf(house, wish, date);
             window = await BookStore.WindowAsync(connection, question.Days!, now);
             held = question.Held is null ? [] : await BookStore.HeldAsync(connection, question.Held, now);
+        }
+
+        // What is kept for whoever asks is not in their own way.
+        if (apart is { Count: > 0 })
+        {
+            bool IsOthers(TakenTime claim) => claim.OccupationId is not { } id || !apart.Contains(id);
+            window = window with { Taken = [.. window.Taken.Where(IsOthers)] };
+            held = [.. held.Where(IsOthers)];
         }
 
         WeekLoad week = WeekLoad.Of(held, BookReader.WeekOf(house, date));

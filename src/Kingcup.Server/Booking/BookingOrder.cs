@@ -58,6 +58,15 @@ public sealed record BookingOrder
     /// <summary>Where an online booking came from; null at the desk.</summary>
     public OriginAsked? Origin { get; init; }
 
+    /// <summary>Hash of what names the time that is kept for the client, or null.</summary>
+    public byte[]? HoldToken { get; init; }
+
+    /// <summary>Hash of what is asked for, to be compared with what is kept.</summary>
+    public byte[]? Asked { get; init; }
+
+    /// <summary>The price the client has read, in minor units; null where none was said.</summary>
+    public long? PriceSeen { get; init; }
+
     /// <summary>Whether clients' rules bind it.</summary>
     public bool IsOnline => Source == "Online";
 }

@@ -29,7 +29,7 @@ internal static class DayPicture
         [
             .. day
                 .House.Practitioners.Where(practitioner => only == practitioner.Id || IsHere(setup, day, practitioner, visits))
-                .Select(practitioner => PractitionerLane(day, practitioner)),
+                .Select(practitioner => PractitionerLane(day, practitioner, now)),
             .. day.House.Rooms.Select(room => new LaneAnswer
             {
                 Id = room.Id,
@@ -40,6 +40,7 @@ internal static class DayPicture
                 Open = RoomOpen(day),
                 Blocked = Of(day, day.Blocked, room.Id),
                 StoppedOnline = Of(day, day.StoppedOnline, room.Id),
+                Kept = Kept(day, room.Id, now),
                 Fullness = null,
             }),
             .. day.House.Pools.Select(pool => new LaneAnswer
@@ -52,6 +53,7 @@ internal static class DayPicture
                 Open = RoomOpen(day),
                 Blocked = Of(day, day.Blocked, pool.Id),
                 StoppedOnline = Of(day, day.StoppedOnline, pool.Id),
+                Kept = Kept(day, pool.Id, now),
                 Fullness = null,
             }),
         ];
@@ -258,7 +260,7 @@ internal static class DayPicture
                 setup.Rotas.On(practitioner.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id)
             );
 
-    private static LaneAnswer PractitionerLane(DayBook day, Practitioner practitioner)
+    private static LaneAnswer PractitionerLane(DayBook day, Practitioner practitioner, Instant now)
     {
         DaySet shift = Shift(day, practitioner);
         List<StretchAnswer> pauses =
@@ -280,6 +282,7 @@ internal static class DayPicture
             Open = Stretches(day.Day, shift),
             Blocked = pauses,
             StoppedOnline = Of(day, day.StoppedOnline, practitioner.Id),
+            Kept = Kept(day, practitioner.Id, now),
             Fullness = fullness,
         };
     }
@@ -303,6 +306,17 @@ internal static class DayPicture
             .. blocked
                 .Where(block => block.ResourceId == id && block.During.Start < day.Day.End && block.During.End > day.Day.Start)
                 .Select(block => Of(block.During, block.Reason) with { BlockId = block.BlockId }),
+        ];
+
+    /// <summary>What is kept in a lane for somebody for a while.</summary>
+    private static List<KeptAnswer> Kept(DayBook day, Guid id, Instant now) =>
+        [
+            .. day
+                .Taken.Where(claim => claim.ResourceId == id && claim.ExpiresAt > now)
+                .Where(claim => claim.During.Start < day.Day.End && claim.During.End > day.Day.Start)
+                .Select(claim => new KeptAnswer(claim.During.Start, claim.During.End, claim.ExpiresAt!.Value))
+                .Distinct()
+                .OrderBy(kept => kept.From),
         ];
 
     private static List<StretchAnswer> Stretches(BookDay day, DaySet set) =>

@@ -73,6 +73,9 @@ internal static class PublicBooking
                     await addresses.DeviceAsync(http),
                     await addresses.RangeAsync(http)
                 ),
+                HoldToken = PublicHolds.HashOf(request.Hold),
+                Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
+                PriceSeen = request.PriceSeen,
             },
             new Actor("Booking page", "public"),
             key,
@@ -94,12 +97,7 @@ internal static class PublicBooking
             Zone = answer.Zone,
             Location = location.Location.Name,
             Address = location.Address,
-            Lines =
-            [
-                .. answer.Lines.Select(line =>
-                    (string)Say($"{line.Service} with {List(line.Practitioners.Select(named => named.Name))}")
-                ),
-            ],
+            Lines = LinesOf(answer),
             Price = answer.Price,
             IsRequest = answer.State == VisitState.Requested,
             After = setup.Parts.BookingPage is { AfterAddress: { } address } page
@@ -108,6 +106,14 @@ internal static class PublicBooking
             Sequel = answer.State == VisitState.Requested ? null : SequelOf(setup, visit, seal),
         };
     }
+
+    /// <summary>What a visit is made of and with whom, in words.</summary>
+    internal static string[] LinesOf(VisitAnswer visit) =>
+        [
+            .. visit.Lines.Select(line =>
+                (string)Say($"{line.Service} with {List(line.Practitioners.Select(named => named.Name))}")
+            ),
+        ];
 
     /// <summary>The services shown to everyone that need one of a visit's first, and from when they may be had.</summary>
     private static PublicSequel? SequelOf(Setup setup, StoredVisit visit, VisitTokens.Seal seal)
@@ -154,7 +160,7 @@ internal static class PublicBooking
     }
 
     /// <summary>Refuses a choice of practitioner that is not the client's, or one they have not made.</summary>
-    private static void CheckChoice(House? house, IReadOnlyList<LineRequest> lines)
+    internal static void CheckChoice(House? house, IReadOnlyList<LineRequest> lines)
     {
         Checks checks = new();
         foreach ((int i, LineRequest line) in lines.Index())

@@ -290,6 +290,12 @@ public sealed record PublicBookRequest
 
     /// <summary>What they answered.</summary>
     public IReadOnlyList<PublicAnswer>? Answers { get; init; }
+
+    /// <summary>The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free.</summary>
+    public string? Hold { get; init; }
+
+    /// <summary>The price they have read, in minor units. Where it has changed, nothing is booked.</summary>
+    public long? PriceSeen { get; init; }
 }
 
 /// <summary>A visit booked online.</summary>

@@ -34,6 +34,7 @@ internal static class PublicEndpoints
             .WithSummary("Books a visit. Needs an Idempotency-Key.")
             .ProducesProblem(409)
             .ProducesProblem(422);
+        PublicHolds.Map(group);
     }
 
     private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)
@@ -269,7 +270,7 @@ internal static class PublicEndpoints
     }
 
     /// <summary>The lines of a visit just booked, as what may have to come first.</summary>
-    private static async Task<IReadOnlyList<EarlierVisit>> VisitAsync(Database database, VisitTokens tokens, string token)
+    internal static async Task<IReadOnlyList<EarlierVisit>> VisitAsync(Database database, VisitTokens tokens, string token)
     {
         VisitTokens.Seal seal = await tokens.SealAsync(database);
         await using NpgsqlConnection connection = await database.OpenAsync();

@@ -7,12 +7,17 @@ namespace Kingcup.Storage;
 /// <summary>What a visit is made of, as rows: lines, prices, claims.</summary>
 public static partial class BookStore
 {
-    private static void AddLines(BookTransaction transaction, StoredVisit visit, IReadOnlyList<AppointmentRow> lines)
+    private static void AddOccupations(BookTransaction transaction, StoredVisit visit, IReadOnlyList<AppointmentRow> lines)
     {
         if (lines.Count == 0) return;
         transaction.Write(
             "INSERT INTO occupation (id, kind, location_id) SELECT id, 'Line', @LocationId FROM unnest(@Ids) AS id",
             new { visit.Visit.LocationId, Ids = lines.Select(line => line.Id).ToArray() });
+    }
+
+    private static void AddLines(BookTransaction transaction, StoredVisit visit, IReadOnlyList<AppointmentRow> lines)
+    {
+        if (lines.Count == 0) return;
         transaction.Write(
             """
             INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked, person, offset_minutes,
@@ -26,10 +31,9 @@ public static partial class BookStore
             Values(visit.Visit.Id, lines));
     }
 
-    /// <summary>What lies in lines that stand: claims, add-ons, parts of the price.</summary>
+    /// <summary>What lies in lines that stand besides what they hold: add-ons, parts of the price.</summary>
     private static void AddContents(BookTransaction transaction, StoredVisit visit)
     {
-        AddClaims(transaction, visit);
         if (visit.AddOns.Count > 0)
         {
             transaction.Write(

@@ -21,6 +21,30 @@ public static partial class BookStore
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(visit);
+        Guid[] ids = [.. visit.Plan.Lines.Select(_ => Guid.CreateVersion7())];
+        StoredVisit stored = Placed(
+            Row(visit, transaction.Change.At),
+            ids,
+            visit.Plan,
+            visit.Price,
+            visit.Chosen,
+            [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
+        ) with
+        {
+            People = visit.People,
+            Answers = visit.Answers,
+        };
+        AddNew(transaction, visit, stored, isHeld: false);
+        return stored;
+    }
+
+    /// <summary>Writes a new visit with everything it is made of.</summary>
+    /// <param name="transaction">The transaction.</param>
+    /// <param name="visit">What is said of it besides how it lies.</param>
+    /// <param name="stored">How it lies.</param>
+    /// <param name="isHeld">Whether its occupations and claims are there already.</param>
+    private static void AddNew(BookTransaction transaction, NewVisit visit, StoredVisit stored, bool isHeld)
+    {
         transaction.Write(
             """
             INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note,
@@ -35,9 +59,9 @@ public static partial class BookStore
                 visit.LocationId,
                 ClientId = visit.Client.Id,
                 PayerId = visit.PayerId ?? visit.Client.Id,
-                visit.Date,
-                visit.Plan.Start,
-                visit.Plan.End,
+                stored.Visit.Date,
+                Start = stored.Visit.StartsAt,
+                End = stored.Visit.EndsAt,
                 State = visit.State.ToString(),
                 visit.Source,
                 visit.IsFirst,
@@ -56,20 +80,9 @@ public static partial class BookStore
                 new { visit.Id, person.Person, person.ClientId, person.Name });
         }
 
-        Guid[] ids = [.. visit.Plan.Lines.Select(_ => Guid.CreateVersion7())];
-        StoredVisit stored = Placed(
-            Row(visit, transaction.Change.At),
-            ids,
-            visit.Plan,
-            visit.Price,
-            visit.Chosen,
-            [.. visit.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
-        ) with
-        {
-            People = visit.People,
-            Answers = visit.Answers,
-        };
+        if (!isHeld) AddOccupations(transaction, stored, stored.Lines);
         AddLines(transaction, stored, stored.Lines);
+        if (!isHeld) AddClaims(transaction, stored);
         AddContents(transaction, stored);
         if (visit.Answers.Count > 0)
         {
@@ -85,8 +98,7 @@ public static partial class BookStore
         }
 
         transaction.Record(new Subject("visit", visit.Id), "Booked", null, Describe(stored, visit.Over));
-        transaction.Tell(LiveNotices.Day(visit.LocationId, visit.Date));
-        return stored;
+        transaction.Tell(LiveNotices.Day(visit.LocationId, stored.Visit.Date));
     }
 
     /// <summary>
@@ -196,7 +208,10 @@ public static partial class BookStore
             WHERE a.id = n.id
             """,
             Values(row.Id, [.. next.Lines.Where(line => stood.Contains(line.Id))]));
-        AddLines(transaction, next, [.. next.Lines.Where(line => !stood.Contains(line.Id))]);
+        AppointmentRow[] added = [.. next.Lines.Where(line => !stood.Contains(line.Id))];
+        AddOccupations(transaction, next, added);
+        AddLines(transaction, next, added);
+        AddClaims(transaction, next);
         AddContents(transaction, next);
         Settle(transaction, visit);
         transaction.Record(new Subject("visit", row.Id), action, Describe(visit), Describe(next, over));
@@ -292,9 +307,18 @@ public static partial class BookStore
         return changed;
     }
 
-    /// <summary>Takes out of the book what has run out. It counts for nobody before, too; this keeps the book tidy.</summary>
-    public static Task SweepAsync(NpgsqlConnection connection, Instant now) => connection.ExecuteAsync(
-        "UPDATE claim k SET live = false FROM occupation o WHERE o.expires_at <= @now AND k.occupation_id = o.id AND k.live", new { now });
+    /// <summary>
+    /// Takes out of the book what has run out. It counts for nobody before, too; this keeps the book tidy. What holds nothing any more is
+    /// forgotten a day later.
+    /// </summary>
+    public static Task SweepAsync(NpgsqlConnection connection, Instant now) =>
+        connection.ExecuteAsync(
+            """
+            UPDATE claim k SET live = false FROM occupation o WHERE o.expires_at <= @now AND k.occupation_id = o.id AND k.live;
+            DELETE FROM proposal WHERE expires_at <= @Before
+            """,
+            new { now, Before = now - Duration.FromDays(1) }
+        );
 
     /// <summary>
     /// Where a visit has left its time, what was overbooked there and meets nothing any more is a claim like any other; the history of

@@ -1,8 +1,6 @@
-using System.Text.Json;
 using Dapper;
 using Kingcup.Core.Booking;
 using NodaTime;
-using NodaTime.Serialization.SystemTextJson;
 using Npgsql;
 
 namespace Kingcup.Storage;
@@ -44,18 +42,6 @@ public sealed record StepVisit(Guid VisitId, long Version, StoredVisit? Before);
 /// <summary>What each person did in the book last, so that it can be undone.</summary>
 public static class StepStore
 {
-    private static readonly JsonSerializerOptions _json = new JsonSerializerOptions().ConfigureForNodaTime(DateTimeZoneProviders.Tzdb);
-
-    /// <summary>What is kept of a visit: not whom it is for, who may change their name meanwhile.</summary>
-    private sealed record Kept(
-        VisitRow Visit,
-        IReadOnlyList<AppointmentRow> Lines,
-        IReadOnlyList<ClaimRow> Claims,
-        IReadOnlyList<LineAddOn> AddOns,
-        IReadOnlyList<PricePartRow> PriceParts,
-        IReadOnlyList<VisitPersonRow> People
-    );
-
     /// <summary>Writes a step in the transaction of what it does, and forgets the oldest.</summary>
     /// <returns>Its identity.</returns>
     public static Guid Add(BookTransaction transaction, Guid staffId, StepKind kind, IReadOnlyList<StepVisit> visits)
@@ -74,7 +60,7 @@ public static class StepStore
                 id,
                 Visits = visits.Select(visit => visit.VisitId).ToArray(),
                 Versions = visits.Select(visit => visit.Version).ToArray(),
-                Before = visits.Select(visit => Json(visit.Before)).ToArray(),
+                Before = visits.Select(visit => visit.Before is null ? null : KeptVisit.Json(visit.Before)).ToArray(),
             });
         transaction.Write(
             "DELETE FROM step WHERE staff_id = @staffId AND place < (SELECT place FROM step WHERE staff_id = @staffId "
@@ -115,7 +101,7 @@ public static class StepStore
                     "SELECT visit_id, version, before::text FROM step_visit WHERE step_id = @id ORDER BY visit_id",
                     new { id }
                 )
-            ).Select(row => new StepVisit(row.VisitId, row.Version, Read(row.Before))),
+            ).Select(row => new StepVisit(row.VisitId, row.Version, row.Before is null ? null : KeptVisit.Read(row.Before))),
         ];
 
     /// <summary>Says that a step is undone. What stood before it stands again, so that the step that had led there can be undone
@@ -143,34 +129,5 @@ public static class StepStore
             new { transaction.Change.At, id },
             oneRow: true
         );
-    }
-
-    private static string? Json(StoredVisit? visit) =>
-        visit is null
-            ? null
-            : JsonSerializer.Serialize(
-                new Kept(
-                    visit.Visit with
-                    {
-                        GivenName = "",
-                        FamilyName = "",
-                        Phone = null,
-                        Email = null,
-                        Alert = null,
-                    },
-                    visit.Lines,
-                    visit.Claims,
-                    visit.AddOns,
-                    visit.PriceParts,
-                    visit.People
-                ),
-                _json
-            );
-
-    private static StoredVisit? Read(string? json)
-    {
-        if (json is null) return null;
-        Kept kept = JsonSerializer.Deserialize<Kept>(json, _json)!;
-        return new StoredVisit(kept.Visit, kept.Lines, kept.Claims, kept.AddOns) { PriceParts = kept.PriceParts, People = kept.People };
     }
 }

@@ -2370,6 +2370,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a time for ten minutes, in the place of the one kept before. */
+        post: operations["postPublicHolds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/holds/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives a time back. */
+        post: operations["postPublicHoldsBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/pictures/{id}": {
         parameters: {
             query?: never;
@@ -3967,6 +4001,15 @@ export interface components {
          * @description An instant in UTC (ISO 8601), as 2027-03-01T09:00:00Z.
          */
         Instant: string;
+        /** @description Time that is kept for somebody for a while. */
+        KeptAnswer: {
+            /** @description When it begins. */
+            from: components["schemas"]["Instant"];
+            /** @description When it ends. */
+            until: components["schemas"]["Instant"];
+            /** @description When it is free again, unless it is booked. */
+            runsOut: components["schemas"]["Instant"];
+        };
         /** @description A lane of the book. */
         LaneAnswer: {
             /**
@@ -3991,6 +4034,8 @@ export interface components {
             blocked: components["schemas"]["StretchAnswer"][];
             /** @description Where clients book nothing online, with the reasons. */
             stoppedOnline: components["schemas"]["StretchAnswer"][];
+            /** @description What is kept for somebody who is choosing right now. */
+            kept: components["schemas"]["KeptAnswer"][];
             /**
              * Format: int32
              * @description Share of the open time that is held, in percent; null for rooms and equipment and for nobody on shift.
@@ -5075,6 +5120,13 @@ export interface components {
             acceptedTerms?: null | number;
             /** @description What they answered. */
             answers?: null | components["schemas"]["PublicAnswer"][];
+            /** @description The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free. */
+            hold?: null | string;
+            /**
+             * Format: int64
+             * @description The price they have read, in minor units. Where it has changed, nothing is booked.
+             */
+            priceSeen?: null | number;
         };
         /** @description The business as strangers see it. */
         PublicBusiness: {
@@ -5141,6 +5193,49 @@ export interface components {
             closed: null | string;
             /** @description Starts by time. */
             starts: components["schemas"]["PublicStart"][];
+        };
+        /** @description A time that is given back. */
+        PublicGiveBackRequest: {
+            /** @description What named it. */
+            token: null | string;
+        };
+        /** @description A time that is kept for somebody. */
+        PublicHold: {
+            /** @description To be sent with the booking as "hold", and to give it back. */
+            token: string;
+            /** @description Until when it is kept. */
+            until: components["schemas"]["Instant"];
+            /**
+             * Format: int32
+             * @description For how many seconds more, whatever the client's clock says.
+             */
+            seconds: number;
+            /** @description When the visit begins. */
+            start: components["schemas"]["Instant"];
+            /** @description When it ends. */
+            end: components["schemas"]["Instant"];
+            /** @description What and with whom. */
+            lines: string[];
+            /** @description What it costs, to be sent with the booking as "priceSeen". */
+            price: components["schemas"]["MoneyAnswer"];
+        };
+        /** @description A time that is to be kept for somebody who is choosing. */
+        PublicHoldRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description When. */
+            start: components["schemas"]["Instant"];
+            /** @description What. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /** @description The client says to have been here before. */
+            returning?: null | boolean;
+            /** @description The direct link the client came with. */
+            link?: null | string;
+            /** @description The token of a visit just booked that has to come first. */
+            after?: null | string;
         };
         /** @description A location. */
         PublicLocation: {
@@ -17891,6 +17986,106 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicHolds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicHoldRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicHold"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicHoldsBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicGiveBackRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

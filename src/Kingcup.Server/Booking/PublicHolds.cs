@@ -1,0 +1,176 @@
+using System.Buffers.Binary;
+using System.Security.Cryptography;
+using System.Text;
+using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
+using Kingcup.Core.Services;
+using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
+using Kingcup.Storage;
+using Microsoft.AspNetCore.Http.HttpResults;
+using NodaTime;
+using static Kingcup.Core.Business.Sentence;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>A time that is to be kept for somebody who is choosing.</summary>
+public sealed record PublicHoldRequest
+{
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>When.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>What.</summary>
+    public required IReadOnlyList<LineRequest>? Lines { get; init; }
+
+    /// <summary>The client says to have been here before.</summary>
+    public bool? Returning { get; init; }
+
+    /// <summary>The direct link the client came with.</summary>
+    public string? Link { get; init; }
+
+    /// <summary>The token of a visit just booked that has to come first.</summary>
+    public string? After { get; init; }
+}
+
+/// <summary>A time that is kept for somebody.</summary>
+public sealed record PublicHold
+{
+    /// <summary>To be sent with the booking as "hold", and to give it back.</summary>
+    public required string Token { get; init; }
+
+    /// <summary>Until when it is kept.</summary>
+    public required Instant Until { get; init; }
+
+    /// <summary>For how many seconds more, whatever the client's clock says.</summary>
+    public required int Seconds { get; init; }
+
+    /// <summary>When the visit begins.</summary>
+    public required Instant Start { get; init; }
+
+    /// <summary>When it ends.</summary>
+    public required Instant End { get; init; }
+
+    /// <summary>What and with whom.</summary>
+    public required IReadOnlyList<string> Lines { get; init; }
+
+    /// <summary>What it costs, to be sent with the booking as "priceSeen".</summary>
+    public required MoneyAnswer Price { get; init; }
+}
+
+/// <summary>A time that is given back.</summary>
+/// <param name="Token">What named it.</param>
+public sealed record PublicGiveBackRequest(string? Token);
+
+/// <summary>Times kept for a few minutes for whoever chooses online (rules, section 7).</summary>
+internal static class PublicHolds
+{
+    internal static void Map(RouteGroupBuilder group)
+    {
+        group
+            .MapPost("/holds", HoldAsync)
+            .Limit(Limits.PublicHold)
+            .WithSummary("Keeps a time for ten minutes, in the place of the one kept before.")
+            .ProducesProblem(409)
+            .ProducesProblem(422);
+        // A page that is left can only post.
+        group.MapPost("/holds/back", GiveBackAsync).Limit(Limits.PublicHold).WithSummary("Gives a time back.");
+    }
+
+    private static async Task<Created<PublicHold>> HoldAsync(
+        PublicHoldRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        BookingDesk desk,
+        Addresses addresses,
+        VisitTokens tokens,
+        IClock clock
+    )
+    {
+        PublicEndpoints.CheckLines(request.Lines);
+        IReadOnlyList<EarlierVisit> before = request.After is null
+            ? []
+            : await PublicEndpoints.VisitAsync(database, tokens, request.After);
+        Setup setup;
+        await using (Npgsql.NpgsqlConnection connection = await database.OpenAsync())
+            setup = await book.SetupAsync(connection);
+        WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        PublicBooking.CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
+        string token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
+        (StoredProposal held, setup) = await desk.HoldAsync(
+            new HoldOrder
+            {
+                LocationId = request.LocationId,
+                Start = request.Start,
+                Wanted = wanted,
+                Audience = new Audience
+                {
+                    IsNew = request.Returning != true,
+                    Links = PublicEndpoints.LinksOf(setup, request.Link),
+                    Visits = before,
+                },
+                Asked = AskedHash(request.LocationId, request.Start, request.Lines!),
+                Device = await addresses.DeviceAsync(http),
+                Range = await addresses.RangeAsync(http),
+            },
+            HashOf(token)!,
+            setup
+        );
+        Instant now = clock.GetCurrentInstant();
+        VisitAnswer visit = DayPicture.Of(setup, held.Visit, now);
+        return TypedResults.Created((string?)null, new PublicHold
+        {
+            Token = token,
+            Until = held.ExpiresAt,
+            Seconds = (int)(held.ExpiresAt - now).TotalSeconds,
+            Start = visit.Start,
+            End = visit.End,
+            Lines = PublicBooking.LinesOf(visit),
+            Price = visit.Price,
+        });
+    }
+
+    private static async Task<NoContent> GiveBackAsync(PublicGiveBackRequest request, BookingDesk desk)
+    {
+        if (HashOf(request.Token) is { } hash)
+            await desk.GiveBackAsync(hash);
+        return TypedResults.NoContent();
+    }
+
+    /// <summary>Hash of a token; null for anything that is none.</summary>
+    internal static byte[]? HashOf(string? token) =>
+        token is { Length: 64 } && token.All(char.IsAsciiHexDigitLower) ? SHA256.HashData(Encoding.ASCII.GetBytes(token)) : null;
+
+    /// <summary>Hash of what a client asks for: the same visit at the same time has the same, whichever way it is written.</summary>
+    internal static byte[] AskedHash(Guid locationId, Instant start, IReadOnlyList<LineRequest> lines)
+    {
+        using IncrementalHash hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        void Add(Guid? id) => hash.AppendData((id ?? Guid.Empty).ToByteArray());
+        void AddNumber(long number)
+        {
+            Span<byte> bytes = stackalloc byte[8];
+            BinaryPrimitives.WriteInt64BigEndian(bytes, number);
+            hash.AppendData(bytes);
+        }
+
+        Add(locationId);
+        AddNumber(start.ToUnixTimeTicks());
+        foreach (LineRequest line in lines)
+        {
+            Add(line.ServiceId);
+            Add(line.PractitionerId);
+            AddOnRequest[] extras = [.. (line.AddOns ?? []).OrderBy(extra => extra.AddOnId)];
+            AddNumber(extras.Length);
+            foreach (AddOnRequest extra in extras)
+            {
+                Add(extra.AddOnId);
+                AddNumber(extra.Count);
+            }
+        }
+
+        return hash.GetHashAndReset();
+    }
+}

@@ -1,0 +1,241 @@
+using Dapper;
+using Kingcup.Core.Booking;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Storage;
+
+/// <summary>For whom a time is kept for a while.</summary>
+public enum ProposalKind
+{
+    /// <summary>For somebody who is choosing it now.</summary>
+    Hold,
+
+    /// <summary>For somebody who was asked or offered it.</summary>
+    Proposal,
+}
+
+/// <summary>A time about to be kept for somebody.</summary>
+public sealed record NewProposal
+{
+    /// <summary>For whom.</summary>
+    public required ProposalKind Kind { get; init; }
+
+    /// <summary>Hash of what names it to whoever has it.</summary>
+    public required byte[] TokenHash { get; init; }
+
+    /// <summary>The first moment at which it counts for nobody.</summary>
+    public required Instant ExpiresAt { get; init; }
+
+    /// <summary>Hash of what was asked for.</summary>
+    public required byte[] Asked { get; init; }
+
+    /// <summary>The setup the plan was made by.</summary>
+    public required long SetupRevision { get; init; }
+
+    /// <summary>Hash of the device that has it, or null.</summary>
+    public byte[]? DeviceHash { get; init; }
+
+    /// <summary>Hash of the address range it was asked from, or null.</summary>
+    public byte[]? RangeHash { get; init; }
+
+    /// <summary>Where, when and what, as it would lie.</summary>
+    public required LaidVisit Visit { get; init; }
+
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+}
+
+/// <summary>A time that is kept for somebody.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Kind">For whom.</param>
+/// <param name="ExpiresAt">The first moment at which it counts for nobody.</param>
+/// <param name="Asked">Hash of what was asked for.</param>
+/// <param name="SetupRevision">The setup its plan was made by.</param>
+/// <param name="Visit">The visit as it would lie; it has no client and no reference yet.</param>
+public sealed record StoredProposal(
+    Guid Id,
+    ProposalKind Kind,
+    Instant ExpiresAt,
+    byte[] Asked,
+    long SetupRevision,
+    StoredVisit Visit
+)
+{
+    /// <summary>The occupations that hold its time: those of its lines.</summary>
+    public IReadOnlySet<Guid> Occupations { get; } = Visit.Lines.Select(line => line.Id).ToHashSet();
+}
+
+/// <summary>Times that are kept for somebody for a while.</summary>
+public static partial class BookStore
+{
+    internal const string ProposalSql =
+        "SELECT id, kind, expires_at, asked, setup_revision, visit::text FROM proposal WHERE token_hash = @TokenHash FOR UPDATE;";
+
+    private sealed record ProposalRow(Guid Id, string Kind, Instant ExpiresAt, byte[] Asked, long SetupRevision, string Visit)
+    {
+        internal StoredProposal Stored() =>
+            new(Id, Enum.Parse<ProposalKind>(Kind), ExpiresAt, Asked, SetupRevision, KeptVisit.Read(Visit));
+    }
+
+    /// <summary>Keeps a time for somebody: what it would hold is held until then.</summary>
+    /// <returns>The proposal as it stands once the transaction commits.</returns>
+    /// <remarks>The commit fails with <see cref="DoubleBooking"/> where some claim is no longer free.</remarks>
+    public static StoredProposal Propose(BookTransaction transaction, NewProposal proposal)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(proposal);
+        LaidVisit laid = proposal.Visit;
+        Guid id = Guid.CreateVersion7();
+        Guid[] ids = [.. laid.LineIds.Select(_ => Guid.CreateVersion7())];
+        StoredVisit visit = Placed(
+            new VisitRow
+            {
+                Id = Guid.CreateVersion7(),
+                LocationId = proposal.LocationId,
+                State = nameof(VisitState.Requested),
+            }.At(laid.Date, laid.Plan.Start, laid.Plan.End),
+            ids,
+            laid.Plan,
+            laid.Price,
+            laid.Chosen,
+            [.. laid.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
+        );
+        transaction.Write(
+            """
+            INSERT INTO proposal (id, kind, token_hash, location_id, date, expires_at, created_at, device_hash, range_hash, asked,
+                setup_revision, visit)
+            VALUES (@id, @Kind, @TokenHash, @LocationId, @Date, @ExpiresAt, @At, @DeviceHash, @RangeHash, @Asked, @SetupRevision,
+                CAST(@Visit AS jsonb))
+            """,
+            new
+            {
+                id,
+                Kind = proposal.Kind.ToString(),
+                proposal.TokenHash,
+                proposal.LocationId,
+                laid.Date,
+                proposal.ExpiresAt,
+                transaction.Change.At,
+                proposal.DeviceHash,
+                proposal.RangeHash,
+                proposal.Asked,
+                proposal.SetupRevision,
+                Visit = KeptVisit.Json(visit),
+            }
+        );
+        transaction.Write(
+            "INSERT INTO occupation (id, kind, location_id, expires_at, proposal_id) SELECT line, @Kind, @LocationId, @ExpiresAt, @id "
+                + "FROM unnest(@ids) AS line",
+            new
+            {
+                id,
+                ids,
+                Kind = proposal.Kind.ToString(),
+                proposal.LocationId,
+                proposal.ExpiresAt,
+            }
+        );
+        AddClaims(transaction, visit);
+        transaction.Tell(LiveNotices.Day(proposal.LocationId, laid.Date));
+        return new StoredProposal(id, proposal.Kind, proposal.ExpiresAt, proposal.Asked, proposal.SetupRevision, visit);
+    }
+
+    /// <summary>Gives back a time that was kept for somebody.</summary>
+    /// <param name="transaction">A transaction that has locked its day.</param>
+    /// <param name="proposal">What was kept.</param>
+    public static void GiveBack(BookTransaction transaction, StoredProposal proposal)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(proposal);
+        transaction.Write("DELETE FROM proposal WHERE id = @Id", new { proposal.Id });
+        transaction.Tell(LiveNotices.Day(proposal.Visit.Visit.LocationId, proposal.Visit.Visit.Date));
+    }
+
+    /// <summary>
+    /// Writes a new visit where a time was kept for it: the claims that held it are the visit's from now on, and were its own all the
+    /// time between.
+    /// </summary>
+    /// <param name="transaction">A transaction that has locked the day, and the proposal.</param>
+    /// <param name="visit">Who comes, and what else is said of the visit; its identity, plan, price and lines are those of the proposal.</param>
+    /// <param name="proposal">What was kept; it has not run out.</param>
+    /// <returns>The visit as it stands once the transaction commits.</returns>
+    public static StoredVisit TakeUp(BookTransaction transaction, NewVisit visit, StoredProposal proposal)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        ArgumentNullException.ThrowIfNull(proposal);
+        StoredVisit kept = proposal.Visit;
+        visit = visit with { Id = kept.Visit.Id };
+        StoredVisit stored = kept with
+        {
+            Visit = Row(visit, transaction.Change.At).At(kept.Visit.Date, kept.Visit.StartsAt, kept.Visit.EndsAt) with
+            {
+                Version = 1,
+            },
+            People = visit.People,
+            Answers = visit.Answers,
+        };
+        transaction.Write(
+            "UPDATE occupation SET kind = 'Line', expires_at = NULL, proposal_id = NULL WHERE proposal_id = @Id",
+            new { proposal.Id }
+        );
+        transaction.Write("DELETE FROM proposal WHERE id = @Id", new { proposal.Id }, oneRow: true);
+        AddNew(transaction, visit, stored, isHeld: true);
+        return stored;
+    }
+
+    /// <summary>What a token names, without a lock; null where there is no such thing, or no more.</summary>
+    public static async Task<StoredProposal?> ProposalAsync(NpgsqlConnection connection, byte[] tokenHash) =>
+        (
+            await connection.QuerySingleOrDefaultAsync<ProposalRow>(
+                ProposalSql.Replace(" FOR UPDATE", "", StringComparison.Ordinal),
+                new { TokenHash = tokenHash }
+            )
+        )?.Stored();
+
+    internal static async Task<StoredProposal?> ProposalAsync(SqlMapper.GridReader grid) =>
+        (await grid.ReadSingleOrDefaultAsync<ProposalRow>())?.Stored();
+
+    /// <summary>The times one device holds, whether or not they have run out.</summary>
+    public static async Task<IReadOnlyList<StoredProposal>> HeldByAsync(NpgsqlConnection connection, byte[] device) =>
+        [
+            .. (
+                await connection.QueryAsync<ProposalRow>(
+                    "SELECT id, kind, expires_at, asked, setup_revision, visit::text FROM proposal WHERE kind = 'Hold' AND "
+                        + "device_hash = @device ORDER BY id",
+                    new { device }
+                )
+            ).Select(row => row.Stored()),
+        ];
+
+    /// <summary>How many times others hold at once.</summary>
+    /// <param name="connection">A connection in a transaction that has locked the day and the range.</param>
+    /// <param name="device">Whose own are not counted.</param>
+    /// <param name="range">The address range.</param>
+    /// <param name="locationId">The location.</param>
+    /// <param name="date">The day.</param>
+    /// <param name="now">What has run out by then is not counted.</param>
+    public static Task<(int OfRange, int OfDay)> HeldByOthersAsync(
+        NpgsqlConnection connection,
+        byte[] device,
+        byte[] range,
+        Guid locationId,
+        LocalDate date,
+        Instant now
+    ) =>
+        connection.QuerySingleAsync<(int, int)>(
+            """
+            SELECT count(*) FILTER (WHERE range_hash = @range)::int, count(*) FILTER (WHERE location_id = @locationId AND date = @date)::int
+            FROM proposal WHERE kind = 'Hold' AND expires_at > @now AND device_hash <> @device
+            """,
+            new
+            {
+                device,
+                range,
+                locationId,
+                date,
+                now,
+            }
+        );
+}
