@@ -261,6 +261,9 @@ public sealed record Reason(Gate Gate, ReasonCode Code, Guid? SubjectId = null, 
     /// <summary>Until when the cause holds, where it is a stretch of time.</summary>
     public Instant? Until { get; init; }
 
+    /// <summary>When it is free again by itself, where it is kept for somebody for a while only.</summary>
+    public Instant? RunsOut { get; init; }
+
     /// <summary>From when the subject would be needed, where only a part of that does not fit.</summary>
     public Instant? NeededFrom { get; init; }
 

@@ -262,7 +262,9 @@ internal sealed partial class ResourceReasons(VisitFrame frame, DayBook day, Gat
                 Code = meets ? reason.Code : ReasonCode.TravelTooShort,
                 From = claim.During.Start,
                 Until = claim.During.End,
-                AppointmentId = claim.OccupationId,
+                // Who is choosing has no visit that could be opened.
+                AppointmentId = claim.ExpiresAt is null ? claim.OccupationId : null,
+                RunsOut = claim.ExpiresAt,
             };
         }
     }

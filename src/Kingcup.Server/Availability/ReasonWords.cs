@@ -124,6 +124,9 @@ public static class ReasonWords
             ReasonCode.PractitionerElsewhere => Say($"{reason.Subject} works at another location that day."),
             ReasonCode.TravelTooShort => Say($"{reason.Subject} is at another location from {from} to {until}; the way takes too long."),
             ReasonCode.PractitionerBlocked => Say($"{reason.Subject} is blocked until {until}: {reason.Value}."),
+            ReasonCode.PractitionerTaken or ReasonCode.RoomTaken when reason.RunsOut is { } end => Say(
+                $"{reason.Subject} is kept for somebody who is booking online, until {Clock(end, zone)} at the latest."
+            ),
             ReasonCode.PractitionerTaken => Say($"{reason.Subject} is taken from {from} to {until}."),
             ReasonCode.NoSuchRoom => Say($"No room here has what {reason.Subject} needs: {reason.Value}."),
             ReasonCode.RoomUnsuited => Say($"{reason.Subject} lacks what this needs: {reason.Value}."),

@@ -164,7 +164,9 @@ public sealed partial class BookingDesk
             ? held
             : null;
 
-    /// <summary>Whether what is kept is what is booked now, by the setup of now; otherwise it is given back, and the visit found anew.</summary>
+    /// <summary>
+    /// Whether what is kept is what is booked now, by the setup of now; otherwise it is given back, and the visit found anew.
+    /// </summary>
     private static bool IsTheSame(StoredProposal held, BookingOrder order, StandingBook standing) =>
         order.Asked is not null && held.Asked.AsSpan().SequenceEqual(order.Asked) && held.SetupRevision == standing.Setup.Revision;
 }

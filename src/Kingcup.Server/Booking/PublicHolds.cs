@@ -2,14 +2,11 @@ using System.Buffers.Binary;
 using System.Security.Cryptography;
 using System.Text;
 using Kingcup.Core.Availability;
-using Kingcup.Core.Booking;
-using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
-using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Server.Booking;
 

@@ -157,7 +157,8 @@ public static partial class BookStore
     /// time between.
     /// </summary>
     /// <param name="transaction">A transaction that has locked the day, and the proposal.</param>
-    /// <param name="visit">Who comes, and what else is said of the visit; its identity, plan, price and lines are those of the proposal.</param>
+    /// <param name="visit">Who comes, and what else is said of the visit; its identity, plan, price and lines are those of the
+    /// proposal.</param>
     /// <param name="proposal">What was kept; it has not run out.</param>
     /// <returns>The visit as it stands once the transaction commits.</returns>
     public static StoredVisit TakeUp(BookTransaction transaction, NewVisit visit, StoredProposal proposal)

@@ -207,7 +207,7 @@ public sealed class BookingByPersons : IAsyncLifetime
     }
 
     [Fact]
-    public void Somebody_else_takes_the_time_and_the_client_is_given_the_nearest_others()
+    public async Task Somebody_else_takes_the_time_and_the_client_is_given_the_nearest_others()
     {
         using Browser phone = new(_server, 390, 844);
         phone.Go("/book");
@@ -217,6 +217,14 @@ public sealed class BookingByPersons : IAsyncLifetime
         phone.Fill("Family name", "Reed");
         phone.Fill("E-mail", "cal@example.com");
         phone.Fill("Mobile", "020 910 0003");
+        phone.Says("kept for you");
+        // They put the phone down, and come back when the time is kept no more.
+        using (ApiClient clock = await ApiClient.SignedInAsync(_server))
+        {
+            ApiAnswer later = await clock.PostAsync("/api/v1/demo/clock", new { to = "2027-03-01T09:15:00Z" });
+            later.Status.ShouldBe(System.Net.HttpStatusCode.OK);
+        }
+
         using (Browser desk = new(_server))
         {
             OpenDay(desk, "2027-03-04");

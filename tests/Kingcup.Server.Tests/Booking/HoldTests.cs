@@ -97,8 +97,17 @@ public sealed class HoldTests(World world)
         JsonNode kept = lane["kept"]!.AsArray().Single()!;
         (kept["from"]!.GetValue<string>(), kept["runsOut"]!.GetValue<string>()).ShouldBe((start, held["until"]!.GetValue<string>()));
 
+        ApiAnswer why = await world.Desk.PostAsync(
+            "/api/v1/starts/why-not",
+            new { locationId = world.MillStreet, lines = new[] { new { serviceId = world.Service("Podiatry 40") } }, start }
+        );
+        why.Body!["reasons"]!.AsArray().Select(reason => reason!["text"]!.GetValue<string>())
+            .ShouldContain(text => text.Contains("is kept for somebody who is booking online, until 09:", StringComparison.Ordinal));
+        why.Body["reasons"]!.AsArray().ShouldAllBe(reason => reason!["appointmentId"] == null);
+
         Guid[] before = await ClaimsAsync();
-        ApiAnswer booked = await BookAsync(own, Booking(start, TokenOf(held), "holder@example.com", held["price"]!["amount"]!.GetValue<long>()));
+        long price = held["price"]!["amount"]!.GetValue<long>();
+        ApiAnswer booked = await BookAsync(own, Booking(start, TokenOf(held), "holder@example.com", price));
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         (await ClaimsAsync()).ShouldBe(before);
         // It is a visit now, and no longer to be given back.

@@ -7,6 +7,7 @@ export type Service = Schemas["PublicService"];
 export type Price = Schemas["PublicPrice"];
 export type Starts = Schemas["PublicStarts"];
 export type Day = Schemas["PublicDay"];
+export type Hold = Schemas["PublicHold"];
 export type Booked = Schemas["PublicVisit"];
 
 export const visitors = createClient<paths>({ baseUrl: "/" });

@@ -16,6 +16,7 @@ import { Tray } from "./Tray";
 import { standing, type Carried } from "./carry/carried";
 import type { Drawn } from "./carry/useDrawing";
 import { useFinding } from "./finding";
+import { untilFree } from "./kept";
 import { useNeighbours } from "./useNeighbours";
 import { useOpening } from "./useOpening";
 import type { VisitMode } from "./VisitSheet";
@@ -45,7 +46,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
   const day = useQuery({
     ...asks.day(locationId, date),
     placeholderData: (before) => (before?.locationId === locationId ? before : undefined),
-    refetchInterval: 120_000,
+    refetchInterval: (query) => Math.min(120_000, untilFree(query.state.data) || 120_000),
   });
   useNeighbours(locationId, date, day.isSuccess && !day.isPlaceholderData);
   // A link may name one appointment; what opens is the visit it belongs to.

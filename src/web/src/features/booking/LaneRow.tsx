@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { memo, type MouseEvent } from "react";
 import type { Lane } from "../../api/staff";
-import { clockRange } from "../../shared/format";
+import { clock, clockRange } from "../../shared/format";
 import { idlePixels } from "../../theme/book";
 import type { Block } from "./blocks";
 import { BlockMark } from "./BlockMark";
@@ -109,6 +109,17 @@ export const LaneRow = memo(function LaneRow(props: Props) {
             style={scale.span(stop.from, stop.until)}
           />
         ))}
+        {!isForSeveral &&
+          lane.kept.map((kept) => (
+            <div
+              key={`kept ${kept.from}`}
+              className="kc-kept"
+              title={t`Kept for somebody who is booking online, until ${clock(kept.runsOut, zone)}`}
+              style={scale.span(kept.from, kept.until)}
+            >
+              <span>{t`kept until ${clock(kept.runsOut, zone)}`}</span>
+            </div>
+          ))}
         {isPractitioner &&
           isDrawn &&
           !only &&

@@ -6,7 +6,11 @@ import { edgesOf, freeOf } from "./free";
 const at = (clock: string) => `2027-03-02T${clock}:00Z`;
 const stretch = (from: string, until: string) => ({ from: at(from), until: at(until), reason: null });
 const lane = (open: [string, string][], blocked: [string, string][] = []) =>
-  ({ open: open.map(([a, b]) => stretch(a, b)), blocked: blocked.map(([a, b]) => stretch(a, b)) }) as unknown as Lane;
+  ({
+    open: open.map(([a, b]) => stretch(a, b)),
+    blocked: blocked.map(([a, b]) => stretch(a, b)),
+    kept: [],
+  }) as unknown as Lane;
 const block = (from: string, until: string, isOpen = false) => ({ from: at(from), until: at(until), isOpen }) as Block;
 const told = (free: { from: string; until: string }[]) =>
   free.map(({ from, until }) => `${from.slice(11, 16)}-${until.slice(11, 16)}`);

@@ -8,9 +8,9 @@ export const edgesOf = ({ open }: Lane): { side: "from" | "until"; at: string }[
     ...(open.some((other) => other.from === stretch.until) ? [] : [{ side: "until" as const, at: stretch.until }]),
   ]);
 
-/** The free stretches of a lane: open, neither blocked nor held. */
+/** The free stretches of a lane: open, neither blocked, nor held, nor kept for somebody. */
 export function freeOf(lane: Lane, blocks: Block[]): { from: string; until: string }[] {
-  const taken = [...lane.blocked, ...blocks.filter((block) => !block.isOpen)].sort((a, b) =>
+  const taken = [...lane.blocked, ...lane.kept, ...blocks.filter((block) => !block.isOpen)].sort((a, b) =>
     a.from.localeCompare(b.from),
   );
   const free: { from: string; until: string }[] = [];

@@ -34,6 +34,8 @@ export const visit = defineSlotRecipe({
     "time",
     "quiet",
     "box",
+    "kept",
+    "keptFor",
   ],
   base: {
     page: { maxW: "1060px", mx: "auto", px: "16px", pb: "40px", fontSize: "text" },
@@ -171,5 +173,8 @@ export const visit = defineSlotRecipe({
       borderRadius: "card",
       p: "14px",
     },
+    // The time as it is kept, and a quiet clock.
+    kept: { display: "grid", gap: "8px", justifyItems: "start", bg: "paper", borderRadius: "card", p: "12px" },
+    keptFor: { w: "100%", color: "quiet", fontSize: "text", "& > div": { h: "6px", mb: "4px" } },
   },
 });

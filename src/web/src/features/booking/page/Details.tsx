@@ -9,7 +9,9 @@ import { clock, shortDate } from "../../../shared/format";
 import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
+import { KeptLine } from "./KeptLine";
 import { linesOf, type Wish, type You } from "./lines";
+import type { Holding } from "./useHold";
 import { StepTitle } from "./StepTitle";
 import { Questions, Terms } from "./Questions";
 import { roomy } from "../../../theme/media";
@@ -27,6 +29,7 @@ export function Details({
   wish,
   start,
   zone,
+  holding,
   you,
   onYou,
   onOther,
@@ -37,6 +40,7 @@ export function Details({
   wish: Wish;
   start: string;
   zone: string;
+  holding: Holding;
   /** Kept by the page, so that nothing has to be typed again for the next visit. */
   you: You;
   onYou: (you: You) => void;
@@ -63,6 +67,8 @@ export function Details({
             lines: linesOf(wish),
             link: wish.link,
             acceptedTerms: consent.terms,
+            hold: holding.kept?.token ?? null,
+            priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
             answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
             ...you,
           },
@@ -76,6 +82,8 @@ export function Details({
     onError: (error) => {
       if (!(error instanceof Problem) || error.status === 0) return;
       setKey(crypto.randomUUID());
+      // What has changed is looked at once more.
+      if (error.code === "price-changed") holding.again();
       // Terms or questions that were changed meanwhile are shown as they are now.
       if (Object.keys(error.errors).some((name) => name === "acceptedTerms" || name.startsWith("answers."))) {
         void queries.invalidateQueries({ queryKey: ["business"] });
@@ -87,7 +95,7 @@ export function Details({
   useEffect(() => {
     if (book.isError) form.current?.querySelector<HTMLElement>("[aria-invalid=true], [role=alert] button")?.focus();
   }, [book.isError, book.error]);
-  const problem = book.error instanceof Problem ? book.error : null;
+  const problem = book.error instanceof Problem ? book.error : holding.problem;
   const errors = problem?.errors ?? {};
   const nearest = (problem?.body["nearest"] ?? []) as Nearest;
   const reasons = (problem?.code === "start-not-offered" ? (problem.body["reasons"] ?? []) : []) as { text: string }[];
@@ -116,6 +124,7 @@ export function Details({
       <StepTitle>
         <Trans>Who is coming?</Trans>
       </StepTitle>
+      <KeptLine holding={holding} zone={zone} />
       {problem && (problem.field === "start" || problem.code === "not-online") ? (
         <Box role="alert" borderLeftWidth="mark" borderColor="clay" pl="3" display="grid" gap="2" justifyItems="start">
           <Box color="clay" fontWeight="600">
@@ -146,7 +155,7 @@ export function Details({
         </Box>
       ) : (
         problem &&
-        Object.keys(errors).length === 0 && (
+        (problem.field === "price" || Object.keys(errors).length === 0) && (
           <Box role="alert" color="clay">
             {problem.message}
           </Box>

@@ -53,6 +53,7 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
           wish={wish}
           start={chosen.at}
           zone={location.zone}
+          holding={visit.holding}
           you={you}
           onYou={onYou}
           onOther={(at) => change({ at }, undefined, true)}

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import type { Booked, Business, Service } from "../../../api/public";
+import type { Booked, Business, Hold, Price, Service } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { useState } from "react";
 import { go, useChosen, type Beside, type Chosen } from "./address";
+import { useHold } from "./useHold";
 import { choiceAt, linesOf, type Wish } from "./lines";
 
 /** The visit a client is putting together, as the address says it, and the ways to change it. */
@@ -34,6 +35,8 @@ export function useVisit(business: Business) {
     ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link }),
     enabled: wish !== null,
   });
+  // Whoever they are is asked for last: from there on the time is theirs for a while.
+  const holding = useHold(wish, chosen.step === "you" && !booked ? chosen.at : null);
   const change = (next: Partial<Chosen>, more?: Beside, replace = false) =>
     go({ ...chosen, where: location.id, ...next }, more, replace);
   return {
@@ -48,7 +51,8 @@ export function useVisit(business: Business) {
     extras,
     step,
     wish,
-    price: priced.data ?? null,
+    holding,
+    price: exactly(holding.kept) ?? priced.data ?? null,
     change,
     /** A service, and with it everything that follows from it anew. */
     choose: (next: Service, more: Beside) => {
@@ -62,6 +66,14 @@ export function useVisit(business: Business) {
     },
   };
 }
+
+/** What a time that is kept costs and takes: with whoever it is, so nothing of it is open any more. */
+const exactly = (kept: Hold | null): Price | null =>
+  kept && {
+    minutes: (Date.parse(kept.end) - Date.parse(kept.start)) / 60_000,
+    price: kept.price,
+    isFrom: false,
+  };
 
 export const noneBeside: Beside = { after: null, wanted: null };
 export type Visit = ReturnType<typeof useVisit>;

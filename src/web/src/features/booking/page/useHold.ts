@@ -1,0 +1,100 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { visitors, type Hold } from "../../../api/public";
+import { answerOf, Problem } from "../../../shared/problem";
+import { linesOf, type Wish } from "./lines";
+
+const backAddress = "/api/public/v1/holds/back";
+const minute = 60_000;
+
+/** Gives a time back, also from a page that is being left. */
+function giveBack(token: string) {
+  const body = JSON.stringify({ token });
+  return fetch(backAddress, { method: "POST", headers: { "content-type": "application/json" }, body, keepalive: true });
+}
+
+type Now = {
+  /** For which question this holds. */
+  asked: string;
+  hold: Hold | null;
+  /** How many minutes more it is kept, the one that has begun counted. */
+  minutes: number;
+  /** Why it could not be kept, where it is not free or not offered any more. */
+  problem: Problem | null;
+};
+
+/**
+ * Keeps the time that is chosen for a few minutes. It is given back as soon as another is chosen or the page is left. Where it cannot
+ * be kept, since so many choose at once or the line is cut, it is booked as any time is.
+ */
+export function useHold(wish: Wish | null, start: string | null) {
+  const queries = useQueryClient();
+  const [round, setRound] = useState(0);
+  const asked = wish && start ? JSON.stringify({ body: bodyOf(wish, start), round }) : null;
+  const [now, setNow] = useState<Now | null>(null);
+  useEffect(() => {
+    if (!asked) return;
+    let isOver = false;
+    let token: string | null = null;
+    let clock: ReturnType<typeof setTimeout> | undefined;
+    const tell = (next: Omit<Now, "asked">) => setNow({ asked, ...next });
+    const leave = () => {
+      if (token) void giveBack(token).catch(() => undefined);
+      token = null;
+    };
+    // Whoever comes back to a page that was set aside has the time kept once more.
+    const comeBack = (event: PageTransitionEvent) => {
+      if (event.persisted) setRound((before) => before + 1);
+    };
+    const keep = async () => {
+      const { body } = JSON.parse(asked) as { body: ReturnType<typeof bodyOf> };
+      const hold = await answerOf(visitors.POST("/api/public/v1/holds", { body }));
+      token = hold.token;
+      if (isOver) return leave();
+      const until = Date.now() + hold.seconds * 1000;
+      const tick = () => {
+        const left = until - Date.now();
+        tell({ hold: left > 0 ? hold : null, minutes: Math.max(0, Math.ceil(left / minute)), problem: null });
+        if (left > 0) clock = setTimeout(tick, left % minute || minute);
+      };
+      tick();
+    };
+    keep().catch((error: unknown) => {
+      if (isOver) return;
+      const isTaken = error instanceof Problem && error.status === 409;
+      tell({ hold: null, minutes: 0, problem: isTaken ? error : null });
+    });
+    window.addEventListener("pagehide", leave);
+    window.addEventListener("pageshow", comeBack);
+    return () => {
+      isOver = true;
+      clearTimeout(clock);
+      window.removeEventListener("pagehide", leave);
+      window.removeEventListener("pageshow", comeBack);
+      if (!token) return;
+      void giveBack(token)
+        .catch(() => undefined)
+        .then(() => queries.invalidateQueries({ queryKey: ["starts"] }));
+    };
+  }, [asked, queries]);
+  const present = now?.asked === asked ? now : null;
+  return {
+    kept: present?.hold ?? null,
+    minutes: present?.minutes ?? 0,
+    problem: present?.problem ?? null,
+    /** Whether it was kept, and is no more. */
+    isOver: present !== null && present.hold === null && present.problem === null && present.minutes === 0,
+    again: () => setRound((before) => before + 1),
+  };
+}
+
+const bodyOf = (wish: Wish, start: string) => ({
+  locationId: wish.locationId,
+  start,
+  lines: linesOf(wish),
+  returning: wish.returning,
+  link: wish.link,
+  after: wish.after,
+});
+
+export type Holding = ReturnType<typeof useHold>;
