@@ -15,7 +15,14 @@ internal static class Limits
     internal const string PublicHold = "public-hold";
     internal const string Page = "page";
 
-    private static readonly Dictionary<string, int> _usual = new() { [SignIn] = 20, [PublicRead] = 240, [PublicBook] = 30, [PublicHold] = 60, [Page] = 240 };
+    private static readonly Dictionary<string, int> _usual = new()
+    {
+        [SignIn] = 20,
+        [PublicRead] = 240,
+        [PublicBook] = 30,
+        [PublicHold] = 60,
+        [Page] = 240,
+    };
 
     /// <summary>Says which limit an endpoint falls under.</summary>
     internal sealed record LimitedBy(string Policy);
