@@ -54,6 +54,7 @@ public sealed partial class Language(
         long number => number.ToString("N0", culture),
         LocalDate date => date.ToDateOnly().ToString(_date, culture),
         LocalTime time => time.ToTimeOnly().ToString("t", culture),
+        IsoDayOfWeek day => culture.DateTimeFormat.GetAbbreviatedDayName((DayOfWeek)((int)day % 7)),
         _ => throw new ArgumentException($"A sentence cannot hold a {value.GetType().Name}.", nameof(value)),
     };
 

@@ -103,7 +103,20 @@ public sealed record PublicPerson(
 /// <param name="Address">Address.</param>
 /// <param name="Zone">Zone.</param>
 /// <param name="Today">The date there now.</param>
-public sealed record PublicLocation(Guid Id, string Name, string Address, string Zone, LocalDate Today);
+/// <param name="Hours">When it is open, as it would stand on the door.</param>
+public sealed record PublicLocation(
+    Guid Id,
+    string Name,
+    string Address,
+    string Zone,
+    LocalDate Today,
+    IReadOnlyList<PublicHours> Hours
+);
+
+/// <summary>Days in a row that have the same opening hours, in words.</summary>
+/// <param name="Days">Which: "Mon–Fri".</param>
+/// <param name="Open">When: "08:00–20:00", or that it is closed.</param>
+public sealed record PublicHours(string Days, string Open);
 
 /// <summary>A category.</summary>
 /// <param name="Id">Identity.</param>

@@ -63,7 +63,8 @@ internal static class PublicEndpoints
                             location.Location.Name,
                             location.Address,
                             location.Location.Zone.Id,
-                            clock.GetCurrentInstant().InZone(location.Location.Zone).Date
+                            clock.GetCurrentInstant().InZone(location.Location.Zone).Date,
+                            Hours(location.Location)
                         )),
                 ],
             Categories =
@@ -119,6 +120,20 @@ internal static class PublicEndpoints
                     : null,
         };
     }
+
+    private static PublicHours[] Hours(Location location) =>
+        [
+            .. OpeningDays
+                .Of(location.Opening)
+                .Select(days => new PublicHours(
+                    days.First == days.Last
+                        ? Language.Current.Write(days.First)
+                        : Sentence.Say($"{days.First}–{days.Last}"),
+                    days.Open.Count == 0
+                        ? Sentence.Say("closed")
+                        : string.Join(", ", days.Open.Select(open => (string)Sentence.Say($"{open.From}–{open.Until}")))
+                )),
+        ];
 
     /// <summary>A date on which, in every zone, what ends today still holds.</summary>
     private static LocalDate Yesterday(IClock clock) => clock.GetCurrentInstant().InUtc().Date.PlusDays(-1);

@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using Kingcup.Server.Api;
@@ -42,7 +44,10 @@ internal sealed class Pages(
     internal static void Map(IEndpointRouteBuilder app)
     {
         app.MapGet("/", (HttpContext http, Pages pages) => pages.DeskAsync(http)).ExcludeFromDescription();
-        app.MapGet("/book/{**rest}", (string? with, HttpContext http, Pages pages) => pages.BookingAsync(with, http))
+        app.MapGet(
+                "/book/{**rest}",
+                (string? with, string? what, HttpContext http, Pages pages) => pages.BookingAsync(with, what, http)
+            )
             .ExcludeFromDescription();
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
         app.MapGet(
@@ -61,34 +66,75 @@ internal sealed class Pages(
         return Html(page);
     }
 
-    private async Task<IResult> BookingAsync(string? link, HttpContext http)
+    private async Task<IResult> BookingAsync(string? link, string? what, HttpContext http)
     {
         if (await ReadAsync(Booking) is not { } page) return Results.NotFound();
         // Whoever asks too often gets the page alone; it asks for the business itself then, and says what is the matter.
-        if (await limits.AllowsAsync(http, Limits.Page) && await BusinessAsync(link) is { } business) page = Written(page, business);
+        if (await limits.AllowsAsync(http, Limits.Page) && await BusinessAsync(link) is { } business)
+            page = Written(page, business, what, http);
         return Html(page);
     }
 
-    private string Written(string page, PublicBusiness business)
+    private string Written(string page, PublicBusiness business, string? what, HttpContext http)
     {
+        // A link to one service is known by its name, its text and its picture, also to programs that only read.
+        PublicService? service = Guid.TryParse(what, out Guid id)
+            ? business.Categories.SelectMany(category => category.Services).FirstOrDefault(shown => shown.Id == id)
+            : null;
+        string title = service is null ? Say($"Book at {business.Name}") : Say($"{service.Name} at {business.Name}");
         string about = string.IsNullOrWhiteSpace(business.About) ? Say($"Book a visit at {business.Name} online.") : business.About;
+        string words = string.IsNullOrWhiteSpace(service?.Description) ? about : service.Description;
         string written = JsonSerializer.Serialize(business, _inPage);
         return WithLanguage(page, business.Locale)
-            .Replace("<title>Book a visit</title>", $"<title>{Safe(Say($"Book at {business.Name}"))}</title>", StringComparison.Ordinal)
+            .Replace("<title>Book a visit</title>", $"<title>{Safe(title)}</title>", StringComparison.Ordinal)
             .Replace(
                 "</head>",
                 $"""
-                <meta name="description" content="{Safe(about)}" />
+                <meta name="description" content="{Safe(words)}" />
+                <meta property="og:type" content="website" />
+                <meta property="og:title" content="{Safe(title)}" />
+                <meta property="og:description" content="{Safe(words)}" />
+                <meta property="og:site_name" content="{Safe(business.Name)}" />{Picture(service?.PictureId ?? business.LogoId, http)}
                 <script id="business" type="application/json">{written}</script></head>
                 """,
                 StringComparison.Ordinal
             )
-            // The name stands on the screen before the program that draws the rest has been fetched.
-            .Replace(
-                "<div id=\"root\"></div>",
-                $"<div id=\"root\"><div class=\"before\">{Safe(business.Name)}</div></div>",
-                StringComparison.Ordinal
-            );
+            // What the business is and does stands on the screen before the program that draws the rest has been fetched.
+            .Replace("<div id=\"root\"></div>", $"<div id=\"root\">{Plain(business, about)}</div>", StringComparison.Ordinal);
+    }
+
+    private static string Picture(Guid? id, HttpContext http) =>
+        id is null
+            ? ""
+            : $"""
+                <meta property="og:image" content="{Safe($"{http.Request.Scheme}://{http.Request.Host}/api/public/v1/pictures/{id}")}" />
+                """;
+
+    /// <summary>The business as plain text: whoever has no scripts reads it, and may call.</summary>
+    private static string Plain(PublicBusiness business, string about)
+    {
+        StringBuilder plain = new();
+        plain.Append(CultureInfo.InvariantCulture, $"<div class=\"before\">{Safe(business.Name)}</div><div class=\"plain\">");
+        plain.Append(CultureInfo.InvariantCulture, $"<p>{Safe(about)}</p>");
+        if (business.Phone is { } phone)
+            plain.Append(CultureInfo.InvariantCulture, $"<p>{Safe(phone)}</p>");
+        foreach (PublicLocation location in business.Locations)
+        {
+            plain.Append(CultureInfo.InvariantCulture, $"<h2>{Safe(location.Name)}</h2><p>{Safe(location.Address)}</p><ul>");
+            foreach (PublicHours hours in location.Hours)
+                plain.Append(CultureInfo.InvariantCulture, $"<li>{Safe(hours.Days)} {Safe(hours.Open)}</li>");
+            plain.Append("</ul>");
+        }
+
+        foreach (PublicCategory category in business.Categories)
+        {
+            plain.Append(CultureInfo.InvariantCulture, $"<h2>{Safe(category.Name)}</h2><ul>");
+            foreach (PublicService service in category.Services)
+                plain.Append(CultureInfo.InvariantCulture, $"<li>{Safe(service.Name)}</li>");
+            plain.Append("</ul>");
+        }
+
+        return plain.Append("</div>").ToString();
     }
 
     // The words of another language come before the program, which asks for the first of them as it begins.

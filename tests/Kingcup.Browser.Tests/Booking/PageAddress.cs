@@ -46,6 +46,9 @@ public sealed class PageAddress : DemoHouse
     {
         using Browser phone = new(Server, 390, 844);
         phone.Go("/book");
+        phone.Press("//summary[contains(., 'Opening hours')]");
+        phone.Find("//section[@aria-label='Mill Street' and contains(., 'Mon–Fri')]//a[contains(., 'Show the way')]");
+        phone.AxeFindsNothing();
         phone.Press("//button[contains(., 'Nutrition first 60')]");
         phone.Find("//section//button[@aria-expanded='true']");
         phone.Count("//section//button[@aria-expanded='true']").ShouldBe(1);

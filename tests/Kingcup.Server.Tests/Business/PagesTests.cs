@@ -24,6 +24,27 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
+    public async Task The_booking_page_is_read_without_scripts_and_a_link_to_a_service_is_known_by_it()
+    {
+        await using Served served = await Served.StartAsync(world);
+        JsonNode business = JsonNode.Parse(await served.Http.GetStringAsync("/api/public/v1/business"))!;
+        JsonNode service = business["categories"]!.AsArray().SelectMany(category => category!["services"]!.AsArray()).First()!;
+        JsonNode place = business["locations"]![0]!;
+        string page = await served.Http.GetStringAsync("/book");
+        string plain = WebUtility.HtmlDecode(Between(page, "<div class=\"plain\">", "</div>"));
+        plain.ShouldContain((string)place["address"]!);
+        plain.ShouldContain($"<li>{(string)place["hours"]![0]!["days"]!} {(string)place["hours"]![0]!["open"]!}</li>");
+        plain.ShouldContain($"<li>{(string)service["name"]!}</li>");
+
+        string shared = WebUtility.HtmlDecode(await served.Http.GetStringAsync($"/book?what={(string)service["id"]!}"));
+        shared.ShouldContain($"<title>{(string)service["name"]!} at {(string)business["name"]!}</title>");
+        shared.ShouldContain($"<meta property=\"og:title\" content=\"{(string)service["name"]!} at {(string)business["name"]!}\" />");
+        // A service there is none of, or that is hidden, is the business's page.
+        WebUtility.HtmlDecode(await served.Http.GetStringAsync($"/book?what={Guid.NewGuid()}"))
+            .ShouldContain($"<title>Book at {(string)business["name"]!}</title>");
+    }
+
+    [Fact]
     public async Task No_text_of_the_business_gets_out_of_the_place_it_is_written_in()
     {
         await using Served served = await Served.StartAsync(world);

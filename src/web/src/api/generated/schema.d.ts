@@ -5237,6 +5237,13 @@ export interface components {
             /** @description The token of a visit just booked that has to come first. */
             after?: null | string;
         };
+        /** @description Days in a row that have the same opening hours, in words. */
+        PublicHours: {
+            /** @description Which: "Mon–Fri". */
+            days: string;
+            /** @description When: "08:00–20:00", or that it is closed. */
+            open: string;
+        };
         /** @description A location. */
         PublicLocation: {
             /**
@@ -5252,6 +5259,8 @@ export interface components {
             zone: string;
             /** @description The date there now. */
             today: components["schemas"]["LocalDate"];
+            /** @description When it is open, as it would stand on the door. */
+            hours: components["schemas"]["PublicHours"][];
         };
         /** @description A service that has to come before another. */
         PublicNeed: {

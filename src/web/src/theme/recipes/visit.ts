@@ -36,6 +36,11 @@ export const visit = defineSlotRecipe({
     "box",
     "kept",
     "keptFor",
+    "house",
+    "ask",
+    "places",
+    "placeName",
+    "hours",
   ],
   base: {
     page: { maxW: "1060px", mx: "auto", px: "16px", pb: "40px", fontSize: "text" },
@@ -172,6 +177,29 @@ export const visit = defineSlotRecipe({
       borderColor: "line",
       borderRadius: "card",
       p: "14px",
+    },
+    // Who this is, above the sentence: a few lines, and the rest for whoever asks.
+    house: {
+      display: "grid",
+      gap: "6px",
+      mb: "14px",
+      fontSize: "text",
+      "& > p": { maxW: "62ch", overflowWrap: "anywhere" },
+    },
+    ask: { cursor: "pointer", color: "quiet", minH: "24px", w: "fit-content" },
+    places: {
+      display: "grid",
+      gap: "16px",
+      mt: "8px",
+      [wide]: { gridTemplateColumns: "repeat(auto-fit, minmax(260px, 1fr))" },
+    },
+    placeName: { fontWeight: "700", fontSize: "text" },
+    hours: {
+      display: "grid",
+      gridTemplateColumns: "max-content 1fr",
+      columnGap: "14px",
+      mt: "4px",
+      fontVariantNumeric: "tabular-nums",
     },
     // The time as it is kept, and a quiet clock.
     kept: { display: "grid", gap: "8px", justifyItems: "start", bg: "paper", borderRadius: "card", p: "12px" },

@@ -9,6 +9,7 @@ import { useKeptHere } from "../../../shared/keptHere";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { useChosen } from "./address";
 import { Done } from "./Done";
+import { House } from "./House";
 import { openedBy, type You } from "./lines";
 import { OwnersView } from "./OwnersView";
 import { StepChoices } from "./StepChoices";
@@ -22,13 +23,16 @@ const Call = chakra("a");
 
 /** The visit as a sentence the client completes; each part opens its choices. */
 export function BookingPage() {
-  const { link } = useChosen().chosen;
+  const { link, what } = useChosen().chosen;
   const business = useQuery(visitorsAsk.business(link));
   useEffect(() => {
     if (!business.data) return;
     document.documentElement.lang = business.data.locale;
-    document.title = t`Book at ${business.data.name}`;
-  }, [business.data]);
+    // As the server names it, for whoever keeps or sends the link.
+    const services = business.data.categories.flatMap((category) => category.services);
+    const service = services.find((other) => other.id === what);
+    document.title = service ? t`${service.name} at ${business.data.name}` : t`Book at ${business.data.name}`;
+  }, [business.data, what]);
   if (!business.data)
     return (
       <Box p="6" role={business.error ? "alert" : "status"}>
@@ -66,6 +70,7 @@ function Page({ business }: { business: Business }) {
           </Call>
         )}
       </Box>
+      <House business={business} />
       {business.locations.length === 0 ? (
         <Box as="main">
           <Trans>

@@ -1,0 +1,53 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import type { Business } from "../../../api/public";
+import { visit as recipe } from "../../../theme/recipes/visit";
+
+const Box = chakra("div");
+const Link = chakra("a");
+
+/** Where an address is, on an open map. */
+const onTheMap = (address: string) => `https://www.openstreetmap.org/search?query=${encodeURIComponent(address)}`;
+
+/** The business in a few lines; when it is open and where it is, for whoever asks. */
+export function House({ business }: { business: Business }) {
+  const styles = useSlotRecipe({ recipe })();
+  return (
+    <Box as="section" aria-label={business.name} css={styles["house"]}>
+      {business.about && <Box as="p">{business.about}</Box>}
+      <Box as="details">
+        <Box as="summary" css={styles["ask"]}>
+          <Trans>Opening hours, and where to find us</Trans>
+        </Box>
+        <Box css={styles["places"]}>
+          {business.locations.map((location) => (
+            <Box as="section" key={location.id} aria-label={location.name}>
+              <Box css={styles["placeName"]}>{location.name}</Box>
+              {location.address && (
+                <div>
+                  {location.address}{" "}
+                  <Link
+                    href={onTheMap(location.address)}
+                    target="_blank"
+                    rel="noreferrer"
+                    textDecoration="underline"
+                    aria-label={t`Show the way to ${location.name}`}
+                  >
+                    <Trans>Show the way</Trans>
+                  </Link>
+                </div>
+              )}
+              <Box as="dl" css={styles["hours"]}>
+                {location.hours.map((hours) => [
+                  <dt key={hours.days}>{hours.days}</dt>,
+                  <dd key={`${hours.days} open`}>{hours.open}</dd>,
+                ])}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
