@@ -111,6 +111,16 @@ public static class Proof
                 AND k.live AND other.live
             """),
         new(
+            "Whatever is kept for somebody holds the time it names, line by line.",
+            "SELECT count(*) FROM proposal",
+            """
+            SELECT p.id::text FROM proposal p
+            WHERE (SELECT count(*) FROM occupation o WHERE o.proposal_id = p.id AND o.kind = p.kind AND o.expires_at = p.expires_at
+                    AND o.location_id = p.location_id
+                    AND EXISTS (SELECT 1 FROM claim k WHERE k.occupation_id = o.id))
+                <> jsonb_array_length(p.visit -> 'Lines')
+            """),
+        new(
             "References are unique.",
             "SELECT count(*) FROM visit",
             "SELECT reference::text FROM visit GROUP BY reference HAVING count(*) > 1"),

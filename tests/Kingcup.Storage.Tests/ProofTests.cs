@@ -28,7 +28,10 @@ public sealed class ProofTests
         before
             .Where(finding => finding.Rows == 0)
             .Select(finding => finding.Says)
-            .ShouldBe(["Nothing that has run out stands in the way of anything."]);
+            .ShouldBe([
+                "Nothing that has run out stands in the way of anything.",
+                "Whatever is kept for somebody holds the time it names, line by line.",
+            ]);
 
         async Task BreakAsync(string says, Guid named, string sql, object? values = null)
         {
@@ -101,6 +104,15 @@ public sealed class ProofTests
             """,
             new { hold, Id = Line(7) });
         await connection.ExecuteAsync("DELETE FROM claim WHERE occupation_id = @hold", new { hold });
+        Guid kept = Guid.NewGuid();
+        await BreakAsync(
+            "Whatever is kept", kept,
+            """
+            INSERT INTO proposal (id, kind, token_hash, location_id, date, expires_at, created_at, asked, setup_revision, visit)
+            SELECT @kept, 'Proposal', sha256('one'), location_id, '2027-03-01', '2027-03-02', '2027-03-01', sha256('two'), 1,
+                '{"Lines": [{}]}' FROM claim WHERE occupation_id = @Id
+            """,
+            new { kept, Id = Line(7) });
         Guid first = new[] { await ClaimAsync(8), await ClaimAsync(9) }.Min();
         await BreakAsync(
             "No two live claims",
