@@ -222,6 +222,9 @@ public sealed class DayBook
         return open;
     }
 
+    /// <summary>How many work here at any time of the day.</summary>
+    public int PractitionersOnShift => House.Practitioners.Count(practitioner => !(OnShift(practitioner.Id) & Day.Whole).IsEmpty);
+
     /// <summary>When a practitioner is on shift here for any service at all, breaks taken out.</summary>
     public DaySet OnShift(Guid practitionerId)
     {

@@ -20,11 +20,14 @@ public static class HoldRules
     /// <summary>How many times are held at once from one address range, in which many people may be.</summary>
     public static int MostOfRange => 8;
 
-    /// <summary>How many times are held at once on one day of a location, so that nobody empties it.</summary>
-    public static int MostOfDay => 12;
+    /// <summary>How many times are held at once on one day of a location for each who works there then, so that nobody empties
+    /// it.</summary>
+    public static int MostForEach => 2;
 
     /// <summary>Whether one more time may be held.</summary>
     /// <param name="ofRange">How many others are held from the address range.</param>
     /// <param name="ofDay">How many others are held on the day.</param>
-    public static bool AllowOneMore(int ofRange, int ofDay) => ofRange < MostOfRange && ofDay < MostOfDay;
+    /// <param name="onShift">How many work at the location on that day.</param>
+    public static bool AllowOneMore(int ofRange, int ofDay, int onShift) =>
+        ofRange < MostOfRange && ofDay < MostForEach * Math.Max(1, onShift);
 }

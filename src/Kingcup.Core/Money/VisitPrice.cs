@@ -58,13 +58,15 @@ public sealed record PricedLine(IReadOnlyList<PricePart> Parts, int TaxBasisPoin
     public long Total => OfService + OfAddOns;
 
     /// <summary>The tax in <see cref="Total"/>, in minor units, rounded half up.</summary>
-    public long Tax
+    public long Tax => TaxIn(Total, TaxBasisPoints);
+
+    /// <summary>The tax in a sum, rounded half up.</summary>
+    /// <param name="total">Minor units, tax included, not negative.</param>
+    /// <param name="basisPoints">The rate, in hundredths of a percent.</param>
+    internal static long TaxIn(long total, int basisPoints)
     {
-        get
-        {
-            long whole = 10_000L + TaxBasisPoints;
-            return ((Total * TaxBasisPoints * 2) + whole) / (whole * 2);
-        }
+        long whole = 10_000L + basisPoints;
+        return ((total * basisPoints * 2) + whole) / (whole * 2);
     }
 }
 

@@ -45,32 +45,36 @@ public sealed partial class BookingDesk
     /// <param name="seen">The setup the order was checked by.</param>
     /// <returns>The proposal, and the setup it was made by.</returns>
     /// <exception cref="Refused">It is not offered, or too many times are held; nothing was changed.</exception>
-    public Task<(StoredProposal Held, Setup Setup)> HoldAsync(HoldOrder order, byte[] tokenHash, Setup seen) =>
-        OnceMore.RunAsync(() => HoldOnceAsync(order, tokenHash, seen));
+    public async Task<(StoredProposal Held, Setup Setup)> HoldAsync(HoldOrder order, byte[] tokenHash, Setup seen)
+    {
+        while (true)
+            if (await OnceMore.RunAsync(() => HoldOnceAsync(order, tokenHash, seen)) is { } held)
+                return held;
+    }
 
-    private async Task<(StoredProposal Held, Setup Setup)> HoldOnceAsync(HoldOrder order, byte[] tokenHash, Setup seen)
+    /// <returns>Null where the device has taken a time on another day in between: that day has to be locked too.</returns>
+    private async Task<(StoredProposal Held, Setup Setup)?> HoldOnceAsync(HoldOrder order, byte[] tokenHash, Setup seen)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         House house = seen.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         BookingChecks.CheckWish(house, order.Wanted.Wish);
         Change change = new(_choosing.Name, clock.GetCurrentInstant());
         LocalDate date = BookingChecks.CheckStart(house, order.Start, change.At);
-        // The days of what the device held before are locked with the new one; what it takes meanwhile is looked for again below.
-        LocalDate[] before = [.. (await BookStore.HeldByAsync(connection, order.Device)).Select(DateOf)];
+        // The days of what the device held before are locked with the new one.
+        LocalDate[] days = [.. (await BookStore.HeldByAsync(connection, order.Device)).Select(DateOf).Append(date).Distinct()];
 
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         LockedBook locked = await transaction.LockAsync(
             new BookLocks
             {
-                Days = [.. before.Append(date).Distinct()],
+                Days = days,
                 People = [$"device {Convert.ToHexString(order.Device)}", $"range {Convert.ToHexString(order.Range)}"],
             },
             QuestionOf(house, order.Wanted.Wish, date)
         );
-        StoredProposal[] earlier =
-        [
-            .. (await BookStore.HeldByAsync(connection, order.Device)).Where(held => DateOf(held) == date || before.Contains(DateOf(held))),
-        ];
+        IReadOnlyList<StoredProposal> earlier = await BookStore.HeldByAsync(connection, order.Device);
+        if (earlier.Any(held => !days.Contains(DateOf(held))))
+            return null;
         StandingBook standing = await StandingAsync(
             connection,
             seen,
@@ -96,7 +100,7 @@ public sealed partial class BookingDesk
             date,
             change.At
         );
-        if (!HoldRules.AllowOneMore(ofRange, ofDay))
+        if (!HoldRules.AllowOneMore(ofRange, ofDay, standing.Day.PractitionersOnShift))
             throw new Refused(
                 StatusCodes.Status429TooManyRequests,
                 "held-enough",
@@ -146,7 +150,7 @@ public sealed partial class BookingDesk
                 new BookQuestion { ProposalToken = tokenHash }
             );
             // Whoever books what they hold and leaves in the same moment has booked it.
-            if (locked.Proposal is not { } held)
+            if (locked.Proposal is not { Kind: ProposalKind.Hold } held)
                 return false;
             BookStore.GiveBack(transaction, held);
             await CommitAsync(transaction);
@@ -157,7 +161,7 @@ public sealed partial class BookingDesk
 
     /// <summary>What is kept for whoever books, as far as it still is: on the day they book, not run out, and all of it.</summary>
     private static StoredProposal? KeptFor(BookingOrder order, LockedBook locked, LocalDate date, Instant now) =>
-        locked.Proposal is { } held
+        locked.Proposal is { Kind: ProposalKind.Hold } held
         && held.ExpiresAt > now
         && DateOf(held) == date
         && held.Visit.Visit.LocationId == order.LocationId

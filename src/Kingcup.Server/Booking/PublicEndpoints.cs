@@ -122,18 +122,19 @@ internal static class PublicEndpoints
     }
 
     private static PublicHours[] Hours(Location location) =>
-        [
-            .. OpeningDays
-                .Of(location.Opening)
-                .Select(days => new PublicHours(
-                    days.First == days.Last
-                        ? Language.Current.Write(days.First)
-                        : Sentence.Say($"{days.First}–{days.Last}"),
-                    days.Open.Count == 0
-                        ? Sentence.Say("closed")
-                        : string.Join(", ", days.Open.Select(open => (string)Sentence.Say($"{open.From}–{open.Until}")))
-                )),
-        ];
+        [.. OpeningDays.Of(location.Opening).Select(days => new PublicHours(Weekdays(days), OpenOn(days)))];
+
+    private static string Weekdays(OpeningDays days)
+    {
+        string first = Language.Current.Write(days.First),
+            last = Language.Current.Write(days.Last);
+        return days.First == days.Last ? first : Sentence.Say($"{first}–{last}");
+    }
+
+    private static string OpenOn(OpeningDays days) =>
+        days.Open.Count == 0
+            ? Sentence.Say("closed")
+            : string.Join(", ", days.Open.Select(open => (string)Sentence.Say($"{open.From}–{open.Until}")));
 
     /// <summary>A date on which, in every zone, what ends today still holds.</summary>
     private static LocalDate Yesterday(IClock clock) => clock.GetCurrentInstant().InUtc().Date.PlusDays(-1);

@@ -18,11 +18,13 @@ public sealed class HoldRulesTests
     }
 
     [Theory]
-    [InlineData(0, 0, true)]
-    [InlineData(7, 11, true)]
-    [InlineData(8, 0, false)]
-    [InlineData(0, 12, false)]
-    [InlineData(100, 100, false)]
-    public void So_many_are_held_from_an_address_range_and_on_a_day_and_no_more(int ofRange, int ofDay, bool allowed) =>
-        HoldRules.AllowOneMore(ofRange, ofDay).ShouldBe(allowed);
+    [InlineData(0, 0, 0, true)]
+    [InlineData(0, 1, 1, true)]
+    [InlineData(0, 2, 1, false)]
+    [InlineData(7, 19, 10, true)]
+    [InlineData(8, 0, 10, false)]
+    [InlineData(0, 20, 10, false)]
+    [InlineData(100, 100, 10, false)]
+    public void So_many_are_held_from_an_address_range_and_on_a_day_and_no_more(int ofRange, int ofDay, int onShift, bool allowed) =>
+        HoldRules.AllowOneMore(ofRange, ofDay, onShift).ShouldBe(allowed);
 }

@@ -194,6 +194,27 @@ public sealed class HoldTests(World world)
     }
 
     [Fact]
+    public async Task Two_tabs_of_one_device_that_choose_at_once_keep_one_time()
+    {
+        using ApiClient own = new(world.First), other = new(world.Second);
+        // The device has its name from its first time on.
+        await HoldAsync(own, Wanted(World.At(44, 9)));
+        for (int i = 0; i < 3; i++)
+        {
+            (string wednesday, string friday) = (World.At(44, 9 + i), World.At(46, 9 + i));
+            ApiAnswer[] answers = await Task.WhenAll(own.PostAsync(Holds, Wanted(wednesday)), own.PostAsync(Holds, Wanted(friday)));
+            answers.ShouldAllBe(answer => answer.Status == HttpStatusCode.Created);
+            bool[] isFree =
+            [
+                (await StartsAsync(other, "2027-04-14")).Contains(wednesday),
+                (await StartsAsync(other, "2027-04-16")).Contains(friday),
+            ];
+            isFree.Count(free => free).ShouldBe(1);
+            foreach (ApiAnswer answer in answers) await GiveBackAsync(own, answer.Body!);
+        }
+    }
+
+    [Fact]
     public async Task One_address_range_holds_few_times_whatever_it_calls_its_devices_and_still_books()
     {
         List<JsonNode> held = [];

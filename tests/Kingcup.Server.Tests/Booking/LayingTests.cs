@@ -33,17 +33,11 @@ public sealed class LayingTests(World world)
         roomId,
     };
 
-    private async Task<JsonNode[]> StepsAsync(ApiClient who) => [.. Ok(await who.GetAsync("/api/v1/undo")).AsArray().Select(step => step!)];
-
     private static Task<ApiAnswer> UndoAsync(ApiClient who, JsonNode step) => who.PostAsync($"/api/v1/undo/{step["id"]}", new { });
 
     private async Task<ApiAnswer> UndoLastAsync(JsonNode visit)
     {
-        JsonNode step = (await StepsAsync(world.Desk)).First(own =>
-            !own["isUndone"]!.GetValue<bool>()
-            && own["visitIds"]!.AsArray().Any(id => id!.GetValue<string>() == visit["id"]!.GetValue<string>())
-        );
-        return await UndoAsync(world.Desk, step);
+        return await UndoAsync(world.Desk, await world.StepOfAsync(visit));
     }
 
     private async Task<JsonNode> FindAsync(JsonNode visit) => Ok(await world.Desk.GetAsync($"/api/v1/visits/{visit["id"]}"));
@@ -160,7 +154,7 @@ public sealed class LayingTests(World world)
     {
         JsonNode visit = await world.BookAsync("Deep tissue 60", World.At(43, 9), "Ines Calloway");
         JsonNode moved = await LayAsync(visit, World.At(43, 10, 30), Stays(visit));
-        JsonNode step = (await StepsAsync(world.Desk))[0];
+        JsonNode step = await world.StepOfAsync(visit);
         // Somebody else's doing is nobody else's to undo.
         ApiClient owner = await world.SignedInAsync("owner@harrowmere.test");
         (await UndoAsync(owner, step)).Status.ShouldBe(HttpStatusCode.NotFound);
@@ -173,7 +167,7 @@ public sealed class LayingTests(World world)
         );
 
         JsonNode again = await LayAsync(back, World.At(43, 14), Stays(back));
-        JsonNode last = (await StepsAsync(world.Desk))[0];
+        JsonNode last = await world.StepOfAsync(visit);
         Ok(await owner.PostAsync($"/api/v1/visits/{visit["id"]}/move", new { start = World.At(43, 15, 30) }, World.Match(again)));
         ApiAnswer refused = await UndoAsync(world.Desk, last);
         (refused.Status, refused.Code).ShouldBe((HttpStatusCode.Conflict, "undo"));
@@ -185,7 +179,7 @@ public sealed class LayingTests(World world)
     {
         JsonNode visit = await world.BookAsync("Deep tissue 60", World.At(51, 10), "Ines Calloway");
         JsonNode moved = await LayAsync(visit, World.At(51, 14), Stays(visit));
-        JsonNode step = (await StepsAsync(world.Desk))[0];
+        JsonNode step = await world.StepOfAsync(visit);
         JsonNode other = await world.BookAsync("Deep tissue 60", World.At(51, 10, 30), "Ines Calloway");
         ApiAnswer refused = await UndoAsync(world.Desk, step);
         (refused.Status, refused.Code).ShouldBe((HttpStatusCode.Conflict, "start-taken"));

@@ -131,9 +131,7 @@ public sealed class UnitTests(World world)
 
     private async Task UndoLastAsync(JsonNode visit)
     {
-        JsonNode step = Ok(await world.Desk.GetAsync("/api/v1/undo"))
-            .AsArray()
-            .First(own => own!["visitIds"]!.AsArray().Any(id => id!.GetValue<string>() == visit["id"]!.GetValue<string>()))!;
+        JsonNode step = await world.StepOfAsync(visit);
         Ok(await world.Desk.PostAsync($"/api/v1/undo/{step["id"]}", new { }));
     }
 }

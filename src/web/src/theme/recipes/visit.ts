@@ -41,6 +41,9 @@ export const visit = defineSlotRecipe({
     "places",
     "placeName",
     "hours",
+    "category",
+    "categoryName",
+    "picture",
   ],
   base: {
     page: { maxW: "1060px", mx: "auto", px: "16px", pb: "40px", fontSize: "text" },
@@ -201,6 +204,10 @@ export const visit = defineSlotRecipe({
       mt: "4px",
       fontVariantNumeric: "tabular-nums",
     },
+    // A category folds; its name stays.
+    category: { "&[open] > summary": { mb: "8px" } },
+    categoryName: { cursor: "pointer", fontSize: "title", minH: "24px", "& > h2": { display: "inline" } },
+    picture: { display: "block", "& > img": { w: "100%", h: "120px", objectFit: "cover", borderRadius: "card" } },
     // The time as it is kept, and a quiet clock.
     kept: { display: "grid", gap: "8px", justifyItems: "start", bg: "paper", borderRadius: "card", p: "12px" },
     keptFor: { w: "100%", color: "quiet", fontSize: "text", "& > div": { h: "6px", mb: "4px" } },

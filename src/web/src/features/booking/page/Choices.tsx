@@ -1,100 +1,14 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { Fragment } from "react";
 import { chakra } from "@chakra-ui/react";
 import type { Business, Service } from "../../../api/public";
 import { andWords, money } from "../../../shared/format";
-import { Later } from "../../../shared/Later";
 import { Press } from "../../../shared/Press";
 import { Choice } from "./Sentence";
 import { choiceAt } from "./lines";
 import { StepTitle } from "./StepTitle";
 
 const Box = chakra("div");
-
-/** What a text says, without its formatting. */
-const plain = (html: string) => new DOMParser().parseFromString(html, "text/html").body.textContent?.trim() ?? "";
-
-/** Services by category; those that cannot be booked here say what to do instead. */
-export function ServiceChoice({
-  business,
-  locationId,
-  chosen,
-  onChoose,
-}: {
-  business: Business;
-  locationId: string;
-  chosen: Service | null;
-  onChoose: (service: Service) => void;
-}) {
-  return (
-    <Box display="grid" gap="4">
-      <StepTitle>
-        <Trans>What would you like?</Trans>
-      </StepTitle>
-      {business.categories.map((category, i) => {
-        const Moment = i === 0 ? Fragment : Later;
-        return (
-          <Moment key={category.id}>
-            <Box as="section" aria-label={category.name} display="grid" gap="1.5">
-              <Box as="h2" fontSize="title">
-                {category.name}
-              </Box>
-              {category.services.map((service) => {
-                const elsewhere = !service.locationIds.includes(locationId);
-                const where = business.locations.find((location) => location.id === service.locationIds[0])?.name;
-                return (
-                  <Choice
-                    key={service.id}
-                    on={service.id === chosen?.id}
-                    disabled={!service.bookableOnline}
-                    onClick={() => onChoose(service)}
-                  >
-                    {service.pictureId && (
-                      <img
-                        src={`/api/public/v1/pictures/${service.pictureId}`}
-                        alt=""
-                        loading="lazy"
-                        style={{ width: "100%", height: 120, objectFit: "cover", borderRadius: 6 }}
-                      />
-                    )}
-                    <Box as="span" display="flex" justifyContent="space-between" gap="3" fontWeight="700">
-                      <span>{service.name}</span>
-                      <Box as="span" whiteSpace="nowrap">
-                        {service.priceForm === "onRequest"
-                          ? t`on request`
-                          : service.priceForm === "free"
-                            ? t`free`
-                            : service.priceVaries
-                              ? t`from ${money(service.price)}`
-                              : money(service.price)}
-                      </Box>
-                    </Box>
-                    <Box as="span" color="quiet" fontSize="text">
-                      {[
-                        t`${service.minutes} min`,
-                        elsewhere && where ? t`at ${where}` : "",
-                        service.needs ? t`needs ${service.needs.name} first` : "",
-                        service.bookableOnline ? "" : t`by phone only${business.phone ? `: ${business.phone}` : ""}`,
-                      ]
-                        .filter(Boolean)
-                        .join(" · ")}
-                    </Box>
-                    {service.html && (
-                      <Box as="span" color="quiet" fontSize="text">
-                        {plain(service.html)}
-                      </Box>
-                    )}
-                  </Choice>
-                );
-              })}
-            </Box>
-          </Moment>
-        );
-      })}
-    </Box>
-  );
-}
 
 /** Extras to a service: none, some, or all of them. */
 export function ExtraChoice({

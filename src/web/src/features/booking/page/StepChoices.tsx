@@ -2,12 +2,13 @@ import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import type { Business } from "../../../api/public";
 import { visit as recipe } from "../../../theme/recipes/visit";
-import { ExtraChoice, PractitionerChoice, ServiceChoice } from "./Choices";
+import { ExtraChoice, PractitionerChoice } from "./Choices";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
 import { Details } from "./Details";
 import { choiceAt, type You } from "./lines";
 import { Choice } from "./Sentence";
+import { ServiceChoice } from "./ServiceChoice";
 import { StepTitle } from "./StepTitle";
 import { noneBeside, type Visit } from "./useVisit";
 
