@@ -4,7 +4,8 @@ namespace Kingcup.Core.Booking;
 
 /// <summary>
 /// How long somebody who chooses online has a time, and how many of them there are at once (rules, section 7). Whoever gets none books
-/// all the same, as long as nobody else is quicker: a bound on holds stops scripts, and never a client.
+/// all the same, as long as nobody else is quicker: a bound on holds stops scripts, and never a client. A device holds one time at most:
+/// choosing another gives the one before back.
 /// </summary>
 public static class HoldRules
 {
@@ -13,9 +14,6 @@ public static class HoldRules
 
     /// <summary>Until when a time is held that is taken now: a whole second, so that everybody who writes it down says the same.</summary>
     public static Instant Until(Instant now) => Instant.FromUnixTimeSeconds((now + Length).ToUnixTimeSeconds());
-
-    /// <summary>How many times one device holds: choosing another gives the one before back.</summary>
-    public static int MostOfDevice => 1;
 
     /// <summary>How many times are held at once from one address range, in which many people may be.</summary>
     public static int MostOfRange => 8;

@@ -69,8 +69,9 @@ public sealed record StoredProposal(
 /// <summary>Times that are kept for somebody for a while.</summary>
 public static partial class BookStore
 {
-    internal const string ProposalSql =
-        "SELECT id, kind, expires_at, asked, setup_revision, visit::text FROM proposal WHERE token_hash = @TokenHash FOR UPDATE;";
+    private const string ProposalsSql = "SELECT id, kind, expires_at, asked, setup_revision, visit::text FROM proposal";
+
+    internal const string ProposalSql = $"{ProposalsSql} WHERE token_hash = @TokenHash FOR UPDATE;";
 
     private sealed record ProposalRow(Guid Id, string Kind, Instant ExpiresAt, byte[] Asked, long SetupRevision, string Visit)
     {
@@ -190,7 +191,7 @@ public static partial class BookStore
     public static async Task<StoredProposal?> ProposalAsync(NpgsqlConnection connection, byte[] tokenHash) =>
         (
             await connection.QuerySingleOrDefaultAsync<ProposalRow>(
-                ProposalSql.Replace(" FOR UPDATE", "", StringComparison.Ordinal),
+                $"{ProposalsSql} WHERE token_hash = @TokenHash",
                 new { TokenHash = tokenHash }
             )
         )?.Stored();
@@ -203,8 +204,7 @@ public static partial class BookStore
         [
             .. (
                 await connection.QueryAsync<ProposalRow>(
-                    "SELECT id, kind, expires_at, asked, setup_revision, visit::text FROM proposal WHERE kind = 'Hold' AND "
-                        + "device_hash = @device ORDER BY id",
+                    $"{ProposalsSql} WHERE kind = 'Hold' AND device_hash = @device ORDER BY id",
                     new { device }
                 )
             ).Select(row => row.Stored()),

@@ -60,9 +60,8 @@ export function useHold(wish: Wish | null, start: string | null) {
       tick();
     };
     keep().catch((error: unknown) => {
-      if (isOver) return;
-      const isTaken = error instanceof Problem && error.status === 409;
-      tell({ hold: null, minutes: 0, problem: isTaken ? error : null });
+      // What was never kept is not said to be kept no more: only that it is not to be had is news.
+      if (!isOver && error instanceof Problem && error.status === 409) tell({ hold: null, minutes: 0, problem: error });
     });
     window.addEventListener("pagehide", leave);
     window.addEventListener("pageshow", comeBack);
