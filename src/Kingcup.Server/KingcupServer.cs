@@ -12,6 +12,7 @@ using Kingcup.Server.Calendar;
 using Kingcup.Server.Clients;
 using Kingcup.Server.Exchange;
 using Kingcup.Server.Live;
+using Kingcup.Server.Money;
 using Kingcup.Server.Rooms;
 using Kingcup.Server.Services;
 using Kingcup.Server.SignIn;
@@ -237,6 +238,7 @@ public static class KingcupServer
         RoomEndpoints.Map(api);
         ServiceEndpoints.Map(api);
         BookingPageEndpoints.Map(api);
+        GuaranteeEndpoints.Map(api);
         ReasonEndpoints.Map(api);
         ImportEndpoints.Map(api);
         ExportEndpoints.Map(api);

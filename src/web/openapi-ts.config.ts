@@ -25,6 +25,7 @@ export default {
           "ClientDocument",
           "EquipmentDocument",
           "LocationDocument",
+          "PolicyDocument",
           "PractitionerDocument",
           "QuestionDocument",
           "RoomDocument",

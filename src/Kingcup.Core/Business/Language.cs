@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using Kingcup.Core.Money;
 using NodaTime;
 
 namespace Kingcup.Core.Business;
@@ -54,6 +55,7 @@ public sealed partial class Language(
         long number => number.ToString("N0", culture),
         LocalDate date => date.ToDateOnly().ToString(_date, culture),
         LocalTime time => time.ToTimeOnly().ToString("t", culture),
+        Sum sum => sum.In(culture),
         IsoDayOfWeek day => culture.DateTimeFormat.GetAbbreviatedDayName((DayOfWeek)((int)day % 7)),
         _ => throw new ArgumentException($"A sentence cannot hold a {value.GetType().Name}.", nameof(value)),
     };

@@ -35,7 +35,7 @@ public readonly record struct Stretch(LocalTime From, LocalTime Until)
     }
 
     /// <summary>From and until a minute of the day, 0 to 1440.</summary>
-    private static Stretch OfMinutes(int from, int until) =>
+    public static Stretch OfMinutes(int from, int until) =>
         new(LocalTime.FromMinutesSinceMidnight(from), until == 1440 ? LocalTime.Midnight : LocalTime.FromMinutesSinceMidnight(until));
 
     /// <summary>A stretch between two whole or half hours and the like, as <c>Stretch.Between(9, 0, 17, 30)</c>.</summary>

@@ -67,6 +67,7 @@ internal static partial class OpenApiSchemas
         ["Reasons"] = "Why something can be booked or not, and which visits need a place.",
         ["Rooms"] = "Rooms and equipment.",
         ["Services"] = "Services, categories and add-ons.",
+        ["Money"] = "What clients give when they book, what cancelling costs, and where money stands.",
         ["Setup"] = "The business, its locations, hours, closures and rules of online booking.",
         ["Shifts"] = "Rotas, shift changes, time off and blocked time.",
         ["Sign-in"] = "Signing in and out, and one's own account.",

@@ -201,6 +201,7 @@ public sealed partial class BookingDesk
                         Note = order.Note,
                         IsFirst = stored.Count == 0 && locked.ClientVisits.Count == 0 && audience.IsNew,
                         SeriesId = seriesId,
+                        PolicyId = setup.PolicyOf(order.LocationId)?.Id,
                     }
                 )
             );

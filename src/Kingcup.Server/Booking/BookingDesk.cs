@@ -116,6 +116,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             IsFirst = visits.Count == 0 && audience.IsNew,
             Over = WordsOf(over, house),
             TermsId = order.TermsId,
+            PolicyId = setup.PolicyOf(order.LocationId)?.Id,
             Answers = order.Answers,
             RangeHash = order.Origin?.Range,
             DeviceHash = order.Origin?.Device,

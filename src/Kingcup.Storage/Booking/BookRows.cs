@@ -116,6 +116,9 @@ public sealed record NewVisit
     /// <summary>The terms the client has accepted, or null.</summary>
     public long? TermsId { get; init; }
 
+    /// <summary>The cancellation policy it is booked under, or null.</summary>
+    public long? PolicyId { get; init; }
+
     /// <summary>What the client answered when they booked.</summary>
     public IReadOnlyList<VisitAnswerRow> Answers { get; init; } = [];
 

@@ -235,6 +235,7 @@ public static partial class BookStore
             CreatedAt = now,
             StateSince = now,
             SeriesId = visit.SeriesId,
+            PolicyId = visit.PolicyId,
             Version = 1,
         };
 

@@ -272,7 +272,8 @@ public static partial class BookStore
         $"""
             SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source,
                 v.is_first, v.note,
-                v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.state_since, v.series_id, v.version,
+                v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.state_since, v.series_id, v.policy_id,
+                v.moves, v.version,
                 c.given_name, c.family_name, c.phone, c.email, c.alert, c.cancel_notice_hours AS client_cancel_notice_hours
             FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person,

@@ -48,9 +48,9 @@ public static partial class BookStore
         transaction.Write(
             """
             INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note,
-                created_at, state_since, terms_id, range_hash, device_hash, series_id)
+                created_at, state_since, terms_id, range_hash, device_hash, series_id, policy_id)
             VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At, @At,
-                @TermsId, @RangeHash, @DeviceHash, @SeriesId)
+                @TermsId, @RangeHash, @DeviceHash, @SeriesId, @PolicyId)
             """,
             new
             {
@@ -71,6 +71,7 @@ public static partial class BookStore
                 visit.RangeHash,
                 visit.DeviceHash,
                 visit.SeriesId,
+                visit.PolicyId,
             });
         foreach (VisitPersonRow person in visit.People)
         {

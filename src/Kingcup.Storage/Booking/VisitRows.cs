@@ -79,6 +79,12 @@ public sealed record VisitRow
     /// <summary>The row of visits it is one of, or null.</summary>
     public Guid? SeriesId { get; init; }
 
+    /// <summary>The cancellation policy it was booked under, or null.</summary>
+    public long? PolicyId { get; init; }
+
+    /// <summary>How often its client has moved it.</summary>
+    public int Moves { get; init; }
+
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; }
 

@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
+using Kingcup.Core.Money;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -191,6 +192,12 @@ public sealed record SetupParts
     /// <summary>What clients accept, and where they are led.</summary>
     public required BookingPageRow BookingPage { get; init; }
 
+    /// <summary>What clients give when they book, in order.</summary>
+    public required IReadOnlyList<ListedGuarantee> Guarantees { get; init; }
+
+    /// <summary>What cancelling costs who books now, for each location that has a policy.</summary>
+    public required IReadOnlyList<ListedPolicy> Policies { get; init; }
+
     /// <summary>Qualifications by name.</summary>
     public required IReadOnlyList<Qualification> Qualifications { get; init; }
 
@@ -285,6 +292,23 @@ public sealed class Setup
 
     /// <summary>The tax in the price of a service, in hundredths of a percent; 0 where none is set.</summary>
     public int TaxOf(Guid serviceId) => _taxes.GetValueOrDefault(serviceId);
+
+    /// <summary>The guarantee rules of all places of a service at a location.</summary>
+    public IReadOnlyList<GuaranteeRule> GuaranteesOf(Guid locationId, Service service)
+    {
+        ArgumentNullException.ThrowIfNull(service);
+        return
+        [
+            .. Parts
+                .Guarantees.Where(listed =>
+                    listed.PlaceId == locationId || listed.PlaceId == service.CategoryId || listed.PlaceId == service.Id
+                )
+                .Select(listed => listed.Rule),
+        ];
+    }
+
+    /// <summary>What cancelling costs whoever books at a location now; null where it never costs anything.</summary>
+    public ListedPolicy? PolicyOf(Guid locationId) => Parts.Policies.FirstOrDefault(listed => listed.LocationId == locationId);
 
     /// <summary>An add-on that is sold, by identity; null when there is none.</summary>
     public AddOn? AddOnOf(Guid addOnId) => Parts.AddOns.FirstOrDefault(listed => listed.AddOn.Id == addOnId && !listed.IsArchived)?.AddOn;

@@ -50,6 +50,8 @@ public static class SetupReader
                 AddOns = await ServiceReader.AddOnsAsync(connection),
                 Questions = await QuestionStore.QuestionsAsync(connection),
                 BookingPage = await QuestionStore.PageAsync(connection),
+                Guarantees = await GuaranteeStore.RulesAsync(connection),
+                Policies = await GuaranteeStore.PresentAsync(connection),
                 Qualifications =
                 [
                     .. await connection.QueryAsync<Qualification>("SELECT id, name, warn_days, version FROM qualification ORDER BY name"),

@@ -13,7 +13,7 @@ internal sealed record Spoken(string Pattern, string File);
 internal sealed class SpokenText
 {
     private static readonly string[] _floors = ["src/Kingcup.Core", "src/Kingcup.Storage", "src/Kingcup.Server"];
-    private static readonly string[] _values = ["string", "int", "long", "LocalDate", "LocalTime", "Sentence", "Sentence.Counted"];
+    private static readonly string[] _values = ["string", "int", "long", "LocalDate", "LocalTime", "Sentence", "Sentence.Counted", "Sum"];
     private readonly List<Spoken> _messages = [];
     private readonly List<string> _wrong = [];
     private readonly string _root;

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Text.Json.Nodes;
 using Kingcup.Testing;
@@ -18,7 +19,9 @@ public sealed class LimitTests(SetupWorld world) : IClassFixture<SetupWorld>
         ["CategoryDocument"] = "/api/v1/setup/categories",
         ["ClientDocument"] = "/api/v1/clients",
         ["EquipmentDocument"] = "/api/v1/setup/equipment",
+        ["GuaranteeDocument"] = "/api/v1/setup/guarantees",
         ["LocationDocument"] = "/api/v1/setup/locations",
+        ["PolicyDocument"] = "/api/v1/setup/locations/{0}/policy",
         ["PractitionerDocument"] = "/api/v1/setup/practitioners",
         ["QuestionDocument"] = "/api/v1/setup/questions",
         ["RoomDocument"] = "/api/v1/setup/rooms",
@@ -31,7 +34,7 @@ public sealed class LimitTests(SetupWorld world) : IClassFixture<SetupWorld>
     /// <summary>Something of the kind as it is stored, and where.</summary>
     private async Task<(string Address, JsonObject Stored)> OneOfAsync(string kind)
     {
-        string address = _keptAt[kind];
+        string address = string.Format(CultureInfo.InvariantCulture, _keptAt[kind], await world.IdAsync("locations", "Mill Street"));
         if (kind == "ClientDocument")
         {
             JsonNode made = (
@@ -44,6 +47,17 @@ public sealed class LimitTests(SetupWorld world) : IClassFixture<SetupWorld>
         JsonNode found = (await world.Owner.GetAsync(address)).Body!;
         if (found is JsonObject only) return (address, only);
         JsonArray all = found.AsArray();
+        if (kind == "GuaranteeDocument")
+        {
+            JsonObject rule = new()
+            {
+                ["place"] = "location",
+                ["placeId"] = await world.IdAsync("locations", "Mill Street"),
+                ["demand"] = "nothing",
+            };
+            return (address + "/", (await world.Owner.PostAsync(address, rule)).Body!.AsObject());
+        }
+
         if (all.Count == 0)
         {
             kind.ShouldBe("QuestionDocument");

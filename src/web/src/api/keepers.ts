@@ -74,6 +74,12 @@ export const keepers = {
     put: (body, version, headers) =>
       answerOf(staff.PUT("/api/v1/setup/add-ons/{id}", { params: at(body), headers: over(headers, version), body })),
   } satisfies Keeper<Schemas["AddOnDocument"]>,
+  guarantee: {
+    add: (body: Schemas["GuaranteeDocument"], headers: Headers) =>
+      answerOf(staff.POST("/api/v1/setup/guarantees", { headers, body })),
+    put: (body: Schemas["GuaranteeDocument"], version: number, headers: Headers) =>
+      answerOf(staff.PUT("/api/v1/setup/guarantees/{id}", { params: at(body), headers: over(headers, version), body })),
+  },
   question: {
     shape: shapes.zQuestionDocument,
     add: (body, headers) => answerOf(staff.POST("/api/v1/setup/questions", { headers, body })),
@@ -87,3 +93,15 @@ export const keepers = {
       answerOf(staff.PUT("/api/v1/setup/accounts/{id}", { params: at(body), headers: over(headers, version), body })),
   } satisfies Keeper<Schemas["AccountDocument"]>,
 };
+
+/** What cancelling costs at a location. */
+export const policyKeeper = (id: string) =>
+  only<Schemas["PolicyDocument"]>(shapes.zPolicyDocument, (body, version, headers) =>
+    answerOf(
+      staff.PUT("/api/v1/setup/locations/{id}/policy", {
+        params: { path: { id } },
+        headers: over(headers, version),
+        body,
+      }),
+    ),
+  );

@@ -1,7 +1,7 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 import { answerOf, Problem } from "../shared/problem";
 import type { components, paths } from "./generated/schema";
-import type { ExtraShifts } from "./setup";
+import type { ExtraShifts, GuaranteeTry } from "./setup";
 import { staff } from "./staff";
 
 type Schemas = components["schemas"];
@@ -28,6 +28,11 @@ export const asks = {
   locations: () => ask(["setup", "locations"], () => staff.GET("/api/v1/setup/locations")),
   bookingPage: () => ask(["setup", "booking-page"], () => staff.GET("/api/v1/setup/booking-page")),
   questions: () => ask(["setup", "questions"], () => staff.GET("/api/v1/setup/questions")),
+  guarantees: () => ask(["setup", "guarantees"], () => staff.GET("/api/v1/setup/guarantees")),
+  guaranteeTried: (body: GuaranteeTry) =>
+    ask(["setup", "guarantee-tried", body], () => staff.POST("/api/v1/setup/guarantees/try", { body })),
+  policy: (id: string) =>
+    ask(["setup", "policy", id], () => staff.GET("/api/v1/setup/locations/{id}/policy", { params: { path: { id } } })),
   beginnings: () => ask(["beginnings"], () => staff.GET("/api/v1/setup/beginnings")),
   /** What clients would find if the business began so. */
   begunSo: (body: Schemas["BeginRequest"]) =>

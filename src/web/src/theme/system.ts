@@ -107,6 +107,7 @@ const config = defineConfig({
         // Dark on the yellow by day and by night.
         onKingcup: { value: "#1D2B26" },
         focus: { value: { base: "#A87800", _osDark: "#F4B400" } },
+        costAll: { value: { base: "#F3D9D3", _osDark: "#5A2F27" } },
         glow: { value: { base: "#FFF3CC", _osDark: "#4A3B0A" } },
         onClay: { value: { base: "#FFFFFF", _osDark: "#1D2B26" } },
         clay: { value: { base: "#B5412B", _osDark: "#F09A86" } },

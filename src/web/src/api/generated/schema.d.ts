@@ -1767,6 +1767,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/guarantees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules of what clients give when they book, in order. */
+        get: operations["getSetupGuarantees"];
+        put?: never;
+        /** Adds a rule. */
+        post: operations["postSetupGuarantees"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/guarantees/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a rule. Needs If-Match. */
+        put: operations["putSetupGuaranteesById"];
+        post?: never;
+        /** Takes a rule out; what was agreed by it stays agreed. Needs If-Match. */
+        delete: operations["deleteSetupGuaranteesById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/guarantees/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the rules ask of a made-up client for a made-up visit, and what cancelling it costs when. */
+        post: operations["postSetupGuaranteesTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/locations/{id}/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What cancelling costs at a location. */
+        get: operations["getSetupLocationsByIdPolicy"];
+        /** Sets what cancelling costs whoever books from now on. Needs If-Match. */
+        put: operations["putSetupLocationsByIdPolicy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/starts/days": {
         parameters: {
             query?: never;
@@ -2948,6 +3019,13 @@ export interface components {
              */
             version: number;
         };
+        /** @description What cancelling costs in a stretch of time. */
+        CancellationStepAnswer: {
+            from: null | components["schemas"]["LocalDateTime"];
+            until: null | components["schemas"]["LocalDateTime"];
+            /** @description What it costs. */
+            fee: components["schemas"]["FeeAnswer"];
+        };
         /** @enum {unknown} */
         CancelledBy: "client" | "business" | null;
         /**
@@ -3746,6 +3824,21 @@ export interface components {
             /** @description Its name. */
             name: null | string;
         };
+        /** @description What cancelling or not coming costs, and where it comes from. */
+        FeeAnswer: {
+            /** @description The fee. */
+            fee: components["schemas"]["MoneyAnswer"];
+            /** @description What is kept of the deposit. */
+            fromDeposit: components["schemas"]["MoneyAnswer"];
+            /** @description What is taken from the card on file. */
+            fromCard: components["schemas"]["MoneyAnswer"];
+            /** @description What stays owed. */
+            owed: components["schemas"]["MoneyAnswer"];
+            /** @description What of the deposit goes back the way it came. */
+            refund: components["schemas"]["MoneyAnswer"];
+            /** @description Whether a credit of a package is used up. */
+            losesCredit: boolean;
+        };
         /** @description The first owner of a business that has no account yet. */
         FirstOwnerRequest: {
             /** @description Name. */
@@ -3776,6 +3869,114 @@ export interface components {
              * @description Starts it removed first.
              */
             starts: number;
+        };
+        /** @description A rule of what clients give when they book. */
+        GuaranteeDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description What it is set at: a service, a category or a location. */
+            place: components["schemas"]["GuaranteePlace"];
+            /**
+             * Format: uuid
+             * @description Which service, category or location.
+             */
+            placeId: string;
+            /**
+             * @description For new clients only.
+             * @default false
+             */
+            onlyNew: boolean;
+            /**
+             * Format: int32
+             * @description For whoever did not come at least so many times, 1 to 20; null for whoever.
+             */
+            noShows?: null | number;
+            /**
+             * Format: int32
+             * @description In how many months those are counted.
+             * @default 12
+             */
+            months: number;
+            /**
+             * Format: int64
+             * @description For visits that cost at least so much, in minor units; null for any.
+             */
+            fromPrice?: null | number;
+            /** @description For visits that begin on these days; empty for any. */
+            weekdays?: null | components["schemas"]["Weekday"][];
+            hours?: null | components["schemas"]["StretchDocument"];
+            /** @description What is asked for. */
+            demand: components["schemas"]["GuaranteeKind"];
+            /**
+             * Format: int64
+             * @description Minor units of a fixed amount, 1 to 100 of a percentage; 0 otherwise.
+             * @default 0
+             */
+            value: number;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * @description What a rule asks for.
+         * @enum {unknown}
+         */
+        GuaranteeKind: "nothing" | "card" | "fixed" | "percent" | "all";
+        /**
+         * @description Where a guarantee rule is set, the most specific place first (rules, section 9).
+         * @enum {unknown}
+         */
+        GuaranteePlace: "client" | "service" | "category" | "location";
+        /** @description What a made-up visit would ask of a made-up client. */
+        GuaranteeTryAnswer: {
+            /** @description What it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description What is taken when it is booked. */
+            deposit: components["schemas"]["MoneyAnswer"];
+            /** @description What is left to pay. */
+            rest: components["schemas"]["MoneyAnswer"];
+            /** @description Whether a card has to be on file. */
+            needsCard: boolean;
+            /** @description For each line the rule that decides it, or null. */
+            ruleIds: (null | string)[];
+            /** @description Why, in words. */
+            because: string[];
+            /** @description What cancelling costs from booking to the start. */
+            steps: components["schemas"]["CancellationStepAnswer"][];
+            /** @description What it costs not to come. */
+            noShow: components["schemas"]["FeeAnswer"];
+            /** @description The policy as the client reads it. */
+            clients: string[];
+        };
+        /** @description A made-up client and visit that the rules are tried on. */
+        GuaranteeTryRequest: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /** @description What is booked, in order. */
+            lines: null | components["schemas"]["LineRequest"][];
+            /** @description When it begins, by the clock of the location. */
+            start: components["schemas"]["LocalDateTime"];
+            /**
+             * @description Whether the client is new.
+             * @default false
+             */
+            isNew: boolean;
+            /**
+             * Format: int32
+             * @description How often they did not come of late, 0 to 20.
+             * @default 0
+             */
+            noShows: number;
+            policy?: null | components["schemas"]["PolicyDocument"];
         };
         /** @description What one practitioner holds of one qualification; no stretch means they do not hold it. */
         HeldChange: {
@@ -4914,6 +5115,48 @@ export interface components {
         PlacesRequest: {
             /** @description Which, 100 at the most. */
             visits: components["schemas"]["PlaceRequest"][];
+        };
+        /** @description What cancelling and not coming costs at a location. What was booked before it is changed keeps the old one. */
+        PolicyDocument: {
+            /** @description What it costs from how many hours before. */
+            tiers: null | components["schemas"]["TierDocument"][];
+            /**
+             * Format: int32
+             * @description Percent of the price later than that.
+             */
+            belowPercent: number;
+            /**
+             * @description Whether a credit of a package is used up then.
+             * @default false
+             */
+            belowLosesCredit: boolean;
+            /**
+             * Format: int32
+             * @description Percent of the price of whoever does not come.
+             */
+            noShowPercent: number;
+            /**
+             * @description Whether a credit of a package is used up then.
+             * @default false
+             */
+            noShowLosesCredit: boolean;
+            /**
+             * Format: int32
+             * @description Until how many hours before a visit is moved free of charge.
+             * @default 0
+             */
+            moveNoticeHours: number;
+            /**
+             * Format: int32
+             * @description How many times; null for any.
+             */
+            freeMoves?: null | number;
+            /**
+             * Format: int64
+             * @description Version of the location, to be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
         };
         /** @enum {unknown} */
         PractitionerChoice: "clientMay" | "clientMust" | "house" | null;
@@ -6315,6 +6558,13 @@ export interface components {
              */
             blockId?: null | string;
         };
+        /** @description A stretch of wall time on one day; an end of 00:00:00 is the end of the day. */
+        StretchDocument: {
+            /** @description Beginning, as 09:00:00. */
+            from: components["schemas"]["LocalTime"];
+            /** @description End, as 17:30:00. */
+            until: components["schemas"]["LocalTime"];
+        };
         /** @description One start of a day. */
         StripStart: {
             /** @description The instant. */
@@ -6364,6 +6614,24 @@ export interface components {
              * @default true
              */
             acceptsNewClients: boolean;
+        };
+        /** @description What cancelling costs from some hours before the start. */
+        TierDocument: {
+            /**
+             * Format: int32
+             * @description At least so many hours before, 1 to 720.
+             */
+            hours: number;
+            /**
+             * Format: int32
+             * @description Percent of the price, 0 to 100.
+             */
+            percent: number;
+            /**
+             * @description Whether a credit of a package is used up.
+             * @default false
+             */
+            losesCredit: boolean;
         };
         /**
          * @description What a business does, as its owner says it first.
@@ -15616,6 +15884,519 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupGuarantees: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuaranteeDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupGuarantees: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuaranteeDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuaranteeDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupGuaranteesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuaranteeDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuaranteeDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupGuaranteesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupGuaranteesTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuaranteeTryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuaranteeTryAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupLocationsByIdPolicy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupLocationsByIdPolicy: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PolicyDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,6 +5,7 @@ import { AboutTab } from "./about/AboutTab";
 import { AccountsTab } from "../signin/AccountsTab";
 import { BookingPageTab } from "./BookingPageTab";
 import { BusinessTab } from "./BusinessTab";
+import { GuaranteesTab } from "../money/GuaranteesTab";
 import { HistoryTab } from "./HistoryTab";
 import { ImportTab } from "../exchange/ImportTab";
 import { LocationsTab } from "./LocationsTab";
@@ -15,6 +16,7 @@ const tabs: [string, string][] = [
   ["/setup/business", t`Business`],
   ["/setup/locations", t`Locations and hours`],
   ["/setup/booking-page", t`Booking page`],
+  ["/setup/deposits", t`Deposits and cancelling`],
   ["/setup/accounts", t`Sign-ins`],
   ["/setup/import", t`Import and export`],
   ["/setup/history", t`History`],
@@ -25,6 +27,7 @@ const parts: Record<string, () => React.ReactNode> = {
   business: BusinessTab,
   locations: LocationsTab,
   "booking-page": BookingPageTab,
+  deposits: GuaranteesTab,
   accounts: AccountsTab,
   import: ImportTab,
   history: HistoryTab,

@@ -9,12 +9,11 @@ import type { Rules } from "../../api/setup";
 import { MinutesField } from "../../shared/fields/MinutesField";
 import { andWords, money } from "../../shared/format";
 import { MoneyField, NumberField } from "../../shared/inputs";
-import { Box, Stack } from "../../shared/layout";
 import { daysWordsOf, lengthWords } from "../../shared/lengthWords";
 import { Plain } from "../../shared/Plain";
-import { Press } from "../../shared/Press";
 import { After } from "../../shared/sentence/After";
 import { ChoicePart, Part, Sentence } from "../../shared/sentence/Sentence";
+import { SmallForm } from "../../shared/sentence/SmallForm";
 import { useDeskSetup } from "../../shared/today";
 import { sentence } from "../../theme/recipes/sentence";
 import { useEquipment } from "../rooms/rooms";
@@ -55,7 +54,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
             {" ("}
             <Part label={t`Seats`} words={t`${draft.seats} seats`}>
               {(close) => (
-                <Small close={close}>
+                <SmallForm onDone={close}>
                   <NumberField
                     label={t`Seats`}
                     min={1}
@@ -63,7 +62,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
                     error={errors["seats"]}
                     onChange={(seats) => set({ seats: seats ?? 1 })}
                   />
-                </Small>
+                </SmallForm>
               )}
             </Part>
             {")"}
@@ -73,7 +72,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
         {whole(
           <Part label={t`Length`} words={lengthWords(minutesOf(draft))}>
             {(close) => (
-              <Small close={close}>
+              <SmallForm onDone={close}>
                 {phases.map((phase, i) => (
                   <MinutesField
                     key={i}
@@ -85,7 +84,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
                     }
                   />
                 ))}
-              </Small>
+              </SmallForm>
             )}
           </Part>,
         )}
@@ -97,7 +96,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
             words={draft.bufferAfterMinutes === 0 ? t`nothing` : String(draft.bufferAfterMinutes)}
           >
             {(close) => (
-              <Small close={close}>
+              <SmallForm onDone={close}>
                 <MinutesField
                   label={t`Buffer after (min)`}
                   value={draft.bufferAfterMinutes}
@@ -110,7 +109,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
                   error={errors["bufferBeforeMinutes"]}
                   onChange={(minutes) => set({ bufferBeforeMinutes: minutes ?? 0 })}
                 />
-              </Small>
+              </SmallForm>
             )}
           </Part>,
         )}{" "}
@@ -133,7 +132,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
           ) : (
             <Part label={t`Price`} words={priceWords(draft, setup.currency)}>
               {(close) => (
-                <Small close={close}>
+                <SmallForm onDone={close}>
                   <MoneyField
                     label={t`Price`}
                     currency={setup.currency}
@@ -141,7 +140,7 @@ export function ServiceSentence({ draft, set, errors, locationId, onPart }: Prop
                     error={errors["price"]}
                     onChange={(price) => set({ price: price ?? 0 })}
                   />
-                </Small>
+                </SmallForm>
               )}
             </Part>
           ),
@@ -160,19 +159,6 @@ const priceWords = (draft: ServicePart["draft"], currency: string) =>
   ]
     .filter(Boolean)
     .join(" ");
-
-function Small({ close, children }: { close: () => void; children: ReactNode }) {
-  return (
-    <Stack gap="2" p="1.5" w="55">
-      {children}
-      <Box>
-        <Press size="small" look="primary" onClick={close}>
-          <Trans>Done</Trans>
-        </Press>
-      </Box>
-    </Stack>
-  );
-}
 
 /** A part of the sentence that is changed further down, in the part of the page it opens. */
 function TabPart({ words, onPress }: { words: ReactNode; onPress: () => void }) {

@@ -3,7 +3,7 @@ import { timeWords } from "../format";
 import { minuteOf, readTime, timeAt } from "./clockText";
 import { TypedField, type FieldProps } from "./TypedField";
 
-type Props = FieldProps & { value: string; onChange: (value: string) => void };
+type Props = FieldProps & { value: string; onChange: (value: string) => void; onEmpty?: () => void };
 
 /** A time of the wall clock, typed as "815" or "8:15"; arrows move it by five minutes, with Shift by an hour. */
 export const TimeField = ({ value, onChange, ...rest }: Props) => (

@@ -302,6 +302,29 @@ export const zPractitionerDocument = z.object({
 });
 
 /**
+ * What cancelling costs from some hours before the start.
+ */
+export const zTierDocument = z.object({
+    hours: z.int(),
+    percent: z.int(),
+    losesCredit: z.boolean().optional().default(false)
+});
+
+/**
+ * What cancelling and not coming costs at a location. What was booked before it is changed keeps the old one.
+ */
+export const zPolicyDocument = z.object({
+    tiers: z.array(zTierDocument).nullable(),
+    belowPercent: z.int().gte(0).lte(100),
+    belowLosesCredit: z.boolean().optional().default(false),
+    noShowPercent: z.int().gte(0).lte(100),
+    noShowLosesCredit: z.boolean().optional().default(false),
+    moveNoticeHours: z.int().gte(0).lte(720).optional().default(0),
+    freeMoves: z.int().nullish(),
+    version: z.int().optional().default(0)
+});
+
+/**
  * Minutes to another location.
  */
 export const zTravelDocument = z.object({

@@ -14,6 +14,8 @@ const kinds: Record<string, string> = {
   service: t`Service`,
   "add-on": t`Add-on`,
   question: t`Question`,
+  guarantee: t`Rule of deposits`,
+  policy: t`What cancelling costs`,
   account: t`Sign-in`,
   block: t`Blocked time`,
   import: t`Import`,
@@ -67,6 +69,9 @@ export function pathOf({ subjectKind: kind, subjectId: id }: Told): string | nul
       return `/services/${id}`;
     case "add-on":
       return `/services/add-ons?open=${id}`;
+    case "guarantee":
+    case "policy":
+      return "/setup/deposits";
     case "question":
       return `/setup/booking-page?question=${id}`;
     case "account":

@@ -1,0 +1,47 @@
+import { t } from "@lingui/core/macro";
+import { useSlotRecipe } from "@chakra-ui/react";
+import type { Fee, GuaranteeTried } from "../../api/setup";
+import { andWords, money, shortDate, timeWords } from "../../shared/format";
+import { Box } from "../../shared/layout";
+import { costLine } from "../../theme/recipes/costLine";
+
+const momentWords = (local: string) => `${shortDate(local.slice(0, 10))}, ${timeWords(local.slice(11, 16))}`;
+
+/** Where a fee comes from, and what goes back: "deposit €28.05 and €18.70 from the card". */
+function fromWords({ fromDeposit, fromCard, owed, refund }: Fee) {
+  const parts = [
+    fromDeposit.amount > 0 && t`${money(fromDeposit)} of the deposit kept`,
+    fromCard.amount > 0 && t`${money(fromCard)} from the card`,
+    owed.amount > 0 && t`${money(owed)} stays owed`,
+    refund.amount > 0 && t`${money(refund)} goes back to the card`,
+  ].filter((part) => part !== false);
+  return parts.length > 0 ? andWords(parts) : t`nothing is taken`;
+}
+
+/** What cancelling the sample costs, from booking to the start, and not coming. */
+export function CostLine({ tried }: { tried: GuaranteeTried }) {
+  const styles = useSlotRecipe({ recipe: costLine })();
+  const part = (key: string, moment: string, fee: Fee, note?: string) => (
+    <Box as="li" key={key} css={styles["step"]}>
+      <Box css={styles["moment"]}>{moment}</Box>
+      <Box
+        css={styles["bar"]}
+        data-cost={fee.fee.amount === 0 ? "none" : fee.fee.amount >= tried.price.amount ? "all" : "part"}
+      >
+        <Box css={styles["cost"]}>
+          {note && `${note}: `}
+          {fee.fee.amount === 0 ? t`costs nothing` : t`costs ${money(fee.fee)}`}
+        </Box>
+        <Box css={styles["from"]}>{fromWords(fee)}</Box>
+      </Box>
+    </Box>
+  );
+  return (
+    <Box as="ol" listStyleType="none" css={styles["line"]} aria-label={t`What cancelling costs when`}>
+      {tried.steps.map((step, i) =>
+        part(String(i), step.from ? t`after ${momentWords(step.from)}` : t`from booking on`, step.fee),
+      )}
+      {part("missed", t`from the start on`, tried.noShow, t`not coming`)}
+    </Box>
+  );
+}

@@ -1,0 +1,148 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using Kingcup.Testing;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Server.Tests.Money;
+
+/// <summary>What clients give when they book, and what cancelling costs, as an owner sets it.</summary>
+public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
+{
+    private const string Rules = "/api/v1/setup/guarantees";
+
+    private Task<string> MillStreetAsync() => world.IdAsync("locations", "Mill Street");
+
+    private static object Rule(
+        string placeId,
+        string demand,
+        int value = 0,
+        string place = "location",
+        bool onlyNew = false,
+        int? noShows = null
+    ) =>
+        new
+        {
+            id = (string?)null,
+            place,
+            placeId,
+            onlyNew,
+            noShows,
+            months = 6,
+            demand,
+            value,
+        };
+
+    private async Task<JsonNode> AddAsync(object rule)
+    {
+        ApiAnswer answer = await world.Owner.PostAsync(Rules, rule, World.Key());
+        answer.Status.ShouldBe(HttpStatusCode.Created, answer.Body?.ToJsonString());
+        return answer.Body!;
+    }
+
+    private async Task RemoveAsync(JsonNode rule) =>
+        (await world.Owner.DeleteAsync($"{Rules}/{rule["id"]!.GetValue<string>()}", rule["version"]!.GetValue<long>())).Status.ShouldBe(
+            HttpStatusCode.NoContent
+        );
+
+    private async Task<JsonNode> TryAsync(string service, bool isNew = false, int noShows = 0, object? policy = null)
+    {
+        ApiAnswer answer = await world.Owner.PostAsync(
+            $"{Rules}/try",
+            new
+            {
+                locationId = await MillStreetAsync(),
+                lines = new[] { new { serviceId = await world.IdAsync("services", service) } },
+                start = "2027-03-20T14:00:00",
+                isNew,
+                noShows,
+                policy,
+            }
+        );
+        answer.Status.ShouldBe(HttpStatusCode.OK, answer.Body?.ToJsonString());
+        return answer.Body!;
+    }
+
+    private static long Amount(JsonNode? money) => money!["amount"]!.GetValue<long>();
+
+    [Fact]
+    public async Task The_nearest_place_decides_and_there_the_strictest()
+    {
+        string mill = await MillStreetAsync(),
+            podiatry = await world.IdAsync("services", "Podiatry 40");
+        List<JsonNode> rules =
+        [
+            await AddAsync(Rule(mill, "nothing")),
+            await AddAsync(Rule(mill, "percent", 30, onlyNew: true)),
+            await AddAsync(Rule(mill, "all", noShows: 2)),
+        ];
+        JsonNode stranger = await TryAsync("Podiatry 40", isNew: true), missed = await TryAsync("Podiatry 40", noShows: 2);
+        Amount(stranger["deposit"]).ShouldBe((Amount(stranger["price"]) * 30 + 50) / 100);
+        Amount(stranger["rest"]).ShouldBe(Amount(stranger["price"]) - Amount(stranger["deposit"]));
+        stranger["ruleIds"]![0]!.GetValue<string>().ShouldBe(rules[1]["id"]!.GetValue<string>());
+        Amount(missed["deposit"]).ShouldBe(Amount(missed["price"]));
+        Amount((await TryAsync("Podiatry 40"))["deposit"]).ShouldBe(0);
+        // Nearer than the location, although it asks for less.
+        rules.Add(await AddAsync(Rule(podiatry, "card", place: "service")));
+        JsonNode near = await TryAsync("Podiatry 40", isNew: true);
+        (Amount(near["deposit"]), near["needsCard"]!.GetValue<bool>()).ShouldBe((0, true));
+        near["because"]![0]!.GetValue<string>().ShouldContain("Podiatry 40 itself");
+        foreach (JsonNode rule in rules) await RemoveAsync(rule);
+        (await TryAsync("Podiatry 40", isNew: true))["ruleIds"]![0].ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task What_is_wrong_names_its_field()
+    {
+        string mill = await MillStreetAsync();
+        async Task FaultAsync(object rule, string field)
+        {
+            ApiAnswer answer = await world.Owner.PostAsync(Rules, rule, World.Key());
+            answer.Status.ShouldBe(HttpStatusCode.BadRequest, answer.Body?.ToJsonString());
+            answer.Body!["errors"]!.AsObject().Select(error => error.Key).ShouldContain(field);
+        }
+
+        await FaultAsync(Rule(mill, "percent"), "value");
+        await FaultAsync(Rule(mill, "percent", 101), "value");
+        await FaultAsync(Rule(mill, "fixed", -5), "value");
+        await FaultAsync(Rule(mill, "all", noShows: 0), "noShows");
+        await FaultAsync(Rule(mill, "all", place: "service"), "placeId");
+        await FaultAsync(Rule(mill, "all", place: "client"), "placeId");
+        (await world.Owner.GetAsync(Rules)).Body!.AsArray().ShouldAllBe(rule => rule!["demand"]!.GetValue<string>() != "fixed");
+    }
+
+    [Fact]
+    public async Task A_policy_is_tried_before_it_is_saved_and_two_do_not_overwrite_each_other()
+    {
+        string path = $"/api/v1/setup/locations/{await MillStreetAsync()}/policy";
+        JsonNode before = (await world.Owner.GetAsync(path)).Body!;
+        object wanted = new
+        {
+            tiers = new[] { new { hours = 48, percent = 0 }, new { hours = 24, percent = 50 } },
+            belowPercent = 100,
+            noShowPercent = 100,
+            moveNoticeHours = 24,
+            freeMoves = 2,
+        };
+        JsonNode tried = await TryAsync("Podiatry 40", policy: wanted);
+        long price = Amount(tried["price"]);
+        tried["steps"]!.AsArray().Select(step => Amount(step!["fee"]!["fee"])).ShouldBe([0, (price + 1) / 2, price]);
+        tried["clients"]![0]!.GetValue<string>().ShouldBe("You can cancel free of charge until 18 March 2027, 14:00.");
+        (await TryAsync("Podiatry 40"))["steps"]!.AsArray().Count.ShouldBe(1, "nothing has been saved yet");
+        long version = before["version"]!.GetValue<long>();
+        (await world.Owner.PutAsync(path, wanted, version)).Status.ShouldBe(HttpStatusCode.OK);
+        (await world.Owner.PutAsync(path, wanted, version)).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await TryAsync("Podiatry 40"))["steps"]!.AsArray().Count.ShouldBe(3);
+        ApiAnswer twice = await world.Owner.PutAsync(
+            path,
+            new
+            {
+                tiers = new[] { new { hours = 24, percent = 0 }, new { hours = 24, percent = 50 } },
+                belowPercent = 100,
+                noShowPercent = 100,
+            },
+            version + 1
+        );
+        twice.Body!["errors"]!.AsObject().Select(error => error.Key).ShouldBe(["tiers[1].hours"]);
+    }
+}
