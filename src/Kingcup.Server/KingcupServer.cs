@@ -82,6 +82,9 @@ public static class KingcupServer
         services.AddSingleton<CalendarDesk>();
         services.AddSingleton<ReadinessReader>();
         services.AddSingleton<ImportWork>();
+        services.AddHttpClient(StandInGateway.Client, client => client.Timeout = TimeSpan.FromSeconds(10));
+        services.AddSingleton<ICardGateway, StandInGateway>();
+        services.AddSingleton<PaymentDesk>();
     }
 
     private const string BackgroundSchema = "background";
@@ -140,6 +143,7 @@ public static class KingcupServer
         builder.Services.AddSingleton<Pages>();
         builder.Services.AddSingleton<Beginner>();
         builder.Services.AddHostedService<Housekeeping>();
+        builder.Services.AddHostedService<PaymentSweep>();
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();
         builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);

@@ -153,6 +153,9 @@ public sealed record Guarantee(IReadOnlyList<LineGuarantee> Lines)
     /// <summary>Whether a card has to be on file: some line asks for one.</summary>
     public bool NeedsCard => Lines.Any(line => line.Rule?.Demand.Kind == GuaranteeKind.Card);
 
+    /// <summary>Whether anything is asked for.</summary>
+    public bool AsksForSomething => Deposit > 0 || NeedsCard;
+
     /// <summary>
     /// Works it out line by line. Of the rules whose condition holds, those of the most specific place count, and the strictest of them
     /// applies: what takes most, and where nothing is taken, a card before nothing.

@@ -132,6 +132,7 @@ internal static partial class OpenApiSchemas
                     && (
                         isSetup
                         || path.EndsWith("visits", StringComparison.Ordinal)
+                        || path.EndsWith("v1/payments", StringComparison.Ordinal)
                         || path.EndsWith("visits/repeat", StringComparison.Ordinal)
                         || path.EndsWith("clients", StringComparison.Ordinal)
                     )

@@ -150,7 +150,7 @@ public sealed partial class BookingDesk
                 new BookQuestion { ProposalToken = tokenHash }
             );
             // Whoever books what they hold and leaves in the same moment has booked it.
-            if (locked.Proposal is not { Kind: ProposalKind.Hold } held)
+            if (locked.Proposal is not { Kind: ProposalKind.Hold, IsPaying: false } held)
                 return false;
             BookStore.GiveBack(transaction, held);
             await CommitAsync(transaction);

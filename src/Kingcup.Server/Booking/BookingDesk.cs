@@ -49,14 +49,78 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         BookingOrder order, Actor actor, RequestKey? key, SeenWarnings? warnings, Func<Setup, StoredVisit, Answered>? answer, Setup? seen)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
+        Change change = new(actor.Name, clock.GetCurrentInstant());
+        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
+        Placing placing = await PlaceAsync(transaction, order, key, warnings, seen);
+        if (placing.Due is { AsksForSomething: true } due) throw PaymentDue(placing.Setup, due);
+        if (placing.IsNewClient) ClientStore.Add(transaction, placing.Client);
+        if (placing.Held is not null && placing.Taken is null) BookStore.GiveBack(transaction, placing.Held);
+        NewVisit visit = NewOf(order, placing) with { Plan = placing.Over.Plan, Over = WordsOf(placing.Over, placing.Standing.House) };
+        StoredVisit stored = placing.Taken is { } taken ? BookStore.TakeUp(transaction, visit, taken) : BookStore.Add(transaction, visit);
+        if (actor.StaffId is { } staffId)
+            StepStore.Add(transaction, staffId, StepKind.Booked, [new StepVisit(stored.Visit.Id, stored.Visit.Version, null)]);
+        if (key is not null && answer is not null) key.Keep(transaction, answer(placing.Setup, stored));
+        await CommitAsync(transaction);
+        return stored;
+    }
+
+    /// <summary>A visit that may be booked as it was asked for, found under the locks.</summary>
+    private sealed record Placing
+    {
+        public required StandingBook Standing { get; init; }
+        public required ClientRow Client { get; init; }
+        public required bool IsNewClient { get; init; }
+        public required KnowingPlan Over { get; init; }
+        public required VisitPrice Price { get; init; }
+
+        // What the client holds, and whether that is what they book.
+        public required StoredProposal? Held { get; init; }
+        public required StoredProposal? Taken { get; init; }
+        public required VisitState State { get; init; }
+        public required bool IsFirst { get; init; }
+
+        // What is given for it; null at the desk.
+        public required Guarantee? Due { get; init; }
+        public Setup Setup => Standing.Setup;
+    }
+
+    private NewVisit NewOf(BookingOrder order, Placing placing) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            Reference = References(),
+            LocationId = order.LocationId,
+            Client = placing.Client,
+            PayerId = order.PayerId,
+            People = order.People,
+            Date = placing.Standing.Day.Day.Date,
+            Plan = placing.Over.Plan,
+            Price = placing.Price,
+            Chosen = order.Wanted.Chosen,
+            AddOns = order.Wanted.AddOns,
+            Source = order.Source,
+            Note = order.Note,
+            State = placing.State,
+            IsFirst = placing.IsFirst,
+            TermsId = order.TermsId,
+            PolicyId = placing.Setup.PolicyOf(order.LocationId)?.Id,
+            Answers = order.Answers,
+            RangeHash = order.Origin?.Range,
+            DeviceHash = order.Origin?.Device,
+        };
+
+    /// <summary>Takes the locks, and finds out whether a visit may be booked as it is asked for.</summary>
+    /// <exception cref="Refused">It may not.</exception>
+    private async Task<Placing> PlaceAsync(
+        BookTransaction transaction, BookingOrder order, RequestKey? key, SeenWarnings? warnings, Setup? seen)
+    {
+        NpgsqlConnection connection = transaction.Connection;
+        Instant now = transaction.Change.At;
         // Whether it is still the present one is asked again under the lock.
         Setup setup = seen ?? await book.SetupAsync(connection);
         House house = setup.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         BookingChecks.CheckWish(house, order.Wanted.Wish);
-        Change change = new(actor.Name, clock.GetCurrentInstant());
-        LocalDate date = BookingChecks.CheckStart(house, order.Start, change.At);
-
-        await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
+        LocalDate date = BookingChecks.CheckStart(house, order.Start, now);
         LockedBook locked = await transaction.LockAsync(
             new BookLocks { Key = key?.ToTake, Days = [date], People = order.Origin is { } origin ? origin.KnownBy() : [] },
             QuestionOf(house, order.Wanted.Wish, date) with
@@ -66,67 +130,51 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
                 ProposalToken = order.HoldToken,
             });
         if (locked.IsAnswered) throw await key!.AnsweredBeforeAsync(connection);
-        StoredProposal? held = KeptFor(order, locked, date, change.At);
+        StoredProposal? held = KeptFor(order, locked, date, now);
         StandingBook standing = await StandingAsync(
-            connection, setup, locked, order.LocationId, order.Wanted.Wish, date, change.At, held?.Occupations);
+            connection, setup, locked, order.LocationId, order.Wanted.Wish, date, now, held?.Occupations);
         (setup, house) = (standing.Setup, standing.House);
         BookingChecks.CheckWish(house, order.Wanted.Wish);
 
         ClientRow client = locked.Client ?? order.NewClient ?? throw Refused.Invalid("clientId", "There is no such client.");
         IReadOnlyList<ClientVisit> visits = locked.ClientVisits;
-        Audience audience = BookingChecks.AudienceOf(client, visits, order.Links, change.At);
+        Audience audience = BookingChecks.AudienceOf(client, visits, order.Links, now);
         DayBook day = standing.Day;
         StartFinder finder = new(house, order.Wanted.Wish);
         int start = day.Day.GrainOfStart(order.Start)!.Value;
         WeekLoad week = standing.Week;
         VisitPlan? fits = order.IsOnline
-            ? finder.PlanOffered(day, start, audience, change.At, week)
+            ? finder.PlanOffered(day, start, audience, now, week)
             : finder.PlanFeasible(day, start, week);
         KnowingPlan? over = fits is null
             ? await OverAsync(connection, warnings, finder, day, start, week)
             : new KnowingPlan(fits, Waivers.None, []);
         if (over is null)
-            throw await DoesNotFitAsync(connection, standing, finder, start, order.IsOnline ? audience : null, change.At);
+            throw await DoesNotFitAsync(connection, standing, finder, start, order.IsOnline ? audience : null, now);
         if (order.IsOnline)
             CheckClient(setup, over.Plan, visits, locked.OpenOnline);
         else
-            over = Told(over, finder, day, start, audience, visits, change.At, warnings);
+            over = Told(over, finder, day, start, audience, visits, now, warnings);
 
-        if (locked.Client is null) ClientStore.Add(transaction, client);
         StoredProposal? taken = held is not null && IsTheSame(held, order, standing) ? held : null;
         VisitPrice price = taken?.Visit.Price ?? Prices.Of(setup, over.Plan, order.Wanted);
-        CheckPrice(setup, order, price);
-        if (held is not null && taken is null) BookStore.GiveBack(transaction, held);
-        NewVisit visit = new()
+        Guarantee? due = order.IsOnline ? Guarantees.OfStranger(setup, order, price, now) : null;
+        CheckPrice(setup, order, price, due);
+        // Whoever has only typed their name learns nothing of themselves; whoever has to give more than a stranger does not book so.
+        if (due is not null && Guarantees.AsksForMore(setup, order, price, audience, due, now)) throw Refused.NotOnline();
+        return new Placing
         {
-            Id = Guid.CreateVersion7(),
-            Reference = References(),
-            LocationId = order.LocationId,
+            Standing = standing,
             Client = client,
-            PayerId = order.PayerId,
-            People = order.People,
-            Date = date,
-            Plan = over.Plan,
+            IsNewClient = locked.Client is null,
+            Over = over,
             Price = price,
-            Chosen = order.Wanted.Chosen,
-            AddOns = order.Wanted.AddOns,
-            Source = order.Source,
-            Note = order.Note,
-            State = order.IsOnline && finder.NeedsApproval(day, audience, change.At) ? VisitState.Requested : VisitState.Confirmed,
+            Held = held,
+            Taken = taken,
+            State = order.IsOnline && finder.NeedsApproval(day, audience, now) ? VisitState.Requested : VisitState.Confirmed,
             IsFirst = visits.Count == 0 && audience.IsNew,
-            Over = WordsOf(over, house),
-            TermsId = order.TermsId,
-            PolicyId = setup.PolicyOf(order.LocationId)?.Id,
-            Answers = order.Answers,
-            RangeHash = order.Origin?.Range,
-            DeviceHash = order.Origin?.Device,
+            Due = due,
         };
-        StoredVisit stored = taken is null ? BookStore.Add(transaction, visit) : BookStore.TakeUp(transaction, visit, taken);
-        if (actor.StaffId is { } staffId)
-            StepStore.Add(transaction, staffId, StepKind.Booked, [new StepVisit(stored.Visit.Id, stored.Visit.Version, null)]);
-        if (key is not null && answer is not null) key.Keep(transaction, answer(setup, stored));
-        await CommitAsync(transaction);
-        return stored;
     }
 
     /// <summary>
@@ -144,10 +192,12 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(open.OfPerson, open.OfDevice, open.OfRange)) throw Refused.NotOnline();
     }
 
-    /// <summary>Refuses to take another price than the client has read.</summary>
-    private static void CheckPrice(Setup setup, BookingOrder order, VisitPrice price)
+    /// <summary>Refuses to take another price, or more at once, than the client has read.</summary>
+    private static void CheckPrice(Setup setup, BookingOrder order, VisitPrice price, Guarantee? due)
     {
-        if (order.PriceSeen is not { } seen || seen == price.Total) return;
+        bool isSame = order.PriceSeen is not { } seen || seen == price.Total;
+        bool isDue = order.DueSeen is not { } dueSeen || dueSeen == (due?.Deposit ?? 0);
+        if (isSame && isDue) return;
         Refused refused = new(
             StatusCodes.Status409Conflict,
             "price-changed",
@@ -155,6 +205,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             "price"
         );
         refused.More["price"] = new MoneyAnswer(price.Total, setup.Business.Currency);
+        refused.More["due"] = new MoneyAnswer(due?.Deposit ?? 0, setup.Business.Currency);
         throw refused;
     }
 

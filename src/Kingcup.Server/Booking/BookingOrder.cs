@@ -67,6 +67,9 @@ public sealed record BookingOrder
     /// <summary>The price the client has read, in minor units; null where none was said.</summary>
     public long? PriceSeen { get; init; }
 
+    /// <summary>What is due at once as the client has read it, in minor units; null where none was said.</summary>
+    public long? DueSeen { get; init; }
+
     /// <summary>Whether clients' rules bind it.</summary>
     public bool IsOnline => Source == "Online";
 }

@@ -16,6 +16,8 @@ namespace Kingcup.Server.Booking;
 /// <summary>Booking by a stranger.</summary>
 internal static class PublicBooking
 {
+    internal static readonly Actor Actor = new("Booking page", "public");
+
     internal static async Task<Created<PublicVisit>> BookAsync(
         PublicBookRequest request,
         HttpContext http,
@@ -28,21 +30,57 @@ internal static class PublicBooking
     )
     {
         PublicEndpoints.CheckLines(request.Lines);
-        RequestKey key =
-            http.Key()
-            ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
+        RequestKey key = KeyOf(http);
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);
-
-        Checks checks = new();
-        ClientRow stranger = new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone).Check(
-            "",
-            setup.Business.Region,
-            clock.GetCurrentInstant(),
-            reachable: true,
-            checks
+        BookingOrder order = OrderOf(setup, request, await OriginAsync(request, http, addresses), clock.GetCurrentInstant());
+        PublicVisit? booked = null;
+        await desk.BookAsync(
+            order,
+            Actor,
+            key,
+            answer: (present, visit) => new Answered(null, booked = Booked(present, visit, seal, clock.GetCurrentInstant())),
+            seen: setup
         );
-        List<VisitAnswerRow> answers = Answers(setup, request, checks);
+        return TypedResults.Created((string?)null, booked!);
+    }
+
+    internal static RequestKey KeyOf(HttpContext http) =>
+        http.Key()
+        ?? throw Refused.Invalid("Idempotency-Key", "Send an Idempotency-Key, so that a repeated request does not book twice.");
+
+    /// <summary>What whoever books is known by.</summary>
+    internal static async Task<OriginAsked> OriginAsync(PublicBookRequest request, HttpContext http, Addresses addresses) =>
+        new(request.Email ?? "", request.Phone ?? "", await addresses.DeviceAsync(http), await addresses.RangeAsync(http));
+
+    /// <summary>Who books, and what they answer; what is wrong of it is noted.</summary>
+    internal static (ClientRow Stranger, List<VisitAnswerRow> Answers) WhoOf(
+        Setup setup,
+        PublicBookRequest request,
+        Instant now,
+        Checks checks
+    ) =>
+        (
+            new NewClientRequest(request.GivenName, request.FamilyName, request.Email, request.Phone).Check(
+                "",
+                setup.Business.Region,
+                now,
+                reachable: true,
+                checks
+            ),
+            Answers(setup, request, checks)
+        );
+
+    /// <summary>What is to be booked.</summary>
+    /// <param name="setup">The setup.</param>
+    /// <param name="request">What the client sent.</param>
+    /// <param name="origin">What they are known by, besides address and number.</param>
+    /// <param name="now">The present.</param>
+    /// <exception cref="Refused">Something is missing or wrong.</exception>
+    internal static BookingOrder OrderOf(Setup setup, PublicBookRequest request, OriginAsked origin, Instant now)
+    {
+        Checks checks = new();
+        (ClientRow stranger, List<VisitAnswerRow> answers) = WhoOf(setup, request, now, checks);
         checks.Require(
             setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null,
             "acceptedTerms",
@@ -51,41 +89,28 @@ internal static class PublicBooking
         if (request.AcceptedTerms is { } accepted)
             checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
         checks.Done();
-
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
-        PublicVisit? booked = null;
-        await desk.BookAsync(
-            new BookingOrder
-            {
-                LocationId = request.LocationId,
-                Start = request.Start,
-                Wanted = wanted,
-                Client = new ClientAsked(null, stranger),
-                NewClient = stranger,
-                Source = "Online",
-                Links = PublicEndpoints.LinksOf(setup, request.Link),
-                TermsId = request.AcceptedTerms,
-                Answers = answers,
-                Origin = new OriginAsked(
-                    stranger.Email!,
-                    stranger.Phone!,
-                    await addresses.DeviceAsync(http),
-                    await addresses.RangeAsync(http)
-                ),
-                HoldToken = PublicHolds.HashOf(request.Hold),
-                Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
-                PriceSeen = request.PriceSeen,
-            },
-            new Actor("Booking page", "public"),
-            key,
-            answer: (present, visit) => new Answered(null, booked = Booked(present, visit, seal, clock.GetCurrentInstant())),
-            seen: setup
-        );
-        return TypedResults.Created((string?)null, booked!);
+        return new BookingOrder
+        {
+            LocationId = request.LocationId,
+            Start = request.Start,
+            Wanted = wanted,
+            Client = new ClientAsked(null, stranger),
+            NewClient = stranger,
+            Source = "Online",
+            Links = PublicEndpoints.LinksOf(setup, request.Link),
+            TermsId = request.AcceptedTerms,
+            Answers = answers,
+            Origin = origin with { Email = stranger.Email!, Phone = stranger.Phone! },
+            HoldToken = PublicHolds.HashOf(request.Hold),
+            Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
+            PriceSeen = request.PriceSeen,
+            DueSeen = request.DueSeen,
+        };
     }
 
-    private static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)
+    internal static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)
     {
         ListedLocation location = setup.Locations.First(listed => listed.Location.Id == visit.Visit.LocationId);
         VisitAnswer answer = DayPicture.Of(setup, visit, now);

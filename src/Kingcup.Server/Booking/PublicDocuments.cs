@@ -309,6 +309,9 @@ public sealed record PublicBookRequest
 
     /// <summary>The price they have read, in minor units. Where it has changed, nothing is booked.</summary>
     public long? PriceSeen { get; init; }
+
+    /// <summary>What is due at once as they have read it, in minor units. Where that has changed, nothing is booked.</summary>
+    public long? DueSeen { get; init; }
 }
 
 /// <summary>A visit booked online.</summary>
@@ -337,6 +340,9 @@ public sealed record PublicVisit
 
     /// <summary>What it costs.</summary>
     public required MoneyAnswer Price { get; init; }
+
+    /// <summary>What of it is paid already, or null where nothing was due.</summary>
+    public MoneyAnswer? Paid { get; init; }
 
     /// <summary>Whether it waits for the desk to approve it.</summary>
     public required bool IsRequest { get; init; }

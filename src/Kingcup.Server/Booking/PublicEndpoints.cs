@@ -35,6 +35,7 @@ internal static class PublicEndpoints
             .ProducesProblem(409)
             .ProducesProblem(422);
         PublicHolds.Map(group);
+        PublicPayments.Map(group);
     }
 
     private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)

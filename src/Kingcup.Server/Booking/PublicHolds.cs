@@ -2,8 +2,10 @@ using System.Buffers.Binary;
 using System.Security.Cryptography;
 using System.Text;
 using Kingcup.Core.Availability;
+using Kingcup.Core.Money;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Money;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -55,6 +57,15 @@ public sealed record PublicHold
 
     /// <summary>What it costs, to be sent with the booking as "priceSeen".</summary>
     public required MoneyAnswer Price { get; init; }
+
+    /// <summary>What is due before it is booked, to be sent with the booking as "dueSeen".</summary>
+    public required MoneyAnswer Due { get; init; }
+
+    /// <summary>Whether a card has to be on file before it is booked.</summary>
+    public required bool NeedsCard { get; init; }
+
+    /// <summary>What cancelling, moving and not coming costs, in words; empty where it never costs anything.</summary>
+    public required IReadOnlyList<string> Policy { get; init; }
 }
 
 /// <summary>A time that is given back.</summary>
@@ -118,8 +129,12 @@ internal static class PublicHolds
         );
         Instant now = clock.GetCurrentInstant();
         VisitAnswer visit = DayPicture.Of(setup, held.Visit, now);
+        Guarantee due = Guarantees.OfStranger(setup, request.LocationId, held.Visit, now);
         return TypedResults.Created((string?)null, new PublicHold
         {
+            Due = new MoneyAnswer(due.Deposit, setup.Business.Currency),
+            NeedsCard = due.NeedsCard,
+            Policy = PolicyOf(setup, request.LocationId, held.Visit),
             Token = token,
             Until = held.ExpiresAt,
             Seconds = (int)(held.ExpiresAt - now).TotalSeconds,
@@ -129,6 +144,22 @@ internal static class PublicHolds
             Price = visit.Price,
         });
     }
+
+    private static string[] PolicyOf(Setup setup, Guid locationId, StoredVisit visit) =>
+        setup.PolicyOf(locationId) is not { } policy
+            ? []
+            :
+            [
+                .. PolicyWords
+                    .Of(
+                        policy.Policy,
+                        visit.Visit.StartsAt,
+                        setup.HouseOf(locationId)!.Location.Zone,
+                        [.. visit.Price.Lines.Select(line => line.Total)],
+                        setup.Business.Currency
+                    )
+                    .Select(sentence => (string)sentence),
+            ];
 
     private static async Task<NoContent> GiveBackAsync(PublicGiveBackRequest request, BookingDesk desk)
     {

@@ -6,7 +6,7 @@ using Npgsql;
 namespace Kingcup.Server.Booking;
 
 /// <summary>
-/// Names a visit to whoever booked it, so that they can go on from it without saying who they are: the visit's identity with a seal
+/// Names a visit, or a payment, to whoever booked it, so that they can go on from it without saying who they are: its identity with a seal
 /// nobody can make without the key of this database.
 /// </summary>
 public sealed class VisitTokens
@@ -25,17 +25,27 @@ public sealed class VisitTokens
     internal sealed class Seal(byte[] key)
     {
         /// <summary>The token of a visit.</summary>
-        internal string TokenOf(Guid visitId) => $"{visitId:N}{Convert.ToHexStringLower(Sign(visitId))}";
+        internal string TokenOf(Guid visitId) => TokenOf("visit", visitId);
 
         /// <summary>The visit of a token; null for anything that is none.</summary>
-        internal Guid? VisitOf(string? token)
+        internal Guid? VisitOf(string? token) => IdOf("visit", token);
+
+        /// <summary>The token of a payment.</summary>
+        internal string TokenOfPayment(Guid paymentId) => TokenOf("payment", paymentId);
+
+        /// <summary>The payment of a token; null for anything that is none.</summary>
+        internal Guid? PaymentOf(string? token) => IdOf("payment", token);
+
+        private string TokenOf(string kind, Guid id) => $"{id:N}{Convert.ToHexStringLower(Sign(kind, id))}";
+
+        private Guid? IdOf(string kind, string? token)
         {
-            if (token is not { Length: 96 } || !Guid.TryParseExact(token[..32], "N", out Guid visitId)) return null;
+            if (token is not { Length: 96 } || !Guid.TryParseExact(token[..32], "N", out Guid id)) return null;
             Span<byte> sent = stackalloc byte[32];
             if (Convert.FromHexString(token.AsSpan(32), sent, out _, out _) != System.Buffers.OperationStatus.Done) return null;
-            return CryptographicOperations.FixedTimeEquals(sent, Sign(visitId)) ? visitId : null;
+            return CryptographicOperations.FixedTimeEquals(sent, Sign(kind, id)) ? id : null;
         }
 
-        private byte[] Sign(Guid visitId) => HMACSHA256.HashData(key, Encoding.ASCII.GetBytes($"visit {visitId:N}"));
+        private byte[] Sign(string kind, Guid id) => HMACSHA256.HashData(key, Encoding.ASCII.GetBytes($"{kind} {id:N}"));
     }
 }

@@ -1,6 +1,9 @@
+using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
+using Kingcup.Server.Booking;
 using Kingcup.Storage;
+using NodaTime;
 
 namespace Kingcup.Server.Money;
 
@@ -20,4 +23,69 @@ internal static class Guarantees
         VisitPrice price,
         GuaranteeQuestion question
     ) => Guarantee.Of(question, services.Select((service, i) => (setup.GuaranteesOf(locationId, service), price.Lines[i].Total)));
+
+    /// <summary>What whoever has not shown who they are gives for a visit: what a new client gives.</summary>
+    internal static Guarantee OfStranger(Setup setup, Guid locationId, StoredVisit visit, Instant now) =>
+        Of(
+            setup,
+            locationId,
+            [.. visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)!)],
+            visit.Price,
+            QuestionOf(setup, locationId, visit.Visit.StartsAt, visit.Price, now) with
+            {
+                IsNew = true,
+            }
+        );
+
+    /// <summary>The same, before anything is kept or booked.</summary>
+    internal static Guarantee OfStranger(Setup setup, BookingOrder order, VisitPrice price, Instant now) =>
+        Of(
+            setup,
+            order.LocationId,
+            ServicesOf(setup, order),
+            price,
+            QuestionOf(setup, order.LocationId, order.Start, price, now) with
+            {
+                IsNew = true,
+            }
+        );
+
+    /// <summary>Whether the record of who books asks for more than a stranger gives.</summary>
+    internal static bool AsksForMore(
+        Setup setup,
+        BookingOrder order,
+        VisitPrice price,
+        Audience audience,
+        Guarantee stranger,
+        Instant now
+    )
+    {
+        DateTimeZone zone = setup.HouseOf(order.LocationId)!.Location.Zone;
+        Guarantee own = Of(
+            setup,
+            order.LocationId,
+            ServicesOf(setup, order),
+            price,
+            QuestionOf(setup, order.LocationId, order.Start, price, now) with
+            {
+                IsNew = audience.IsNew,
+                NoShows = [.. audience.Missed.Select(at => at.InZone(zone).LocalDateTime)],
+            }
+        );
+        return own.Deposit > stranger.Deposit || (own.NeedsCard && !stranger.AsksForSomething);
+    }
+
+    private static Service[] ServicesOf(Setup setup, BookingOrder order) =>
+        [.. order.Wanted.Wish.Lines.Select(line => setup.ServiceOf(line.ServiceId)!)];
+
+    private static GuaranteeQuestion QuestionOf(Setup setup, Guid locationId, Instant start, VisitPrice price, Instant now)
+    {
+        DateTimeZone zone = setup.HouseOf(locationId)!.Location.Zone;
+        return new GuaranteeQuestion
+        {
+            Start = start.InZone(zone).LocalDateTime,
+            Today = now.InZone(zone).Date,
+            Price = price.Total,
+        };
+    }
 }

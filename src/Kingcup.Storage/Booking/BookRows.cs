@@ -77,8 +77,8 @@ public sealed record NewVisit
     /// <summary>Local date of the start.</summary>
     public required LocalDate Date { get; init; }
 
-    /// <summary>What it holds.</summary>
-    public required VisitPlan Plan { get; init; }
+    /// <summary>What it holds; null where it takes up what was kept.</summary>
+    public required VisitPlan? Plan { get; init; }
 
     /// <summary>What it costs, line by line.</summary>
     public required VisitPrice Price { get; init; }

@@ -211,7 +211,7 @@ public static partial class BookStore
             ],
         };
 
-    private static VisitRow Row(NewVisit visit, Instant now) =>
+    private static VisitRow Row(NewVisit visit, Instant start, Instant end, Instant now) =>
         new()
         {
             Id = visit.Id,
@@ -226,8 +226,8 @@ public static partial class BookStore
             Alert = visit.Client.Alert,
             ClientCancelNoticeHours = visit.Client.CancelNoticeHours,
             Date = visit.Date,
-            StartsAt = visit.Plan.Start,
-            EndsAt = visit.Plan.End,
+            StartsAt = start,
+            EndsAt = end,
             State = visit.State.ToString(),
             Source = visit.Source,
             IsFirst = visit.IsFirst,

@@ -62,6 +62,9 @@ public sealed record StoredProposal(
     StoredVisit Visit
 )
 {
+    /// <summary>Whether somebody is paying for it: it is not given back by leaving the page.</summary>
+    public bool IsPaying { get; init; }
+
     /// <summary>The occupations that hold its time: those of its lines.</summary>
     public IReadOnlySet<Guid> Occupations { get; } = Visit.Lines.Select(line => line.Id).ToHashSet();
 }
@@ -69,14 +72,14 @@ public sealed record StoredProposal(
 /// <summary>Times that are kept for somebody for a while.</summary>
 public static partial class BookStore
 {
-    private const string ProposalsSql = "SELECT id, kind, expires_at, asked, setup_revision, visit::text FROM proposal";
+    private const string ProposalsSql = "SELECT id, kind, expires_at, asked, setup_revision, visit::text, is_paying FROM proposal";
 
     internal const string ProposalSql = $"{ProposalsSql} WHERE token_hash = @TokenHash FOR UPDATE;";
 
-    private sealed record ProposalRow(Guid Id, string Kind, Instant ExpiresAt, byte[] Asked, long SetupRevision, string Visit)
+    private sealed record ProposalRow(Guid Id, string Kind, Instant ExpiresAt, byte[] Asked, long SetupRevision, string Visit, bool IsPaying)
     {
         internal StoredProposal Stored() =>
-            new(Id, Enum.Parse<ProposalKind>(Kind), ExpiresAt, Asked, SetupRevision, KeptVisit.Read(Visit));
+            new(Id, Enum.Parse<ProposalKind>(Kind), ExpiresAt, Asked, SetupRevision, KeptVisit.Read(Visit)) { IsPaying = IsPaying };
     }
 
     /// <summary>Keeps a time for somebody: what it would hold is held until then.</summary>
@@ -153,6 +156,23 @@ public static partial class BookStore
         transaction.Tell(LiveNotices.Day(proposal.Visit.Visit.LocationId, proposal.Visit.Visit.Date));
     }
 
+    /// <summary>Keeps a time for longer, for whoever is paying for it.</summary>
+    /// <param name="transaction">A transaction that has locked its day, and the proposal.</param>
+    /// <param name="proposal">What is kept; it has not run out.</param>
+    /// <param name="until">The first moment at which it counts for nobody.</param>
+    public static void KeepOn(BookTransaction transaction, StoredProposal proposal, Instant until)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(proposal);
+        transaction.Write(
+            "UPDATE proposal SET expires_at = @until, is_paying = true WHERE id = @Id",
+            new { proposal.Id, until },
+            oneRow: true
+        );
+        transaction.Write("UPDATE occupation SET expires_at = @until WHERE proposal_id = @Id", new { proposal.Id, until });
+        transaction.Tell(LiveNotices.Day(proposal.Visit.Visit.LocationId, proposal.Visit.Visit.Date));
+    }
+
     /// <summary>
     /// Writes a new visit where a time was kept for it: the claims that held it are the visit's from now on, and were its own all the
     /// time between.
@@ -171,10 +191,7 @@ public static partial class BookStore
         visit = visit with { Id = kept.Visit.Id };
         StoredVisit stored = kept with
         {
-            Visit = Row(visit, transaction.Change.At).At(kept.Visit.Date, kept.Visit.StartsAt, kept.Visit.EndsAt) with
-            {
-                Version = 1,
-            },
+            Visit = Row(visit, kept.Visit.StartsAt, kept.Visit.EndsAt, transaction.Change.At) with { Date = kept.Visit.Date },
             People = visit.People,
             Answers = visit.Answers,
         };
@@ -204,7 +221,7 @@ public static partial class BookStore
         [
             .. (
                 await connection.QueryAsync<ProposalRow>(
-                    $"{ProposalsSql} WHERE kind = 'Hold' AND device_hash = @device ORDER BY id",
+                    $"{ProposalsSql} WHERE kind = 'Hold' AND device_hash = @device AND NOT is_paying ORDER BY id",
                     new { device }
                 )
             ).Select(row => row.Stored()),
@@ -228,7 +245,7 @@ public static partial class BookStore
         connection.QuerySingleAsync<(int, int)>(
             """
             SELECT count(*) FILTER (WHERE range_hash = @range)::int, count(*) FILTER (WHERE location_id = @locationId AND date = @date)::int
-            FROM proposal WHERE kind = 'Hold' AND expires_at > @now AND device_hash <> @device
+            FROM proposal WHERE kind = 'Hold' AND expires_at > @now AND (device_hash <> @device OR is_paying)
             """,
             new
             {

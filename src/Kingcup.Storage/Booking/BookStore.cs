@@ -21,9 +21,10 @@ public static partial class BookStore
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(visit);
+        ArgumentNullException.ThrowIfNull(visit.Plan);
         Guid[] ids = [.. visit.Plan.Lines.Select(_ => Guid.CreateVersion7())];
         StoredVisit stored = Placed(
-            Row(visit, transaction.Change.At),
+            Row(visit, visit.Plan.Start, visit.Plan.End, transaction.Change.At),
             ids,
             visit.Plan,
             visit.Price,

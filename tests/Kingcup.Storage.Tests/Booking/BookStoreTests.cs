@@ -140,7 +140,7 @@ public sealed class BookStoreTests : IAsyncLifetime
     private static NewVisit Over(NewVisit visit) =>
         visit with
         {
-            Plan = visit.Plan with
+            Plan = visit.Plan! with
             {
                 Claims =
                 [
@@ -224,7 +224,7 @@ public sealed class BookStoreTests : IAsyncLifetime
                 new LaidVisit
                 {
                     Date = there.Date,
-                    Plan = there.Plan,
+                    Plan = there.Plan!,
                     Price = visit.Price,
                     LineIds = [before.Lines[0].Id],
                     Chosen = before.Chosen,
@@ -236,7 +236,7 @@ public sealed class BookStoreTests : IAsyncLifetime
         StoredVisit after = await FindAsync(visit.Id);
         after.Lines.Single().Id.ShouldBe(before.Lines.Single().Id);
         (after.Visit.Version, after.Visit.StartsAt, after.Lines.Single().StartsAt).ShouldBe(
-            (before.Visit.Version + 1, there.Plan.Start, there.Plan.Start)
+            (before.Visit.Version + 1, there.Plan!.Start, there.Plan.Start)
         );
         after.Price.Lines.Single().Parts.ShouldBe(visit.Price.Lines.Single().Parts);
         after.Claims.Single().During.ShouldBe(there.Plan.Claims.Single().During);
@@ -252,7 +252,7 @@ public sealed class BookStoreTests : IAsyncLifetime
         (await AddAsync(visit)).ShouldBeNull();
         StoredVisit before = await FindAsync(visit.Id);
         NewVisit there = Visit(_start + Duration.FromMinutes(120), minutes: 30);
-        VisitPlan two = there.Plan with
+        VisitPlan two = there.Plan! with
         {
             Lines =
             [
@@ -443,7 +443,7 @@ public sealed class BookStoreTests : IAsyncLifetime
         (await WithAsync()).ShouldBeEmpty();
         // What is over cannot lose its place any more.
         (await WithAsync(resource: _setup.Practitioners[0].Id, later: Duration.FromDays(2))).ShouldBeEmpty();
-        Interval during = visit.Plan.Claims.Single().During;
+        Interval during = visit.Plan!.Claims.Single().During;
         async Task<int> MetAsync(Guid? resource, Guid? location, Interval stretch) =>
             (await BookStore.MeetingAsync(connection, [new StretchOfTime(resource, location, stretch)], TestDatabase.Now)).Count;
         (await MetAsync(_setup.Practitioners[0].Id, null, during)).ShouldBe(1);

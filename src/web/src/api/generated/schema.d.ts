@@ -2475,6 +2475,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/payments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the time of a visit for whoever pays what is due first. Needs an Idempotency-Key. */
+        post: operations["postPublicPayments"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/payments/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the card is entered. */
+        post: operations["postPublicPaymentsPage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/payments/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a payment stands; books the visit once it is paid. */
+        post: operations["postPublicPaymentsFinish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/payments/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leaves a payment that was not made, and gives the time back. */
+        post: operations["postPublicPaymentsLeave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/card-news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes what the card gateway tells, signed. */
+        post: operations["postPublicCardNews"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/pictures/{id}": {
         parameters: {
             query?: never;
@@ -5370,6 +5455,11 @@ export interface components {
              * @description The price they have read, in minor units. Where it has changed, nothing is booked.
              */
             priceSeen?: null | number;
+            /**
+             * Format: int64
+             * @description What is due at once as they have read it, in minor units. Where that has changed, nothing is booked.
+             */
+            dueSeen?: null | number;
         };
         /** @description The business as strangers see it. */
         PublicBusiness: {
@@ -5399,6 +5489,11 @@ export interface components {
             /** @description What a client is asked, in order. */
             questions: components["schemas"]["PublicQuestion"][];
             terms: null | components["schemas"]["PublicTerms"];
+        };
+        /** @description Where a card is entered. */
+        PublicCardPage: {
+            /** @description The gateway's page. */
+            address: string;
         };
         /** @description A category. */
         PublicCategory: {
@@ -5461,6 +5556,12 @@ export interface components {
             lines: string[];
             /** @description What it costs, to be sent with the booking as "priceSeen". */
             price: components["schemas"]["MoneyAnswer"];
+            /** @description What is due before it is booked, to be sent with the booking as "dueSeen". */
+            due: components["schemas"]["MoneyAnswer"];
+            /** @description Whether a card has to be on file before it is booked. */
+            needsCard: boolean;
+            /** @description What cancelling, moving and not coming costs, in words; empty where it never costs anything. */
+            policy: string[];
         };
         /** @description A time that is to be kept for somebody who is choosing. */
         PublicHoldRequest: {
@@ -5536,6 +5637,30 @@ export interface components {
             name: string;
             /** @description From when. */
             from: components["schemas"]["Instant"];
+        };
+        /** @description Where a payment stands. */
+        PublicPaid: {
+            /** @description "waiting" for a card, "settling" while the bank is asked, "booked" or "ended". */
+            state: string;
+            visit: null | components["schemas"]["PublicVisit"];
+            /** @description Why nothing was booked, or null. */
+            because: null | string;
+        };
+        /** @description A payment that was begun. */
+        PublicPayment: {
+            /** @description Names it from here on. */
+            token: string;
+            /** @description What is to be paid; nothing where only a card is kept. */
+            due: components["schemas"]["MoneyAnswer"];
+            /** @description Until when. */
+            until: components["schemas"]["Instant"];
+        };
+        /** @description A payment somebody asks about. */
+        PublicPaymentRequest: {
+            /** @description What names it. */
+            token: null | string;
+            /** @description What of the booking page's address is to be led back to: nothing, or what begins with a question mark. */
+            back?: null | string;
         };
         /** @description Somebody who can be booked. */
         PublicPerson: {
@@ -5737,6 +5862,7 @@ export interface components {
             lines: string[];
             /** @description What it costs. */
             price: components["schemas"]["MoneyAnswer"];
+            paid?: null | components["schemas"]["MoneyAnswer"];
             /** @description Whether it waits for the desk to approve it. */
             isRequest: boolean;
             after: null | components["schemas"]["PublicAfter"];
@@ -18876,6 +19002,289 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicPayments: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicBookRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicPayment"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicPaymentsPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicPaymentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicCardPage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicPaymentsFinish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicPaymentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicPaid"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicPaymentsLeave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicPaymentRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicPaid"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicCardNews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -12,6 +12,7 @@ import { Done } from "./Done";
 import { House } from "./House";
 import { openedBy, type You } from "./lines";
 import { OwnersView } from "./OwnersView";
+import { Paying } from "./Paying";
 import { StepChoices } from "./StepChoices";
 import { noneBeside, useVisit } from "./useVisit";
 import { VisitSentence } from "./VisitSentence";
@@ -88,7 +89,7 @@ function Page({ business }: { business: Business }) {
 function Choosing({ business }: { business: Business }) {
   const styles = useSlotRecipe({ recipe })();
   const visit = useVisit(business);
-  const { booked, services, beside } = visit;
+  const { booked, services, beside, paying } = visit;
   const [you, setYou] = useKeptHere("kingcup-you", nobody);
   if (booked) {
     const wanted = services.find((other) => other.id === beside.wanted) ?? null;
@@ -107,6 +108,17 @@ function Choosing({ business }: { business: Business }) {
       />
     );
   }
+  if (paying.token)
+    return (
+      <Paying
+        token={paying.token}
+        onBooked={(made) => {
+          paying.keep(null);
+          visit.setBooked(made);
+        }}
+        onOver={() => paying.keep(null)}
+      />
+    );
   return (
     <Box as="main" css={styles["main"]}>
       <VisitSentence business={business} visit={visit} />

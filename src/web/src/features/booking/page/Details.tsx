@@ -5,21 +5,28 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type FormEvent } from "react";
 import { visitors, type Booked, type Business } from "../../../api/public";
 import { TextField } from "../../../shared/Field";
-import { clock, shortDate } from "../../../shared/format";
+import { clock, money, shortDate } from "../../../shared/format";
 import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
+import { DueNow } from "./DueNow";
 import { KeptLine } from "./KeptLine";
 import { linesOf, type Wish, type You } from "./lines";
 import type { Holding } from "./useHold";
+import { goToCard } from "./usePaying";
 import { StepTitle } from "./StepTitle";
 import { Questions, Terms } from "./Questions";
 import { roomy } from "../../../theme/media";
 
 const Form = chakra("form");
 const Box = chakra("div");
+type Due = { amount: number; currency: string; needsCard: boolean };
 type Nearest = { start: string; local: string }[];
 
+const dueOf = (problem: Problem): Due => {
+  const { due, needsCard } = problem.body as { due: { amount: number; currency: string }; needsCard: boolean };
+  return { ...due, amount: Number(due.amount), needsCard };
+};
 const noAnswers = {};
 const noConsent = { terms: null };
 
@@ -35,6 +42,7 @@ export function Details({
   onOther,
   onWhen,
   onBooked,
+  onPaying,
 }: {
   business: Business;
   wish: Wish;
@@ -47,6 +55,8 @@ export function Details({
   onOther: (start: string) => void;
   onWhen: () => void;
   onBooked: (visit: Booked) => void;
+  /** A payment was begun; its token names it from here on. */
+  onPaying: (token: string) => void;
 }) {
   const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
   const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
@@ -56,25 +66,40 @@ export function Details({
   );
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());
+  // What is due is known with the time that is kept, or told when it is not.
+  const [told, setTold] = useState<Due | null>(null);
+  const due: Due | null = holding.kept
+    ? {
+        amount: Number(holding.kept.due.amount),
+        currency: holding.kept.due.currency,
+        needsCard: holding.kept.needsCard,
+      }
+    : told;
+  const isPaid = due !== null && (due.amount > 0 || due.needsCard);
+  const body = () => ({
+    locationId: wish.locationId,
+    start,
+    lines: linesOf(wish),
+    link: wish.link,
+    acceptedTerms: consent.terms,
+    hold: holding.kept?.token ?? null,
+    priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
+    dueSeen: due ? due.amount : null,
+    answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
+    ...you,
+  });
+  const sent = () => ({ params: { header: { "Idempotency-Key": key } }, body: body() });
   const book = useMutation({
-    mutationFn: () =>
-      answerOf(
-        visitors.POST("/api/public/v1/visits", {
-          params: { header: { "Idempotency-Key": key } },
-          body: {
-            locationId: wish.locationId,
-            start,
-            lines: linesOf(wish),
-            link: wish.link,
-            acceptedTerms: consent.terms,
-            hold: holding.kept?.token ?? null,
-            priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
-            answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
-            ...you,
-          },
-        }),
-      ),
+    mutationFn: async (): Promise<Booked | null> => {
+      if (!isPaid) return answerOf(visitors.POST("/api/public/v1/visits", sent()));
+      const payment = await answerOf(visitors.POST("/api/public/v1/payments", sent()));
+      onPaying(payment.token);
+      await goToCard(payment.token);
+      return null;
+    },
     onSuccess: (visit) => {
+      // Whoever pays first comes back to what they wrote, should nothing come of it.
+      if (!visit) return;
       setAnswers(null);
       setConsent(null);
       onBooked(visit);
@@ -84,6 +109,7 @@ export function Details({
       setKey(crypto.randomUUID());
       // What has changed is looked at once more.
       if (error.code === "price-changed") holding.again();
+      if (error.code === "payment-due") setTold(dueOf(error));
       // Terms or questions that were changed meanwhile are shown as they are now.
       if (Object.keys(error.errors).some((name) => name === "acceptedTerms" || name.startsWith("answers."))) {
         void queries.invalidateQueries({ queryKey: ["business"] });
@@ -181,8 +207,17 @@ export function Details({
           onAccept={(on) => setConsent({ terms: on ? Number(business.terms!.id) : null })}
         />
       )}
+      {holding.kept && <DueNow kept={holding.kept} />}
       <Press type="submit" look="primary" size="big" disabled={book.isPending}>
-        {book.isPending ? t`Booking …` : t`Book ${clock(start, zone)}`}
+        {book.isPending
+          ? isPaid
+            ? t`To the card page …`
+            : t`Booking …`
+          : due && due.amount > 0
+            ? t`Pay ${money(due)} and book ${clock(start, zone)}`
+            : due?.needsCard
+              ? t`Enter a card and book ${clock(start, zone)}`
+              : t`Book ${clock(start, zone)}`}
       </Press>
     </Form>
   );

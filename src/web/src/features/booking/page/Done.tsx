@@ -9,6 +9,8 @@ import { Press } from "../../../shared/Press";
 const Box = chakra("div");
 const Onward = chakra("a");
 
+const restOf = ({ price, paid }: Booked) => ({ ...price, amount: Number(price.amount) - Number(paid?.amount ?? 0) });
+
 /** What was booked, with the reference to say on the telephone. */
 export function Done({
   booked,
@@ -64,7 +66,13 @@ export function Done({
         {booked.location}, {booked.address}
       </Box>
       <Box>
-        <Trans>{money(booked.price)}, to pay at the visit</Trans>
+        {booked.paid && Number(booked.paid.amount) > 0 ? (
+          <Trans>
+            {money(booked.price)}: {money(booked.paid)} is paid, {money(restOf(booked))} is left to pay at the visit
+          </Trans>
+        ) : (
+          <Trans>{money(booked.price)}, to pay at the visit</Trans>
+        )}
       </Box>
       <Box bg="glow" borderRadius="card" px="3.5" py="2">
         <Trans>

@@ -60,6 +60,7 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
           onOther={(at) => change({ at }, undefined, true)}
           onWhen={() => change({ step: "when" })}
           onBooked={visit.setBooked}
+          onPaying={visit.paying.keep}
         />
       )}
     </Box>

@@ -28,6 +28,16 @@ const priceWords = (service: Service, price: Price) =>
 const sums = ({ service, price }: Visit) =>
   !service ? t`Choose a service to begin` : price ? t`${price.minutes} min · ${priceWords(service, price)}` : "…";
 
+/** What is due before it is booked: known, and said, once the time is kept. */
+const dueWords = ({ holding: { kept } }: Visit) =>
+  !kept
+    ? null
+    : Number(kept.due.amount) > 0
+      ? t`${money(kept.due)} to pay now`
+      : kept.needsCard
+        ? t`a card to be kept, nothing to pay now`
+        : t`nothing to pay now`;
+
 /** The visit as a sentence; what stands under it is always true. Scrolled away, one line of it stays on top. */
 export function VisitSentence({ business, visit }: Props) {
   const styles = useSlotRecipe({ recipe })();
@@ -44,11 +54,7 @@ export function VisitSentence({ business, visit }: Props) {
         <Words business={business} visit={visit} />
         <Box css={styles["foot"]} aria-live="polite">
           <span>{sums(visit)}</span>
-          {visit.service && (
-            <span>
-              <Trans>nothing to pay now</Trans>
-            </span>
-          )}
+          {visit.service && <span>{dueWords(visit)}</span>}
         </Box>
       </Box>
       {isAway && visit.service && (
@@ -62,9 +68,7 @@ export function VisitSentence({ business, visit }: Props) {
             {t`, by ${visit.who?.name ?? t`whoever is free`}`}
             {visit.chosen.at && `, ${when(visit)}`}
           </Span>
-          <Span>
-            <Trans>{sums(visit)} · nothing to pay now</Trans>
-          </Span>
+          <Span>{[sums(visit), dueWords(visit)].filter(Boolean).join(" · ")}</Span>
         </Plain>
       )}
     </>

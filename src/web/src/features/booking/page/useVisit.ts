@@ -4,12 +4,14 @@ import { visitorsAsk } from "../../../api/visitorQueries";
 import { useState } from "react";
 import { go, useChosen, type Beside, type Chosen } from "./address";
 import { useHold } from "./useHold";
+import { usePaying } from "./usePaying";
 import { choiceAt, linesOf, type Wish } from "./lines";
 
 /** The visit a client is putting together, as the address says it, and the ways to change it. */
 export function useVisit(business: Business) {
   const { chosen, beside } = useChosen();
   const [booked, setBooked] = useState<Booked | null>(null);
+  const paying = usePaying();
   const services = business.categories.flatMap((category) => category.services);
   const service = services.find((other) => other.id === chosen.what && other.bookableOnline) ?? null;
   const asked = business.locations.find((other) => other.id === chosen.where);
@@ -36,7 +38,7 @@ export function useVisit(business: Business) {
     enabled: wish !== null,
   });
   // Whoever they are is asked for last: from there on the time is theirs for a while.
-  const holding = useHold(wish, chosen.step === "you" && !booked ? chosen.at : null);
+  const holding = useHold(wish, chosen.step === "you" && !booked && !paying.token ? chosen.at : null);
   const change = (next: Partial<Chosen>, more?: Beside, replace = false) =>
     go({ ...chosen, where: location.id, ...next }, more, replace);
   return {
@@ -44,6 +46,7 @@ export function useVisit(business: Business) {
     beside,
     booked,
     setBooked,
+    paying,
     service,
     services,
     location,

@@ -1,0 +1,275 @@
+using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
+using Kingcup.Server.Api;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Booking;
+
+/// <summary>What whoever books is asked to give before it is booked.</summary>
+/// <param name="Id">Identity of the payment.</param>
+/// <param name="Wanted">Who books what, as JSON, told where the visit would stand.</param>
+public sealed record PaymentOrder(Guid Id, Func<PaidTerms, string> Wanted);
+
+/// <summary>What was settled when a payment was begun, and holds however things change until it is paid.</summary>
+/// <param name="State">Confirmed, or requested where the desk approves it.</param>
+/// <param name="IsFirst">Whether it is the client's first.</param>
+/// <param name="PolicyId">The cancellation policy the client has read, or null.</param>
+public sealed record PaidTerms(VisitState State, bool IsFirst, long? PolicyId);
+
+/// <summary>A visit that was paid for: who books it, and what else is said of it.</summary>
+internal sealed record PaidBooking
+{
+    /// <summary>Who books, as whom they say to be.</summary>
+    public required ClientRow Stranger { get; init; }
+
+    /// <summary>What they answered.</summary>
+    public required IReadOnlyList<VisitAnswerRow> Answers { get; init; }
+
+    /// <summary>The terms they have accepted, or null.</summary>
+    public required long? TermsId { get; init; }
+
+    /// <summary>What they are known by.</summary>
+    public required OriginAsked Origin { get; init; }
+
+    /// <summary>What was settled when the payment was begun.</summary>
+    public required PaidTerms Terms { get; init; }
+}
+
+/// <content>Bookings that wait for a payment (rules, section 9).</content>
+public sealed partial class BookingDesk
+{
+    // Whoever pays in the last second is heard of a little later.
+    private static readonly Duration _afterPaying = Duration.FromMinutes(2);
+
+    // Until the gateway has said what became of the money, nobody else gets the time.
+    private static readonly Duration _settledWithin = Duration.FromDays(1);
+
+    /// <summary>Keeps the time of a visit for whoever pays for it first.</summary>
+    /// <param name="order">What is to be booked.</param>
+    /// <param name="pay">What is to be kept of it.</param>
+    /// <param name="actor">Who books it.</param>
+    /// <param name="key">The idempotency key.</param>
+    /// <param name="answer">The answer, to be kept with the key.</param>
+    /// <param name="seen">The setup the order was checked by.</param>
+    /// <exception cref="Refused">It cannot be booked as asked, or nothing is to be paid; nothing was changed.</exception>
+    public Task BeginPaymentAsync(
+        BookingOrder order,
+        PaymentOrder pay,
+        Actor actor,
+        RequestKey key,
+        Func<NewPayment, Answered> answer,
+        Setup seen
+    ) =>
+        OnceMore.RunAsync(async () =>
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            await using BookTransaction transaction = await BookTransaction.BeginAsync(
+                connection,
+                new Change(actor.Name, clock.GetCurrentInstant())
+            );
+            Instant now = transaction.Change.At;
+            Placing placing = await PlaceAsync(transaction, order, key, null, seen);
+            if (placing.Due is not { AsksForSomething: true } due) throw NothingDue();
+            if (await PaymentStore.WaitingOfAsync(connection, order.Origin!.Device, now) >= PaymentRules.MostOfDevice)
+                throw new Refused(
+                    StatusCodes.Status429TooManyRequests,
+                    "paying-already",
+                    "Another booking of yours waits for its payment. Pay for that one, or leave it, then book this."
+                );
+            if (placing.Held is { } held && placing.Taken is null) BookStore.GiveBack(transaction, held);
+            Instant until = now + Duration.FromMinutes(PaymentRules.Minutes),
+                keptUntil = until + _afterPaying;
+            byte[] holdHash = order.HoldToken!;
+            if (placing.Taken is { } taken)
+            {
+                BookStore.KeepOn(transaction, taken, keptUntil);
+            }
+            else
+            {
+                StoredProposal kept = BookStore.Propose(transaction, new NewProposal
+                {
+                    Kind = ProposalKind.Hold,
+                    TokenHash = holdHash = System.Security.Cryptography.SHA256.HashData(pay.Id.ToByteArray()),
+                    ExpiresAt = keptUntil,
+                    Asked = order.Asked!,
+                    SetupRevision = placing.Setup.Revision,
+                    DeviceHash = order.Origin.Device,
+                    RangeHash = order.Origin.Range,
+                    LocationId = order.LocationId,
+                    Visit = new LaidVisit
+                    {
+                        Date = placing.Standing.Day.Day.Date,
+                        Plan = placing.Over.Plan,
+                        Price = placing.Price,
+                        LineIds = [.. placing.Over.Plan.Lines.Select(_ => (Guid?)null)],
+                        Chosen = order.Wanted.Chosen,
+                        AddOns = order.Wanted.AddOns,
+                    },
+                });
+                BookStore.KeepOn(transaction, kept, keptUntil);
+            }
+
+            NewPayment payment = new()
+            {
+                Id = pay.Id,
+                LocationId = order.LocationId,
+                Amount = due.Deposit,
+                Currency = placing.Setup.Business.Currency,
+                HoldHash = holdHash,
+                Wanted = pay.Wanted(new PaidTerms(placing.State, placing.IsFirst, placing.Setup.PolicyOf(order.LocationId)?.Id)),
+                ExpiresAt = until,
+            };
+            PaymentStore.Add(transaction, payment);
+            key.Keep(transaction, answer(payment));
+            await CommitAsync(transaction);
+            return true;
+        });
+
+    /// <summary>Decides to take the money, and keeps the time until that is settled; where the time is gone, the money goes back.</summary>
+    internal Task DecideAsync(PaymentRow payment, bool isTaken) =>
+        WithHoldAsync(payment, (transaction, held) =>
+        {
+            if (held is null || held.ExpiresAt <= transaction.Change.At)
+            {
+                Return(transaction, payment, isTaken, "gone");
+                return;
+            }
+
+            BookStore.KeepOn(transaction, held, transaction.Change.At + _settledWithin);
+            PaymentStore.Go(transaction, payment, PaymentState.Charging);
+        });
+
+    /// <summary>Says that nothing is booked, and that what was taken goes back.</summary>
+    internal Task ReturnAsync(PaymentRow payment, bool isTaken) =>
+        WithHoldAsync(payment, (transaction, held) =>
+        {
+            if (held is not null) BookStore.GiveBack(transaction, held);
+            Return(transaction, payment, isTaken, "gone");
+        });
+
+    /// <summary>Is done with a payment of which nothing is kept, and gives its time back.</summary>
+    /// <param name="payment">The payment.</param>
+    /// <param name="refunded">What has gone back of what was taken, in minor units.</param>
+    /// <param name="because">Why nothing was booked: "declined", "left", "late" or "gone".</param>
+    internal Task EndAsync(PaymentRow payment, long refunded, string because) =>
+        WithHoldAsync(payment, (transaction, held) =>
+        {
+            if (held is not null) BookStore.GiveBack(transaction, held);
+            if (refunded > 0)
+                LedgerStore.Post(
+                    transaction,
+                    LedgerEntry.OfDeposit(Account.CardClearing, refunded).Reversed(),
+                    new LedgerSource(payment.LocationId, LedgerReason.Refund, null, null, payment.Id)
+                );
+            PaymentStore.Go(transaction, payment, PaymentState.Ended, because);
+        });
+
+    /// <summary>Books a visit that was paid for: what is kept becomes the visit, and what was taken its deposit, in one.</summary>
+    /// <returns>The visit, or null where its time is not kept any more.</returns>
+    internal Task<StoredVisit?> BookPaidAsync(PaymentRow payment, PaidBooking paid, GatewayCard? card) =>
+        OnceMore.RunAsync<StoredVisit?>(
+            async () =>
+            {
+                await using NpgsqlConnection connection = await database.OpenAsync();
+                if (await BookStore.ProposalAsync(connection, payment.HoldHash) is not { } seen) return null;
+                await using BookTransaction transaction = await BookTransaction.BeginAsync(
+                    connection,
+                    new Change(_choosing.Name, clock.GetCurrentInstant())
+                );
+                LockedBook locked = await transaction.LockAsync(
+                    new BookLocks { Days = [DateOf(seen)], People = paid.Origin.KnownBy() },
+                    new BookQuestion { ProposalToken = payment.HoldHash, Client = new ClientAsked(null, paid.Stranger) }
+                );
+                if (locked.Proposal is not { } held) return null;
+                ClientRow client = locked.Client ?? paid.Stranger;
+                if (locked.Client is null) ClientStore.Add(transaction, client);
+                StoredVisit stored = BookStore.TakeUp(
+                    transaction,
+                    new NewVisit
+                    {
+                        Id = held.Visit.Visit.Id,
+                        Reference = References(),
+                        LocationId = payment.LocationId,
+                        Client = client,
+                        Date = DateOf(held),
+                        Plan = null,
+                        Price = held.Visit.Price,
+                        Chosen = [],
+                        AddOns = [],
+                        Source = "Online",
+                        State = paid.Terms.State,
+                        IsFirst = paid.Terms.IsFirst,
+                        PolicyId = paid.Terms.PolicyId,
+                        TermsId = paid.TermsId,
+                        Answers = paid.Answers,
+                        RangeHash = paid.Origin.Range,
+                        DeviceHash = paid.Origin.Device,
+                    },
+                    held
+                );
+                PaymentStore.Book(transaction, payment, stored, card);
+                if (payment.Amount > 0)
+                    LedgerStore.Post(
+                        transaction,
+                        LedgerEntry.OfDeposit(Account.CardClearing, payment.Amount),
+                        new LedgerSource(payment.LocationId, LedgerReason.Deposit, client.Id, stored.Visit.Id, payment.Id)
+                    );
+                await CommitAsync(transaction);
+                return stored;
+            },
+            also: exception => exception.ConstraintName == BookStore.ReferenceTaken
+        );
+
+    private static void Return(BookTransaction transaction, PaymentRow payment, bool isTaken, string because)
+    {
+        if (isTaken && payment.Amount > 0)
+            LedgerStore.Post(
+                transaction,
+                LedgerEntry.OfDeposit(Account.CardClearing, payment.Amount),
+                new LedgerSource(payment.LocationId, LedgerReason.Deposit, null, null, payment.Id)
+            );
+        PaymentStore.Go(transaction, payment, PaymentState.Returning, because);
+    }
+
+    /// <summary>Changes a payment with the day of its time locked, as long as that is kept.</summary>
+    private Task WithHoldAsync(PaymentRow payment, Action<BookTransaction, StoredProposal?> change) =>
+        OnceMore.RunAsync(async () =>
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            StoredProposal? seen = await BookStore.ProposalAsync(connection, payment.HoldHash);
+            await using BookTransaction transaction = await BookTransaction.BeginAsync(
+                connection,
+                new Change(_choosing.Name, clock.GetCurrentInstant())
+            );
+            LockedBook locked = await transaction.LockAsync(
+                new BookLocks { Days = seen is null ? [] : [DateOf(seen)] },
+                new BookQuestion { ProposalToken = payment.HoldHash }
+            );
+            change(transaction, locked.Proposal);
+            await CommitAsync(transaction);
+            return true;
+        });
+
+    private static Refused PaymentDue(Setup setup, Guarantee due)
+    {
+        Refused refused = new(
+            StatusCodes.Status409Conflict,
+            "payment-due",
+            "Something is due before this is booked. Look at it once more, then go on to the card.",
+            "price"
+        );
+        refused.More["due"] = new MoneyAnswer(due.Deposit, setup.Business.Currency);
+        refused.More["needsCard"] = due.NeedsCard;
+        return refused;
+    }
+
+    private static Refused NothingDue() =>
+        new(
+            StatusCodes.Status409Conflict,
+            "price-changed",
+            "Nothing is due for this any more. Look at it once more, then book.",
+            "price"
+        );
+}

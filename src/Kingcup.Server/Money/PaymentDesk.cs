@@ -1,0 +1,165 @@
+using System.Text.Json;
+using Kingcup.Core.Money;
+using Kingcup.Server.Api;
+using Kingcup.Server.Availability;
+using Kingcup.Server.Booking;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Money;
+
+/// <summary>
+/// Brings payments to their end. Each step asks the gateway where things stand and does what the rules say is next; any step may be
+/// done twice, on two servers, or after a crash.
+/// </summary>
+internal sealed class PaymentDesk(Database database, BookReader book, BookingDesk desk, ICardGateway gateway, IClock clock)
+{
+    // Every payment is settled in fewer steps; whatever goes round in circles is left to the next time.
+    private const int MostSteps = 8;
+
+    /// <summary>Goes on with a payment as far as it can be.</summary>
+    /// <returns>The payment as it stands then, or null where there is none.</returns>
+    /// <exception cref="GatewayAwayException">The gateway gives no answer; it is gone on with later.</exception>
+    internal async Task<PaymentRow?> SettleAsync(Guid id)
+    {
+        for (int step = 0; ; step++)
+        {
+            PaymentRow? payment;
+            await using (NpgsqlConnection connection = await database.OpenAsync())
+                payment = await PaymentStore.FindAsync(connection, id);
+            if (payment is null or { PaymentState: PaymentState.Booked or PaymentState.Ended } || step == MostSteps) return payment;
+            bool isOver = payment.ExpiresAt <= clock.GetCurrentInstant();
+            CardSession? session = payment.GatewayId is null ? null : await gateway.FindAsync(payment.GatewayId);
+            // Nobody can have paid for what the gateway knows nothing of.
+            CardState card = session?.State ?? (isOver || payment.GatewayId is not null ? CardState.Ended : CardState.Open);
+            try
+            {
+                if (!await GoOnAsync(payment, session, card, isOver)) return payment;
+            }
+            catch (Refused refused) when (refused.Code == "busy")
+            {
+                // Somebody else has gone on with it in the same moment.
+            }
+        }
+    }
+
+    /// <returns>False where somebody else has to do something first.</returns>
+    private async Task<bool> GoOnAsync(PaymentRow payment, CardSession? session, CardState card, bool isOver)
+    {
+        bool isTaken = card == CardState.Captured;
+        switch (PaymentRules.Next(payment.PaymentState, card, payment.Amount > 0, isOver))
+        {
+            case PaymentStep.Decide:
+                await desk.DecideAsync(payment, isTaken);
+                return true;
+            case PaymentStep.Capture:
+                await gateway.CaptureAsync(payment.GatewayId!);
+                return true;
+            case PaymentStep.Book:
+                if (await desk.BookPaidAsync(payment, await WantedAsync(payment), session!.Card) is null)
+                    await desk.ReturnAsync(payment, isTaken);
+                return true;
+            case PaymentStep.Release:
+                if (payment.GatewayId is { } released) await gateway.ReleaseAsync(released);
+                return true;
+            case PaymentStep.Refund:
+                await gateway.RefundAsync(payment.GatewayId!, payment.Amount, $"refund {payment.Id}");
+                return true;
+            case PaymentStep.End:
+                await desk.EndAsync(
+                    payment,
+                    card == CardState.Refunded ? payment.Amount : 0,
+                    card == CardState.Declined ? "declined" : isOver ? "late" : "left"
+                );
+                return true;
+            default:
+                return false;
+        }
+    }
+
+    private async Task<PaidBooking> WantedAsync(PaymentRow payment)
+    {
+        KeptBooking kept = JsonSerializer.Deserialize<KeptBooking>(payment.Wanted!, KeptBooking.Json)!;
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        // All of it was checked when the payment was begun. Questions that were changed since bind nobody who has paid.
+        (ClientRow stranger, List<VisitAnswerRow> answers) = PublicBooking.WhoOf(
+            setup,
+            kept.Request,
+            clock.GetCurrentInstant(),
+            new Checks()
+        );
+        return new PaidBooking
+        {
+            Stranger = stranger,
+            Answers = answers,
+            TermsId = kept.Request.AcceptedTerms,
+            Origin = kept.Origin,
+            Terms = kept.Terms,
+        };
+    }
+
+    /// <summary>Has nobody pay any more, and gives the time back.</summary>
+    internal async Task<PaymentRow?> LeaveAsync(Guid id)
+    {
+        PaymentRow? payment;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            payment = await PaymentStore.FindAsync(connection, id);
+        if (payment is { PaymentState: PaymentState.Open, GatewayId: { } known }) await gateway.ReleaseAsync(known);
+        else if (payment is { PaymentState: PaymentState.Open }) await desk.EndAsync(payment, 0, "left");
+        return await SettleAsync(id);
+    }
+}
+
+/// <summary>Goes on with payments somebody has left in the middle: a closed page, a killed server, a gateway that was away.</summary>
+internal sealed partial class PaymentSweep(Database database, PaymentDesk payments, ICardGateway gateway, IClock clock, ILogger<PaymentSweep> log)
+    : BackgroundService
+{
+    private const int MostAtOnce = 50;
+    private static readonly TimeSpan _every = TimeSpan.FromSeconds(15);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        if (!gateway.IsThere) return;
+        using PeriodicTimer timer = new(_every);
+        do
+        {
+            try
+            {
+                await SweepAsync();
+            }
+            catch (Exception exception) when (exception is NpgsqlException or TimeoutException)
+            {
+                PutOff(log, exception);
+            }
+        }
+        while (await timer.WaitForNextTickAsync(stoppingToken));
+    }
+
+    private async Task SweepAsync()
+    {
+        IReadOnlyList<Guid> left;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            left = await PaymentStore.LeftAsync(connection, clock.GetCurrentInstant(), MostAtOnce);
+        foreach (Guid id in left)
+        {
+            try
+            {
+                await payments.SettleAsync(id);
+            }
+            catch (GatewayAwayException exception)
+            {
+                PutOff(log, exception);
+                return;
+            }
+            catch (Refused exception)
+            {
+                PutOff(log, exception);
+            }
+        }
+    }
+
+    [LoggerMessage(LogLevel.Warning, "Settling payments was put off")]
+    private static partial void PutOff(ILogger log, Exception exception);
+}
