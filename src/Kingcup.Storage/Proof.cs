@@ -124,6 +124,24 @@ public static class Proof
             "References are unique.",
             "SELECT count(*) FROM visit",
             "SELECT reference::text FROM visit GROUP BY reference HAVING count(*) > 1"),
+        new(
+            "Every entry of the ledger adds up to nothing and has at least two sides.",
+            "SELECT count(*) FROM ledger_entry",
+            """
+            SELECT e.id::text FROM ledger_entry e LEFT JOIN ledger_posting p ON p.entry_id = e.id
+            GROUP BY e.id HAVING coalesce(sum(p.amount), 0) <> 0 OR count(p.amount) < 2
+            """),
+        new(
+            "Whoever has paid for a visit has it, with what they paid as its deposit, once; of any other payment that is settled nothing "
+                + "is kept.",
+            "SELECT count(*) FROM payment WHERE settled_at IS NOT NULL",
+            """
+            SELECT y.id::text FROM payment y LEFT JOIN ledger_entry e ON e.payment_id = y.id AND e.reason IN ('Deposit', 'Refund')
+                LEFT JOIN ledger_posting p ON p.entry_id = e.id AND p.account = 'CardClearing'
+            WHERE y.settled_at IS NOT NULL
+            GROUP BY y.id HAVING coalesce(sum(p.amount), 0) <> CASE y.state WHEN 'Booked' THEN y.amount ELSE 0 END
+                OR (y.state = 'Booked' AND y.amount > 0 AND count(DISTINCT e.visit_id) <> 1)
+            """),
     ];
 
     /// <summary>Checks everything in one snapshot of the database.</summary>

@@ -85,7 +85,7 @@ public sealed class ServerProcess : IAsyncDisposable
         return folder?.FullName ?? throw new InvalidOperationException("The tests run inside the repository.");
     }
 
-    private static int FreePort()
+    internal static int FreePort()
     {
         using TcpListener listener = new(IPAddress.Loopback, 0);
         listener.Start();

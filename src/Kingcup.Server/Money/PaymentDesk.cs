@@ -113,11 +113,18 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
 }
 
 /// <summary>Goes on with payments somebody has left in the middle: a closed page, a killed server, a gateway that was away.</summary>
-internal sealed partial class PaymentSweep(Database database, PaymentDesk payments, ICardGateway gateway, IClock clock, ILogger<PaymentSweep> log)
-    : BackgroundService
+internal sealed partial class PaymentSweep(
+    Database database,
+    PaymentDesk payments,
+    ICardGateway gateway,
+    IClock clock,
+    IConfiguration settings,
+    ILogger<PaymentSweep> log
+) : BackgroundService
 {
-    private const int MostAtOnce = 50;
-    private static readonly TimeSpan _every = TimeSpan.FromSeconds(15);
+    private const int MostAtOnce = 50,
+        UsualSeconds = 15;
+    private readonly TimeSpan _every = TimeSpan.FromSeconds(settings.GetValue("Payments:SweepSeconds", UsualSeconds));
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {

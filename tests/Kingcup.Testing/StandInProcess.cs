@@ -1,0 +1,103 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+
+namespace Kingcup.Testing;
+
+/// <summary>The card gateway that stands in for a real one, as a process of its own on a free port.</summary>
+public sealed class StandInProcess : IAsyncDisposable
+{
+    private const string Key = "test-key",
+        NewsKey = "test-news";
+    private readonly HttpClient _http = new(new SocketsHttpHandler { AllowAutoRedirect = false });
+    private Process? _process;
+
+    public StandInProcess()
+    {
+        Address = new Uri($"http://127.0.0.1:{ServerProcess.FreePort()}");
+        _http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", Key);
+    }
+
+    public Uri Address { get; }
+
+    /// <summary>What a server is started with that is to use it.</summary>
+    public string[] Settings =>
+        [
+            $"--CardGateway:Address={Address}",
+            $"--CardGateway:Key={Key}",
+            $"--CardGateway:NewsKey={NewsKey}",
+            "--Payments:SweepSeconds=1",
+        ];
+
+    /// <summary>Starts it; it tells its news to a server.</summary>
+    public async Task StartAsync(ServerProcess news)
+    {
+        string kind = AppContext.BaseDirectory.Contains("/Release/", StringComparison.Ordinal) ? "Release" : "Debug";
+        ProcessStartInfo start = new("dotnet")
+        {
+            ArgumentList =
+            {
+                Path.Combine(ServerProcess.Root(), "src/Kingcup.StandIns/bin", kind, "net10.0/Kingcup.StandIns.dll"),
+                "--urls", Address.ToString(),
+                "--News", new Uri(news.Address, "/api/public/v1/card-news").ToString(),
+            },
+            Environment = { ["Key"] = Key, ["NewsKey"] = NewsKey },
+            RedirectStandardOutput = true,
+        };
+        _process = Process.Start(start)!;
+        _process.OutputDataReceived += (_, _) => { };
+        _process.BeginOutputReadLine();
+        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(60));
+        while (true)
+        {
+            try
+            {
+                if ((await _http.GetAsync(new Uri(Address, "/health"), patience.Token)).IsSuccessStatusCode) return;
+            }
+            catch (HttpRequestException) when (!_process.HasExited)
+            {
+                // Not listening yet.
+            }
+
+            await Task.Delay(50, patience.Token);
+        }
+    }
+
+    /// <summary>Enters a card on a page it has led to.</summary>
+    /// <param name="page">The page.</param>
+    /// <param name="card">The number, one of its test cards.</param>
+    /// <returns>Where the browser is led then, or null where the page is shown again.</returns>
+    public async Task<Uri?> EnterAsync(string page, string card = "9000 0000 0000 0001")
+    {
+        using FormUrlEncodedContent form = new(new Dictionary<string, string>
+        {
+            ["number"] = card,
+            ["expires"] = "04/29",
+            ["check"] = "123",
+            ["what"] = "pay",
+        });
+        using HttpResponseMessage answer = await _http.PostAsync(new Uri(page), form);
+        return answer.StatusCode == HttpStatusCode.Redirect ? answer.Headers.Location : null;
+    }
+
+    /// <summary>Has the next answers of an operation go wrong: "lost", "error" or "slow".</summary>
+    public async Task FaultAsync(string operation, string kind, int times = 1) =>
+        (await _http.PostAsJsonAsync(new Uri(Address, "/v1/faults"), new { operation, kind, times })).EnsureSuccessStatusCode();
+
+    /// <summary>All it has taken and given back, in minor units.</summary>
+    public async Task<(long Taken, long Refunded)> TotalsAsync()
+    {
+        JsonNode totals = (await _http.GetFromJsonAsync<JsonNode>(new Uri(Address, "/v1/totals")))!;
+        return (totals["taken"]!.GetValue<long>(), totals["refunded"]!.GetValue<long>());
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        if (_process is { HasExited: false }) _process.Kill(entireProcessTree: true);
+        _process?.Dispose();
+        _http.Dispose();
+        return ValueTask.CompletedTask;
+    }
+}
