@@ -243,6 +243,7 @@ public static class KingcupServer
         ServiceEndpoints.Map(api);
         BookingPageEndpoints.Map(api);
         GuaranteeEndpoints.Map(api);
+        VisitMoneyEndpoint.Map(api);
         ReasonEndpoints.Map(api);
         ImportEndpoints.Map(api);
         ExportEndpoints.Map(api);

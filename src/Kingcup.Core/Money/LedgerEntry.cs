@@ -110,4 +110,8 @@ public sealed record LedgerEntry
             (Account.TaxPayable, -tax),
         ]);
     }
+
+    /// <summary>The card on file was declined: what was to be taken from it stays owed on the client's account.</summary>
+    /// <param name="amount">Minor units.</param>
+    public static LedgerEntry OfDeclined(long amount) => Of([(Account.ClientAccounts, amount), (Account.CardClearing, -amount)]);
 }

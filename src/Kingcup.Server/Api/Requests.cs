@@ -191,6 +191,7 @@ internal static class Requests
         {
             StaffId = http.StaffId(),
             TakesBackLater = SignIn.Rights.TakesBackLater(http.User),
+            WaivesFees = SignIn.Rights.WaivesFees(http.User),
         };
 
     /// <summary>The account of the person signed in.</summary>

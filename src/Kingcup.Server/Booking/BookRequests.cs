@@ -87,11 +87,15 @@ public sealed record LayRequest(Instant Start, IReadOnlyList<DeskLineRequest>? L
 /// <summary>Why a visit is cancelled.</summary>
 /// <param name="Reason">The reason, kept with the visit.</param>
 /// <param name="By">On whose account: the client's, when nothing is said.</param>
-public sealed record CancelRequest(string? Reason, CancelledBy By = CancelledBy.Client);
+/// <param name="FeeSeen">What it costs as it was read, in minor units; where that has changed, nothing is cancelled.</param>
+/// <param name="Waive">Why the client is let off what it costs, or null where they are not.</param>
+public sealed record CancelRequest(string? Reason, CancelledBy By = CancelledBy.Client, long? FeeSeen = null, string? Waive = null);
 
 /// <summary>Where a visit is to stand.</summary>
 /// <param name="State">The new state; cancelling has an address of its own.</param>
-public sealed record StateRequest(VisitState State);
+/// <param name="FeeSeen">What it costs not to come as it was read, in minor units; where that has changed, nothing is done.</param>
+/// <param name="Waive">Why the client is let off what it costs, or null where they are not.</param>
+public sealed record StateRequest(VisitState State, long? FeeSeen = null, string? Waive = null);
 
 /// <summary>A room as the desk needs it.</summary>
 /// <param name="Id">Identity.</param>

@@ -261,7 +261,9 @@ public sealed partial class BookingDesk
             foreach (StoredVisit one in ahead)
             {
                 Cancellation why = Cancellation.Of(request.By, request.Reason!, change.At, BookingChecks.LastInTime(setup, one));
-                cancelled.Add(BookStore.SetState(transaction, one, VisitState.Cancelled, why));
+                StoredVisit stored = BookStore.SetState(transaction, one, VisitState.Cancelled, why);
+                await MoveMoneyAsync(transaction, one, stored, null);
+                cancelled.Add(stored);
             }
 
             if (actor.StaffId is { } staffId)

@@ -15,9 +15,10 @@ public sealed partial class BookingDesk
     /// <param name="version">The version the change is based on.</param>
     /// <param name="state">The new state.</param>
     /// <param name="actor">Who does it.</param>
+    /// <param name="fee">What is said of what it costs not to come, or null.</param>
     /// <exception cref="Refused">It cannot be changed so; nothing was changed.</exception>
-    public Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, Actor actor) =>
-        StandAsync(id, version, state, null, actor);
+    public Task<StoredVisit> SetStateAsync(Guid id, long version, VisitState state, Actor actor, FeeOrder? fee = null) =>
+        StandAsync(id, version, state, null, actor, fee);
 
     /// <summary>Cancels a visit; it is kept with its reason and gives its time back.</summary>
     /// <param name="id">The visit.</param>
@@ -25,8 +26,16 @@ public sealed partial class BookingDesk
     /// <param name="by">On whose account; a client's late one counts with their no-shows.</param>
     /// <param name="reason">Why.</param>
     /// <param name="actor">Who does it.</param>
+    /// <param name="fee">What is said of what it costs, or null.</param>
     /// <exception cref="Refused">It cannot be cancelled; nothing was changed.</exception>
-    public async Task<StoredVisit> CancelAsync(Guid id, long version, CancelledBy by, string reason, Actor actor)
+    public async Task<StoredVisit> CancelAsync(
+        Guid id,
+        long version,
+        CancelledBy by,
+        string reason,
+        Actor actor,
+        FeeOrder? fee = null
+    )
     {
         Setup setup;
         await using (NpgsqlConnection connection = await database.OpenAsync())
@@ -36,7 +45,8 @@ public sealed partial class BookingDesk
             version,
             VisitState.Cancelled,
             visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), BookingChecks.LastInTime(setup, visit)),
-            actor
+            actor,
+            fee
         );
     }
 
@@ -45,7 +55,8 @@ public sealed partial class BookingDesk
         long version,
         VisitState state,
         Func<StoredVisit, Cancellation>? cancellation,
-        Actor actor
+        Actor actor,
+        FeeOrder? fee
     ) =>
         OnceMore.RunAsync(async () =>
         {
@@ -61,7 +72,9 @@ public sealed partial class BookingDesk
                 throw new Refused(StatusCodes.Status409Conflict, "state", WhyNot(standing.State, state, visit.Visit.StartsAt, change.At));
             if (!VisitStates.HoldsTime(standing.State))
                 await CheckPlaceAsync(connection, locked.SetupRevision, visit);
-            StoredVisit stored = BookStore.SetState(transaction, visit, state, cancellation?.Invoke(visit));
+            Cancellation? why = cancellation?.Invoke(visit);
+            StoredVisit stored = BookStore.SetState(transaction, visit, state, why);
+            await MoveMoneyAsync(transaction, visit, stored, fee);
             Remember(transaction, actor, state == VisitState.Cancelled ? StepKind.Cancelled : StepKind.State, visit, stored);
             await CommitAsync(transaction);
             return stored;

@@ -85,7 +85,9 @@ public sealed partial class BookingDesk
 
             if (VisitStates.HoldsTime(before.Visit.VisitState))
                 await CheckPlaceAsync(connection, locked.SetupRevision, before);
-            stand.Add(BookStore.PutBack(transaction, visit, before));
+            StoredVisit back = BookStore.PutBack(transaction, visit, before);
+            await MoveMoneyAsync(transaction, visit, back, null);
+            stand.Add(back);
         }
 
         StepStore.Undone(

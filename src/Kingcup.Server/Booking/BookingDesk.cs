@@ -355,6 +355,16 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         {
             throw Refused.Invalid("people", "One of those who come is no client of yours. Choose another, or enter a name.");
         }
+        catch (PostgresException exception)
+            when (exception.SqlState == PostgresErrorCodes.ForeignKeyViolation
+                && exception.TableName is "ledger_entry" or "payment" or "card_work")
+        {
+            throw new Refused(
+                StatusCodes.Status409Conflict,
+                "has-money",
+                "Money was taken for this visit, so it stays in the book. Cancel it instead; what is due goes back."
+            );
+        }
         catch (RowChangedException)
         {
             // Under the locks this does not happen; were one ever left out, nothing is written, and it is worth trying again.

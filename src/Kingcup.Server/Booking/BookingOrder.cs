@@ -14,6 +14,9 @@ public sealed record Actor(string Name, string Scope)
 
     /// <summary>Whether they take steps back that are no longer fresh.</summary>
     public bool TakesBackLater { get; init; }
+
+    /// <summary>Whether they may let a client off a fee.</summary>
+    public bool WaivesFees { get; init; }
 }
 
 /// <summary>A visit to be booked.</summary>

@@ -177,7 +177,19 @@ internal static class VisitChangeEndpoints
     )
     {
         string reason = CheckReason(request.Reason);
-        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor()), http, database, book, clock);
+        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor(), CheckFee(request.FeeSeen, request.Waive, http)), http, database, book, clock);
+    }
+
+    /// <summary>What is said of the fee; letting somebody off it is for those who may, and has a reason.</summary>
+    private static FeeOrder CheckFee(long? seen, string? waive, HttpContext http)
+    {
+        string? reason = waive?.Trim();
+        if (reason is null) return new FeeOrder(seen);
+        if (!Rights.WaivesFees(http.User))
+            throw new Refused(StatusCodes.Status403Forbidden, "not-allowed", "Only owners and managers let a client off a fee.", "waive");
+        if (reason.Length is 0 or > 500 || reason.Any(char.IsControl))
+            throw Refused.Invalid("waive", "Say why the client is let off, in 500 characters at the most.");
+        return new FeeOrder(seen, reason);
     }
 
     private static async Task<Ok<VisitAnswer>> StateAsync(
@@ -193,7 +205,7 @@ internal static class VisitChangeEndpoints
         if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled)
             throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
         await AllowStateAsync(id, http, database);
-        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor()), http, database, book, clock);
+        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor(), CheckFee(request.FeeSeen, request.Waive, http)), http, database, book, clock);
     }
 
     private static async Task<Ok<VisitAnswer>> AnswerAsync(

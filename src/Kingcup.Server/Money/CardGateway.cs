@@ -32,7 +32,7 @@ public sealed class GatewayAwayException : Exception
 
 /// <summary>
 /// A service that takes money from cards. Each of these may be asked for again, and does its work once. Whoever plugs in a real one
-/// writes these five operations.
+/// writes these operations.
 /// </summary>
 public interface ICardGateway
 {
@@ -62,6 +62,15 @@ public interface ICardGateway
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
     Task RefundAsync(string id, long amount, string key);
 
+    /// <summary>Takes money from a card that is kept.</summary>
+    /// <param name="card">The gateway's name of the card.</param>
+    /// <param name="amount">Minor units.</param>
+    /// <param name="currency">ISO 4217.</param>
+    /// <param name="key">Makes it be taken once.</param>
+    /// <returns>False where the bank declines.</returns>
+    /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
+    Task<bool> ChargeAsync(string card, long amount, string currency, string key);
+
     /// <summary>Whether news comes from the gateway.</summary>
     /// <param name="body">What was sent.</param>
     /// <param name="signature">What it is signed with.</param>
@@ -81,6 +90,8 @@ internal sealed class StandInGateway(IHttpClientFactory clients, IConfiguration 
     public bool IsThere => !string.IsNullOrEmpty(_address);
 
     private sealed record Answer(string Id, string State, AnsweredCard? Card, string Page);
+
+    private sealed record Charged(string State);
 
     private sealed record AnsweredCard(string Token, string Last, string Expires);
 
@@ -115,7 +126,29 @@ internal sealed class StandInGateway(IHttpClientFactory clients, IConfiguration 
             Encoding.ASCII.GetBytes(signature)
         );
 
-    private async Task<CardSession?> AskAsync(HttpMethod method, string path, object? body = null, string? key = null)
+    public async Task<bool> ChargeAsync(string card, long amount, string currency, string key) =>
+        await SendAsync<Charged>(
+            HttpMethod.Post,
+            "/v1/charges",
+            new
+            {
+                card,
+                amount,
+                currency,
+                reference = key,
+            },
+            key
+        )
+            is { State: "captured" };
+
+    private async Task<CardSession?> AskAsync(HttpMethod method, string path, object? body = null, string? key = null) =>
+        await SendAsync<Answer>(method, path, body, key) is { } answer
+            ? new CardSession(answer.Id, StateOf(answer.State), CardOf(answer.Card), answer.Page)
+            : null;
+
+    /// <returns>Null where the gateway knows nothing of it.</returns>
+    private async Task<T?> SendAsync<T>(HttpMethod method, string path, object? body, string? key)
+        where T : class
     {
         if (!IsThere) throw new GatewayAwayException("No gateway is set up.");
         try
@@ -128,8 +161,7 @@ internal sealed class StandInGateway(IHttpClientFactory clients, IConfiguration 
             using HttpResponseMessage response = await client.SendAsync(request);
             if (response.StatusCode == HttpStatusCode.NotFound) return null;
             if (!response.IsSuccessStatusCode) throw new GatewayAwayException($"The gateway answers {(int)response.StatusCode}.");
-            Answer answer = (await response.Content.ReadFromJsonAsync<Answer>())!;
-            return new CardSession(answer.Id, StateOf(answer.State), CardOf(answer.Card), answer.Page);
+            return await response.Content.ReadFromJsonAsync<T>();
         }
         catch (Exception exception) when (exception is HttpRequestException or TaskCanceledException or System.Text.Json.JsonException)
         {

@@ -100,6 +100,32 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         };
     }
 
+    /// <summary>Has the gateway do what is due: money that goes back, fees from cards that are kept.</summary>
+    /// <exception cref="GatewayAwayException">The gateway gives no answer; it is asked again later.</exception>
+    internal async Task WorkAsync(int most)
+    {
+        IReadOnlyList<CardWork> works;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            works = await CardWorkStore.TakeAsync(connection, clock.GetCurrentInstant(), most);
+        foreach (CardWork work in works)
+        {
+            string name;
+            await using (NpgsqlConnection connection = await database.OpenAsync())
+                name = await CardWorkStore.GatewayNameAsync(connection, work);
+            bool isTaken = true;
+            if (work.Kind == "Refund") await gateway.RefundAsync(name, work.Amount, work.Id.ToString());
+            else isTaken = await gateway.ChargeAsync(name, work.Amount, work.Currency, work.Id.ToString());
+            try
+            {
+                await desk.SettleCardWorkAsync(work, isTaken);
+            }
+            catch (Refused refused) when (refused.Code == "busy")
+            {
+                // Another server has done the same, and said so.
+            }
+        }
+    }
+
     /// <summary>Has nobody pay any more, and gives the time back.</summary>
     internal async Task<PaymentRow?> LeaveAsync(Guid id)
     {
@@ -164,6 +190,15 @@ internal sealed partial class PaymentSweep(
             {
                 PutOff(log, exception);
             }
+        }
+
+        try
+        {
+            await payments.WorkAsync(MostAtOnce);
+        }
+        catch (GatewayAwayException exception)
+        {
+            PutOff(log, exception);
         }
     }
 

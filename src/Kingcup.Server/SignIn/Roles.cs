@@ -23,6 +23,9 @@ public static class Rights
     /// <summary>Take back where a visit stands when that is no longer fresh, and take out what was entered by mistake.</summary>
     public const string TakeBack = "take-back";
 
+    /// <summary>Let a client off what cancelling late or not coming costs.</summary>
+    public const string WaiveFees = "waive-fees";
+
     /// <summary>Read telephone numbers and addresses of clients who come to colleagues; a practitioner only where the owner allows
     /// it.</summary>
     public const string SeeContacts = "see-contacts";
@@ -42,6 +45,7 @@ public static class Rights
         [KeepBook] = ["Owner", "Manager", "Desk"],
         [EditSetup] = ["Owner", "Manager"],
         [TakeBack] = ["Owner", "Manager"],
+        [WaiveFees] = ["Owner", "Manager"],
         [EditShifts] = ["Owner", "Manager", "Practitioner"],
         [KeepDays] = ["Owner", "Manager", "Desk", "Practitioner"],
         [Staff] = ["Owner", "Manager", "Desk", "Practitioner", "Bookkeeper"],
@@ -58,6 +62,8 @@ public static class Rights
     internal static bool EditsSetup(System.Security.Claims.ClaimsPrincipal who) => _roles[EditSetup].Any(who.IsInRole);
 
     internal static bool TakesBackLater(System.Security.Claims.ClaimsPrincipal who) => _roles[TakeBack].Any(who.IsInRole);
+
+    internal static bool WaivesFees(System.Security.Claims.ClaimsPrincipal who) => _roles[WaiveFees].Any(who.IsInRole);
 
     /// <summary>The practitioner somebody is, or null.</summary>
     internal static Guid? PractitionerOf(System.Security.Claims.ClaimsPrincipal who) =>

@@ -7,7 +7,7 @@ CREATE TABLE ledger_entry (
     at timestamptz NOT NULL,
     actor text NOT NULL,
     location_id uuid NOT NULL REFERENCES location,
-    reason text NOT NULL CHECK (reason IN ('Deposit', 'Fee', 'Refund')),
+    reason text NOT NULL CHECK (reason IN ('Deposit', 'Fee', 'FeeTakenBack', 'FeeDeclined', 'Refund')),
     note text NOT NULL DEFAULT '',
     client_id uuid REFERENCES client,
     -- What has caused it.
@@ -93,3 +93,25 @@ CREATE INDEX ON card (client_id);
 
 -- A time that is kept for somebody who is paying is not given back by leaving the page.
 ALTER TABLE proposal ADD COLUMN is_paying boolean NOT NULL DEFAULT false;
+
+-- What the gateway is still to do with a card: after a while, so that a press on the wrong button costs nobody anything.
+CREATE TABLE card_work (
+    id uuid PRIMARY KEY,
+    kind text NOT NULL CHECK (kind IN ('Refund', 'Charge')),
+    visit_id uuid NOT NULL REFERENCES visit,
+    -- What is given back, or which card is charged.
+    payment_id uuid REFERENCES payment,
+    card_id uuid REFERENCES card,
+    amount bigint NOT NULL CHECK (amount > 0),
+    currency text NOT NULL CHECK (length(currency) = 3),
+    -- Sent: nobody takes it back any more; it is done, or asked about again.
+    state text NOT NULL CHECK (state IN ('Waiting', 'Sent', 'Done', 'Declined', 'Dropped')),
+    created_at timestamptz NOT NULL,
+    due_at timestamptz NOT NULL,
+    settled_at timestamptz,
+    CHECK (CASE kind WHEN 'Refund' THEN payment_id IS NOT NULL AND card_id IS NULL ELSE card_id IS NOT NULL AND payment_id IS NULL END),
+    CHECK ((state IN ('Done', 'Declined', 'Dropped')) = (settled_at IS NOT NULL)),
+    CHECK (kind = 'Charge' OR state <> 'Declined')
+);
+CREATE INDEX card_work_left ON card_work (due_at) WHERE settled_at IS NULL;
+CREATE INDEX ON card_work (visit_id);

@@ -13,6 +13,12 @@ public enum LedgerReason
     /// <summary>A visit was cancelled, or its client did not come.</summary>
     Fee,
 
+    /// <summary>A fee was taken back, since the visit stands again.</summary>
+    FeeTakenBack,
+
+    /// <summary>What was to be taken from the card was declined, and stays owed.</summary>
+    FeeDeclined,
+
     /// <summary>Money went back.</summary>
     Refund,
 }

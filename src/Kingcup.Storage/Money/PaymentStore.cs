@@ -193,6 +193,10 @@ public static class PaymentStore
             ),
         ];
 
+    /// <summary>The currency of the business.</summary>
+    public static Task<string> CurrencyAsync(NpgsqlConnection connection) =>
+        connection.QuerySingleAsync<string>("SELECT currency FROM business");
+
     /// <summary>How many times a device has waiting for their payment.</summary>
     public static Task<int> WaitingOfAsync(NpgsqlConnection connection, byte[] device, Instant now) =>
         connection.ExecuteScalarAsync<int>(

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Text.Json.Nodes;
 using Dapper;
@@ -93,12 +94,12 @@ public sealed class PayWorld : IAsyncLifetime
         List<DateTimeOffset> apart = [];
         foreach (string start in answer["days"]!.AsArray().SelectMany(day => day!["starts"]!.AsArray()).Select(start => (string)start!["start"]!))
         {
-            DateTimeOffset at = DateTimeOffset.Parse(start, System.Globalization.CultureInfo.InvariantCulture);
+            DateTimeOffset at = DateTimeOffset.Parse(start, CultureInfo.InvariantCulture);
             if (apart.Count == 0 || at - apart[^1] >= TimeSpan.FromHours(3)) apart.Add(at);
         }
 
         apart.Count.ShouldBeGreaterThanOrEqualTo(count);
-        return [.. apart.Take(count).Select(at => at.ToString("yyyy-MM-ddTHH:mm:ssZ", System.Globalization.CultureInfo.InvariantCulture))];
+        return [.. apart.Take(count).Select(Written)];
     }
 
     /// <summary>What is held as deposits, by the ledger, in minor units.</summary>
@@ -109,6 +110,17 @@ public sealed class PayWorld : IAsyncLifetime
     {
         await using NpgsqlConnection connection = await Database.Database.OpenAsync();
         return (await connection.ExecuteScalarAsync<T>(sql, values))!;
+    }
+
+    private static string Written(DateTimeOffset at) =>
+        at.ToUniversalTime().ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture);
+
+    /// <summary>Lets time go by for everybody.</summary>
+    public async Task ClockAsync(int minutes)
+    {
+        string now = (string)(await Owner.GetAsync("/api/v1/setup")).Body!["now"]!;
+        string to = Written(DateTimeOffset.Parse(now, CultureInfo.InvariantCulture).AddMinutes(minutes));
+        (await Owner.PostAsync("/api/v1/demo/clock", new { to })).Status.ShouldBeOneOf(HttpStatusCode.OK, HttpStatusCode.NoContent);
     }
 
     /// <summary>Waits until something is so.</summary>

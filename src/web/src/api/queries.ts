@@ -118,6 +118,9 @@ export const asks = {
     ),
   views: () => ask(["views"], () => staff.GET("/api/v1/views")),
   needsPlace: () => ask(["needs-place"], () => staff.GET("/api/v1/needs-place")),
+  /** With the version it is asked for: whatever changes a visit may change its money. */
+  visitMoney: (id: string, version: number | string) =>
+    ask(["visit", id, "money", version], () => staff.GET("/api/v1/visits/{id}/money", { params: { path: { id } } })),
   visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
   /** What was written down about whoever comes. */
   visitNotes: (id: string) =>

@@ -604,6 +604,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The deposit of a visit, the card that is kept, and what cancelling it or not coming would cost now. */
+        get: operations["getVisitsByIdMoney"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session/password": {
         parameters: {
             query?: never;
@@ -3124,6 +3141,13 @@ export interface components {
             reason: null | string;
             /** @description On whose account: the client's, when nothing is said. */
             by?: components["schemas"]["CancelledBy"];
+            /**
+             * Format: int64
+             * @description What it costs as it was read, in minor units; where that has changed, nothing is cancelled.
+             */
+            feeSeen?: null | number;
+            /** @description Why the client is let off what it costs, or null where they are not. */
+            waive?: null | string;
         };
         /** @description A category. */
         CategoryDocument: {
@@ -4895,6 +4919,15 @@ export interface components {
              */
             freeMinutes: number;
         };
+        /** @description A movement of money. */
+        MovementAnswer: {
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description By whom. */
+            by: string;
+            /** @description What it was. */
+            text: string;
+        };
         /**
          * @description Where a visit is to be moved.
          * @example {
@@ -6628,6 +6661,13 @@ export interface components {
         StateRequest: {
             /** @description The new state; cancelling has an address of its own. */
             state: components["schemas"]["VisitState"];
+            /**
+             * Format: int64
+             * @description What it costs not to come as it was read, in minor units; where that has changed, nothing is done.
+             */
+            feeSeen?: null | number;
+            /** @description Why the client is let off what it costs, or null where they are not. */
+            waive?: null | string;
         };
         /** @description Visits that are to stand somewhere. */
         StatesRequest: {
@@ -7028,6 +7068,23 @@ export interface components {
             email: null | string;
             /** @description What the desk has to know. */
             alert: null | string;
+        };
+        /** @description What stands of money on a visit. */
+        VisitMoneyAnswer: {
+            /** @description What is held as a deposit. */
+            deposit: components["schemas"]["MoneyAnswer"];
+            /** @description The last four digits of the card that is kept, or null. */
+            card: null | string;
+            /** @description What it costs the client to cancel it now. */
+            cancelledByClient: components["schemas"]["FeeAnswer"];
+            /** @description What it costs the client that the business cancels it. */
+            cancelledByBusiness: components["schemas"]["FeeAnswer"];
+            /** @description What it costs not to come. */
+            noShow: components["schemas"]["FeeAnswer"];
+            /** @description Whether whoever asks may let the client off. */
+            mayWaive: boolean;
+            /** @description What money has moved for it, oldest first. */
+            movements: components["schemas"]["MovementAnswer"][];
         };
         /** @description How a visit repeats. */
         VisitRepeatDocument: {
@@ -9685,6 +9742,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AgainAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByIdMoney: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitMoneyAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description Not Found */

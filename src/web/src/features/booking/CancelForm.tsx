@@ -1,31 +1,40 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { CancelledBy, Visit } from "../../api/staff";
+import { asks } from "../../api/queries";
 import { SelectField, TextField } from "../../shared/Field";
 import { clock, dateIn, shortDate } from "../../shared/format";
 import { asForm, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import { FeePart } from "../money/FeePart";
 import { ReachField, type Reach } from "./repeat/RowMove";
 
 const Box = chakra("div");
+
+/** What it costs as it was read, and why the client is let off. */
+export type FeeSaid = { feeSeen: number | null; waive: string | null };
 
 type Props = {
   visit: Visit;
   /** What the business offers to choose from. */
   reasons: readonly string[];
   busy: boolean;
-  error: string | undefined;
-  onCancel: (reason: string, by: CancelledBy, reach: Reach) => void;
+  errors: Record<string, string>;
+  onCancel: (reason: string, by: CancelledBy, reach: Reach, fee: FeeSaid) => void;
   onStop: () => void;
 };
 
 /** Who cancels a visit, and why; and of a row how much of it. */
-export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Props) {
+export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: Props) {
   const [reason, setReason] = useState("");
   const [by, setBy] = useState<CancelledBy>("client");
   const [reach, setReach] = useState<Reach>("one");
+  const [waive, setWaive] = useState<string | null>(null);
+  const money = useQuery(asks.visitMoney(visit.id, visit.version));
+  const fee = by === "client" ? money.data?.cancelledByClient : money.data?.cancelledByBusiness;
   return (
     <Box
       {...asForm}
@@ -33,7 +42,7 @@ export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Pr
       gap="3"
       onSubmit={(event) => {
         event.preventDefault();
-        onCancel(reason, by, reach);
+        onCancel(reason, by, reach, { feeSeen: fee ? Number(fee.fee.amount) : null, waive });
       }}
     >
       <Box>
@@ -56,13 +65,16 @@ export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Pr
           </Trans>
         </Box>
       )}
+      {fee && reach === "one" && (
+        <FeePart fee={fee} mayWaive={money.data!.mayWaive} waive={waive} error={errors["waive"]} onWaive={setWaive} />
+      )}
       <TextField
         label={t`Why is it cancelled?`}
         autoFocus
         value={reason}
         maxLength={500}
         onChange={(e) => setReason(e.target.value)}
-        error={error}
+        error={errors["reason"]}
       />
       {reasons.length > 0 && (
         <Row role="group" aria-label={t`Usual reasons`} gap="1.5">
@@ -74,7 +86,7 @@ export function CancelForm({ visit, reasons, busy, error, onCancel, onStop }: Pr
         </Row>
       )}
       <Box display="flex" gap="2">
-        <Press type="submit" look="danger" disabled={busy || reason.trim() === ""}>
+        <Press type="submit" look="danger" disabled={busy || reason.trim() === "" || waive?.trim() === ""}>
           {reach === "one" ? t`Cancel visit` : t`Cancel these visits`}
         </Press>
         <Press onClick={onStop}>

@@ -12,7 +12,8 @@ import { answerOf, Problem } from "../../shared/problem";
 import { Press } from "../../shared/Press";
 import { say } from "../../shared/toasts";
 import { marks } from "./BlockMark";
-import { CancelForm } from "./CancelForm";
+import { VisitMoney } from "../money/VisitMoney";
+import { CancelForm, type FeeSaid } from "./CancelForm";
 import type { Reach } from "./repeat/RowMove";
 import type { Carried } from "./carry/carried";
 import { HistoryList } from "./HistoryList";
@@ -55,8 +56,8 @@ type Props = {
 };
 
 type Action =
-  | { kind: "state"; state: VisitState }
-  | { kind: "cancel"; reason: string; by: CancelledBy; reach: Reach }
+  | { kind: "state"; state: VisitState; fee?: FeeSaid }
+  | { kind: "cancel"; reason: string; by: CancelledBy; reach: Reach; fee: FeeSaid }
   | { kind: "takeOut" };
 
 /** A visit in the book: what it is, and what can be done with it. */
@@ -177,10 +178,10 @@ export function VisitSheet(props: Props) {
         <CancelForm
           visit={item}
           busy={act.isPending}
-          error={problem?.errors["reason"]}
+          errors={problem?.errors ?? {}}
           onStop={() => onMode("look")}
           reasons={setup.cancelReasons}
-          onCancel={(reason, who, reach) => act.mutate({ kind: "cancel", reason, by: who, reach })}
+          onCancel={(reason, who, reach, fee) => act.mutate({ kind: "cancel", reason, by: who, reach, fee })}
         />
       ) : mode === "history" ? (
         <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => onMode("look")} />
@@ -194,12 +195,13 @@ export function VisitSheet(props: Props) {
       ) : (
         <>
           <VisitFacts visit={item} location={location.name} mayKeep={mayKeep} />
+          {mayKeep && <VisitMoney visitId={id} version={item.version} zone={location.zone} />}
           <VisitSteps
             visit={item}
             mayKeep={mayKeep}
             mayTakeOut={mayTakeOut}
             busy={act.isPending}
-            onState={(state) => act.mutate({ kind: "state", state })}
+            onState={(state, fee) => act.mutate({ kind: "state", state, ...(fee && { fee }) })}
             onMode={onMode}
             mayRead={mayKeep || item.claims.some((claim) => claim.resourceId === practitionerId)}
             onClient={() => onClient(item.client.id)}
@@ -229,13 +231,14 @@ function OthersHere({ visitId, self }: { visitId: string; self: string }) {
 async function doneTo(visit: Visit, action: Action): Promise<Visit | null> {
   const params = { path: { id: visit.id }, header: { "If-Match": String(visit.version) } };
   if (action.kind === "state")
-    return answerOf(staff.POST("/api/v1/visits/{id}/state", { params, body: { state: action.state } }));
+    return answerOf(staff.POST("/api/v1/visits/{id}/state", { params, body: { state: action.state, ...action.fee } }));
   if (action.kind === "takeOut") {
     await answerOf(staff.DELETE("/api/v1/visits/{id}", { params }));
     return null;
   }
-  const { reason, by, reach } = action;
-  if (reach === "one") return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason, by } }));
+  const { reason, by, reach, fee } = action;
+  if (reach === "one")
+    return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason, by, ...fee } }));
   const { visits } = await answerOf(
     staff.POST("/api/v1/visits/{id}/series/cancel", { params, body: { reason, by, all: reach === "all" } }),
   );

@@ -1,10 +1,14 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { useEffect, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { asks as questions } from "../../api/queries";
 import type { Visit, VisitState } from "../../api/staff";
 import { Dialog } from "../../shared/Dialog";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
+import type { FeeSaid } from "./CancelForm";
+import { MissedDialog } from "./MissedDialog";
 import { isForward, verb } from "./steps";
 import type { VisitMode } from "./VisitSheet";
 
@@ -13,7 +17,7 @@ type Props = {
   mayKeep: boolean;
   mayTakeOut: boolean;
   busy: boolean;
-  onState: (state: VisitState) => void;
+  onState: (state: VisitState, fee?: FeeSaid) => void;
   onMode: (mode: VisitMode) => void;
   /** Whether this person may read what was written down about the client. */
   mayRead: boolean;
@@ -24,6 +28,9 @@ type Props = {
 /** What can be done with a visit as it stands. */
 export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, mayRead, onClient, onTakeOut }: Props) {
   const [asks, setAsks] = useState(false);
+  const [missed, setMissed] = useState(false);
+  const money = useQuery({ ...questions.visitMoney(visit.id, visit.version), enabled: mayKeep });
+  const fee = money.data?.noShow;
   // The step that was pressed is gone. The focus stays among what comes next, on none of it: pressed twice, nothing is taken back.
   const steps = useRef<HTMLDivElement>(null);
   const seen = useRef(visit.state);
@@ -43,7 +50,7 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
                 key={state}
                 look={i === 0 && isForward(visit.state, state) ? "primary" : "plain"}
                 disabled={busy}
-                onClick={() => onState(state)}
+                onClick={() => (state === "noShow" && fee && fee.fee.amount > 0 ? setMissed(true) : onState(state))}
               >
                 {verb(visit.state, state)}
               </Press>
@@ -85,6 +92,17 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
           </Press>
         )}
       </Row>
+      {missed && fee && (
+        <MissedDialog
+          fee={fee}
+          mayWaive={money.data!.mayWaive}
+          onStop={() => setMissed(false)}
+          onMissed={(waive) => {
+            setMissed(false);
+            onState("noShow", { feeSeen: Number(fee.fee.amount), waive });
+          }}
+        />
+      )}
       {asks && (
         <Dialog
           name={t`Entered by mistake`}

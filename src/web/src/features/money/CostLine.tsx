@@ -1,22 +1,12 @@
 import { t } from "@lingui/core/macro";
 import { useSlotRecipe } from "@chakra-ui/react";
 import type { Fee, GuaranteeTried } from "../../api/setup";
-import { andWords, money, shortDate, timeWords } from "../../shared/format";
+import { money, shortDate, timeWords } from "../../shared/format";
 import { Box } from "../../shared/layout";
+import { feeWords } from "./feeWords";
 import { costLine } from "../../theme/recipes/costLine";
 
 const momentWords = (local: string) => `${shortDate(local.slice(0, 10))}, ${timeWords(local.slice(11, 16))}`;
-
-/** Where a fee comes from, and what goes back: "deposit €28.05 and €18.70 from the card". */
-function fromWords({ fromDeposit, fromCard, owed, refund }: Fee) {
-  const parts = [
-    fromDeposit.amount > 0 && t`${money(fromDeposit)} of the deposit kept`,
-    fromCard.amount > 0 && t`${money(fromCard)} from the card`,
-    owed.amount > 0 && t`${money(owed)} stays owed`,
-    refund.amount > 0 && t`${money(refund)} goes back to the card`,
-  ].filter((part) => part !== false);
-  return parts.length > 0 ? andWords(parts) : t`nothing is taken`;
-}
 
 /** What cancelling the sample costs, from booking to the start, and not coming. */
 export function CostLine({ tried }: { tried: GuaranteeTried }) {
@@ -32,7 +22,7 @@ export function CostLine({ tried }: { tried: GuaranteeTried }) {
           {note && `${note}: `}
           {fee.fee.amount === 0 ? t`costs nothing` : t`costs ${money(fee.fee)}`}
         </Box>
-        <Box css={styles["from"]}>{fromWords(fee)}</Box>
+        <Box css={styles["from"]}>{feeWords(fee)}</Box>
       </Box>
     </Box>
   );

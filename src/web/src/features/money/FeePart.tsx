@@ -1,0 +1,56 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import type { Fee } from "../../api/setup";
+import { TextField } from "../../shared/Field";
+import { money } from "../../shared/format";
+import { CheckField } from "../../shared/inputs";
+import { Box } from "../../shared/layout";
+import { feeWords } from "./feeWords";
+
+type Props = {
+  fee: Fee;
+  mayWaive: boolean;
+  /** Why the client is let off; null where they are not. */
+  waive: string | null;
+  error: string | undefined;
+  onWaive: (waive: string | null) => void;
+};
+
+/** What it costs the client, before it is done, and letting them off for whoever may. */
+export function FeePart({ fee, mayWaive, waive, error, onWaive }: Props) {
+  if (fee.fee.amount === 0)
+    return (
+      <Box>
+        {fee.refund.amount > 0 ? (
+          <Trans>It costs the client nothing; {money(fee.refund)} of the deposit goes back to the card.</Trans>
+        ) : (
+          <Trans>It costs the client nothing.</Trans>
+        )}
+      </Box>
+    );
+  return (
+    <>
+      <Box bg="glow" borderRadius="card" px="3" py="2">
+        <Trans>
+          It costs the client <b>{money(fee.fee)}</b>: {feeWords(fee)}.
+        </Trans>
+      </Box>
+      {mayWaive && (
+        <CheckField
+          label={t`Let them off this time`}
+          checked={waive !== null}
+          onChange={(on) => onWaive(on ? "" : null)}
+        />
+      )}
+      {waive !== null && (
+        <TextField
+          label={t`Why are they let off?`}
+          value={waive}
+          maxLength={500}
+          error={error}
+          onChange={(e) => onWaive(e.target.value)}
+        />
+      )}
+    </>
+  );
+}
