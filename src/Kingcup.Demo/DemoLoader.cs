@@ -55,6 +55,16 @@ public static class DemoLoader
                 await connection.ExecuteAsync("ANALYZE", commandType: System.Data.CommandType.Text);
                 say($"Loaded {visits} visits of {DemoBook.Clients} clients in {watch.Elapsed.TotalSeconds:0.0} s.");
             }
+
+            if (!empty)
+            {
+                // What was booked before had no policy, as in a business that has just set its first.
+                await using SetupTransaction transaction = await SetupTransaction.BeginAsync(connection, new Change("Kingcup", now));
+                await transaction.LockChangesAsync();
+                await transaction.LockAsync();
+                await DemoMoney.WriteAsync(transaction, now);
+                await transaction.CommitAsync();
+            }
         }
 
         if (clock is not null)

@@ -14,15 +14,18 @@ public abstract class DemoHouse : IAsyncLifetime
     /// <summary>The identity of the first location.</summary>
     protected string MillStreet { get; private set; } = "";
 
-    public async ValueTask InitializeAsync()
+    /// <summary>What the server is started with besides.</summary>
+    protected virtual string[] Settings => [];
+
+    public virtual async ValueTask InitializeAsync()
     {
         _database = await TestDatabase.DemoAsync();
-        Server = await ServerProcess.StartAsync(_database);
+        Server = await ServerProcess.StartAsync(_database, Settings);
         using ApiClient desk = await ApiClient.SignedInAsync(Server);
         MillStreet = (await desk.GetAsync("/api/v1/setup")).Body!["locations"]![0]!["id"]!.GetValue<string>();
     }
 
-    public async ValueTask DisposeAsync()
+    public virtual async ValueTask DisposeAsync()
     {
         await Server.DisposeAsync();
         await _database.DisposeAsync();

@@ -10,8 +10,8 @@ namespace Kingcup.Core.Business;
 /// gathered for those who translate, so it has to stand in the code as it is; a text made elsewhere is refused by the tests.
 /// </summary>
 /// <remarks>
-/// Values are texts, whole numbers, sums of money, dates, times of day, other sentences and what <see cref="Count"/> makes. Dates and times are written
-/// as the language writes them when the sentence is read, not when it is made.
+/// Values are texts, whole numbers, sums of money, dates, times of day, other sentences and what <see cref="Count"/> makes. Sums, dates and
+/// times are written as the language writes them when the sentence is read, not when it is made.
 /// </remarks>
 [InterpolatedStringHandler]
 public sealed class Sentence : IEquatable<Sentence>

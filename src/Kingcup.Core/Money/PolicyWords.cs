@@ -86,8 +86,8 @@ public static class PolicyWords
         {
             Sentence until = Moment(start - Duration.FromHours(policy.MoveNoticeHours), zone);
             yield return policy.FreeMoves is { } times
-                ? Say($"You can move it to another time {Count(times, "time", "times")} until {until}; more often or later counts as cancelling.")
-                : Say($"You can move it to another time until {until}; later that counts as cancelling.");
+                ? Say($"You can move it {Count(times, "time", "times")} until {until}; more often or later counts as cancelling.")
+                : Say($"You can move it until {until}; later that counts as cancelling.");
         }
     }
 

@@ -234,7 +234,7 @@ public sealed partial class BookingDesk
     }
 
     /// <summary>Changes a payment with the day of its time locked, as long as that is kept.</summary>
-    private Task WithHoldAsync(PaymentRow payment, Action<BookTransaction, StoredProposal?> change) =>
+    private Task<bool> WithHoldAsync(PaymentRow payment, Action<BookTransaction, StoredProposal?> change) =>
         OnceMore.RunAsync(async () =>
         {
             await using NpgsqlConnection connection = await database.OpenAsync();

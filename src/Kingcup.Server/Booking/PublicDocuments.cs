@@ -200,12 +200,15 @@ public sealed record PublicChoice(Guid LocationId, PractitionerChoice Choice);
 /// <param name="Minutes">How long.</param>
 /// <param name="Price">What it costs, extras and all.</param>
 /// <param name="IsFrom">Whether it may cost more, with somebody who asks more or by its price form.</param>
-public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom);
+/// <param name="Due">What is due before it is booked; null where that depends on when it is, or with whom.</param>
+/// <param name="NeedsCard">Whether a card has to be on file, as far as it is known.</param>
+public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom, MoneyAnswer? Due, bool NeedsCard);
 
 /// <summary>A visit whose price is asked for.</summary>
 /// <param name="Lines">What is wanted, in order.</param>
 /// <param name="Link">The direct link the client came with.</param>
-public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines, string? Link = null);
+/// <param name="LocationId">Where, as far as it is chosen.</param>
+public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines, string? Link = null, Guid? LocationId = null);
 
 /// <summary>An extra to a service.</summary>
 /// <param name="Id">Identity.</param>

@@ -178,7 +178,18 @@ internal static class PublicEndpoints
 
         checks.Done();
         VisitPrice price = VisitPrice.Of(lines);
-        return TypedResults.Ok(new PublicPrice(minutes, new MoneyAnswer(price.Total, setup.Business.Currency), price.IsFrom));
+        Guarantee? due = request.LocationId is { } at && setup.HouseOf(at) is not null
+            ? Guarantees.OfStranger(setup, at, [.. lines.Select(line => line.Service)], price, clock.GetCurrentInstant())
+            : null;
+        return TypedResults.Ok(
+            new PublicPrice(
+                minutes,
+                new MoneyAnswer(price.Total, setup.Business.Currency),
+                price.IsFrom,
+                due is null || (price.IsFrom && due.Deposit > 0) ? null : new MoneyAnswer(due.Deposit, setup.Business.Currency),
+                due?.NeedsCard == true
+            )
+        );
     }
 
     private static bool IsShown(ListedService listed, string? link) =>

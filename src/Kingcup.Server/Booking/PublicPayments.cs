@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
@@ -241,7 +240,7 @@ internal static class PublicPayments
     {
         using MemoryStream body = new();
         await http.Request.Body.CopyToAsync(body);
-        if (!gateway.Signed(body.ToArray(), http.Request.Headers["X-Signature"].ToString()))
+        if (!gateway.IsSigned(body.ToArray(), http.Request.Headers["X-Signature"].ToString()))
             throw new Refused(StatusCodes.Status401Unauthorized, "not-signed", "This is not signed by the card gateway.");
         // Only which payment it is about is believed; where it stands the gateway is asked.
         if (IdOf(body.ToArray()) is { } gatewayId)
@@ -267,7 +266,8 @@ internal static class PublicPayments
         try
         {
             using JsonDocument news = JsonDocument.Parse(body);
-            return news.RootElement.TryGetProperty("id", out JsonElement id) && id.ValueKind == JsonValueKind.String ? id.GetString() : null;
+            bool isThere = news.RootElement.TryGetProperty("id", out JsonElement id) && id.ValueKind == JsonValueKind.String;
+            return isThere ? id.GetString() : null;
         }
         catch (JsonException)
         {

@@ -177,7 +177,9 @@ internal static class VisitChangeEndpoints
     )
     {
         string reason = CheckReason(request.Reason);
-        return await AnswerAsync(await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor(), CheckFee(request.FeeSeen, request.Waive, http)), http, database, book, clock);
+        FeeOrder fee = CheckFee(request.FeeSeen, request.Waive, http);
+        StoredVisit visit = await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor(), fee);
+        return await AnswerAsync(visit, http, database, book, clock);
     }
 
     /// <summary>What is said of the fee; letting somebody off it is for those who may, and has a reason.</summary>
@@ -205,7 +207,9 @@ internal static class VisitChangeEndpoints
         if (!Enum.IsDefined(request.State) || request.State == VisitState.Cancelled)
             throw Refused.Invalid("state", "Choose a state; cancelling needs a reason and has an address of its own.");
         await AllowStateAsync(id, http, database);
-        return await AnswerAsync(await desk.SetStateAsync(id, http.Version(), request.State, http.Actor(), CheckFee(request.FeeSeen, request.Waive, http)), http, database, book, clock);
+        FeeOrder fee = CheckFee(request.FeeSeen, request.Waive, http);
+        StoredVisit visit = await desk.SetStateAsync(id, http.Version(), request.State, http.Actor(), fee);
+        return await AnswerAsync(visit, http, database, book, clock);
     }
 
     private static async Task<Ok<VisitAnswer>> AnswerAsync(

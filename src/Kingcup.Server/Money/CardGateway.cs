@@ -37,30 +37,30 @@ public sealed class GatewayAwayException : Exception
 public interface ICardGateway
 {
     /// <summary>Whether one is set up.</summary>
-    bool IsThere { get; }
+    public bool IsThere { get; }
 
     /// <summary>Begins to have a card entered.</summary>
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
-    Task<CardSession> BeginAsync(CardOrder order);
+    public Task<CardSession> BeginAsync(CardOrder order);
 
     /// <summary>Where it stands; null where the gateway knows nothing of it.</summary>
     /// <exception cref="GatewayAwayException">It gave no answer.</exception>
-    Task<CardSession?> FindAsync(string id);
+    public Task<CardSession?> FindAsync(string id);
 
     /// <summary>Takes what the bank has agreed to.</summary>
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
-    Task CaptureAsync(string id);
+    public Task CaptureAsync(string id);
 
     /// <summary>Lets go of what the bank has agreed to, and has nobody pay any more.</summary>
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
-    Task ReleaseAsync(string id);
+    public Task ReleaseAsync(string id);
 
     /// <summary>Gives money back.</summary>
     /// <param name="id">The gateway's name of what was taken.</param>
     /// <param name="amount">Minor units.</param>
     /// <param name="key">Makes it be given back once.</param>
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
-    Task RefundAsync(string id, long amount, string key);
+    public Task RefundAsync(string id, long amount, string key);
 
     /// <summary>Takes money from a card that is kept.</summary>
     /// <param name="card">The gateway's name of the card.</param>
@@ -69,12 +69,12 @@ public interface ICardGateway
     /// <param name="key">Makes it be taken once.</param>
     /// <returns>False where the bank declines.</returns>
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
-    Task<bool> ChargeAsync(string card, long amount, string currency, string key);
+    public Task<bool> ChargeAsync(string card, long amount, string currency, string key);
 
     /// <summary>Whether news comes from the gateway.</summary>
     /// <param name="body">What was sent.</param>
     /// <param name="signature">What it is signed with.</param>
-    bool Signed(byte[] body, string signature);
+    public bool IsSigned(byte[] body, string signature);
 }
 
 /// <summary>Talks to the gateway that stands in for a real one, over HTTP.</summary>
@@ -119,7 +119,7 @@ internal sealed class StandInGateway(IHttpClientFactory clients, IConfiguration 
     public Task RefundAsync(string id, long amount, string key) =>
         AskAsync(HttpMethod.Post, $"/v1/sessions/{id}/refunds", new { amount }, key);
 
-    public bool Signed(byte[] body, string signature) =>
+    public bool IsSigned(byte[] body, string signature) =>
         _newsKey.Length > 0
         && CryptographicOperations.FixedTimeEquals(
             Encoding.ASCII.GetBytes(Convert.ToHexStringLower(HMACSHA256.HashData(_newsKey, body))),

@@ -88,7 +88,11 @@ public sealed record GuaranteeDocument
         checks.Require(isThere, "placeId", "There is no such service, category or location.");
         checks.Require(NoShows is null or (>= 1 and <= MostNoShows), "noShows", $"1 to {MostNoShows}, or nothing.");
         checks.Require(FromPrice is null or (>= 1 and <= MostMoney), "fromPrice", "Enter a price above nothing, or leave it empty.");
-        checks.Require(Hours is not { } hours || hours.Stretch.IsValid, "hours", "Enter a part of the day, from and until, in steps of five minutes.");
+        checks.Require(
+            Hours is not { } hours || hours.Stretch.IsValid,
+            "hours",
+            "Enter a part of the day, from and until, in steps of five minutes."
+        );
         checks.Require(
             (Weekdays ?? []).All(Enum.IsDefined) && (Weekdays ?? []).Distinct().Count() == (Weekdays ?? []).Count,
             "weekdays",

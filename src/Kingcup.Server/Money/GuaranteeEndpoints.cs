@@ -149,7 +149,12 @@ internal static class GuaranteeEndpoints
             Rest = new MoneyAnswer(price.Total - guarantee.Deposit, currency),
             NeedsCard = guarantee.NeedsCard,
             RuleIds = [.. guarantee.Lines.Select(line => IdOf(setup, line.Rule))],
-            Because = [.. guarantee.Lines.Select((line, i) => (string)Because(setup, line.Rule, wanted.Wish.Lines[i].ServiceId, request.LocationId))],
+            Because =
+            [
+                .. guarantee.Lines.Select(
+                    (line, i) => (string)Because(setup, line.Rule, wanted.Wish.Lines[i].ServiceId, request.LocationId)
+                ),
+            ],
             Steps =
             [
                 .. PolicyWords

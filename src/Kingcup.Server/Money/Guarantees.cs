@@ -37,6 +37,20 @@ internal static class Guarantees
             }
         );
 
+    /// <summary>The same before a time is chosen; null where it depends on the time.</summary>
+    internal static Guarantee? OfStranger(
+        Setup setup,
+        Guid locationId,
+        IReadOnlyList<Service> services,
+        VisitPrice price,
+        Instant now
+    ) =>
+        services
+            .SelectMany(service => setup.GuaranteesOf(locationId, service))
+            .Any(rule => rule.Condition.Hours is not null || rule.Condition.Weekdays.Count > 0)
+            ? null
+            : Of(setup, locationId, services, price, QuestionOf(setup, locationId, now, price, now) with { IsNew = true });
+
     /// <summary>The same, before anything is kept or booked.</summary>
     internal static Guarantee OfStranger(Setup setup, BookingOrder order, VisitPrice price, Instant now) =>
         Of(

@@ -29,7 +29,10 @@ internal static class CardPage
             return Shown(session, form.ContainsKey("code") ? "That is not the code." : null, number, expires);
         Card card = new(Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), number[^4..], expires);
         gateway.Remember(card.Token, behaviour);
-        session = gateway.Change(id, found => found.State is "open" or "declined" ? found with { State = "authorised", Card = card } : found);
+        session = gateway.Change(
+            id,
+            found => found.State is "open" or "declined" ? found with { State = "authorised", Card = card } : found
+        );
         news.Tell(session!, behaviour);
         return Back(session);
     }
@@ -48,17 +51,23 @@ internal static class CardPage
         string sum = session.Amount == 0
             ? "Nothing is taken now; your card is kept."
             : $"{session.Amount / 100m:0.00} {session.Currency}";
+        string press = session.Amount == 0 ? "Keep the card" : "Pay";
         string alert = fault is null ? "" : $"<p role=\"alert\">{WebUtility.HtmlEncode(fault)}</p>";
         string fields = number is null
             ? """
-                <label>Card number <input name="number" inputmode="numeric" autocomplete="cc-number" required autofocus></label>
-                <label>Expires (MM/YY) <input name="expires" autocomplete="cc-exp" required></label>
-                <label>Security code <input name="check" inputmode="numeric" autocomplete="cc-csc" required></label>
+                <label for="number">Card number</label>
+                <input id="number" name="number" inputmode="numeric" autocomplete="cc-number" required autofocus>
+                <label for="expires">Expires (MM/YY)</label>
+                <input id="expires" name="expires" autocomplete="cc-exp" required>
+                <label for="check">Security code</label>
+                <input id="check" name="check" inputmode="numeric" autocomplete="cc-csc" required>
                 """
             : $"""
                 <p>Your bank wants to be sure that it is you: it has sent you a code.</p>
-                <input type="hidden" name="number" value="{number}"><input type="hidden" name="expires" value="{WebUtility.HtmlEncode(expires)}">
-                <label>Code of your bank <input name="code" inputmode="numeric" required autofocus></label>
+                <input type="hidden" name="number" value="{number}">
+                <input type="hidden" name="expires" value="{WebUtility.HtmlEncode(expires)}">
+                <label for="code">Code of your bank</label>
+                <input id="code" name="code" inputmode="numeric" required autofocus>
                 """;
         return Results.Content(
             $$"""
@@ -72,7 +81,7 @@ internal static class CardPage
             </style></head><body><main><h1>Card payment</h1>
             <p>A stand-in for a payment service: no money moves.</p>
             <p>To {{WebUtility.HtmlEncode(session.Payee)}}: <strong>{{sum}}</strong></p>{{alert}}
-            <form method="post">{{fields}}<button name="what" value="pay">{{(session.Amount == 0 ? "Keep the card" : "Pay")}}</button></form>
+            <form method="post">{{fields}}<button name="what" value="pay">{{press}}</button></form>
             <form method="post"><button name="what" value="leave">Leave without paying</button></form>
             </main></body></html>
             """,

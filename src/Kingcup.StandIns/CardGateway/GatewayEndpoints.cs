@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
-using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace Kingcup.StandIns.CardGateway;
 
@@ -14,7 +13,9 @@ internal sealed record AmountRequest(long Amount);
 /// <summary>A charge of a card that is kept.</summary>
 internal sealed record ChargeRequest(string Card, long Amount, string Currency, string Reference);
 
-/// <summary>Goes wrong so many times from now on: "lost" does what was asked and drops the answer, "error" does nothing, "slow" waits.</summary>
+/// <summary>
+/// Goes wrong so many times from now on: "lost" does what was asked and drops the answer, "error" does nothing, "slow" waits.
+/// </summary>
 internal sealed record FaultRequest(string Operation, string Kind, int Times);
 
 /// <summary>A session as whoever began it reads it.</summary>
@@ -136,7 +137,10 @@ internal static class GatewayEndpoints
 
     private static Task<IResult> EndAsync(string id, HttpContext http, Gateway gateway) =>
         WithFaultsAsync(http, "end", () =>
-            gateway.Change(id, session => session.State is "open" or "authorised" or "declined" ? session with { State = "ended" } : session)
+            gateway.Change(
+                id,
+                found => found.State is "open" or "authorised" or "declined" ? found with { State = "ended" } : found
+            )
                 is { } session
                 ? Results.Ok(Told(http, session))
                 : Results.NotFound());

@@ -76,7 +76,15 @@ public static partial class BookStore
 
     internal const string ProposalSql = $"{ProposalsSql} WHERE token_hash = @TokenHash FOR UPDATE;";
 
-    private sealed record ProposalRow(Guid Id, string Kind, Instant ExpiresAt, byte[] Asked, long SetupRevision, string Visit, bool IsPaying)
+    private sealed record ProposalRow(
+        Guid Id,
+        string Kind,
+        Instant ExpiresAt,
+        byte[] Asked,
+        long SetupRevision,
+        string Visit,
+        bool IsPaying
+    )
     {
         internal StoredProposal Stored() =>
             new(Id, Enum.Parse<ProposalKind>(Kind), ExpiresAt, Asked, SetupRevision, KeptVisit.Read(Visit)) { IsPaying = IsPaying };

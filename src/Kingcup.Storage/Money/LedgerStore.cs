@@ -1,6 +1,4 @@
-using Dapper;
 using Kingcup.Core.Money;
-using Npgsql;
 
 namespace Kingcup.Storage;
 
@@ -74,16 +72,4 @@ public static class LedgerStore
             }
         );
     }
-
-    /// <summary>What is held as a deposit for visits, in minor units; a visit without one is not in it.</summary>
-    public static async Task<IReadOnlyDictionary<Guid, long>> DepositsAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> visitIds) =>
-        (
-            await connection.QueryAsync<(Guid, long)>(
-                """
-                SELECT e.visit_id, (-sum(p.amount))::bigint FROM ledger_entry e JOIN ledger_posting p ON p.entry_id = e.id
-                WHERE e.visit_id = ANY(@Ids) AND p.account = 'ClientDeposits' GROUP BY e.visit_id HAVING sum(p.amount) <> 0
-                """,
-                new { Ids = visitIds.ToArray() }
-            )
-        ).ToDictionary(row => row.Item1, row => row.Item2);
 }

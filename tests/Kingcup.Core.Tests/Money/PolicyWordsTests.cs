@@ -29,7 +29,7 @@ public sealed class PolicyWordsTests
         Words(_policy, 9350)
             .ShouldBe(
                 "You can cancel free of charge until 26 November 2026, 14:00. After that it costs €46.75, until 27 November 2026, 14:00. "
-                    + "After that it costs the whole price, €93.50. It costs the same if you do not come. You can move it to another time "
+                    + "After that it costs the whole price, €93.50. It costs the same if you do not come. You can move it "
                     + "2 times until 27 November 2026, 14:00; more often or later counts as cancelling. If we have to cancel, it costs you "
                     + "nothing."
             );

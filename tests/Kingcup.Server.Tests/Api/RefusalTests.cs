@@ -195,6 +195,7 @@ public sealed class RefusalTests(World world)
         { "GET", "/api/v1/clients/list", "owner manager desk" },
         { "GET", "/api/v1/clients/list.csv", "owner manager" },
         { "POST", "/api/v1/visits/{none}/cancel", "owner manager desk" },
+        { "GET", "/api/v1/visits/{none}/money", "owner manager desk" },
         { "POST", "/api/v1/visits/{none}/state", "owner manager desk practitioner" },
         { "GET", "/api/v1/clients?search=ad", "owner manager desk" },
         { "POST", "/api/v1/clients", "owner manager desk" },

@@ -105,7 +105,11 @@ public sealed class FeeTests(PayWorld world) : IClassFixture<PayWorld>
 
         // What has moved cannot be taken back as if it had not.
         JsonNode cancelled = await VisitAsync((string)visit["id"]!);
-        ApiAnswer back = await world.Owner.PostAsync($"/api/v1/visits/{visit["id"]}/state", new { state = "confirmed" }, World.Match(cancelled));
+        ApiAnswer back = await world.Owner.PostAsync(
+            $"/api/v1/visits/{visit["id"]}/state",
+            new { state = "confirmed" },
+            World.Match(cancelled)
+        );
         (back.Status, back.Code).ShouldBe((HttpStatusCode.Conflict, "money-moved"));
     }
 
@@ -115,7 +119,8 @@ public sealed class FeeTests(PayWorld world) : IClassFixture<PayWorld>
         JsonNode visit = await PaidVisitAsync();
         long deposit = Amount((await MoneyAsync(visit))["deposit"]);
         (_, long refundedBefore) = await world.Gateway.TotalsAsync();
-        (await CancelAsync(world.Owner, visit, new { reason = "Ines is ill", by = "business", feeSeen = 0 })).Status.ShouldBe(HttpStatusCode.OK);
+        ApiAnswer cancelled = await CancelAsync(world.Owner, visit, new { reason = "Ines is ill", by = "business", feeSeen = 0 });
+        cancelled.Status.ShouldBe(HttpStatusCode.OK);
         await SettledAsync();
         (_, long refunded) = await world.Gateway.TotalsAsync();
         (refunded - refundedBefore).ShouldBe(deposit);

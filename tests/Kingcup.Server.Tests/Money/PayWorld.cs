@@ -92,7 +92,8 @@ public sealed class PayWorld : IAsyncLifetime
             )
         ).Body!;
         List<DateTimeOffset> apart = [];
-        foreach (string start in answer["days"]!.AsArray().SelectMany(day => day!["starts"]!.AsArray()).Select(start => (string)start!["start"]!))
+        IEnumerable<JsonNode?> starts = answer["days"]!.AsArray().SelectMany(day => day!["starts"]!.AsArray());
+        foreach (string start in starts.Select(start => (string)start!["start"]!))
         {
             DateTimeOffset at = DateTimeOffset.Parse(start, CultureInfo.InvariantCulture);
             if (apart.Count == 0 || at - apart[^1] >= TimeSpan.FromHours(3)) apart.Add(at);

@@ -5744,6 +5744,9 @@ export interface components {
             price: components["schemas"]["MoneyAnswer"];
             /** @description Whether it may cost more, with somebody who asks more or by its price form. */
             isFrom: boolean;
+            due: null | components["schemas"]["MoneyAnswer"];
+            /** @description Whether a card has to be on file, as far as it is known. */
+            needsCard: boolean;
         };
         /** @description A visit whose price is asked for. */
         PublicPriceRequest: {
@@ -5751,6 +5754,11 @@ export interface components {
             lines: null | components["schemas"]["LineRequest"][];
             /** @description The direct link the client came with. */
             link?: null | string;
+            /**
+             * Format: uuid
+             * @description Where, as far as it is chosen.
+             */
+            locationId?: null | string;
         };
         /** @description A question a client is asked. */
         PublicQuestion: {

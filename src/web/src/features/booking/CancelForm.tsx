@@ -66,7 +66,14 @@ export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: P
         </Box>
       )}
       {fee && reach === "one" && (
-        <FeePart fee={fee} mayWaive={money.data!.mayWaive} waive={waive} error={errors["waive"]} onWaive={setWaive} />
+        <FeePart
+          fee={fee}
+          free={money.data!.cancelledByBusiness}
+          mayWaive={money.data!.mayWaive}
+          waive={waive}
+          error={errors["waive"]}
+          onWaive={setWaive}
+        />
       )}
       <TextField
         label={t`Why is it cancelled?`}

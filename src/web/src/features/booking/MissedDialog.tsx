@@ -7,10 +7,10 @@ import { Row, Stack, asForm } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { FeePart } from "../money/FeePart";
 
-type Props = { fee: Fee; mayWaive: boolean; onMissed: (waive: string | null) => void; onStop: () => void };
+type Props = { fee: Fee; free: Fee; mayWaive: boolean; onMissed: (waive: string | null) => void; onStop: () => void };
 
 /** What it costs a client not to come, before it is said that they did not. */
-export function MissedDialog({ fee, mayWaive, onMissed, onStop }: Props) {
+export function MissedDialog({ fee, free, mayWaive, onMissed, onStop }: Props) {
   const [waive, setWaive] = useState<string | null>(null);
   return (
     <Dialog name={t`The client did not come`} title={t`The client did not come?`} maxW="115" onClose={onStop}>
@@ -22,7 +22,7 @@ export function MissedDialog({ fee, mayWaive, onMissed, onStop }: Props) {
           onMissed(waive);
         }}
       >
-        <FeePart fee={fee} mayWaive={mayWaive} waive={waive} error={undefined} onWaive={setWaive} />
+        <FeePart fee={fee} free={free} mayWaive={mayWaive} waive={waive} error={undefined} onWaive={setWaive} />
         <Row>
           <Press type="submit" look="danger" disabled={waive?.trim() === ""}>
             <Trans>They did not come</Trans>

@@ -95,6 +95,7 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
       {missed && fee && (
         <MissedDialog
           fee={fee}
+          free={money.data!.cancelledByBusiness}
           mayWaive={money.data!.mayWaive}
           onStop={() => setMissed(false)}
           onMissed={(waive) => {

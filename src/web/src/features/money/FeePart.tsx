@@ -9,6 +9,8 @@ import { feeWords } from "./feeWords";
 
 type Props = {
   fee: Fee;
+  /** The same where the client is let off. */
+  free: Fee;
   mayWaive: boolean;
   /** Why the client is let off; null where they are not. */
   waive: string | null;
@@ -17,7 +19,7 @@ type Props = {
 };
 
 /** What it costs the client, before it is done, and letting them off for whoever may. */
-export function FeePart({ fee, mayWaive, waive, error, onWaive }: Props) {
+export function FeePart({ fee, free, mayWaive, waive, error, onWaive }: Props) {
   if (fee.fee.amount === 0)
     return (
       <Box>
@@ -31,9 +33,15 @@ export function FeePart({ fee, mayWaive, waive, error, onWaive }: Props) {
   return (
     <>
       <Box bg="glow" borderRadius="card" px="3" py="2">
-        <Trans>
-          It costs the client <b>{money(fee.fee)}</b>: {feeWords(fee)}.
-        </Trans>
+        {waive === null ? (
+          <Trans>
+            It costs the client <b>{money(fee.fee)}</b>: {feeWords(fee)}.
+          </Trans>
+        ) : (
+          <Trans>
+            Instead of {money(fee.fee)} it costs them nothing: {feeWords(free)}.
+          </Trans>
+        )}
       </Box>
       {mayWaive && (
         <CheckField

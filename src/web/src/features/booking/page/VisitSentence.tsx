@@ -28,15 +28,13 @@ const priceWords = (service: Service, price: Price) =>
 const sums = ({ service, price }: Visit) =>
   !service ? t`Choose a service to begin` : price ? t`${price.minutes} min · ${priceWords(service, price)}` : "…";
 
-/** What is due before it is booked: known, and said, once the time is kept. */
-const dueWords = ({ holding: { kept } }: Visit) =>
-  !kept
-    ? null
-    : Number(kept.due.amount) > 0
-      ? t`${money(kept.due)} to pay now`
-      : kept.needsCard
-        ? t`a card to be kept, nothing to pay now`
-        : t`nothing to pay now`;
+/** What is due before it is booked, as far as that is known before a time is chosen. */
+const dueWords = ({ holding: { kept }, price }: Visit) => {
+  const due = kept?.due ?? price?.due;
+  if (!due) return null;
+  if (Number(due.amount) > 0) return t`${money(due)} to pay now`;
+  return (kept ?? price)?.needsCard ? t`a card to be kept, nothing to pay now` : t`nothing to pay now`;
+};
 
 /** The visit as a sentence; what stands under it is always true. Scrolled away, one line of it stays on top. */
 export function VisitSentence({ business, visit }: Props) {

@@ -34,7 +34,7 @@ export function useVisit(business: Business) {
     link: chosen.link,
   };
   const priced = useQuery({
-    ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link }),
+    ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link, locationId: location.id }),
     enabled: wish !== null,
   });
   // Whoever they are is asked for last: from there on the time is theirs for a while.
@@ -76,6 +76,8 @@ const exactly = (kept: Hold | null): Price | null =>
     minutes: (Date.parse(kept.end) - Date.parse(kept.start)) / 60_000,
     price: kept.price,
     isFrom: false,
+    due: kept.due,
+    needsCard: kept.needsCard,
   };
 
 export const noneBeside: Beside = { after: null, wanted: null };

@@ -1,0 +1,54 @@
+using Kingcup.Core.Money;
+using Kingcup.Storage;
+using NodaTime;
+
+namespace Kingcup.Demo;
+
+/// <summary>What clients of the demo business give when they book, and what it costs them to stay away.</summary>
+internal static class DemoMoney
+{
+    internal static async Task WriteAsync(SetupTransaction transaction, Instant now)
+    {
+        Guid mill = DemoBusiness.Id("location Mill Street");
+        (GuaranteePlace Place, Guid Id, GuaranteeCondition Condition, GuaranteeDemand Demand)[] rules =
+        [
+            (GuaranteePlace.Location, mill, GuaranteeCondition.Everyone, new(GuaranteeKind.Nothing)),
+            (
+                GuaranteePlace.Service,
+                DemoBusiness.Id("service Nail surgery 60"),
+                GuaranteeCondition.Everyone,
+                new(GuaranteeKind.Fixed, 4000)
+            ),
+            (
+                GuaranteePlace.Service,
+                DemoBusiness.Id("service Lymph drainage 50"),
+                GuaranteeCondition.Everyone with
+                {
+                    OnlyNew = true,
+                },
+                new(GuaranteeKind.Percent, 30)
+            ),
+            (GuaranteePlace.Service, DemoBusiness.Id("service Prenatal 60"), GuaranteeCondition.Everyone, new(GuaranteeKind.Card)),
+        ];
+        for (int i = 0; i < rules.Length; i++)
+        {
+            (GuaranteePlace place, Guid id, GuaranteeCondition condition, GuaranteeDemand demand) = rules[i];
+            await transaction.Writer.SaveAsync(
+                new ListedGuarantee(DemoBusiness.Id($"guarantee {i}"), id, new GuaranteeRule(place, condition, demand), i + 1)
+            );
+        }
+
+        await transaction.Writer.SavePolicyAsync(
+            mill,
+            new CancellationPolicy
+            {
+                Tiers = [new(48, 0), new(24, 50, LosesCredit: true)],
+                Below = new(0, 100, LosesCredit: true),
+                NoShow = new(0, 100, LosesCredit: true),
+                MoveNoticeHours = 24,
+                FreeMoves = 2,
+            },
+            now
+        );
+    }
+}
