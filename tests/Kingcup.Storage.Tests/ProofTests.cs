@@ -31,6 +31,9 @@ public sealed class ProofTests
             .ShouldBe([
                 "Nothing that has run out stands in the way of anything.",
                 "Whatever is kept for somebody holds the time it names, line by line.",
+                "Every entry of the ledger adds up to nothing and has at least two sides.",
+                "Whoever has paid for a visit has it, with what they paid as its deposit, once; of any other payment that is settled "
+                    + "nothing is kept.",
             ]);
 
         async Task BreakAsync(string says, Guid named, string sql, object? values = null)
@@ -113,6 +116,27 @@ public sealed class ProofTests
                 '{"Lines": [{}]}' FROM claim WHERE occupation_id = @Id
             """,
             new { kept, Id = Line(7) });
+        Guid paid = Guid.NewGuid();
+        await BreakAsync(
+            "Whoever has paid", paid,
+            """
+            INSERT INTO payment (id, location_id, amount, currency, state, hold_hash, visit_id, created_at, expires_at, settled_at)
+            SELECT @paid, location_id, 2520, 'EUR', 'Booked', sha256('one'), id, '2027-03-01', '2027-03-02', '2027-03-01'
+                FROM visit WHERE id = @Id
+            """,
+            new { paid, visits[7].Visit.Id });
+        Guid entry = Guid.NewGuid();
+        // Only whoever switches the checks of the database off gets such an entry in.
+        await BreakAsync(
+            "Every entry of the ledger", entry,
+            """
+            SET session_replication_role = replica;
+            INSERT INTO ledger_entry (id, at, actor, location_id, reason, visit_id)
+                SELECT @entry, '2027-03-01', 'Nobody', location_id, 'Deposit', id FROM visit WHERE id = @Id;
+            INSERT INTO ledger_posting (entry_id, account, amount) VALUES (@entry, 'CardClearing', 2520);
+            SET session_replication_role = origin;
+            """,
+            new { entry, visits[7].Visit.Id });
         Guid first = new[] { await ClaimAsync(8), await ClaimAsync(9) }.Min();
         await BreakAsync(
             "No two live claims",

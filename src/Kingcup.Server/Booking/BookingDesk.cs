@@ -49,9 +49,11 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         BookingOrder order, Actor actor, RequestKey? key, SeenWarnings? warnings, Func<Setup, StoredVisit, Answered>? answer, Setup? seen)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
+        // Whether it is still the present one is asked again under the lock.
+        Setup setup = seen ?? await book.SetupAsync(connection);
         Change change = new(actor.Name, clock.GetCurrentInstant());
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
-        Placing placing = await PlaceAsync(transaction, order, key, warnings, seen);
+        Placing placing = await PlaceAsync(transaction, order, key, warnings, setup);
         if (placing.Due is { AsksForSomething: true } due) throw PaymentDue(placing.Setup, due);
         if (placing.IsNewClient) ClientStore.Add(transaction, placing.Client);
         if (placing.Held is not null && placing.Taken is null) BookStore.GiveBack(transaction, placing.Held);
@@ -112,12 +114,11 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
     /// <summary>Takes the locks, and finds out whether a visit may be booked as it is asked for.</summary>
     /// <exception cref="Refused">It may not.</exception>
     private async Task<Placing> PlaceAsync(
-        BookTransaction transaction, BookingOrder order, RequestKey? key, SeenWarnings? warnings, Setup? seen)
+        BookTransaction transaction, BookingOrder order, RequestKey? key, SeenWarnings? warnings, Setup seen)
     {
         NpgsqlConnection connection = transaction.Connection;
         Instant now = transaction.Change.At;
-        // Whether it is still the present one is asked again under the lock.
-        Setup setup = seen ?? await book.SetupAsync(connection);
+        Setup setup = seen;
         House house = setup.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         BookingChecks.CheckWish(house, order.Wanted.Wish);
         LocalDate date = BookingChecks.CheckStart(house, order.Start, now);

@@ -18,6 +18,7 @@ CREATE TABLE ledger_entry (
 CREATE INDEX ON ledger_entry (visit_id) WHERE visit_id IS NOT NULL;
 CREATE INDEX ON ledger_entry (payment_id) WHERE payment_id IS NOT NULL;
 CREATE INDEX ON ledger_entry (location_id, at);
+CREATE INDEX ON ledger_entry (client_id) WHERE client_id IS NOT NULL;
 
 CREATE TABLE ledger_posting (
     entry_id uuid NOT NULL REFERENCES ledger_entry,

@@ -11,7 +11,8 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
 {
     private const string Rules = "/api/v1/setup/guarantees";
 
-    private Task<string> MillStreetAsync() => world.IdAsync("locations", "Mill Street");
+    // Where the demo business has set no rule and no policy.
+    private Task<string> BoathouseAsync() => world.IdAsync("locations", "Boathouse");
 
     private static object Rule(
         string placeId,
@@ -51,7 +52,7 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
             $"{Rules}/try",
             new
             {
-                locationId = await MillStreetAsync(),
+                locationId = await BoathouseAsync(),
                 lines = new[] { new { serviceId = await world.IdAsync("services", service) } },
                 start = "2027-03-20T14:00:00",
                 isNew,
@@ -68,13 +69,13 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task The_nearest_place_decides_and_there_the_strictest()
     {
-        string mill = await MillStreetAsync(),
+        string house = await BoathouseAsync(),
             podiatry = await world.IdAsync("services", "Podiatry 40");
         List<JsonNode> rules =
         [
-            await AddAsync(Rule(mill, "nothing")),
-            await AddAsync(Rule(mill, "percent", 30, onlyNew: true)),
-            await AddAsync(Rule(mill, "all", noShows: 2)),
+            await AddAsync(Rule(house, "nothing")),
+            await AddAsync(Rule(house, "percent", 30, onlyNew: true)),
+            await AddAsync(Rule(house, "all", noShows: 2)),
         ];
         JsonNode stranger = await TryAsync("Podiatry 40", isNew: true), missed = await TryAsync("Podiatry 40", noShows: 2);
         Amount(stranger["deposit"]).ShouldBe((Amount(stranger["price"]) * 30 + 50) / 100);
@@ -94,7 +95,7 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
     [Fact]
     public async Task What_is_wrong_names_its_field()
     {
-        string mill = await MillStreetAsync();
+        string house = await BoathouseAsync();
         async Task FaultAsync(object rule, string field)
         {
             ApiAnswer answer = await world.Owner.PostAsync(Rules, rule, World.Key());
@@ -102,19 +103,19 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
             answer.Body!["errors"]!.AsObject().Select(error => error.Key).ShouldContain(field);
         }
 
-        await FaultAsync(Rule(mill, "percent"), "value");
-        await FaultAsync(Rule(mill, "percent", 101), "value");
-        await FaultAsync(Rule(mill, "fixed", -5), "value");
-        await FaultAsync(Rule(mill, "all", noShows: 0), "noShows");
-        await FaultAsync(Rule(mill, "all", place: "service"), "placeId");
-        await FaultAsync(Rule(mill, "all", place: "client"), "placeId");
-        (await world.Owner.GetAsync(Rules)).Body!.AsArray().ShouldAllBe(rule => rule!["demand"]!.GetValue<string>() != "fixed");
+        await FaultAsync(Rule(house, "percent"), "value");
+        await FaultAsync(Rule(house, "percent", 101), "value");
+        await FaultAsync(Rule(house, "fixed", -5), "value");
+        await FaultAsync(Rule(house, "all", noShows: 0), "noShows");
+        await FaultAsync(Rule(house, "all", place: "service"), "placeId");
+        await FaultAsync(Rule(house, "all", place: "client"), "placeId");
+        (await world.Owner.GetAsync(Rules)).Body!.AsArray().ShouldAllBe(rule => rule!["placeId"]!.GetValue<string>() != house);
     }
 
     [Fact]
     public async Task A_policy_is_tried_before_it_is_saved_and_two_do_not_overwrite_each_other()
     {
-        string path = $"/api/v1/setup/locations/{await MillStreetAsync()}/policy";
+        string path = $"/api/v1/setup/locations/{await BoathouseAsync()}/policy";
         JsonNode before = (await world.Owner.GetAsync(path)).Body!;
         object wanted = new
         {

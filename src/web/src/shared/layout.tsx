@@ -149,7 +149,7 @@ export const Columns = ({ children, least = 190 }: { children: ReactNode; least?
     rowGap="3"
     columnGap="4"
     alignItems="start"
-    css={{ gridTemplateColumns: `repeat(auto-fill, minmax(${least}px, 1fr))` }}
+    css={{ gridTemplateColumns: `repeat(auto-fill, minmax(min(100%, ${least}px), 1fr))` }}
   >
     {children}
   </Box>

@@ -40,8 +40,8 @@ export function RuleRow({ rule, places, decides }: { rule: Guarantee; places: Op
   const demand = demandWords(rule, currency);
   return (
     <Box as="li" py="2" borderBottomWidth="line" borderColor="line">
-      <Row justifyContent="space-between" flexWrap="nowrap" alignItems="start">
-        <Box flex="1" minW="0">
+      <Row justifyContent="space-between" alignItems="start" gap="1.5">
+        <Box flex="1" minW="55">
           <Sentence size="text">
             <Trans>
               {whole(
