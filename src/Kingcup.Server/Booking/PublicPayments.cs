@@ -152,39 +152,38 @@ internal static class PublicPayments
         }
     }
 
-    private static async Task<Ok<PublicPaid>> FinishAsync(
+    private static Task<Ok<PublicPaid>> FinishAsync(
         PublicPaymentRequest request,
         Database database,
         BookReader book,
         VisitTokens tokens,
         PaymentDesk payments,
         IClock clock
-    )
-    {
-        Guid id = await IdOfAsync(request, database, tokens);
-        try
-        {
-            return TypedResults.Ok(await ToldAsync(await payments.SettleAsync(id), database, book, tokens, clock));
-        }
-        catch (GatewayAwayException)
-        {
-            return TypedResults.Ok(new PublicPaid("settling", null, null));
-        }
-    }
+    ) => AfterAsync(payments.SettleAsync, request, database, book, tokens, clock);
 
-    private static async Task<Ok<PublicPaid>> LeaveAsync(
+    private static Task<Ok<PublicPaid>> LeaveAsync(
         PublicPaymentRequest request,
         Database database,
         BookReader book,
         VisitTokens tokens,
         PaymentDesk payments,
         IClock clock
+    ) => AfterAsync(payments.LeaveAsync, request, database, book, tokens, clock);
+
+    /// <summary>Goes on with a payment, and tells where it stands then.</summary>
+    private static async Task<Ok<PublicPaid>> AfterAsync(
+        Func<Guid, Task<PaymentRow?>> goOn,
+        PublicPaymentRequest request,
+        Database database,
+        BookReader book,
+        VisitTokens tokens,
+        IClock clock
     )
     {
         Guid id = await IdOfAsync(request, database, tokens);
         try
         {
-            return TypedResults.Ok(await ToldAsync(await payments.LeaveAsync(id), database, book, tokens, clock));
+            return TypedResults.Ok(await ToldAsync(await goOn(id), database, book, tokens, clock));
         }
         catch (GatewayAwayException)
         {

@@ -1,10 +1,11 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import type { Booked } from "../../../api/public";
 import { clock, clockRange, dateIn, longDate, money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
+import { LastCard } from "./LastCard";
 
 const Box = chakra("div");
 const Onward = chakra("a");
@@ -26,28 +27,12 @@ export function Done({
   onOpened: (serviceId: string) => void;
   onAgain: () => void;
 }) {
-  const ref = useRef<HTMLDivElement>(null);
-  useEffect(() => ref.current?.focus(), []);
   const { after } = booked;
   useEffect(() => {
     if (after?.atOnce) window.location.assign(after.address);
   }, [after]);
   return (
-    <Box
-      as="main"
-      ref={ref}
-      tabIndex={-1}
-      outline="none"
-      bg="sheet"
-      borderWidth="line"
-      borderColor="line"
-      borderRadius="card"
-      p="5"
-      display="grid"
-      gap="2.5"
-      justifyItems="start"
-      maxW="140"
-    >
+    <LastCard says="booked">
       <Box as="h1" fontSize="page">
         {booked.isRequest ? t`We have your request` : t`Your visit is booked`}
       </Box>
@@ -114,6 +99,6 @@ export function Done({
           <Trans>Book another visit</Trans>
         </Press>
       </Box>
-    </Box>
+    </LastCard>
   );
 }

@@ -2,10 +2,11 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import { visitors, type Booked } from "../../../api/public";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
+import { LastCard } from "./LastCard";
 import { goToCard } from "./usePaying";
 
 const Box = chakra("div");
@@ -15,7 +16,6 @@ type Props = { token: string; onBooked: (visit: Booked) => void; onOver: () => v
 
 /** What has become of a payment, once somebody is back from the card page. */
 export function Paying({ token, onBooked, onOver }: Props) {
-  const ref = useRef<HTMLDivElement>(null);
   const paid = useQuery({
     queryKey: ["paid", token],
     queryFn: () => answerOf(visitors.POST("/api/public/v1/payments/finish", { body: { token } })),
@@ -32,25 +32,10 @@ export function Paying({ token, onBooked, onOver }: Props) {
     if (visit) onBooked(visit);
   }, [visit, onBooked]);
   const state = paid.data?.state;
-  useEffect(() => ref.current?.focus(), [state]);
   const isUnknown = paid.error instanceof Problem && paid.error.status === 404;
   const problem = goOn.error ?? leave.error ?? (isUnknown ? null : paid.error);
   return (
-    <Box
-      as="main"
-      ref={ref}
-      tabIndex={-1}
-      outline="none"
-      bg="sheet"
-      borderWidth="line"
-      borderColor="line"
-      borderRadius="card"
-      p="5"
-      display="grid"
-      gap="3"
-      justifyItems="start"
-      maxW="140"
-    >
+    <LastCard says={state ?? ""}>
       <Box as="h1" fontSize="page">
         {state === "waiting"
           ? t`Not paid yet`
@@ -99,6 +84,6 @@ export function Paying({ token, onBooked, onOver }: Props) {
           </Press>
         </Box>
       )}
-    </Box>
+    </LastCard>
   );
 }
