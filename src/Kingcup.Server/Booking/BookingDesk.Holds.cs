@@ -92,15 +92,7 @@ public sealed partial class BookingDesk
             finder.PlanOffered(standing.Day, start, order.Audience, change.At, standing.Week)
             ?? throw await DoesNotFitAsync(connection, standing, finder, start, order.Audience, change.At);
 
-        (int ofRange, int ofDay) = await BookStore.HeldByOthersAsync(
-            connection,
-            order.Device,
-            order.Range,
-            order.LocationId,
-            date,
-            change.At
-        );
-        if (!HoldRules.AllowOneMore(ofRange, ofDay, standing.Day.PractitionersOnShift))
+        if (!await AllowsOneMoreAsync(connection, standing, order.Device, order.Range, change.At))
             throw new Refused(
                 StatusCodes.Status429TooManyRequests,
                 "held-enough",
@@ -131,6 +123,26 @@ public sealed partial class BookingDesk
         });
         await CommitAsync(transaction);
         return (kept, standing.Setup);
+    }
+
+    /// <summary>Whether one more time may be kept: so many are of one address range, and on one day, at the most.</summary>
+    private static async Task<bool> AllowsOneMoreAsync(
+        NpgsqlConnection connection,
+        StandingBook standing,
+        byte[] device,
+        byte[] range,
+        Instant now
+    )
+    {
+        (int ofRange, int ofDay) = await BookStore.HeldByOthersAsync(
+            connection,
+            device,
+            range,
+            standing.House.Location.Id,
+            standing.Day.Day.Date,
+            now
+        );
+        return HoldRules.AllowOneMore(ofRange, ofDay, standing.Day.PractitionersOnShift);
     }
 
     /// <summary>Gives back a time that was kept for somebody; where there is none any more, nothing happens.</summary>

@@ -88,6 +88,12 @@ public sealed partial class BookingDesk
             }
             else
             {
+                if (!await AllowsOneMoreAsync(connection, placing.Standing, order.Origin.Device, order.Origin.Range, now))
+                    throw new Refused(
+                        StatusCodes.Status429TooManyRequests,
+                        "held-enough",
+                        "So many people are booking right now that no time can be kept for your payment. Try again in a few minutes."
+                    );
                 StoredProposal kept = BookStore.Propose(transaction, new NewProposal
                 {
                     Kind = ProposalKind.Hold,

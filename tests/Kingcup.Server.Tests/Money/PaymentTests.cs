@@ -238,6 +238,36 @@ public sealed class PaymentTests(PayWorld world) : IClassFixture<PayWorld>
     }
 
     [Fact]
+    public async Task A_script_without_cookies_cannot_have_times_kept_by_beginning_to_pay()
+    {
+        string[] starts = [.. (await world.StartsAsync(Service, 40)).TakeLast(12)];
+        List<string> tokens = [];
+        int refused = 0;
+        foreach (string start in starts)
+        {
+            // Somebody new each time, from one address.
+            using PayWorld.Client client = world.Somebody();
+            using ApiClient device = new(world.First);
+            ApiAnswer answer = await device.PostAsync(
+                "/api/public/v1/payments",
+                client.Booking(start),
+                World.Key(),
+                ("X-Forwarded-For", "10.99.0.1")
+            );
+            if (answer.Status == HttpStatusCode.Created) tokens.Add((string)answer.Body!["token"]!);
+            else
+            {
+                (answer.Status, answer.Code).ShouldBe((HttpStatusCode.TooManyRequests, "held-enough"));
+                refused++;
+            }
+        }
+
+        (tokens.Count, refused).ShouldBe((8, 4));
+        using PayWorld.Client leaving = world.Somebody();
+        foreach (string token in tokens) await leaving.PostAsync("/payments/leave", new { token });
+    }
+
+    [Fact]
     public async Task Two_hundred_clients_for_twenty_places_on_two_servers_are_twenty_visits_and_twenty_charges()
     {
         (long takenBefore, _) = await world.Gateway.TotalsAsync();
