@@ -156,6 +156,12 @@ internal static class ServiceEndpoints
                         "in-use",
                         "There are services in this category, archived ones perhaps. Move them to another first."
                     );
+                if (change.Setup.Parts.Guarantees.Any(rule => rule.PlaceId == id))
+                    throw new Refused(
+                        StatusCodes.Status409Conflict,
+                        "in-use",
+                        "A rule of deposits is set for this category. Take it out first, under Setup, Deposits and cancelling."
+                    );
                 await change.Writer.RemoveCategoryAsync(id);
                 await change.RecordAsync("category", id, "Removed", CategoryDocument.Of(before), null);
                 return true;

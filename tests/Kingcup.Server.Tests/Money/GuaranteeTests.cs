@@ -146,4 +146,16 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
         );
         twice.Body!["errors"]!.AsObject().Select(error => error.Key).ShouldBe(["tiers[1].hours"]);
     }
+
+    [Fact]
+    public async Task A_category_a_rule_is_set_for_stays_until_the_rule_is_gone()
+    {
+        JsonObject category = await world.Owner.MakeAsync("/api/v1/setup/categories", new { name = "Light" });
+        string path = $"/api/v1/setup/categories/{category["id"]}";
+        JsonNode rule = await AddAsync(Rule((string)category["id"]!, "card", place: "category"));
+        ApiAnswer refused = await world.Owner.DeleteAsync(path, category["version"]!);
+        (refused.Status, refused.Code).ShouldBe((HttpStatusCode.Conflict, "in-use"));
+        await RemoveAsync(rule);
+        (await world.Owner.DeleteAsync(path, category["version"]!)).Status.ShouldBe(HttpStatusCode.NoContent);
+    }
 }
