@@ -23,7 +23,9 @@ internal sealed class DemoBook(Database database, Instant now, IReadOnlyList<Cli
 {
     internal const int DaysBack = 56, DaysAhead = 42, Clients = 600;
     private const int Seed = 20270301, Workers = 2;
-    private static readonly Actor _desk = new("Nell (desk)", "demo"), _page = new("Booking page", "demo");
+    // Nobody is told anew of what the book begins with.
+    private static readonly Actor _desk = new("Nell (desk)", "demo") { TellsNobody = true },
+        _page = new("Booking page", "demo") { TellsNobody = true };
     private readonly SetClock _clock = new(now);
 
     private sealed class SetClock(Instant at) : IClock

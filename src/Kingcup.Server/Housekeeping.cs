@@ -43,6 +43,7 @@ internal sealed partial class Housekeeping(Database database, BusinessClock cloc
         // No client repeats a request after a week; until then the first answer is kept.
         await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
         await BookStore.SweepAsync(connection, clock.GetCurrentInstant());
+        await OwnStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(1));
         await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
 

@@ -12,6 +12,7 @@ using Kingcup.Server.Calendar;
 using Kingcup.Server.Clients;
 using Kingcup.Server.Exchange;
 using Kingcup.Server.Live;
+using Kingcup.Server.Messages;
 using Kingcup.Server.Money;
 using Kingcup.Server.Rooms;
 using Kingcup.Server.Services;
@@ -85,6 +86,9 @@ public static class KingcupServer
         services.AddHttpClient(StandInGateway.Client, client => client.Timeout = TimeSpan.FromSeconds(10));
         services.AddSingleton<ICardGateway, StandInGateway>();
         services.AddSingleton<PaymentDesk>();
+        services.AddHttpClient(TextCarrier.Client, client => client.Timeout = TimeSpan.FromSeconds(10));
+        services.AddSingleton<ICarrier, SmtpCarrier>();
+        services.AddSingleton<ICarrier, TextCarrier>();
     }
 
     private const string BackgroundSchema = "background";
@@ -144,6 +148,11 @@ public static class KingcupServer
         builder.Services.AddSingleton<Beginner>();
         builder.Services.AddHostedService<Housekeeping>();
         builder.Services.AddHostedService<PaymentSweep>();
+        builder.Services.AddSingleton<MessageWriter>();
+        builder.Services.AddSingleton<MessagePlanner>();
+        builder.Services.AddSingleton<MessageSender>();
+        builder.Services.AddHostedService<MessageWork>();
+        builder.Services.AddHostedService<RequestWork>();
         builder.Services.AddProblemDetails();
         builder.Services.AddExceptionHandler<ProblemAnswers>();
         builder.Services.Configure<RouteHandlerOptions>(options => options.ThrowOnBadRequest = true);
@@ -220,6 +229,7 @@ public static class KingcupServer
         OwnAccountEndpoints.Map(own);
         BookEndpoints.Map(api);
         VisitChangeEndpoints.Map(api);
+        RequestEndpoints.Map(api);
         ViewEndpoints.Map(api);
         SavedViewEndpoints.Map(api);
         CoveringEndpoints.Map(api);
@@ -244,6 +254,8 @@ public static class KingcupServer
         BookingPageEndpoints.Map(api);
         GuaranteeEndpoints.Map(api);
         VisitMoneyEndpoint.Map(api);
+        MessageEndpoints.Map(api);
+        MessageRuleEndpoints.Map(api);
         ReasonEndpoints.Map(api);
         ImportEndpoints.Map(api);
         ExportEndpoints.Map(api);
@@ -254,6 +266,7 @@ public static class KingcupServer
             .AddEndpointFilter(MissingValues.RefuseAsync)
             .AddEndpointFilter(Idempotent.AnswerAsync);
         PublicEndpoints.Map(open);
+        OwnEndpoints.Map(open);
         FileEndpoints.MapPublic(open);
         app.MapHub<LiveHub>("/live", options => options.CloseOnAuthenticationExpiration = true);
         app.MapOpenApi("/openapi/{documentName}.json");

@@ -1,4 +1,5 @@
 using Kingcup.StandIns.CardGateway;
+using Kingcup.StandIns.Trays;
 
 WebApplicationBuilder builder = WebApplication.CreateBuilder(
     new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory }
@@ -7,8 +8,11 @@ builder.Logging.SetMinimumLevel(LogLevel.Warning);
 builder.Services.AddHttpClient();
 builder.Services.AddSingleton<News>();
 builder.Services.AddSingleton<Gateway>();
+builder.Services.AddSingleton<Tray>();
+builder.Services.AddHostedService<MailTray>();
 WebApplication app = builder.Build();
 app.MapGet("/health", () => "ready");
 GatewayEndpoints.Map(app);
 CardPage.Map(app);
+TextEndpoints.MapPage(app);
 await app.RunAsync();

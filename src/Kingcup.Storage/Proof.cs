@@ -121,6 +121,16 @@ public static class Proof
                 <> jsonb_array_length(p.visit -> 'Lines')
             """),
         new(
+            "What is proposed belongs to something that was answered with it, which holds nothing of its own meanwhile.",
+            "SELECT count(*) FROM proposal WHERE visit_id IS NOT NULL",
+            """
+            SELECT p.id::text FROM proposal p JOIN visit v ON v.id = p.visit_id
+            WHERE v.state <> 'Answered' OR p.expires_at > v.lapses_at OR p.location_id <> v.location_id
+            UNION ALL
+            SELECT v.id::text FROM visit v JOIN appointment a ON a.visit_id = v.id JOIN claim k ON k.occupation_id = a.id
+            WHERE v.state = 'Answered' AND k.live
+            """),
+        new(
             "References are unique.",
             "SELECT count(*) FROM visit",
             "SELECT reference::text FROM visit GROUP BY reference HAVING count(*) > 1"),

@@ -35,7 +35,8 @@ const pageFirst: Plugin = {
         steps.add(file);
         made.imports.forEach(need);
       };
-      chunk.dynamicImports.forEach(need);
+      // One's own bookings are another page under the same program.
+      chunk.dynamicImports.filter((file) => !file.includes("MinePage")).forEach(need);
       const tag = (attrs: Record<string, string | boolean>) => ({ tag: "link", attrs, injectTo: "head" as const });
       const program = [...steps]
         .filter((file) => !html.includes(file))

@@ -77,6 +77,9 @@ public sealed class Browser : IDisposable
 
     public void Go(string path) => _driver.Navigate().GoToUrl(new Uri(_address, path));
 
+    /// <summary>Loads the page anew: what is found from here on is the new one's.</summary>
+    public void Reload() => _driver.Navigate().Refresh();
+
     /// <summary>Waits until something that is awaited is there.</summary>
     public T Until<T>(Func<T?> look, string what)
     {

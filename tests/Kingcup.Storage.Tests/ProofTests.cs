@@ -31,6 +31,7 @@ public sealed class ProofTests
             .ShouldBe([
                 "Nothing that has run out stands in the way of anything.",
                 "Whatever is kept for somebody holds the time it names, line by line.",
+                "What is proposed belongs to something that was answered with it, which holds nothing of its own meanwhile.",
                 "Every entry of the ledger adds up to nothing and has at least two sides.",
                 "Whoever has paid for a visit has it, with what they paid as its deposit, once; of any other payment that is settled "
                     + "nothing is kept.",
@@ -116,6 +117,15 @@ public sealed class ProofTests
                 '{"Lines": [{}]}' FROM claim WHERE occupation_id = @Id
             """,
             new { kept, Id = Line(7) });
+        Guid proposed = Guid.NewGuid();
+        await BreakAsync(
+            "What is proposed", proposed,
+            """
+            INSERT INTO proposal (id, kind, token_hash, location_id, date, expires_at, created_at, asked, setup_revision, visit, visit_id)
+            SELECT @proposed, 'Proposal', sha256('three'), location_id, '2027-03-01', '2027-03-02', '2027-03-01', sha256('two'), 1,
+                '{"Lines": []}', id FROM visit WHERE id = @Id
+            """,
+            new { proposed, visits[7].Visit.Id });
         Guid paid = Guid.NewGuid();
         await BreakAsync(
             "Whoever has paid", paid,

@@ -14,6 +14,9 @@ public sealed record ApiAnswer(HttpStatusCode Status, JsonNode? Body)
     public string? Code => Body?["code"]?.GetValue<string>();
 
     public string? Field => Body?["field"]?.GetValue<string>();
+
+    /// <summary>What is wrong with a field, or null.</summary>
+    public string? Error(string field) => (Body?["errors"]?[field]?[0] ?? (Field == field ? Body?["detail"] : null))?.GetValue<string>();
 }
 
 /// <summary>Somebody who talks to the server over HTTP, with a cookie jar of their own.</summary>

@@ -7,6 +7,8 @@ namespace Kingcup.Testing;
 /// <summary>A real server process on a free port.</summary>
 public sealed class ServerProcess : IAsyncDisposable
 {
+    private static readonly Lock _log = new();
+
     private readonly Process _process;
 
     private ServerProcess(Process process, Uri address) => (_process, Address) = (process, address);
@@ -42,8 +44,8 @@ public sealed class ServerProcess : IAsyncDisposable
         foreach (string setting in settings) start.ArgumentList.Add(setting);
         start.Environment["KINGCUP_DATABASE"] = database;
         Process process = Process.Start(start)!;
-        process.OutputDataReceived += (_, _) => { };
-        process.ErrorDataReceived += (_, _) => { };
+        process.OutputDataReceived += (_, line) => Keep(line.Data);
+        process.ErrorDataReceived += (_, line) => Keep(line.Data);
         process.BeginOutputReadLine();
         process.BeginErrorReadLine();
         ServerProcess server = new(process, address);
@@ -62,6 +64,13 @@ public sealed class ServerProcess : IAsyncDisposable
 
             await Task.Delay(50, patience.Token);
         }
+    }
+
+    /// <summary>Keeps what the servers say, where whoever runs the tests wants to read it: in the file KINGCUP_TEST_LOG names.</summary>
+    private static void Keep(string? line)
+    {
+        if (line is null || Environment.GetEnvironmentVariable("KINGCUP_TEST_LOG") is not { Length: > 0 } file) return;
+        lock (_log) File.AppendAllText(file, line + Environment.NewLine);
     }
 
     /// <summary>Ends the process at once, as a power cut would.</summary>

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
@@ -12,6 +13,7 @@ public sealed class StandInProcess : IAsyncDisposable
     private const string Key = "test-key",
         NewsKey = "test-news";
     private readonly HttpClient _http = new(new SocketsHttpHandler { AllowAutoRedirect = false });
+    private readonly int _smtp = ServerProcess.FreePort();
     private Process? _process;
 
     public StandInProcess()
@@ -29,6 +31,14 @@ public sealed class StandInProcess : IAsyncDisposable
             $"--CardGateway:Key={Key}",
             $"--CardGateway:NewsKey={NewsKey}",
             "--Payments:SweepSeconds=1",
+            "--Mail:Server=127.0.0.1",
+            $"--Mail:Port={_smtp}",
+            "--Mail:From=bookings@harrowmere.test",
+            "--Mail:Security=none",
+            $"--Texts:Address={Address}",
+            $"--Texts:Key={Key}",
+            "--Messages:Seconds=0.1",
+            "--Messages:ReminderSeconds=0.5",
         ];
 
     /// <summary>Starts it; it tells its news to a server.</summary>
@@ -41,6 +51,7 @@ public sealed class StandInProcess : IAsyncDisposable
             {
                 Path.Combine(ServerProcess.Root(), "src/Kingcup.StandIns/bin", kind, "net10.0/Kingcup.StandIns.dll"),
                 "--urls", Address.ToString(),
+                "--Smtp", _smtp.ToString(CultureInfo.InvariantCulture),
                 "--News", new Uri(news.Address, "/api/public/v1/card-news").ToString(),
             },
             Environment = { ["Key"] = Key, ["NewsKey"] = NewsKey },
@@ -85,6 +96,24 @@ public sealed class StandInProcess : IAsyncDisposable
     /// <summary>Has the next answers of an operation go wrong: "lost", "error" or "slow".</summary>
     public async Task FaultAsync(string operation, string kind, int times = 1) =>
         (await _http.PostAsJsonAsync(new Uri(Address, "/v1/faults"), new { operation, kind, times })).EnsureSuccessStatusCode();
+
+    /// <summary>What has arrived in the tray for an address or number, the latest first.</summary>
+    public async Task<JsonArray> ArrivedAsync(string to) =>
+        (await _http.GetFromJsonAsync<JsonArray>(new Uri(Address, $"/v1/tray?to={Uri.EscapeDataString(to)}")))!;
+
+    /// <summary>Waits for something to arrive that holds these words in its subject or text.</summary>
+    public async Task<JsonNode> ArrivesAsync(string to, string words)
+    {
+        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(120));
+        while (true)
+        {
+            JsonNode? arrived = (await ArrivedAsync(to)).FirstOrDefault(item =>
+                $"{item!["subject"]} {item["text"]}".Contains(words, StringComparison.Ordinal)
+            );
+            if (arrived is not null) return arrived;
+            await Task.Delay(50, patience.Token);
+        }
+    }
 
     /// <summary>All it has taken and given back, in minor units.</summary>
     public async Task<(long Taken, long Refunded)> TotalsAsync()

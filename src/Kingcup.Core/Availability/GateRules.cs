@@ -46,13 +46,17 @@ internal sealed class GateRules(VisitFrame frame, Audience audience, Instant now
     }
 
     /// <summary>Whether a booking of this client waits for the desk.</summary>
-    internal bool NeedsApproval =>
+    /// <param name="plan">Who would do it, of whom the one counts that the client chooses; null where that is not known yet.</param>
+    /// <param name="paysLater">Whether nothing is given for it before they come.</param>
+    internal bool NeedsApproval(VisitPlan? plan, bool paysLater) =>
         _location.NoShowLimit is { Action: NoShowAction.Approve } limit && IsOver(limit)
+        || plan?.Lines.Any(line => frame.House.Practitioners.Any(one => one.NeedsApproval && one.Id == line.Practitioners[0])) == true
         || _rules.Any(rules =>
             rules.Values.Approval switch
             {
                 Approval.Everyone => true,
                 Approval.NewClients => audience.IsNew,
+                Approval.PayLater => paysLater,
                 _ => false,
             }
         );

@@ -146,8 +146,18 @@ public sealed class StartFinder
         return asked.Plan(day, start, _allGates, week, noGap: true) ?? asked.Plan(day, start, _allGates, week, noGap: false);
     }
 
+    /// <summary>Whether a booking of this client waits for the desk, whoever it is with and whatever is given for it.</summary>
+    public bool NeedsApproval(DayBook day, Audience audience, Instant now) =>
+        new GateRules(_frame, audience, now).On(day).NeedsApproval(null, paysLater: false);
+
     /// <summary>Whether a booking of this client waits for the desk to approve it.</summary>
-    public bool NeedsApproval(DayBook day, Audience audience, Instant now) => new GateRules(_frame, audience, now).On(day).NeedsApproval;
+    /// <param name="day">The day.</param>
+    /// <param name="audience">Who asks.</param>
+    /// <param name="now">The present.</param>
+    /// <param name="plan">How it would lie.</param>
+    /// <param name="paysLater">Whether nothing is given for it before they come.</param>
+    public bool NeedsApproval(DayBook day, Audience audience, Instant now, VisitPlan plan, bool paysLater) =>
+        new GateRules(_frame, audience, now).On(day).NeedsApproval(plan, paysLater);
 
     /// <summary>What staff are told before they book a plan that fits: a visit that has to come first and is missing (rules, section
     /// 5).</summary>

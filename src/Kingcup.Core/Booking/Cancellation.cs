@@ -10,6 +10,9 @@ public enum CancelledBy
 
     /// <summary>The business cannot treat them.</summary>
     Business,
+
+    /// <summary>Nobody: it was asked for or answered, and lapsed because nothing was said in time.</summary>
+    Nobody,
 }
 
 /// <summary>A cancellation as it is kept.</summary>

@@ -6,6 +6,9 @@ public enum VisitState
     /// <summary>Asked for, not yet approved.</summary>
     Requested,
 
+    /// <summary>Asked for, and answered with other times: these are kept until the client has chosen one, its own is not.</summary>
+    Answered,
+
     /// <summary>Booked.</summary>
     Confirmed,
 
@@ -34,6 +37,7 @@ public static class VisitStates
     private static readonly Dictionary<VisitState, VisitState[]> _onward = new()
     {
         [VisitState.Requested] = [VisitState.Confirmed, VisitState.Cancelled],
+        [VisitState.Answered] = [VisitState.Cancelled],
         [VisitState.Confirmed] = [VisitState.Arrived, VisitState.Done, VisitState.NoShow, VisitState.Cancelled],
         [VisitState.Arrived] = [VisitState.InTreatment, VisitState.Done, VisitState.Cancelled],
         [VisitState.InTreatment] = [VisitState.Done],
@@ -47,6 +51,7 @@ public static class VisitStates
     private static readonly Dictionary<VisitState, VisitState[]> _back = new()
     {
         [VisitState.Arrived] = [VisitState.Confirmed],
+        [VisitState.Answered] = [VisitState.Requested],
         [VisitState.InTreatment] = [VisitState.Arrived],
         [VisitState.Done] = [VisitState.InTreatment],
         [VisitState.NoShow] = [VisitState.Confirmed],
@@ -84,7 +89,10 @@ public static class VisitStates
         state is VisitState.Requested or VisitState.Confirmed or VisitState.Arrived or VisitState.InTreatment;
 
     /// <summary>Whether a visit in this state holds its time.</summary>
-    public static bool HoldsTime(VisitState state) => state != VisitState.Cancelled;
+    public static bool HoldsTime(VisitState state) => state is not (VisitState.Cancelled or VisitState.Answered);
+
+    /// <summary>Whether somebody still has to agree: what was asked for lapses if they never do.</summary>
+    public static bool IsAsked(VisitState state) => state is VisitState.Requested or VisitState.Answered;
 }
 
 /// <summary>Where a visit stands, and since when.</summary>

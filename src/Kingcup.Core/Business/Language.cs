@@ -60,6 +60,9 @@ public sealed partial class Language(
         _ => throw new ArgumentException($"A sentence cannot hold a {value.GetType().Name}.", nameof(value)),
     };
 
+    /// <summary>A date with its day of the week, as it stands in a letter.</summary>
+    public string LongDateOf(LocalDate date) => date.ToDateOnly().ToString("D", culture);
+
     // A sentence says a date without its day of the week, so that goes from the long date with what parts it from the rest.
     [GeneratedRegex("(,? *dddd[,.]? *)")]
     private static partial Regex Weekday();

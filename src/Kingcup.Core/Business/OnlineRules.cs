@@ -61,6 +61,9 @@ public enum Approval
     /// <summary>Those of new clients.</summary>
     NewClients,
 
+    /// <summary>Those for which nothing is given before they come: neither money nor a card.</summary>
+    PayLater,
+
     /// <summary>Everyone's.</summary>
     Everyone,
 }

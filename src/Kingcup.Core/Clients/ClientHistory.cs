@@ -50,7 +50,7 @@ public static class ClientHistory
         ];
 
     /// <summary>Whether a visit holds its time, so that the client cannot be somewhere else.</summary>
-    public static bool Holds(ClientVisit visit) => visit.State is not (VisitState.Cancelled or VisitState.NoShow);
+    public static bool Holds(ClientVisit visit) => visit.State is not (VisitState.Cancelled or VisitState.NoShow or VisitState.Answered);
 
     /// <summary>The visits at which the client would be at two places at once, each line of them.</summary>
     /// <param name="visits">The client's visits, without the one in question.</param>

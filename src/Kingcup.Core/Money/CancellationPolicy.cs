@@ -87,6 +87,23 @@ public sealed record CancellationFee(long Fee, long FromDeposit, long FromCard, 
         return Of(policy.NoShow, paid);
     }
 
+    /// <summary>
+    /// What it costs the client to move their visit: nothing, unless that counts as cancelling. What is left of the deposit stays with the
+    /// visit.
+    /// </summary>
+    /// <param name="policy">The policy.</param>
+    /// <param name="start">When it would have begun.</param>
+    /// <param name="at">When it is moved.</param>
+    /// <param name="moves">How often the client has moved it before.</param>
+    /// <param name="paid">What it costs, and what has been given for it.</param>
+    public static CancellationFee OfMove(CancellationPolicy policy, Instant start, Instant at, int moves, PaidSoFar paid)
+    {
+        ArgumentNullException.ThrowIfNull(policy);
+        return policy.CountsAsCancelling(start, at, moves)
+            ? Of(policy, start, at, paid) with { Refund = 0 }
+            : new CancellationFee(0, 0, 0, 0, 0, false);
+    }
+
     /// <summary>What it costs the client that the business cancels: nothing, ever.</summary>
     public static CancellationFee ByBusiness(PaidSoFar paid) => Of(new CancellationTier(0, 0), paid);
 

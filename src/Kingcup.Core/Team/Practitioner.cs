@@ -40,6 +40,9 @@ public sealed record Practitioner
     /// <summary>Whether new clients may book this person online.</summary>
     public bool AcceptsNewClients { get; init; } = true;
 
+    /// <summary>Whether the desk looks at whatever clients book with this person online.</summary>
+    public bool NeedsApproval { get; init; }
+
     /// <summary>How much clients may book of one day.</summary>
     public DailyLimits Limits { get; init; } = new();
 

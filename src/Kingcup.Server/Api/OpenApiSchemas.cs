@@ -62,6 +62,8 @@ internal static partial class OpenApiSchemas
         ["Demo"] = "What only a demo business has.",
         ["Files"] = "Pictures and evidence.",
         ["Imports"] = "Lists from files, taken in and taken back, and lists to take out.",
+        ["Messages"] = "What clients and the team are told: when, in which words, and what has become of it.",
+        ["Own bookings"] = "What clients see and do of their own, by a link or a code.",
         ["Operators"] = "Whether a server is up, for whatever watches over it.",
         ["Public"] = "The booking page: for anyone, without signing in.",
         ["Reasons"] = "Why something can be booked or not, and which visits need a place.",

@@ -41,7 +41,10 @@ public sealed record NeedsPlaceAnswer
     /// <summary>Where it stands.</summary>
     public required Kingcup.Core.Booking.VisitState State { get; init; }
 
-    /// <summary>What it has lost; empty for a request that waits for approval.</summary>
+    /// <summary>When it lapses, where somebody still has to agree; null for anything else.</summary>
+    public required Instant? LapsesAt { get; init; }
+
+    /// <summary>What it has lost; empty for what only waits for somebody to agree.</summary>
     public required IReadOnlyList<ReasonText> Reasons { get; init; }
 }
 
@@ -155,6 +158,7 @@ internal static class NeedsPlace
             Client = $"{visit.GivenName} {visit.FamilyName}",
             Service = string.Join(" + ", lost.Visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)?.Name ?? "")),
             State = visit.VisitState,
+            LapsesAt = visit.LapsesAt,
             Reasons = ReasonWords.Of([.. lost.Reasons], house),
         };
     }

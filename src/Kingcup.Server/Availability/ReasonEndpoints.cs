@@ -227,13 +227,15 @@ internal static class ReasonEndpoints
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
-        IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, clock.GetCurrentInstant());
+        Instant now = clock.GetCurrentInstant();
+        IReadOnlyList<StoredVisit> ahead = await BookStore.AheadAsync(connection, now),
+            asked = await BookStore.AskedAsync(connection, now);
         IReadOnlyList<LostVisit> lost = NeedsPlace.Of(setup, (await NeedsPlace.DatesAsync(connection, ahead)).With(setup), ahead);
         HashSet<Guid> known = [.. lost.Select(visit => visit.Visit.Visit.Id)];
         return TypedResults.Ok(
             lost.Concat(
-                    ahead
-                        .Where(visit => visit.Visit.VisitState == Core.Booking.VisitState.Requested && !known.Contains(visit.Visit.Id))
+                    asked
+                        .Where(visit => !known.Contains(visit.Visit.Id))
                         .Select(visit => new LostVisit(visit, []))
                 )
                 .OrderBy(visit => visit.Visit.Visit.StartsAt)

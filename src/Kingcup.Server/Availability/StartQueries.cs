@@ -77,6 +77,67 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         );
     }
 
+    /// <summary>The starts to which a client may move a visit of theirs.</summary>
+    /// <param name="visit">The visit; it does not stand in its own way.</param>
+    /// <param name="audience">Who they are.</param>
+    /// <param name="from">The first day, or null for today.</param>
+    /// <param name="count">How many days.</param>
+    internal async Task<OfferedDays> OfferedForMoveAsync(StoredVisit visit, Audience audience, LocalDate? from, int count)
+    {
+        if (count is < 1 or > MostDays) throw Refused.Invalid("days", $"Ask for 1 to {MostDays} days.");
+        Setup setup;
+        House house;
+        IReadOnlyList<DayBook> days;
+        Instant now = clock.GetCurrentInstant();
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            setup = await book.SetupAsync(connection);
+            house = setup.HouseOf(visit.Visit.LocationId)!;
+            LocalDate first = CheckDate(from ?? now.InZone(house.Location.Zone).Date, "from");
+            days = [.. (await book.DaysAsync(connection, setup, house, first, count)).Select(day => BookReader.Without(day, visit))];
+        }
+
+        StartFinder finder = new(house, BookingChecks.WishOf(visit, null));
+        return new OfferedDays(
+            house,
+            audience,
+            now,
+            days,
+            finder.OfferedInOrder(days, audience, now),
+            other => finder.OfferedInOrder(days, other, now)
+        );
+    }
+
+    /// <summary>How a client's own visit would lie at another start, and what it would cost there.</summary>
+    /// <param name="visit">The visit.</param>
+    /// <param name="audience">Who they are.</param>
+    /// <param name="start">The start.</param>
+    /// <exception cref="Refused">They are not offered it.</exception>
+    internal async Task<(VisitPlan Plan, long Price)> MovedAsync(StoredVisit visit, Audience audience, Instant start)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        Setup setup = await book.SetupAsync(connection);
+        House house = setup.HouseOf(visit.Visit.LocationId)!;
+        Instant now = clock.GetCurrentInstant();
+        LocalDate date = BookingChecks.CheckStart(house, start, now);
+        DayBook day = BookReader.Without((await book.DaysAsync(connection, setup, house, date, 1))[0], visit);
+        int grain = day.Day.GrainOfStart(start)!.Value;
+        VisitWish wish = BookingChecks.WishOf(visit, null);
+        StartFinder finder = new(house, wish);
+        WeekLoad? week = await book.WeekAsync(connection, setup, house, finder, BookReader.MondayOf(date));
+        VisitPlan plan =
+            new StartFinder(house, BookingChecks.PresentStaff(visit)).PlanOffered(day, grain, audience, now, null)
+            ?? finder.PlanOffered(day, grain, audience, now, week)
+            ?? throw new Refused(
+                StatusCodes.Status409Conflict,
+                "start-not-offered",
+                "That time is not free any more. Choose another one.",
+                "start"
+            );
+        Guid?[] lines = [.. visit.Lines.Select(line => (Guid?)line.Id)];
+        return (plan, Prices.Laid(setup, visit, plan, new WantedVisit(wish, visit.AddOnsByLine), lines).Total);
+    }
+
     /// <summary>Every reason why a start does not fit, and how it may be booked all the same.</summary>
     /// <param name="request">The start.</param>
     /// <param name="warnings">What whoever asks may book over.</param>

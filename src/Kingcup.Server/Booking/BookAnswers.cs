@@ -58,7 +58,9 @@ public sealed record LaneAnswer
 /// <param name="From">When it begins.</param>
 /// <param name="Until">When it ends.</param>
 /// <param name="RunsOut">When it is free again, unless it is booked.</param>
-public sealed record KeptAnswer(Instant From, Instant Until, Instant RunsOut);
+/// <param name="VisitId">What it is proposed for, to whoever keeps the book; null for whoever is choosing online.</param>
+/// <param name="Client">To whom it is proposed, or null.</param>
+public sealed record KeptAnswer(Instant From, Instant Until, Instant RunsOut, Guid? VisitId = null, string? Client = null);
 
 /// <summary>An hour of the wall clock on the scale of the day.</summary>
 /// <param name="At">When it begins.</param>

@@ -160,7 +160,14 @@ internal static class BookEndpoints
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(locationId) ?? throw Refused.NotFound("There is no such location.");
         DayBook laidOut = (await book.DaysAsync(connection, setup, house, day, 1))[0];
-        DayAnswer picture = DayPicture.Of(setup, laidOut, await BookStore.DayAsync(connection, locationId, day), clock.GetCurrentInstant());
+        DayAnswer picture = DayPicture.Of(
+            setup,
+            laidOut,
+            await BookStore.DayAsync(connection, locationId, day),
+            clock.GetCurrentInstant(),
+            null,
+            Rights.KeepsBook(http.User) ? await BookStore.ProposedOnAsync(connection, locationId, day) : null
+        );
         return TypedResults.Ok(picture with { Visits = [.. picture.Visits.Select(visit => visit.For(http.User))] });
     }
 

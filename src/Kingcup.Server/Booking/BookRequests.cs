@@ -89,7 +89,14 @@ public sealed record LayRequest(Instant Start, IReadOnlyList<DeskLineRequest>? L
 /// <param name="By">On whose account: the client's, when nothing is said.</param>
 /// <param name="FeeSeen">What it costs as it was read, in minor units; where that has changed, nothing is cancelled.</param>
 /// <param name="Waive">Why the client is let off what it costs, or null where they are not.</param>
-public sealed record CancelRequest(string? Reason, CancelledBy By = CancelledBy.Client, long? FeeSeen = null, string? Waive = null);
+/// <param name="Words">What is written to a client whose request is declined; null for nothing.</param>
+public sealed record CancelRequest(
+    string? Reason,
+    CancelledBy By = CancelledBy.Client,
+    long? FeeSeen = null,
+    string? Waive = null,
+    string? Words = null
+);
 
 /// <summary>Where a visit is to stand.</summary>
 /// <param name="State">The new state; cancelling has an address of its own.</param>

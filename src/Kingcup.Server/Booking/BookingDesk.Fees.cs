@@ -9,7 +9,9 @@ namespace Kingcup.Server.Booking;
 /// <summary>What is said of a fee by whoever cancels a visit, or says that nobody came.</summary>
 /// <param name="Seen">What it costs as they have read it, in minor units; null where nothing was read.</param>
 /// <param name="Waive">Why the client is let off, or null where they are not.</param>
-public sealed record FeeOrder(long? Seen, string? Waive = null);
+/// <param name="PriceSeen">Of a visit that its client moves, what it costs there as they have read it; null where nothing was
+/// read.</param>
+public sealed record FeeOrder(long? Seen, string? Waive = null, long? PriceSeen = null);
 
 /// <content>What cancelling and not coming costs (rules, section 9).</content>
 public sealed partial class BookingDesk
@@ -46,7 +48,7 @@ public sealed partial class BookingDesk
             ? await GuaranteeStore.PolicyAsync(connection, id)
             : CancellationPolicy.None;
         // What was asked for and not granted yet costs nobody anything.
-        bool isFree = by == CancelledBy.Business || visit.Visit.VisitState == VisitState.Requested;
+        bool isFree = by != CancelledBy.Client || VisitStates.IsAsked(visit.Visit.VisitState);
         return (
             isNoShow ? CancellationFee.OfNoShow(policy, paid)
                 : isFree ? CancellationFee.ByBusiness(paid)
@@ -61,18 +63,7 @@ public sealed partial class BookingDesk
         bool isNoShow = after.Visit.VisitState == VisitState.NoShow;
         CancelledBy by = after.Visit.CancelledBy is { } name ? Enum.Parse<CancelledBy>(name) : CancelledBy.Client;
         (CancellationFee fee, VisitMoney money) = await FeeOfAsync(transaction.Connection, visit, isNoShow, by, now);
-        if (order?.Seen is { } seen && seen != fee.Fee)
-        {
-            Refused refused = new(
-                StatusCodes.Status409Conflict,
-                "fee-changed",
-                "What this costs has changed since you looked. Read it once more.",
-                "feeSeen"
-            );
-            refused.More["fee"] = fee.Fee;
-            throw refused;
-        }
-
+        CheckFeeSeen(order, fee);
         string note = "";
         if (order?.Waive is { } why && fee.Fee > 0)
         {
@@ -86,6 +77,8 @@ public sealed partial class BookingDesk
             LedgerEntry.OfFee(fee, Account.CardClearing),
             new LedgerSource(visit.Visit.LocationId, LedgerReason.Fee, visit.Visit.ClientId, visit.Visit.Id, null) { Note = note }
         );
+        if (isNoShow && fee.Fee > 0 && fee.FromCard == 0)
+            MessageEventStore.AddMoney(transaction, "Fee", visit.Visit.Id, fee.Fee, now + VisitStates.TakenBackWithin);
         string currency = await PaymentStore.CurrencyAsync(transaction.Connection);
         CardWork work = new()
         {
@@ -117,6 +110,19 @@ public sealed partial class BookingDesk
             );
     }
 
+    private static void CheckFeeSeen(FeeOrder? order, CancellationFee fee)
+    {
+        if (order?.Seen is not { } seen || seen == fee.Fee) return;
+        Refused refused = new(
+            StatusCodes.Status409Conflict,
+            "fee-changed",
+            "What this costs has changed since you looked. Read it once more.",
+            "feeSeen"
+        );
+        refused.More["fee"] = fee.Fee;
+        throw refused;
+    }
+
     private static async Task TakeFeesBackAsync(BookTransaction transaction, StoredVisit visit)
     {
         IReadOnlyList<CardWork> works = await CardWorkStore.OfVisitAsync(transaction.Connection, visit.Visit.Id);
@@ -127,6 +133,7 @@ public sealed partial class BookingDesk
                 "The money of this visit has moved already: what went back to the card is not held any more. Book it anew."
             );
         foreach (CardWork work in works) CardWorkStore.Settle(transaction, work, "Dropped");
+        MessageEventStore.TakeFeeBack(transaction, visit.Visit.Id);
         IReadOnlyList<(string Account, long Amount)> fees = await CardWorkStore.FeesAsync(transaction.Connection, visit.Visit.Id);
         LedgerStore.Post(
             transaction,
@@ -146,6 +153,13 @@ public sealed partial class BookingDesk
         );
         await transaction.LockAsync(new BookLocks(), new BookQuestion());
         CardWorkStore.Settle(transaction, work, isTaken ? "Done" : "Declined");
+        MessageEventStore.AddMoney(
+            transaction,
+            work.Kind == "Refund" ? "Refund" : "Fee",
+            work.VisitId,
+            work.Amount,
+            transaction.Change.At
+        );
         if (!isTaken)
             LedgerStore.Post(
                 transaction,

@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Money;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Money;
@@ -24,6 +25,9 @@ public sealed record HoldOrder
     /// <summary>Who asks, as far as they have said.</summary>
     public required Audience Audience { get; init; }
 
+    /// <summary>Whether they have shown who they are: what they give is asked by their record then.</summary>
+    public bool IsShown { get; init; }
+
     /// <summary>Hash of what is asked for.</summary>
     public required byte[] Asked { get; init; }
 
@@ -34,18 +38,24 @@ public sealed record HoldOrder
     public required byte[] Range { get; init; }
 }
 
+/// <summary>A time that is kept for whoever chooses it.</summary>
+/// <param name="Held">What is kept.</param>
+/// <param name="Setup">The setup it was found by.</param>
+/// <param name="Due">What is given for it, as far as they have shown who they are.</param>
+/// <param name="NeedsApproval">Whether it would only be asked for, as far as they have shown who they are.</param>
+public sealed record KeptTime(StoredProposal Held, Setup Setup, Guarantee Due, bool NeedsApproval);
+
 /// <summary>Times kept for whoever chooses online.</summary>
 public sealed partial class BookingDesk
 {
-    private static readonly Actor _choosing = new("Booking page", "public");
+    private static readonly Actor _choosing = new("Booking page", "public") { IsClient = true };
 
     /// <summary>Keeps a time for a device for a few minutes; what it held before is given back in the same moment.</summary>
     /// <param name="order">What is wanted.</param>
     /// <param name="tokenHash">Hash of what names it to the device.</param>
     /// <param name="seen">The setup the order was checked by.</param>
-    /// <returns>The proposal, and the setup it was made by.</returns>
     /// <exception cref="Refused">It is not offered, or too many times are held; nothing was changed.</exception>
-    public async Task<(StoredProposal Held, Setup Setup)> HoldAsync(HoldOrder order, byte[] tokenHash, Setup seen)
+    public async Task<KeptTime> HoldAsync(HoldOrder order, byte[] tokenHash, Setup seen)
     {
         while (true)
             if (await OnceMore.RunAsync(() => HoldOnceAsync(order, tokenHash, seen)) is { } held)
@@ -53,12 +63,12 @@ public sealed partial class BookingDesk
     }
 
     /// <returns>Null where the device has taken a time on another day in between: that day has to be locked too.</returns>
-    private async Task<(StoredProposal Held, Setup Setup)?> HoldOnceAsync(HoldOrder order, byte[] tokenHash, Setup seen)
+    private async Task<KeptTime?> HoldOnceAsync(HoldOrder order, byte[] tokenHash, Setup seen)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         House house = seen.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         BookingChecks.CheckWish(house, order.Wanted.Wish);
-        Change change = new(_choosing.Name, clock.GetCurrentInstant());
+        Change change = _choosing.ChangeAt(clock.GetCurrentInstant());
         LocalDate date = BookingChecks.CheckStart(house, order.Start, change.At);
         // The days of what the device held before are locked with the new one.
         LocalDate[] days = [.. (await BookStore.HeldByAsync(connection, order.Device)).Select(DateOf).Append(date).Distinct()];
@@ -122,7 +132,9 @@ public sealed partial class BookingDesk
             },
         });
         await CommitAsync(transaction);
-        return (kept, standing.Setup);
+        Guarantee due = Guarantees.Of(standing.Setup, order.LocationId, kept.Visit, order.IsShown ? order.Audience : null, change.At);
+        bool needsApproval = finder.NeedsApproval(standing.Day, order.Audience, change.At, plan, !due.AsksForSomething);
+        return new KeptTime(kept, standing.Setup, due, needsApproval);
     }
 
     /// <summary>Whether one more time may be kept: so many are of one address range, and on one day, at the most.</summary>
@@ -155,7 +167,7 @@ public sealed partial class BookingDesk
                 return false;
             await using BookTransaction transaction = await BookTransaction.BeginAsync(
                 connection,
-                new Change(_choosing.Name, clock.GetCurrentInstant())
+                _choosing.ChangeAt(clock.GetCurrentInstant())
             );
             LockedBook locked = await transaction.LockAsync(
                 new BookLocks { Days = [DateOf(seen)] },

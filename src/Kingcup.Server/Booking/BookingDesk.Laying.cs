@@ -1,5 +1,6 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -98,14 +99,15 @@ public sealed partial class BookingDesk
         Instant start,
         Func<Setup, StoredVisit, Laying> laying,
         Actor actor,
-        SeenWarnings? warnings
+        SeenWarnings? warnings,
+        FeeOrder? own = null
     )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
         House house = setup.HouseOf(visit.Visit.LocationId)!;
-        Change change = new(actor.Name, clock.GetCurrentInstant());
+        Change change = actor.ChangeAt(clock.GetCurrentInstant());
         bool staysThere = start == visit.Visit.StartsAt;
         CheckMayLie(visit, staysThere);
         LocalDate date = staysThere ? visit.Visit.Date : BookingChecks.CheckStart(house, start, change.At);
@@ -126,14 +128,27 @@ public sealed partial class BookingDesk
         StartFinder finder = new(house, laid.Wanted.Wish);
         // The present practitioner goes with the visit where they can.
         StartFinder? present = laid.Present is { } stands ? new StartFinder(house, stands) : null;
-        VisitPlan? plan = present?.PlanFeasible(day, grain) ?? finder.PlanFeasible(day, grain, standing.Week);
+        Audience audience = BookingChecks.AudienceOf(locked.Client!, locked.ClientVisits, null, change.At);
+        if (own is not null) CheckOwnMove(setup, visit, locked.Client!, change.At);
+        VisitPlan? plan = own is null
+            ? present?.PlanFeasible(day, grain) ?? finder.PlanFeasible(day, grain, standing.Week)
+            : present?.PlanOffered(day, grain, audience, change.At, null)
+                ?? finder.PlanOffered(day, grain, audience, change.At, standing.Week);
         KnowingPlan? over = plan is null
             ? await OverAsync(connection, warnings, present ?? finder, day, grain, null)
             : new KnowingPlan(plan, Waivers.None, []);
         if (over is null)
-            throw await DoesNotFitAsync(connection, standing with { Day = day }, finder, grain, null, change.At);
-        Audience audience = BookingChecks.AudienceOf(locked.Client!, locked.ClientVisits, null, change.At);
-        over = Told(over, finder, day, grain, audience, locked.ClientVisits, change.At, warnings);
+            throw await DoesNotFitAsync(connection, standing with { Day = day }, finder, grain, own is null ? null : audience, change.At);
+        if (own is null) over = Told(over, finder, day, grain, audience, locked.ClientVisits, change.At, warnings);
+        else if (ClientHistory.At(locked.ClientVisits, over.Plan.Start, over.Plan.End).Any()) throw Refused.NotOnline();
+        Core.Money.VisitPrice price = Prices.Laid(setup, visit, over.Plan, laid.Wanted, laid.LineIds);
+        if (own?.PriceSeen is { } seen && seen != price.Total)
+            throw new Refused(
+                StatusCodes.Status409Conflict,
+                "price-changed",
+                "The price there has changed since you looked. Choose the time once more.",
+                "priceSeen"
+            );
         StoredVisit stored = BookStore.Lay(
             transaction,
             visit,
@@ -141,7 +156,7 @@ public sealed partial class BookingDesk
             {
                 Date = date,
                 Plan = over.Plan,
-                Price = Prices.Laid(setup, visit, over.Plan, laid.Wanted, laid.LineIds),
+                Price = price,
                 LineIds = laid.LineIds,
                 Chosen = laid.Chosen,
                 AddOns = laid.Wanted.AddOns,
@@ -149,6 +164,7 @@ public sealed partial class BookingDesk
                 Action = laid.Kind == StepKind.Moved ? "Moved" : "Changed",
             }
         );
+        if (own is not null) await TakeMoveFeeAsync(transaction, visit, own);
         Remember(transaction, actor, laid.Kind, visit, stored);
         await CommitAsync(transaction);
         return stored;

@@ -1,6 +1,7 @@
 using Kingcup.Core.Booking;
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
+using Kingcup.Server.Messages;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -24,8 +25,14 @@ internal sealed record PaidBooking
     /// <summary>Who books, as whom they say to be.</summary>
     public required ClientRow Stranger { get; init; }
 
+    /// <summary>The client they have shown to be, or null.</summary>
+    public required Guid? ShownId { get; init; }
+
     /// <summary>What they answered.</summary>
     public required IReadOnlyList<VisitAnswerRow> Answers { get; init; }
+
+    /// <summary>What they agree to, and in which words they were asked.</summary>
+    public required IReadOnlyList<(string Kind, string Words)> Agreed { get; init; }
 
     /// <summary>The terms they have accepted, or null.</summary>
     public required long? TermsId { get; init; }
@@ -67,7 +74,7 @@ public sealed partial class BookingDesk
             await using NpgsqlConnection connection = await database.OpenAsync();
             await using BookTransaction transaction = await BookTransaction.BeginAsync(
                 connection,
-                new Change(actor.Name, clock.GetCurrentInstant())
+                actor.ChangeAt(clock.GetCurrentInstant())
             );
             Instant now = transaction.Change.At;
             Placing placing = await PlaceAsync(transaction, order, key, null, seen);
@@ -170,6 +177,8 @@ public sealed partial class BookingDesk
                     new LedgerSource(payment.LocationId, LedgerReason.Refund, null, null, payment.Id)
                 );
             PaymentStore.Go(transaction, payment, PaymentState.Ended, because);
+            if (because is "left" or "late" && payment.Wanted is { } wanted)
+                MessageEventStore.AddUnfinished(transaction, Unfinished.Json(wanted));
         });
 
     /// <summary>Books a visit that was paid for: what is kept becomes the visit, and what was taken its deposit, in one.</summary>
@@ -180,17 +189,23 @@ public sealed partial class BookingDesk
             {
                 await using NpgsqlConnection connection = await database.OpenAsync();
                 if (await BookStore.ProposalAsync(connection, payment.HoldHash) is not { } seen) return null;
+                Setup setup = await book.SetupAsync(connection);
                 await using BookTransaction transaction = await BookTransaction.BeginAsync(
                     connection,
-                    new Change(_choosing.Name, clock.GetCurrentInstant())
+                    _choosing.ChangeAt(clock.GetCurrentInstant())
                 );
                 LockedBook locked = await transaction.LockAsync(
                     new BookLocks { Days = [DateOf(seen)], People = paid.Origin.KnownBy() },
-                    new BookQuestion { ProposalToken = payment.HoldHash, Client = new ClientAsked(null, paid.Stranger) }
+                    new BookQuestion
+                    {
+                        ProposalToken = payment.HoldHash,
+                        Client = paid.ShownId is null ? new ClientAsked(null, paid.Stranger) : new ClientAsked(paid.ShownId),
+                    }
                 );
                 if (locked.Proposal is not { } held) return null;
                 ClientRow client = locked.Client ?? paid.Stranger;
                 if (locked.Client is null) ClientStore.Add(transaction, client);
+                AgreeIfTheirs(transaction, client, paid.Stranger, paid.Agreed);
                 StoredVisit stored = BookStore.TakeUp(
                     transaction,
                     new NewVisit
@@ -206,6 +221,7 @@ public sealed partial class BookingDesk
                         AddOns = [],
                         Source = "Online",
                         State = paid.Terms.State,
+                        LapsesAt = LapsesOf(setup, paid.Terms.State, transaction.Change.At, held.Visit.Visit.StartsAt),
                         IsFirst = paid.Terms.IsFirst,
                         PolicyId = paid.Terms.PolicyId,
                         TermsId = paid.TermsId,
@@ -247,7 +263,7 @@ public sealed partial class BookingDesk
             StoredProposal? seen = await BookStore.ProposalAsync(connection, payment.HoldHash);
             await using BookTransaction transaction = await BookTransaction.BeginAsync(
                 connection,
-                new Change(_choosing.Name, clock.GetCurrentInstant())
+                _choosing.ChangeAt(clock.GetCurrentInstant())
             );
             LockedBook locked = await transaction.LockAsync(
                 new BookLocks { Days = seen is null ? [] : [DateOf(seen)] },

@@ -80,7 +80,7 @@ public sealed partial class BookingDesk
         Setup setup = await book.SetupAsync(connection);
         StoredVisit named = await BookStore.FindAsync(connection, id) ?? throw Refused.NotFound("There is no such visit.");
         House house = setup.HouseOf(named.Visit.LocationId)!;
-        Change change = new(actor.Name, clock.GetCurrentInstant());
+        Change change = actor.ChangeAt(clock.GetCurrentInstant());
         LocalDate[] dates = [.. asked.Select(one => BookingChecks.CheckStart(house, one.Start, change.At))];
         Guid[] ids = [.. asked.Select(one => one.VisitId)];
         IReadOnlyList<StoredVisit> seen = await BookStore.TheseAsync(connection, ids);

@@ -135,7 +135,7 @@ public sealed partial class BookingDesk
         Setup setup = await book.SetupAsync(connection);
         House house = setup.HouseOf(order.LocationId) ?? throw Refused.Invalid("locationId", "There is no such location.");
         BookingChecks.CheckWish(house, order.Wanted.Wish);
-        Change change = new(actor.Name, clock.GetCurrentInstant());
+        Change change = actor.ChangeAt(clock.GetCurrentInstant());
         Checks checks = new();
         checks.Require(
             occurrences.Count is >= 2 and <= Repeating.MostTimes,
@@ -243,7 +243,7 @@ public sealed partial class BookingDesk
             StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
             if (visit.Visit.SeriesId is not { } seriesId)
                 throw new Refused(StatusCodes.Status409Conflict, "series", "This visit does not repeat. Cancel it alone.");
-            Change change = new(actor.Name, clock.GetCurrentInstant());
+            Change change = actor.ChangeAt(clock.GetCurrentInstant());
             Instant from = request.All ? change.At : visit.Visit.StartsAt;
             IReadOnlyList<StoredVisit> seen = await BookStore.SeriesAsync(connection, seriesId, from);
             await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);

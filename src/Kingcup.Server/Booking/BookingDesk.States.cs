@@ -27,6 +27,7 @@ public sealed partial class BookingDesk
     /// <param name="reason">Why.</param>
     /// <param name="actor">Who does it.</param>
     /// <param name="fee">What is said of what it costs, or null.</param>
+    /// <param name="words">Of what was asked for and is declined, what is written to the client; null for nothing.</param>
     /// <exception cref="Refused">It cannot be cancelled; nothing was changed.</exception>
     public async Task<StoredVisit> CancelAsync(
         Guid id,
@@ -34,7 +35,8 @@ public sealed partial class BookingDesk
         CancelledBy by,
         string reason,
         Actor actor,
-        FeeOrder? fee = null
+        FeeOrder? fee = null,
+        string? words = null
     )
     {
         Setup setup;
@@ -46,7 +48,8 @@ public sealed partial class BookingDesk
             VisitState.Cancelled,
             visit => Cancellation.Of(by, reason, clock.GetCurrentInstant(), BookingChecks.LastInTime(setup, visit)),
             actor,
-            fee
+            fee,
+            words
         );
     }
 
@@ -56,24 +59,38 @@ public sealed partial class BookingDesk
         VisitState state,
         Func<StoredVisit, Cancellation>? cancellation,
         Actor actor,
-        FeeOrder? fee
+        FeeOrder? fee,
+        string? words = null
     ) =>
         OnceMore.RunAsync(async () =>
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
-            Change change = new(actor.Name, clock.GetCurrentInstant());
+            Change change = actor.ChangeAt(clock.GetCurrentInstant());
             // Days are locked before anything of the visit is changed, as everywhere; the visit is read again under the lock.
             StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
+            IReadOnlyList<StoredProposal> proposed = await ProposedForAsync(connection, visit);
+            Setup setup = await book.SetupAsync(connection);
             await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
-            LockedBook locked = await transaction.LockAsync(new BookLocks { Days = [visit.Visit.Date] }, new BookQuestion { VisitId = id });
+            LockedBook locked = await transaction.LockAsync(
+                new BookLocks { Days = [.. proposed.Select(DateOf).Append(visit.Visit.Date).Distinct()] },
+                new BookQuestion { VisitId = id }
+            );
             visit = BookingChecks.Present(locked.Visit, version);
             VisitStanding standing = new(visit.Visit.VisitState, visit.Visit.StateSince);
             if (!VisitStates.After(standing, visit.Visit.StartsAt, change.At, actor.TakesBackLater).Contains(state))
                 throw new Refused(StatusCodes.Status409Conflict, "state", WhyNot(standing.State, state, visit.Visit.StartsAt, change.At));
-            if (!VisitStates.HoldsTime(standing.State))
+            if (state == VisitState.Confirmed && visit.Visit.LapsesAt <= change.At) throw HasLapsed();
+            foreach (StoredProposal proposal in proposed) BookStore.GiveBack(transaction, proposal);
+            if (!VisitStates.HoldsTime(standing.State) && VisitStates.HoldsTime(state))
                 await CheckPlaceAsync(connection, locked.SetupRevision, visit);
             Cancellation? why = cancellation?.Invoke(visit);
-            StoredVisit stored = BookStore.SetState(transaction, visit, state, why);
+            StoredVisit stored = BookStore.SetState(
+                transaction,
+                visit,
+                state,
+                why,
+                new DeskAnswer(LapsesOf(setup, state, change.At, visit.Visit.StartsAt), words)
+            );
             await MoveMoneyAsync(transaction, visit, stored, fee);
             Remember(transaction, actor, state == VisitState.Cancelled ? StepKind.Cancelled : StepKind.State, visit, stored);
             await CommitAsync(transaction);
@@ -98,6 +115,7 @@ public sealed partial class BookingDesk
     private static Sentence Words(VisitState state) => state switch
     {
         VisitState.Requested => Say("requested"),
+        VisitState.Answered => Say("answered with other times"),
         VisitState.Confirmed => Say("confirmed"),
         VisitState.Arrived => Say("arrived"),
         VisitState.InTreatment => Say("in treatment"),

@@ -23,12 +23,17 @@ public sealed partial class BookingDesk
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
             StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
+            IReadOnlyList<StoredProposal> proposed = await ProposedForAsync(connection, visit);
             await using BookTransaction transaction = await BookTransaction.BeginAsync(
                 connection,
-                new Change(actor.Name, clock.GetCurrentInstant())
+                actor.ChangeAt(clock.GetCurrentInstant())
             );
-            LockedBook locked = await transaction.LockAsync(new BookLocks { Days = [visit.Visit.Date] }, new BookQuestion { VisitId = id });
+            LockedBook locked = await transaction.LockAsync(
+                new BookLocks { Days = [.. proposed.Select(DateOf).Append(visit.Visit.Date).Distinct()] },
+                new BookQuestion { VisitId = id }
+            );
             visit = BookingChecks.Present(locked.Visit, version);
+            foreach (StoredProposal proposal in proposed) BookStore.GiveBack(transaction, proposal);
             BookStore.Delete(transaction, visit, "Deleted");
             await CommitAsync(transaction);
             return 0;
@@ -46,7 +51,8 @@ public sealed partial class BookingDesk
         await using NpgsqlConnection connection = await database.OpenAsync();
         IReadOnlyList<StepVisit> traces = await StepStore.VisitsAsync(connection, stepId);
         IReadOnlyList<StoredVisit> seen = await BookStore.TheseAsync(connection, [.. traces.Select(trace => trace.VisitId)]);
-        Change change = new(actor.Name, clock.GetCurrentInstant());
+        IReadOnlyList<StoredProposal> proposed = await ProposedForAsync(connection, seen);
+        Change change = actor.ChangeAt(clock.GetCurrentInstant());
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         LockedBook locked = await transaction.LockAsync(
             new BookLocks
@@ -54,6 +60,7 @@ public sealed partial class BookingDesk
                 Days =
                 [
                     .. seen.Select(visit => visit.Visit.Date)
+                        .Concat(proposed.Select(DateOf))
                         .Concat(traces.Select(trace => trace.Before?.Visit.Date).OfType<LocalDate>())
                         .Distinct(),
                 ],
@@ -72,7 +79,11 @@ public sealed partial class BookingDesk
         );
         if (answer != UndoAnswer.Undoes)
             throw new Refused(StatusCodes.Status409Conflict, "undo", Words(answer));
+        // What was proposed has gone to others; it is not put to anybody again.
+        if (traces.Any(trace => trace.Before?.Visit.VisitState == VisitState.Answered))
+            throw new Refused(StatusCodes.Status409Conflict, "undo", "The times that were proposed are not kept any more. Answer anew.");
         List<StoredVisit> stand = [];
+        foreach (StoredProposal proposal in proposed) BookStore.GiveBack(transaction, proposal);
         BookStore.LetGo(transaction, [.. traces.Where(trace => trace.Before is not null).Select(trace => present[trace.VisitId])]);
         foreach (StepVisit trace in traces)
         {

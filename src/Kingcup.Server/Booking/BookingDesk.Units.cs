@@ -59,7 +59,7 @@ public sealed partial class BookingDesk
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
             StoredVisit visit = BookingChecks.Present(await BookStore.FindAsync(connection, id), version);
-            Change change = new(actor.Name, clock.GetCurrentInstant());
+            Change change = actor.ChangeAt(clock.GetCurrentInstant());
             await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
             LocalDate date = visit.Visit.Date;
             LockedBook locked = await transaction.LockAsync(

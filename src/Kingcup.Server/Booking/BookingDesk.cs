@@ -51,11 +51,12 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         await using NpgsqlConnection connection = await database.OpenAsync();
         // Whether it is still the present one is asked again under the lock.
         Setup setup = seen ?? await book.SetupAsync(connection);
-        Change change = new(actor.Name, clock.GetCurrentInstant());
+        Change change = actor.ChangeAt(clock.GetCurrentInstant());
         await using BookTransaction transaction = await BookTransaction.BeginAsync(connection, change);
         Placing placing = await PlaceAsync(transaction, order, key, warnings, setup);
         if (placing.Due is { AsksForSomething: true } due) throw PaymentDue(placing.Setup, due);
         if (placing.IsNewClient) ClientStore.Add(transaction, placing.Client);
+        AgreeIfTheirs(transaction, placing.Client, order.IsShown ? placing.Client : order.NewClient, order.Agreed);
         if (placing.Held is not null && placing.Taken is null) BookStore.GiveBack(transaction, placing.Held);
         NewVisit visit = NewOf(order, placing) with { Plan = placing.Over.Plan, Over = WordsOf(placing.Over, placing.Standing.House) };
         StoredVisit stored = placing.Taken is { } taken ? BookStore.TakeUp(transaction, visit, taken) : BookStore.Add(transaction, visit);
@@ -79,11 +80,23 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         public required StoredProposal? Held { get; init; }
         public required StoredProposal? Taken { get; init; }
         public required VisitState State { get; init; }
+        public required Instant Now { get; init; }
         public required bool IsFirst { get; init; }
 
         // What is given for it; null at the desk.
         public required Guarantee? Due { get; init; }
         public Setup Setup => Standing.Setup;
+    }
+
+    /// <summary>Somebody who has typed the address and the name of a client agrees for them only where the number is theirs too.</summary>
+    private static void AgreeIfTheirs(
+        BookTransaction transaction,
+        ClientRow client,
+        ClientRow? typed,
+        IReadOnlyList<(string Kind, string Words)> agreed
+    )
+    {
+        if (typed?.Phone == client.Phone) ClientRecordStore.Agree(transaction, client.Id, agreed);
     }
 
     private NewVisit NewOf(BookingOrder order, Placing placing) =>
@@ -103,6 +116,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             Source = order.Source,
             Note = order.Note,
             State = placing.State,
+            LapsesAt = LapsesOf(placing.Setup, placing.State, placing.Now, placing.Over.Plan.Start),
             IsFirst = placing.IsFirst,
             TermsId = order.TermsId,
             PolicyId = placing.Setup.PolicyOf(order.LocationId)?.Id,
@@ -153,16 +167,16 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         if (over is null)
             throw await DoesNotFitAsync(connection, standing, finder, start, order.IsOnline ? audience : null, now);
         if (order.IsOnline)
-            CheckClient(setup, over.Plan, visits, locked.OpenOnline);
+            CheckClient(setup, over.Plan, visits, locked.OpenOnline, order.IsShown);
         else
             over = Told(over, finder, day, start, audience, visits, now, warnings);
 
         StoredProposal? taken = held is not null && IsTheSame(held, order, standing) ? held : null;
         VisitPrice price = taken?.Visit.Price ?? Prices.Of(setup, over.Plan, order.Wanted);
-        Guarantee? due = order.IsOnline ? Guarantees.OfStranger(setup, order, price, now) : null;
+        Guarantee? due = order.IsOnline ? Guarantees.Of(setup, order, price, order.IsShown ? audience : null, now) : null;
         CheckPrice(setup, order, price, due);
         // Whoever has only typed their name learns nothing of themselves; whoever has to give more than a stranger does not book so.
-        if (due is not null && Guarantees.AsksForMore(setup, order, price, audience, due, now)) throw Refused.NotOnline();
+        if (due is not null && !order.IsShown && Guarantees.AsksForMore(setup, order, price, audience, due, now)) throw Refused.NotOnline();
         return new Placing
         {
             Standing = standing,
@@ -172,7 +186,10 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             Price = price,
             Held = held,
             Taken = taken,
-            State = order.IsOnline && finder.NeedsApproval(day, audience, now) ? VisitState.Requested : VisitState.Confirmed,
+            State = due is not null && finder.NeedsApproval(day, audience, now, over.Plan, !due.AsksForSomething)
+                ? VisitState.Requested
+                : VisitState.Confirmed,
+            Now = now,
             IsFirst = visits.Count == 0 && audience.IsNew,
             Due = due,
         };
@@ -186,12 +203,17 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
         Setup setup,
         VisitPlan plan,
         IReadOnlyList<ClientVisit> visits,
-        (int OfPerson, int OfDevice, int OfRange) open
+        (int OfPerson, int OfDevice, int OfRange) open,
+        bool isShown
     )
     {
-        if (ClientHistory.At(visits, plan.Start, plan.End).Any()) throw Refused.NotOnline();
+        if (ClientHistory.At(visits, plan.Start, plan.End).Any()) throw isShown ? Elsewhere() : Refused.NotOnline();
         if (!setup.Parts.BookingPage.MostOpen.AllowOneMore(open.OfPerson, open.OfDevice, open.OfRange)) throw Refused.NotOnline();
     }
+
+    /// <summary>What whoever has shown who they are is told of their own other booking.</summary>
+    private static Refused Elsewhere() =>
+        new(StatusCodes.Status409Conflict, "elsewhere", "You have another booking then. Choose another time.", "start");
 
     /// <summary>Refuses to take another price, or more at once, than the client has read.</summary>
     private static void CheckPrice(Setup setup, BookingOrder order, VisitPrice price, Guarantee? due)

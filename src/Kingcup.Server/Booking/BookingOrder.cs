@@ -17,6 +17,15 @@ public sealed record Actor(string Name, string Scope)
 
     /// <summary>Whether they may let a client off a fee.</summary>
     public bool WaivesFees { get; init; }
+
+    /// <summary>Whether it is a client, online.</summary>
+    public bool IsClient { get; init; }
+
+    /// <summary>Whether nobody is told of what they do, as of what is taken over from elsewhere.</summary>
+    public bool TellsNobody { get; init; }
+
+    /// <summary>A change they make at a moment.</summary>
+    internal Change ChangeAt(Instant at) => new(Name, at) { IsByClient = IsClient, TellsNobody = TellsNobody };
 }
 
 /// <summary>A visit to be booked.</summary>
@@ -30,6 +39,9 @@ public sealed record BookingOrder
 
     /// <summary>What is wanted.</summary>
     public required WantedVisit Wanted { get; init; }
+
+    /// <summary>What whoever books agrees to, and in which words they were asked.</summary>
+    public IReadOnlyList<(string Kind, string Words)> Agreed { get; init; } = [];
 
     /// <summary>Who comes, where they are known.</summary>
     public required ClientAsked Client { get; init; }
@@ -72,6 +84,9 @@ public sealed record BookingOrder
 
     /// <summary>What is due at once as the client has read it, in minor units; null where none was said.</summary>
     public long? DueSeen { get; init; }
+
+    /// <summary>Whether whoever books online has shown who they are.</summary>
+    public bool IsShown { get; init; }
 
     /// <summary>Whether clients' rules bind it.</summary>
     public bool IsOnline => Source == "Online";

@@ -20,7 +20,14 @@ internal static class DayPicture
         Of(setup, day, visits, now, null);
 
     /// <summary>The day with the lane of one practitioner, room or pool only, and what lies in it.</summary>
-    internal static DayAnswer Of(Setup setup, DayBook day, IReadOnlyList<StoredVisit> all, Instant now, Guid? only)
+    internal static DayAnswer Of(
+        Setup setup,
+        DayBook day,
+        IReadOnlyList<StoredVisit> all,
+        Instant now,
+        Guid? only,
+        IReadOnlyDictionary<Guid, ProposedTo>? proposed = null
+    )
     {
         IReadOnlyList<StoredVisit> visits = only is null
             ? all
@@ -29,7 +36,7 @@ internal static class DayPicture
         [
             .. day
                 .House.Practitioners.Where(practitioner => only == practitioner.Id || IsHere(setup, day, practitioner, visits))
-                .Select(practitioner => PractitionerLane(day, practitioner, now)),
+                .Select(practitioner => PractitionerLane(day, practitioner, now, proposed)),
             .. day.House.Rooms.Select(room => new LaneAnswer
             {
                 Id = room.Id,
@@ -40,7 +47,7 @@ internal static class DayPicture
                 Open = RoomOpen(day),
                 Blocked = Of(day, day.Blocked, room.Id),
                 StoppedOnline = Of(day, day.StoppedOnline, room.Id),
-                Kept = Kept(day, room.Id, now),
+                Kept = Kept(day, room.Id, now, proposed),
                 Fullness = null,
             }),
             .. day.House.Pools.Select(pool => new LaneAnswer
@@ -53,7 +60,7 @@ internal static class DayPicture
                 Open = RoomOpen(day),
                 Blocked = Of(day, day.Blocked, pool.Id),
                 StoppedOnline = Of(day, day.StoppedOnline, pool.Id),
-                Kept = Kept(day, pool.Id, now),
+                Kept = Kept(day, pool.Id, now, proposed),
                 Fullness = null,
             }),
         ];
@@ -260,7 +267,12 @@ internal static class DayPicture
                 setup.Rotas.On(practitioner.Id, day.Day.Date.PlusDays(offset)).Any(shift => shift.LocationId == day.House.Location.Id)
             );
 
-    private static LaneAnswer PractitionerLane(DayBook day, Practitioner practitioner, Instant now)
+    private static LaneAnswer PractitionerLane(
+        DayBook day,
+        Practitioner practitioner,
+        Instant now,
+        IReadOnlyDictionary<Guid, ProposedTo>? proposed
+    )
     {
         DaySet shift = Shift(day, practitioner);
         List<StretchAnswer> pauses =
@@ -282,7 +294,7 @@ internal static class DayPicture
             Open = Stretches(day.Day, shift),
             Blocked = pauses,
             StoppedOnline = Of(day, day.StoppedOnline, practitioner.Id),
-            Kept = Kept(day, practitioner.Id, now),
+            Kept = Kept(day, practitioner.Id, now, proposed),
             Fullness = fullness,
         };
     }
@@ -309,12 +321,16 @@ internal static class DayPicture
         ];
 
     /// <summary>What is kept in a lane for somebody for a while.</summary>
-    private static List<KeptAnswer> Kept(DayBook day, Guid id, Instant now) =>
+    private static List<KeptAnswer> Kept(DayBook day, Guid id, Instant now, IReadOnlyDictionary<Guid, ProposedTo>? proposed) =>
         [
             .. day
                 .Taken.Where(claim => claim.ResourceId == id && claim.ExpiresAt > now)
                 .Where(claim => claim.During.Start < day.Day.End && claim.During.End > day.Day.Start)
-                .Select(claim => new KeptAnswer(claim.During.Start, claim.During.End, claim.ExpiresAt!.Value))
+                .Select(claim =>
+                {
+                    ProposedTo? to = claim.OccupationId is { } held ? proposed?.GetValueOrDefault(held) : null;
+                    return new KeptAnswer(claim.During.Start, claim.During.End, claim.ExpiresAt!.Value, to?.VisitId, to?.Client);
+                })
                 .Distinct()
                 .OrderBy(kept => kept.From),
         ];

@@ -6,6 +6,7 @@ using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Clients;
+using Kingcup.Server.Messages;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -16,7 +17,7 @@ namespace Kingcup.Server.Booking;
 /// <summary>Booking by a stranger.</summary>
 internal static class PublicBooking
 {
-    internal static readonly Actor Actor = new("Booking page", "public");
+    internal static readonly Actor Actor = new("Booking page", "public") { IsClient = true };
 
     internal static async Task<Created<PublicVisit>> BookAsync(
         PublicBookRequest request,
@@ -33,7 +34,9 @@ internal static class PublicBooking
         RequestKey key = KeyOf(http);
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);
-        BookingOrder order = OrderOf(setup, request, await OriginAsync(request, http, addresses), clock.GetCurrentInstant());
+        Instant now = clock.GetCurrentInstant();
+        (request, ShownClient? shown) = await ShownAsync(request, http, database, now);
+        BookingOrder order = OrderOf(setup, request, shown, await OriginAsync(request, http, addresses), now);
         PublicVisit? booked = null;
         await desk.BookAsync(
             order,
@@ -43,6 +46,30 @@ internal static class PublicBooking
             seen: setup
         );
         return TypedResults.Created((string?)null, booked!);
+    }
+
+    /// <summary>As whom somebody books: of whoever has shown who they are, their record says what others type.</summary>
+    internal static async Task<(PublicBookRequest Request, ShownClient? Shown)> ShownAsync(
+        PublicBookRequest request,
+        HttpContext http,
+        Database database,
+        Instant now
+    )
+    {
+        if (request.As is null) return (request, null);
+        await using Npgsql.NpgsqlConnection connection = await database.OpenAsync();
+        ShownClient shown = (await ShownClient.FindAsync(http, connection, request.As, now))!;
+        ClientRow client = shown.Client;
+        return (
+            request with
+            {
+                GivenName = client.GivenName,
+                FamilyName = client.FamilyName,
+                Email = client.Email,
+                Phone = client.Phone,
+            },
+            shown
+        );
     }
 
     internal static RequestKey KeyOf(HttpContext http) =>
@@ -71,16 +98,34 @@ internal static class PublicBooking
             Answers(setup, request, checks)
         );
 
+    /// <summary>What whoever books agrees to, in the words the page asks them in.</summary>
+    internal static IReadOnlyList<(string Kind, string Words)> AgreedTo(PublicBookRequest request)
+    {
+        List<(string Kind, string Words)> agreed = [];
+        if (request.AgreesToTexts) agreed.Add((nameof(ConsentKind.Texts), Say("Text messages about my bookings")));
+        if (request.AgreesToNews) agreed.Add((nameof(ConsentKind.News), Say("News by e-mail or text")));
+        return agreed;
+    }
+
     /// <summary>What is to be booked.</summary>
     /// <param name="setup">The setup.</param>
     /// <param name="request">What the client sent.</param>
+    /// <param name="shown">Who they have shown to be, or null.</param>
     /// <param name="origin">What they are known by, besides address and number.</param>
     /// <param name="now">The present.</param>
     /// <exception cref="Refused">Something is missing or wrong.</exception>
-    internal static BookingOrder OrderOf(Setup setup, PublicBookRequest request, OriginAsked origin, Instant now)
+    internal static BookingOrder OrderOf(
+        Setup setup,
+        PublicBookRequest request,
+        ShownClient? shown,
+        OriginAsked origin,
+        Instant now
+    )
     {
         Checks checks = new();
-        (ClientRow stranger, List<VisitAnswerRow> answers) = WhoOf(setup, request, now, checks);
+        (ClientRow typed, List<VisitAnswerRow> answers) = WhoOf(setup, request, now, shown is null ? checks : new Checks());
+        if (shown is not null) answers = Answers(setup, request, checks);
+        ClientRow stranger = shown?.Client ?? typed;
         checks.Require(
             setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null,
             "acceptedTerms",
@@ -96,13 +141,15 @@ internal static class PublicBooking
             LocationId = request.LocationId,
             Start = request.Start,
             Wanted = wanted,
-            Client = new ClientAsked(null, stranger),
-            NewClient = stranger,
+            Client = shown is null ? new ClientAsked(null, stranger) : new ClientAsked(stranger.Id),
+            NewClient = shown is null ? stranger : null,
+            IsShown = shown is not null,
             Source = "Online",
             Links = PublicEndpoints.LinksOf(setup, request.Link),
             TermsId = request.AcceptedTerms,
+            Agreed = AgreedTo(request),
             Answers = answers,
-            Origin = origin with { Email = stranger.Email!, Phone = stranger.Phone! },
+            Origin = origin with { Email = stranger.Email ?? "", Phone = stranger.Phone ?? "" },
             HoldToken = PublicHolds.HashOf(request.Hold),
             Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
             PriceSeen = request.PriceSeen,
@@ -124,6 +171,10 @@ internal static class PublicBooking
             Address = location.Address,
             Lines = LinesOf(answer),
             Price = answer.Price,
+            Rest = answer.Price,
+            Calendar = answer.State == VisitState.Requested
+                ? null
+                : MessageWriter.CalendarOf(setup, visit, List([.. answer.Lines.Select(line => line.Service)]), isGone: false),
             IsRequest = answer.State == VisitState.Requested,
             After = setup.Parts.BookingPage is { AfterAddress: { } address } page
                 ? new PublicAfter(address, page.AfterWords, page.AfterAtOnce)

@@ -242,7 +242,11 @@ public sealed record PublicStartsRequest(
     bool? Returning = null,
     string? Link = null,
     string? After = null
-);
+)
+{
+    /// <summary>As which client they ask, who has shown who they are; null for anybody else.</summary>
+    public Guid? As { get; init; }
+}
 
 /// <summary>The starts offered.</summary>
 /// <param name="Zone">Zone of the location.</param>
@@ -286,23 +290,32 @@ public sealed record PublicBookRequest
     /// <summary>What.</summary>
     public required IReadOnlyList<LineRequest>? Lines { get; init; }
 
+    /// <summary>As which client they book, who has shown who they are: their names and how they are reached are known then.</summary>
+    public Guid? As { get; init; }
+
     /// <summary>Given name.</summary>
-    public required string? GivenName { get; init; }
+    public string? GivenName { get; init; }
 
     /// <summary>Family name.</summary>
-    public required string? FamilyName { get; init; }
+    public string? FamilyName { get; init; }
 
     /// <summary>E-mail address.</summary>
-    public required string? Email { get; init; }
+    public string? Email { get; init; }
 
     /// <summary>Mobile number.</summary>
-    public required string? Phone { get; init; }
+    public string? Phone { get; init; }
 
     /// <summary>The direct link the client came with.</summary>
     public string? Link { get; init; }
 
     /// <summary>The terms the client has accepted.</summary>
     public long? AcceptedTerms { get; init; }
+
+    /// <summary>Whether they agree to text messages about their bookings; where they say nothing, what they have agreed to stays.</summary>
+    public bool AgreesToTexts { get; init; }
+
+    /// <summary>Whether they agree to news.</summary>
+    public bool AgreesToNews { get; init; }
 
     /// <summary>What they answered.</summary>
     public IReadOnlyList<PublicAnswer>? Answers { get; init; }
@@ -346,6 +359,12 @@ public sealed record PublicVisit
 
     /// <summary>What of it is paid already, or null where nothing was due.</summary>
     public MoneyAnswer? Paid { get; init; }
+
+    /// <summary>What is left to pay at the visit.</summary>
+    public required MoneyAnswer Rest { get; init; }
+
+    /// <summary>The visit as an entry for a calendar (RFC 5545); null while it waits to be approved.</summary>
+    public required string? Calendar { get; init; }
 
     /// <summary>Whether it waits for the desk to approve it.</summary>
     public required bool IsRequest { get; init; }

@@ -8,6 +8,7 @@ using Kingcup.Core.Time;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
+using Kingcup.Server.Clients;
 using Kingcup.Server.Money;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -264,21 +265,26 @@ internal static class PublicEndpoints
 
     private static async Task<Ok<PublicStarts>> StartsAsync(
         PublicStartsRequest request,
+        HttpContext http,
         StartQueries queries,
         Database database,
-        VisitTokens tokens
+        VisitTokens tokens,
+        IClock clock
     )
     {
         CheckLines(request.Lines);
         IReadOnlyList<EarlierVisit> before = request.After is null ? [] : await VisitAsync(database, tokens, request.After);
+        Instant now = clock.GetCurrentInstant();
+        ShownClient? shown = null;
+        if (request.As is not null)
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            shown = await ShownClient.FindAsync(http, connection, request.As, now);
+        }
+
         OfferedDays offered = await queries.OfferedAsync(
             new StartsRequest(request.LocationId, DeskLineRequest.Of(request.Lines), request.From, request.Days),
-            setup => new Audience
-            {
-                IsNew = request.Returning != true,
-                Links = LinksOf(setup, request.Link),
-                Visits = before,
-            }
+            setup => ShownClient.AudienceOf(shown, request.Returning, LinksOf(setup, request.Link), before, now)
         );
         (House house, Audience audience) = (offered.House, offered.Audience);
         LocalDate horizon = Horizon.Of(house, request.Lines!.Select(line => line.ServiceId), audience, offered.Now);
@@ -312,7 +318,7 @@ internal static class PublicEndpoints
         );
     }
 
-    private static PublicDay Day(DayBook day, OfferedStarts offered)
+    internal static PublicDay Day(DayBook day, OfferedStarts offered)
     {
         DaySet starts = offered.Starts;
         DaySet open = day.Opening & day.Day.Whole;

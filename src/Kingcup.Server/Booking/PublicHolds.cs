@@ -5,7 +5,7 @@ using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
-using Kingcup.Server.Money;
+using Kingcup.Server.Clients;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -32,6 +32,9 @@ public sealed record PublicHoldRequest
 
     /// <summary>The token of a visit just booked that has to come first.</summary>
     public string? After { get; init; }
+
+    /// <summary>As which client they ask, who has shown who they are; null for anybody else.</summary>
+    public Guid? As { get; init; }
 }
 
 /// <summary>A time that is kept for somebody.</summary>
@@ -61,8 +64,14 @@ public sealed record PublicHold
     /// <summary>What is due before it is booked, to be sent with the booking as "dueSeen".</summary>
     public required MoneyAnswer Due { get; init; }
 
+    /// <summary>What is left to pay at the visit then.</summary>
+    public required MoneyAnswer Rest { get; init; }
+
     /// <summary>Whether a card has to be on file before it is booked.</summary>
     public required bool NeedsCard { get; init; }
+
+    /// <summary>Within how many hours the business answers, where it would only be asked for; null where it is booked at once.</summary>
+    public required int? AnswerHours { get; init; }
 
     /// <summary>What cancelling, moving and not coming costs, in words; empty where it never costs anything.</summary>
     public required IReadOnlyList<string> Policy { get; init; }
@@ -103,23 +112,31 @@ internal static class PublicHolds
             ? []
             : await PublicEndpoints.VisitAsync(database, tokens, request.After);
         Setup setup;
+        ShownClient? shown;
+        Instant asked = clock.GetCurrentInstant();
         await using (Npgsql.NpgsqlConnection connection = await database.OpenAsync())
+        {
             setup = await book.SetupAsync(connection);
+            shown = await ShownClient.FindAsync(http, connection, request.As, asked);
+        }
+
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         PublicBooking.CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         string token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
-        (StoredProposal held, setup) = await desk.HoldAsync(
+        KeptTime kept = await desk.HoldAsync(
             new HoldOrder
             {
                 LocationId = request.LocationId,
                 Start = request.Start,
                 Wanted = wanted,
-                Audience = new Audience
-                {
-                    IsNew = request.Returning != true,
-                    Links = PublicEndpoints.LinksOf(setup, request.Link),
-                    Visits = before,
-                },
+                Audience = ShownClient.AudienceOf(
+                    shown,
+                    request.Returning,
+                    PublicEndpoints.LinksOf(setup, request.Link),
+                    before,
+                    asked
+                ),
+                IsShown = shown is not null,
                 Asked = AskedHash(request.LocationId, request.Start, request.Lines!),
                 Device = await addresses.DeviceAsync(http),
                 Range = await addresses.RangeAsync(http),
@@ -127,13 +144,16 @@ internal static class PublicHolds
             HashOf(token)!,
             setup
         );
+        (StoredProposal held, setup) = (kept.Held, kept.Setup);
         Instant now = clock.GetCurrentInstant();
         VisitAnswer visit = DayPicture.Of(setup, held.Visit, now);
-        Guarantee due = Guarantees.OfStranger(setup, request.LocationId, held.Visit, now);
+        Guarantee due = kept.Due;
         return TypedResults.Created((string?)null, new PublicHold
         {
             Due = new MoneyAnswer(due.Deposit, setup.Business.Currency),
+            Rest = new MoneyAnswer(visit.Price.Amount - due.Deposit, setup.Business.Currency),
             NeedsCard = due.NeedsCard,
+            AnswerHours = kept.NeedsApproval ? setup.Parts.BookingPage.Requests.AnswerHours : null,
             Policy = PolicyOf(setup, request.LocationId, held.Visit),
             Token = token,
             Until = held.ExpiresAt,

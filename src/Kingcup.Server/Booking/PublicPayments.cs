@@ -3,6 +3,7 @@ using Kingcup.Core.Business;
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Clients;
 using Kingcup.Server.Money;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -84,15 +85,18 @@ internal static class PublicPayments
     {
         PublicEndpoints.CheckLines(request.Lines);
         RequestKey key = PublicBooking.KeyOf(http);
-        if (!gateway.IsThere) throw Away();
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);
+        Instant now = clock.GetCurrentInstant();
+        (request, ShownClient? shown) = await PublicBooking.ShownAsync(request, http, database, now);
         BookingOrder order = PublicBooking.OrderOf(
             setup,
             request,
+            shown,
             await PublicBooking.OriginAsync(request, http, addresses),
-            clock.GetCurrentInstant()
+            now
         );
+        if (!gateway.IsThere) throw Away();
         PublicPayment? begun = null;
         await desk.BeginPaymentAsync(
             order,
@@ -212,7 +216,12 @@ internal static class PublicPayments
                     Setup setup = await book.SetupAsync(connection);
                     StoredVisit visit = (await BookStore.FindAsync(connection, payment.VisitId!.Value))!;
                     PublicVisit booked = PublicBooking.Booked(setup, visit, seal, clock.GetCurrentInstant());
-                    return new PublicPaid("booked", booked with { Paid = new MoneyAnswer(payment.Amount, payment.Currency) }, null);
+                    booked = booked with
+                    {
+                        Paid = new MoneyAnswer(payment.Amount, payment.Currency),
+                        Rest = new MoneyAnswer(booked.Price.Amount - payment.Amount, payment.Currency),
+                    };
+                    return new PublicPaid("booked", booked, null);
                 }
 
             case PaymentState.Ended:

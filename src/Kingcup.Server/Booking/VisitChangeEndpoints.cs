@@ -178,7 +178,10 @@ internal static class VisitChangeEndpoints
     {
         string reason = CheckReason(request.Reason);
         FeeOrder fee = CheckFee(request.FeeSeen, request.Waive, http);
-        StoredVisit visit = await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor(), fee);
+        if (request.By == CancelledBy.Nobody)
+            throw Refused.Invalid("by", "Say who cancels: the client or the business.");
+        string words = RequestEndpoints.CheckWords(request.Words);
+        StoredVisit visit = await desk.CancelAsync(id, http.Version(), request.By, reason, http.Actor(), fee, words);
         return await AnswerAsync(visit, http, database, book, clock);
     }
 
@@ -212,7 +215,7 @@ internal static class VisitChangeEndpoints
         return await AnswerAsync(visit, http, database, book, clock);
     }
 
-    private static async Task<Ok<VisitAnswer>> AnswerAsync(
+    internal static async Task<Ok<VisitAnswer>> AnswerAsync(
         StoredVisit visit,
         HttpContext http,
         Database database,

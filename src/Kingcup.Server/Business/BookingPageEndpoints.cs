@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using Kingcup.Core.Booking;
 using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -15,18 +16,28 @@ namespace Kingcup.Server.Business;
 /// <param name="AfterWords">What the button there says.</param>
 /// <param name="AfterAtOnce">Whether they are led there at once.</param>
 /// <param name="Version">To be sent as If-Match with a change.</param>
-/// <param name="MostOpenOnline">How many visits booked online one person may have open at once.</param>
 public sealed record BookingPageDocument(
     bool BookableOnline,
     [property: MaxLength(BookingPageDocument.LongestTerms)] string? Terms,
     string? AfterAddress,
     [property: MaxLength(80)] string? AfterWords,
     bool AfterAtOnce,
-    long Version = 0,
-    [property: Range(1, 100)] int MostOpenOnline = 5
+    long Version = 0
 )
 {
     internal const int LongestTerms = 20_000;
+
+    /// <summary>How many visits booked online one person may have open at once.</summary>
+    [Range(1, 100)]
+    public int MostOpenOnline { get; init; } = 5;
+
+    /// <summary>So many hours the desk has to answer what was asked for; then it lapses.</summary>
+    [Range(1, RequestRules.MostHours)]
+    public int AnswerHours { get; init; } = RequestRules.Usual.AnswerHours;
+
+    /// <summary>So many hours a client has to choose one of the times proposed to them; then these lapse.</summary>
+    [Range(1, RequestRules.MostHours)]
+    public int ChooseHours { get; init; } = RequestRules.Usual.ChooseHours;
 
     internal static BookingPageDocument Of(Setup setup)
     {
@@ -37,9 +48,13 @@ public sealed record BookingPageDocument(
             page.AfterAddress,
             page.AfterWords,
             page.AfterAtOnce,
-            setup.Business.Version,
-            page.MostOpenOnline
-        );
+            setup.Business.Version
+        )
+        {
+            MostOpenOnline = page.MostOpenOnline,
+            AnswerHours = page.AnswerHours,
+            ChooseHours = page.ChooseHours,
+        };
     }
 
     internal BookingPageRow Check(Checks checks)
@@ -80,6 +95,8 @@ public sealed record BookingPageDocument(
             AfterWords = led && words.Length > 0 ? words : null,
             AfterAtOnce = led && AfterAtOnce,
             MostOpenOnline = MostOpenOnline,
+            AnswerHours = AnswerHours,
+            ChooseHours = ChooseHours,
         };
     }
 }

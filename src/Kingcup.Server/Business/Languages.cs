@@ -25,7 +25,10 @@ internal sealed partial class Languages(IWebHostEnvironment environment, BookRea
 
     /// <summary>Speaks the language of the business from here on.</summary>
     internal void Speak() =>
-        Language.Speak(() => book.LastRead is { } setup ? _known.GetOrAdd(setup.Business.Locale, Read) : Language.English);
+        Language.Speak(() => book.LastRead is { } setup ? Of(setup.Business.Locale) : Language.English);
+
+    /// <summary>A language with its country, as de-IE.</summary>
+    internal Language Of(string locale) => _known.GetOrAdd(locale, Read);
 
     /// <summary>Takes what the build wrote of a language apart.</summary>
     internal static Language Read(CultureInfo culture, Stream words)

@@ -29,6 +29,10 @@ public sealed record ClientDocument
     [MaxLength(LongestAlert)]
     public required string? Alert { get; init; }
 
+    /// <summary>In which language they are written to (ISO 639), or null for that of the business.</summary>
+    [MaxLength(3)]
+    public string? Language { get; init; }
+
     /// <summary>When they were born, if known.</summary>
     [OfAnyYear]
     public LocalDate? Born { get; init; }
@@ -105,6 +109,7 @@ public sealed record ClientDocument
             Email = row.Email,
             Phone = row.Phone,
             Alert = row.Alert,
+            Language = row.Language,
             MayBookOnline = row.MayBookOnline,
             LeadMinutes = row.LeadMinutes,
             HorizonDays = row.HorizonDays,
@@ -139,6 +144,12 @@ public sealed record ClientDocument
         string alert = Alert?.Trim() ?? "";
         checks.Limits(this);
         checks.Require(!alert.Any(char.IsControl), "alert", "Write it on one line.");
+        string? language = string.IsNullOrWhiteSpace(Language) ? null : Language.Trim().ToLowerInvariant();
+        checks.Require(
+            language is null || (language.Length is 2 or 3 && language.All(char.IsAsciiLetterLower)),
+            "language",
+            "Name the language by two or three letters, or leave it empty."
+        );
         checks.Require(
             Born is null || (Born >= _earliestBirth && Born <= today),
             "born",
@@ -169,6 +180,7 @@ public sealed record ClientDocument
             Email = contact.Email,
             Phone = contact.Phone,
             Alert = alert.Length > 0 ? alert : null,
+            Language = language,
             MayBookOnline = MayBookOnline,
             LeadMinutes = LeadMinutes,
             HorizonDays = HorizonDays,

@@ -24,17 +24,21 @@ internal static class Guarantees
         GuaranteeQuestion question
     ) => Guarantee.Of(question, services.Select((service, i) => (setup.GuaranteesOf(locationId, service), price.Lines[i].Total)));
 
-    /// <summary>What whoever has not shown who they are gives for a visit: what a new client gives.</summary>
-    internal static Guarantee OfStranger(Setup setup, Guid locationId, StoredVisit visit, Instant now) =>
+    /// <summary>
+    /// What is given for a visit: by whoever has shown who they are as their record asks, by anybody else as by a new client.
+    /// </summary>
+    /// <param name="setup">The setup.</param>
+    /// <param name="locationId">Where.</param>
+    /// <param name="visit">The visit as it would lie.</param>
+    /// <param name="audience">Who they are, or null for whoever has not shown it.</param>
+    /// <param name="now">The present.</param>
+    internal static Guarantee Of(Setup setup, Guid locationId, StoredVisit visit, Audience? audience, Instant now) =>
         Of(
             setup,
             locationId,
             [.. visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)!)],
             visit.Price,
-            QuestionOf(setup, locationId, visit.Visit.StartsAt, visit.Price, now) with
-            {
-                IsNew = true,
-            }
+            By(audience, QuestionOf(setup, locationId, visit.Visit.StartsAt, visit.Price, now), setup, locationId)
         );
 
     /// <summary>The same before a time is chosen; null where it depends on the time.</summary>
@@ -52,16 +56,13 @@ internal static class Guarantees
             : Of(setup, locationId, services, price, QuestionOf(setup, locationId, now, price, now) with { IsNew = true });
 
     /// <summary>The same, before anything is kept or booked.</summary>
-    internal static Guarantee OfStranger(Setup setup, BookingOrder order, VisitPrice price, Instant now) =>
+    internal static Guarantee Of(Setup setup, BookingOrder order, VisitPrice price, Audience? audience, Instant now) =>
         Of(
             setup,
             order.LocationId,
             ServicesOf(setup, order),
             price,
-            QuestionOf(setup, order.LocationId, order.Start, price, now) with
-            {
-                IsNew = true,
-            }
+            By(audience, QuestionOf(setup, order.LocationId, order.Start, price, now), setup, order.LocationId)
         );
 
     /// <summary>Whether the record of who books asks for more than a stranger gives.</summary>
@@ -74,20 +75,21 @@ internal static class Guarantees
         Instant now
     )
     {
-        DateTimeZone zone = setup.HouseOf(order.LocationId)!.Location.Zone;
-        Guarantee own = Of(
-            setup,
-            order.LocationId,
-            ServicesOf(setup, order),
-            price,
-            QuestionOf(setup, order.LocationId, order.Start, price, now) with
-            {
-                IsNew = audience.IsNew,
-                NoShows = [.. audience.Missed.Select(at => at.InZone(zone).LocalDateTime)],
-            }
-        );
+        Guarantee own = Of(setup, order, price, audience, now);
         return own.Deposit > stranger.Deposit || (own.NeedsCard && !stranger.AsksForSomething);
     }
+
+    private static GuaranteeQuestion By(Audience? audience, GuaranteeQuestion question, Setup setup, Guid locationId) =>
+        audience is null
+            ? question with { IsNew = true }
+            : question with
+            {
+                IsNew = audience.IsNew,
+                NoShows =
+                [
+                    .. audience.Missed.Select(at => at.InZone(setup.HouseOf(locationId)!.Location.Zone).LocalDateTime),
+                ],
+            };
 
     private static Service[] ServicesOf(Setup setup, BookingOrder order) =>
         [.. order.Wanted.Wish.Lines.Select(line => setup.ServiceOf(line.ServiceId)!)];

@@ -93,7 +93,9 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         return new PaidBooking
         {
             Stranger = stranger,
+            ShownId = kept.Request.As,
             Answers = answers,
+            Agreed = PublicBooking.AgreedTo(kept.Request),
             TermsId = kept.Request.AcceptedTerms,
             Origin = kept.Origin,
             Terms = kept.Terms,

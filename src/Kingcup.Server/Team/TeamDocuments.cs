@@ -44,6 +44,9 @@ public sealed record PractitionerDocument
     /// <summary>Whether new clients may.</summary>
     public required bool AcceptsNewClients { get; init; }
 
+    /// <summary>Whether the desk looks at whatever clients book with this person online.</summary>
+    public bool NeedsApproval { get; init; }
+
     /// <summary>Most appointments clients may book of a day, or null.</summary>
     [Range(0, 200)]
     public required int? MostAppointments { get; init; }
@@ -85,6 +88,7 @@ public sealed record PractitionerDocument
             PhotoId = listed.PhotoId,
             BookableOnline = practitioner.BookableOnline,
             AcceptsNewClients = practitioner.AcceptsNewClients,
+            NeedsApproval = practitioner.NeedsApproval,
             MostAppointments = practitioner.Limits.Appointments,
             MostMinutes = practitioner.Limits.Minutes,
             MostPerCategory = [.. practitioner.Limits.PerCategory.Select(limit => new CategoryLimitDocument(limit.Key, limit.Value))],
@@ -162,6 +166,7 @@ public sealed record PractitionerDocument
                 Attention = Attention,
                 BookableOnline = BookableOnline,
                 AcceptsNewClients = AcceptsNewClients,
+                NeedsApproval = NeedsApproval,
                 Limits = new DailyLimits
                 {
                     Appointments = MostAppointments,

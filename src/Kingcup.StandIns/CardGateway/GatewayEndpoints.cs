@@ -1,6 +1,6 @@
-using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
+using Kingcup.StandIns.Trays;
 
 namespace Kingcup.StandIns.CardGateway;
 
@@ -12,11 +12,6 @@ internal sealed record AmountRequest(long Amount);
 
 /// <summary>A charge of a card that is kept.</summary>
 internal sealed record ChargeRequest(string Card, long Amount, string Currency, string Reference);
-
-/// <summary>
-/// Goes wrong so many times from now on: "lost" does what was asked and drops the answer, "error" does nothing, "slow" waits.
-/// </summary>
-internal sealed record FaultRequest(string Operation, string Kind, int Times);
 
 /// <summary>A session as whoever began it reads it.</summary>
 internal sealed record SessionAnswer(
@@ -32,8 +27,6 @@ internal sealed record SessionAnswer(
 /// <summary>What programs ask the gateway, each with the key it gave them.</summary>
 internal static class GatewayEndpoints
 {
-    private static readonly ConcurrentDictionary<string, (string Kind, int Times)> _faults = new();
-
     internal static void Map(WebApplication app)
     {
         byte[] key = Encoding.UTF8.GetBytes("Bearer " + app.Configuration["Key"]);
@@ -57,9 +50,10 @@ internal static class GatewayEndpoints
         });
         group.MapPost("/faults", (FaultRequest fault) =>
         {
-            _faults[fault.Operation] = (fault.Kind, fault.Times);
+            Faults.Set(fault);
             return Results.NoContent();
         });
+        TextEndpoints.Map(group);
     }
 
     private static string KeyOf(HttpContext http) => http.Request.Headers["Idempotency-Key"].ToString();
@@ -78,11 +72,10 @@ internal static class GatewayEndpoints
     /// <summary>Does what is asked, unless it is to go wrong.</summary>
     private static async Task<IResult> WithFaultsAsync(HttpContext http, string operation, Func<IResult> run)
     {
-        (string Kind, int Times) fault = _faults.GetValueOrDefault(operation);
-        if (fault.Times <= 0) return run();
-        _faults[operation] = (fault.Kind, fault.Times - 1);
-        switch (fault.Kind)
+        switch (Faults.Next(operation))
         {
+            case null:
+                return run();
             case "slow":
                 await Task.Delay(TimeSpan.FromSeconds(4));
                 return run();

@@ -95,6 +95,9 @@ public sealed record NewVisit
     /// <summary>Confirmed, or requested when the desk has to approve it.</summary>
     public VisitState State { get; init; } = VisitState.Confirmed;
 
+    /// <summary>When it lapses, where it is requested; null for anything else.</summary>
+    public Instant? LapsesAt { get; init; }
+
     /// <summary>Who pays; the client when nothing is said.</summary>
     public Guid? PayerId { get; init; }
 
@@ -179,7 +182,14 @@ public sealed class HistoryRow
 /// <summary>Who changes something, and when.</summary>
 /// <param name="Actor">A name people recognise.</param>
 /// <param name="At">The instant.</param>
-public sealed record Change(string Actor, Instant At);
+public sealed record Change(string Actor, Instant At)
+{
+    /// <summary>Whether a client does it, online.</summary>
+    public bool IsByClient { get; init; }
+
+    /// <summary>Whether nobody is told of it, as of what is taken over from elsewhere.</summary>
+    public bool TellsNobody { get; init; }
+}
 
 /// <summary>One change of the setup, with what was changed.</summary>
 public class SetupHistoryRow

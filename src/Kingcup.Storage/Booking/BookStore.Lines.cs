@@ -236,6 +236,7 @@ public static partial class BookStore
             StateSince = now,
             SeriesId = visit.SeriesId,
             PolicyId = visit.PolicyId,
+            LapsesAt = visit.LapsesAt,
             Version = 1,
         };
 

@@ -39,6 +39,9 @@ public sealed record NewProposal
     /// <summary>Hash of the address range it was asked from, or null.</summary>
     public byte[]? RangeHash { get; init; }
 
+    /// <summary>What was asked for and is answered with it, or null.</summary>
+    public Guid? VisitId { get; init; }
+
     /// <summary>Where, when and what, as it would lie.</summary>
     public required LaidVisit Visit { get; init; }
 
@@ -62,6 +65,9 @@ public sealed record StoredProposal(
     StoredVisit Visit
 )
 {
+    /// <summary>What was asked for and is answered with it, or null.</summary>
+    public Guid? VisitId { get; init; }
+
     /// <summary>Whether somebody is paying for it: it is not given back by leaving the page.</summary>
     public bool IsPaying { get; init; }
 
@@ -69,25 +75,36 @@ public sealed record StoredProposal(
     public IReadOnlySet<Guid> Occupations { get; } = Visit.Lines.Select(line => line.Id).ToHashSet();
 }
 
+/// <summary>Whose choice a time that is proposed is.</summary>
+/// <param name="VisitId">What they asked for.</param>
+/// <param name="Client">Their name.</param>
+public sealed record ProposedTo(Guid VisitId, string Client);
+
 /// <summary>Times that are kept for somebody for a while.</summary>
 public static partial class BookStore
 {
-    private const string ProposalsSql = "SELECT id, kind, expires_at, asked, setup_revision, visit::text, is_paying FROM proposal";
+    private const string ProposalsSql =
+        "SELECT id, kind, expires_at, asked, setup_revision, visit::text, is_paying, visit_id FROM proposal";
 
     internal const string ProposalSql = $"{ProposalsSql} WHERE token_hash = @TokenHash FOR UPDATE;";
 
-    private sealed record ProposalRow(
-        Guid Id,
-        string Kind,
-        Instant ExpiresAt,
-        byte[] Asked,
-        long SetupRevision,
-        string Visit,
-        bool IsPaying
-    )
+    private sealed class ProposalRow
     {
+        public Guid Id { get; init; }
+        public string Kind { get; init; } = "";
+        public Instant ExpiresAt { get; init; }
+        public byte[] Asked { get; init; } = [];
+        public long SetupRevision { get; init; }
+        public string Visit { get; init; } = "";
+        public bool IsPaying { get; init; }
+        public Guid? VisitId { get; init; }
+
         internal StoredProposal Stored() =>
-            new(Id, Enum.Parse<ProposalKind>(Kind), ExpiresAt, Asked, SetupRevision, KeptVisit.Read(Visit)) { IsPaying = IsPaying };
+            new(Id, Enum.Parse<ProposalKind>(Kind), ExpiresAt, Asked, SetupRevision, KeptVisit.Read(Visit))
+            {
+                IsPaying = IsPaying,
+                VisitId = VisitId,
+            };
     }
 
     /// <summary>Keeps a time for somebody: what it would hold is held until then.</summary>
@@ -100,25 +117,29 @@ public static partial class BookStore
         LaidVisit laid = proposal.Visit;
         Guid id = Guid.CreateVersion7();
         Guid[] ids = [.. laid.LineIds.Select(_ => Guid.CreateVersion7())];
-        StoredVisit visit = Placed(
-            new VisitRow
-            {
-                Id = Guid.CreateVersion7(),
-                LocationId = proposal.LocationId,
-                State = nameof(VisitState.Requested),
-            }.At(laid.Date, laid.Plan.Start, laid.Plan.End),
-            ids,
-            laid.Plan,
-            laid.Price,
-            laid.Chosen,
-            [.. laid.AddOns.SelectMany((own, line) => own.Select(added => added.On(ids[line])))]
-        );
+        StoredVisit visit = Laid(ids);
+        // Lines that stand elsewhere hold their time there: it is held here by others until this is what they are.
+        StoredVisit kept = Laid([.. laid.LineIds.Zip(ids, (stands, held) => stands ?? held)]);
+        StoredVisit Laid(Guid[] lines) =>
+            Placed(
+                new VisitRow
+                {
+                    Id = proposal.VisitId ?? Guid.CreateVersion7(),
+                    LocationId = proposal.LocationId,
+                    State = nameof(VisitState.Requested),
+                }.At(laid.Date, laid.Plan.Start, laid.Plan.End),
+                lines,
+                laid.Plan,
+                laid.Price,
+                laid.Chosen,
+                [.. laid.AddOns.SelectMany((own, line) => own.Select(added => added.On(lines[line])))]
+            );
         transaction.Write(
             """
             INSERT INTO proposal (id, kind, token_hash, location_id, date, expires_at, created_at, device_hash, range_hash, asked,
-                setup_revision, visit)
+                setup_revision, visit, visit_id)
             VALUES (@id, @Kind, @TokenHash, @LocationId, @Date, @ExpiresAt, @At, @DeviceHash, @RangeHash, @Asked, @SetupRevision,
-                CAST(@Visit AS jsonb))
+                CAST(@Visit AS jsonb), @VisitId)
             """,
             new
             {
@@ -133,7 +154,8 @@ public static partial class BookStore
                 proposal.RangeHash,
                 proposal.Asked,
                 proposal.SetupRevision,
-                Visit = KeptVisit.Json(visit),
+                Visit = KeptVisit.Json(kept),
+                proposal.VisitId,
             }
         );
         transaction.Write(
@@ -150,7 +172,10 @@ public static partial class BookStore
         );
         AddClaims(transaction, visit);
         transaction.Tell(LiveNotices.Day(proposal.LocationId, laid.Date));
-        return new StoredProposal(id, proposal.Kind, proposal.ExpiresAt, proposal.Asked, proposal.SetupRevision, visit);
+        return new StoredProposal(id, proposal.Kind, proposal.ExpiresAt, proposal.Asked, proposal.SetupRevision, kept)
+        {
+            VisitId = proposal.VisitId,
+        };
     }
 
     /// <summary>Gives back a time that was kept for somebody.</summary>
@@ -211,6 +236,65 @@ public static partial class BookStore
         AddNew(transaction, visit, stored, isHeld: true);
         return stored;
     }
+
+    /// <summary>Puts what was asked for where the client has chosen it to be: among what was proposed to them.</summary>
+    /// <param name="transaction">A transaction that has locked the days of the visit and of all that was proposed.</param>
+    /// <param name="visit">What was asked for, as it was read under the locks; what was proposed has been given back.</param>
+    /// <param name="chosen">What the client chooses.</param>
+    /// <returns>The visit as it stands once the transaction commits.</returns>
+    public static StoredVisit Choose(BookTransaction transaction, StoredVisit visit, StoredProposal chosen)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        ArgumentNullException.ThrowIfNull(chosen);
+        VisitRow at = chosen.Visit.Visit;
+        StoredVisit next = chosen.Visit with
+        {
+            Visit = visit.Visit.At(at.Date, at.StartsAt, at.EndsAt) with
+            {
+                State = nameof(VisitState.Confirmed),
+                StateSince = transaction.Change.At,
+                LapsesAt = null,
+            },
+            People = visit.People,
+            Answers = visit.Answers,
+        };
+        return Rewrite(transaction, visit, next, "Chosen", null);
+    }
+
+    /// <summary>What is proposed instead of what was asked for, earliest first, whether or not it has run out.</summary>
+    public static async Task<IReadOnlyList<StoredProposal>> ProposedAsync(
+        NpgsqlConnection connection, IReadOnlyCollection<Guid> visitIds) =>
+        visitIds.Count == 0 ? [] :
+        [
+            .. (
+                await connection.QueryAsync<ProposalRow>(
+                    $"{ProposalsSql} WHERE visit_id = ANY(@Ids)", new { Ids = visitIds.ToArray() }
+                )
+            ).Select(row => row.Stored()).OrderBy(proposal => proposal.Visit.Visit.StartsAt),
+        ];
+
+    /// <summary>To whom times of a day are proposed, by the occupations that hold them.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, ProposedTo>> ProposedOnAsync(
+        NpgsqlConnection connection, Guid locationId, LocalDate date) =>
+        (
+            await connection.QueryAsync<(Guid, Guid, string)>(
+                """
+                SELECT o.id, v.id, c.given_name || ' ' || c.family_name FROM proposal p JOIN occupation o ON o.proposal_id = p.id
+                JOIN visit v ON v.id = p.visit_id JOIN client c ON c.id = v.client_id
+                WHERE p.visit_id IS NOT NULL AND p.date = @date AND p.location_id = @locationId
+                """,
+                new { locationId, date }
+            )
+        ).ToDictionary(row => row.Item1, row => new ProposedTo(row.Item2, row.Item3));
+
+    /// <summary>Visits that have lapsed by now and still stand as if somebody were to agree.</summary>
+    public static async Task<IReadOnlyList<Guid>> LapsedAsync(NpgsqlConnection connection, Instant now, int most) =>
+        [
+            .. await connection.QueryAsync<Guid>(
+                "SELECT id FROM visit WHERE lapses_at <= @now ORDER BY lapses_at, id LIMIT @most", new { now, most }
+            ),
+        ];
 
     /// <summary>What a token names, without a lock; null where there is no such thing, or no more.</summary>
     public static async Task<StoredProposal?> ProposalAsync(NpgsqlConnection connection, byte[] tokenHash) =>

@@ -29,12 +29,13 @@ public static partial class BookStore
         """
         SELECT
             (SELECT count(*)::int FROM visit v JOIN client c ON c.id = v.client_id
-             WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now AND (c.email = @AskedEmail
+             WHERE v.source = 'Online' AND v.state IN ('Requested', 'Answered', 'Confirmed') AND v.ends_at > @Now
+                 AND (c.email = @AskedEmail
                  OR c.phone = @AskedPhone)),
-            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now
-                AND v.device_hash = @Device),
-            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Confirmed') AND v.ends_at > @Now
-                AND v.range_hash = @Range);
+            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Answered', 'Confirmed')
+                AND v.ends_at > @Now AND v.device_hash = @Device),
+            (SELECT count(*)::int FROM visit v WHERE v.source = 'Online' AND v.state IN ('Requested', 'Answered', 'Confirmed')
+                AND v.ends_at > @Now AND v.range_hash = @Range);
         """;
 
     internal static readonly string OneSql =
@@ -43,11 +44,16 @@ public static partial class BookStore
         + "= @id ORDER BY q.position;";
 
     private static readonly string _daySql = VisitsSql(
-        "v.location_id = @locationId AND v.date = @date AND v.state <> 'Cancelled'",
+        "v.location_id = @locationId AND v.date = @date AND v.state NOT IN ('Cancelled', 'Answered')",
         "v.starts_at, v.id"
     );
 
-    private static readonly string _aheadSql = VisitsSql("v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')", "v.starts_at, v.id");
+    private static readonly string _aheadSql = VisitsSql(
+        "v.ends_at > @now AND v.state IN ('Requested', 'Confirmed')",
+        "v.starts_at, v.id"
+    );
+
+    private static readonly string _askedSql = VisitsSql("v.lapses_at > @now", "v.starts_at, v.id");
 
     private static readonly string _latestSql = VisitsSql(
         "v.id IN (SELECT o.id FROM visit o WHERE o.client_id = @clientId AND o.starts_at < @before ORDER BY o.starts_at DESC LIMIT @most)",
@@ -166,6 +172,13 @@ public static partial class BookStore
         return await StoredAsync(grid);
     }
 
+    /// <summary>What clients have asked for and somebody still has to agree to, by start.</summary>
+    public static async Task<IReadOnlyList<StoredVisit>> AskedAsync(NpgsqlConnection connection, Instant now)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(_askedSql, new { now });
+        return await StoredAsync(grid);
+    }
+
     /// <summary>Those of the visits ahead that hold a resource, or are at a location, at a time of <paramref name="stretches"/>.</summary>
     public static async Task<IReadOnlyList<StoredVisit>> MeetingAsync(
         NpgsqlConnection connection,
@@ -273,7 +286,7 @@ public static partial class BookStore
             SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source,
                 v.is_first, v.note,
                 v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.state_since, v.series_id, v.policy_id,
-                v.moves, v.version,
+                v.moves, v.lapses_at, v.answer_words, v.version,
                 c.given_name, c.family_name, c.phone, c.email, c.alert, c.cancel_notice_hours AS client_cancel_notice_hours
             FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person,

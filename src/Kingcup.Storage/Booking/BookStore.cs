@@ -49,9 +49,9 @@ public static partial class BookStore
         transaction.Write(
             """
             INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note,
-                created_at, state_since, terms_id, range_hash, device_hash, series_id, policy_id)
+                created_at, state_since, terms_id, range_hash, device_hash, series_id, policy_id, lapses_at)
             VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At, @At,
-                @TermsId, @RangeHash, @DeviceHash, @SeriesId, @PolicyId)
+                @TermsId, @RangeHash, @DeviceHash, @SeriesId, @PolicyId, @LapsesAt)
             """,
             new
             {
@@ -73,6 +73,7 @@ public static partial class BookStore
                 visit.DeviceHash,
                 visit.SeriesId,
                 visit.PolicyId,
+                visit.LapsesAt,
             });
         foreach (VisitPersonRow person in visit.People)
         {
@@ -100,6 +101,7 @@ public static partial class BookStore
         }
 
         transaction.Record(new Subject("visit", visit.Id), "Booked", null, Describe(stored, visit.Over));
+        MessageEventStore.Add(transaction, null, stored);
         transaction.Tell(LiveNotices.Day(visit.LocationId, stored.Visit.Date));
     }
 
@@ -132,6 +134,14 @@ public static partial class BookStore
         return Rewrite(transaction, visit, next, laid.Action, laid.Over);
     }
 
+    /// <summary>Counts that its client has moved a visit.</summary>
+    public static void CountMove(BookTransaction transaction, StoredVisit visit)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(visit);
+        transaction.Write("UPDATE visit SET moves = moves + 1 WHERE id = @Id", new { visit.Visit.Id });
+    }
+
     /// <summary>Puts a visit back as it was before a change, one version on.</summary>
     /// <param name="transaction">A transaction that has locked the days it leaves and comes to.</param>
     /// <param name="visit">The visit as it was read under the locks.</param>
@@ -153,6 +163,8 @@ public static partial class BookStore
             CancelReason = before.Visit.CancelReason,
             CancelledBy = before.Visit.CancelledBy,
             CancelledLate = before.Visit.CancelledLate,
+            LapsesAt = before.Visit.LapsesAt,
+            AnswerWords = before.Visit.AnswerWords,
             Version = visit.Visit.Version + 1,
         };
         return Rewrite(transaction, visit, before with { Visit = row, People = visit.People, Answers = visit.Answers }, "Undone", null);
@@ -176,6 +188,7 @@ public static partial class BookStore
             """
             UPDATE visit SET date = @Date, starts_at = @StartsAt, ends_at = @EndsAt, state = @State, state_since = @StateSince,
                 cancel_reason = @CancelReason, cancelled_by = @CancelledBy, cancelled_late = @CancelledLate,
+                lapses_at = @LapsesAt, answer_words = @AnswerWords,
                 cancelled_at = CASE WHEN @State = 'Cancelled' THEN cancelled_at END, version = version + 1
             WHERE id = @Id AND version = @Seen
             """,
@@ -190,6 +203,8 @@ public static partial class BookStore
                 row.CancelReason,
                 row.CancelledBy,
                 row.CancelledLate,
+                row.LapsesAt,
+                row.AnswerWords,
                 Seen = visit.Visit.Version,
             },
             oneRow: true);
@@ -217,6 +232,7 @@ public static partial class BookStore
         AddContents(transaction, next);
         Settle(transaction, visit);
         transaction.Record(new Subject("visit", row.Id), action, Describe(visit), Describe(next, over));
+        MessageEventStore.Add(transaction, visit, next);
         transaction.Tell(LiveNotices.Day(row.LocationId, visit.Visit.Date));
         transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
         return next;
@@ -237,6 +253,7 @@ public static partial class BookStore
         transaction.Write("DELETE FROM visit WHERE id = @Id AND version = @Version", new { row.Id, row.Version }, oneRow: true);
         Settle(transaction, visit);
         transaction.Record(new Subject("visit", row.Id), action, Describe(visit), null);
+        MessageEventStore.Add(transaction, visit, null);
         transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
     }
 
@@ -254,15 +271,18 @@ public static partial class BookStore
     /// <param name="visit">The visit as it was read under the lock.</param>
     /// <param name="state">The new state.</param>
     /// <param name="cancellation">Why and on whose account, where it is cancelled.</param>
+    /// <param name="answer">What the desk says to what was asked for.</param>
     /// <returns>The visit as it stands once the transaction commits.</returns>
-    public static StoredVisit SetState(BookTransaction transaction, StoredVisit visit, VisitState state, Cancellation? cancellation)
+    public static StoredVisit SetState(
+        BookTransaction transaction, StoredVisit visit, VisitState state, Cancellation? cancellation, DeskAnswer answer = default)
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(visit);
-        VisitRow row = visit.Visit;
+        VisitRow row = visit.Visit, next = row.In(state, transaction.Change.At, cancellation, answer);
         transaction.Write(
             """
-            UPDATE visit SET state = @State, cancel_reason = @Reason, cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END,
+            UPDATE visit SET state = @State, lapses_at = @LapsesAt, answer_words = @AnswerWords, cancel_reason = @Reason,
+                cancelled_at = CASE WHEN @State = 'Cancelled' THEN @At END,
                 cancelled_by = @By, cancelled_late = @IsLate, state_since = @At,
                 version = version + 1
             WHERE id = @Id AND version = @Version
@@ -273,6 +293,8 @@ public static partial class BookStore
                 row.Version,
                 transaction.Change.At,
                 State = state.ToString(),
+                next.LapsesAt,
+                next.AnswerWords,
                 cancellation?.Reason,
                 By = cancellation?.By.ToString(),
                 IsLate = cancellation?.IsLate ?? false,
@@ -298,13 +320,14 @@ public static partial class BookStore
             Settle(transaction, visit);
         }
 
-        StoredVisit changed = visit with { Visit = row.In(state, transaction.Change.At, cancellation) };
+        StoredVisit changed = visit with { Visit = next };
         transaction.Record(
             new Subject("visit", row.Id),
             state == VisitState.Cancelled ? "Cancelled" : "State",
             DescribeState(visit),
             DescribeState(changed)
         );
+        MessageEventStore.Add(transaction, visit, changed);
         transaction.Tell(LiveNotices.Day(row.LocationId, row.Date));
         return changed;
     }

@@ -85,6 +85,12 @@ public sealed record VisitRow
     /// <summary>How often its client has moved it.</summary>
     public int Moves { get; init; }
 
+    /// <summary>When it lapses, as long as somebody still has to agree; null for anything else.</summary>
+    public Instant? LapsesAt { get; init; }
+
+    /// <summary>What the desk has written to the client with its answer, or empty.</summary>
+    public string AnswerWords { get; init; } = "";
+
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; }
 
@@ -102,16 +108,23 @@ public sealed record VisitRow
         };
 
     /// <summary>This visit in another state, one version on.</summary>
-    internal VisitRow In(VisitState state, Instant at, Cancellation? cancellation) => this with
+    internal VisitRow In(VisitState state, Instant at, Cancellation? cancellation, DeskAnswer answer) => this with
     {
         State = state.ToString(),
         StateSince = at,
+        LapsesAt = VisitStates.IsAsked(state) ? answer.LapsesAt ?? LapsesAt : null,
+        AnswerWords = answer.Words ?? AnswerWords,
         CancelReason = cancellation?.Reason,
         CancelledBy = cancellation?.By.ToString(),
         CancelledLate = cancellation?.IsLate ?? false,
         Version = Version + 1,
     };
 }
+
+/// <summary>What the desk says to something that was asked for.</summary>
+/// <param name="LapsesAt">When it lapses now, or null to leave that as it is.</param>
+/// <param name="Words">What is written to the client, or null to leave that as it is.</param>
+public readonly record struct DeskAnswer(Instant? LapsesAt = null, string? Words = null);
 
 /// <summary>A line of a visit as it stands in the book.</summary>
 public sealed class AppointmentRow

@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
+using Kingcup.Core.Messages;
 using Kingcup.Core.Money;
 using Kingcup.Core.Rooms;
 using Kingcup.Core.Services;
@@ -51,6 +52,18 @@ public sealed record BusinessRow
     /// <summary>What they are until the owner says otherwise.</summary>
     public static IReadOnlyList<string> UsualCancelReasons { get; } =
         ["Ill", "Changed their mind", "Something came up", "Practitioner is away", "Booked by mistake"];
+
+    /// <summary>When the hours begin in which nobody is disturbed.</summary>
+    public LocalTime QuietFrom { get; init; }
+
+    /// <summary>When they end.</summary>
+    public LocalTime QuietUntil { get; init; }
+
+    /// <summary>The hours in which nobody is disturbed.</summary>
+    public QuietHours Quiet => new(QuietFrom, QuietUntil);
+
+    /// <summary>The language of the locale (ISO 639).</summary>
+    public string Language => Locale.Split('-')[0].ToLowerInvariant();
 
     /// <summary>Whether this is the demo business.</summary>
     public bool IsDemo { get; init; }
@@ -197,6 +210,9 @@ public sealed record SetupParts
 
     /// <summary>What cancelling costs who books now, for each location that has a policy.</summary>
     public required IReadOnlyList<ListedPolicy> Policies { get; init; }
+
+    /// <summary>Who is told what and when, in order.</summary>
+    public required IReadOnlyList<ListedMessage> Messages { get; init; }
 
     /// <summary>Qualifications by name.</summary>
     public required IReadOnlyList<Qualification> Qualifications { get; init; }

@@ -33,7 +33,7 @@ public static class SetupReader
         long revision = await RevisionAsync(connection) ?? throw new InvalidOperationException("The database holds no business yet.");
         BusinessRow business = await connection.QuerySingleAsync<BusinessRow>(
             "SELECT name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished, owners_need_code, "
-                + "cancel_reasons, is_demo, "
+                + "cancel_reasons, is_demo, quiet_from, quiet_until, "
                 + "version FROM business"
         );
         return new Setup(
@@ -51,6 +51,7 @@ public static class SetupReader
                 Questions = await QuestionStore.QuestionsAsync(connection),
                 BookingPage = await QuestionStore.PageAsync(connection),
                 Guarantees = await GuaranteeStore.RulesAsync(connection),
+                Messages = await MessageRuleStore.RulesAsync(connection),
                 Policies = await GuaranteeStore.PresentAsync(connection),
                 Qualifications =
                 [

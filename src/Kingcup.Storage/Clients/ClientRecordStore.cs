@@ -94,6 +94,35 @@ public static class ClientRecordStore
         );
     }
 
+    /// <summary>Writes down what a client agreed to when they booked.</summary>
+    /// <param name="transaction">The transaction of the booking.</param>
+    /// <param name="clientId">The client.</param>
+    /// <param name="agreed">To what, and in which words they were asked.</param>
+    public static void Agree(BookTransaction transaction, Guid clientId, IEnumerable<(string Kind, string Words)> agreed)
+    {
+        ArgumentNullException.ThrowIfNull(transaction);
+        ArgumentNullException.ThrowIfNull(agreed);
+        foreach ((string kind, string words) in agreed)
+        {
+            transaction.Write(
+                """
+                INSERT INTO client_consent (id, client_id, kind, given, words, author, at)
+                VALUES (@Id, @clientId, @Kind, true, @words, @Actor, @At)
+                """,
+                new
+                {
+                    Id = Guid.CreateVersion7(),
+                    clientId,
+                    Kind = kind,
+                    words,
+                    transaction.Change.Actor,
+                    transaction.Change.At,
+                }
+            );
+            transaction.Record(new Subject("client", clientId), "Agreed", null, new { Kind = kind, Words = words });
+        }
+    }
+
     /// <summary>Every visit of a client from a day on, oldest first.</summary>
     public static async Task<IReadOnlyList<ClientVisitMark>> MarksAsync(NpgsqlConnection connection, Guid clientId, LocalDate from) =>
         [

@@ -54,6 +54,9 @@ public sealed class ClientRow
     /// <summary>How they came to the business, or null.</summary>
     public string? Source { get; init; }
 
+    /// <summary>In which language they are written to (ISO 639), or null for that of the business.</summary>
+    public string? Language { get; init; }
+
     /// <summary>By what the business groups its clients.</summary>
     public string[] Tags { get; init; } = [];
 
@@ -126,7 +129,8 @@ public static class ClientStore
     private const string Columns = """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.created_at, c.may_book_online,
         c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.known_before, c.version,
-        c.born, c.source, c.tags, c.likes_practitioner_id, c.likes_room_id, c.likes_quiet, c.likes_pressure, c.likes_words, c.merged_into,
+        c.born, c.source, c.tags, c.likes_practitioner_id, c.likes_room_id, c.likes_quiet, c.likes_pressure, c.likes_words, c.language,
+        c.merged_into,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state = 'NoShow') AS no_shows,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.cancelled_late) AS late_cancellations
@@ -250,7 +254,7 @@ public static class ClientStore
                     cancel_notice_hours = @CancelNoticeHours,
                 known_before = @KnownBefore, born = @Born, source = @Source, tags = @Tags,
                 likes_practitioner_id = @LikesPractitionerId, likes_room_id = @LikesRoomId, likes_quiet = @LikesQuiet,
-                likes_pressure = @LikesPressure, likes_words = @LikesWords, version = version + 1
+                likes_pressure = @LikesPressure, likes_words = @LikesWords, language = @Language, version = version + 1
             WHERE id = @Id AND version = @Version AND merged_into IS NULL
             """,
             after
@@ -283,6 +287,7 @@ public static class ClientStore
             client.LikesQuiet,
             client.LikesPressure,
             client.LikesWords,
+            client.Language,
         };
 
     private static string Pattern(string word)

@@ -1,4 +1,5 @@
 using Dapper;
+using Kingcup.Core.Booking;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Forms;
 using NodaTime;
@@ -36,8 +37,17 @@ public sealed record BookingPageRow
     /// <summary>How many visits booked online one person may have open at once.</summary>
     public int MostOpenOnline { get; init; } = 5;
 
-    /// <summary>The rule made of it.</summary>
+    /// <summary>So many hours the desk has to answer what was asked for.</summary>
+    public int AnswerHours { get; init; } = RequestRules.Usual.AnswerHours;
+
+    /// <summary>So many hours a client has to choose what was proposed to them.</summary>
+    public int ChooseHours { get; init; } = RequestRules.Usual.ChooseHours;
+
+    /// <summary>How many may be open at once.</summary>
     public OpenBookings MostOpen => new(MostOpenOnline);
+
+    /// <summary>How long what is asked for waits, and what is proposed is kept.</summary>
+    public RequestRules Requests => new(AnswerHours, ChooseHours);
 }
 
 /// <summary>Questions and terms.</summary>
@@ -74,7 +84,7 @@ internal static class QuestionStore
         connection.QuerySingleAsync<BookingPageRow>(
             """
             SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once,
-                b.most_open_online
+                b.most_open_online, b.answer_hours, b.choose_hours
             FROM business b LEFT JOIN terms t ON t.id = b.terms_id
             """
         );
@@ -148,8 +158,19 @@ public sealed partial class SetupWriter
             """
             UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress,
                 after_words = @AfterWords, after_at_once = @AfterAtOnce,
-                most_open_online = @MostOpenOnline, version = version + 1, setup_revision = setup_revision + 1
+                most_open_online = @MostOpenOnline, answer_hours = @AnswerHours, choose_hours = @ChooseHours,
+                version = version + 1, setup_revision = setup_revision + 1
             """,
-            new { page.BookableOnline, terms, page.AfterAddress, page.AfterWords, page.AfterAtOnce, page.MostOpenOnline });
+            new
+            {
+                page.BookableOnline,
+                terms,
+                page.AfterAddress,
+                page.AfterWords,
+                page.AfterAtOnce,
+                page.MostOpenOnline,
+                page.AnswerHours,
+                page.ChooseHours,
+            });
     }
 }

@@ -173,6 +173,21 @@ public static class CardWorkStore
             new { visitId }
         );
 
+    /// <summary>What is held as deposits of visits, in minor units; a visit without any is not in it.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, long>> DepositsAsync(
+        NpgsqlConnection connection,
+        IReadOnlyCollection<Guid> visitIds
+    ) =>
+        (
+            await connection.QueryAsync<(Guid, long)>(
+                """
+                SELECT e.visit_id, -sum(p.amount)::bigint FROM ledger_entry e JOIN ledger_posting p ON p.entry_id = e.id
+                WHERE e.visit_id = ANY(@Ids) AND p.account = 'ClientDeposits' GROUP BY e.visit_id HAVING sum(p.amount) <> 0
+                """,
+                new { Ids = visitIds.ToArray() }
+            )
+        ).ToDictionary(row => row.Item1, row => row.Item2);
+
     /// <summary>What money has moved for a visit, oldest first.</summary>
     public static async Task<IReadOnlyList<VisitMovement>> MovementsAsync(NpgsqlConnection connection, Guid visitId) =>
         [

@@ -19,6 +19,9 @@ public enum LedgerReason
 
     /// <summary>Money went back.</summary>
     Refund,
+
+    /// <summary>A client moved a visit so late, or so often, that it counted as cancelling.</summary>
+    MoveFee,
 }
 
 /// <summary>What a movement of money belongs to.</summary>

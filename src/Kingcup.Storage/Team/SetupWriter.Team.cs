@@ -35,12 +35,13 @@ public sealed partial class SetupWriter
         await _connection.ExecuteAsync(
             """
             INSERT INTO practitioner (id, bio, phone, email, languages, tint, photo_id, bookable_online, accepts_new_clients,
-                most_appointments, most_minutes)
-            VALUES (@Id, @Bio, @Phone, @Email, @Languages, @Tint, @PhotoId, @BookableOnline, @AcceptsNewClients, @Appointments, @Minutes)
+                most_appointments, most_minutes, needs_approval)
+            VALUES (@Id, @Bio, @Phone, @Email, @Languages, @Tint, @PhotoId, @BookableOnline, @AcceptsNewClients, @Appointments, @Minutes,
+                @NeedsApproval)
             ON CONFLICT (id) DO UPDATE SET bio = @Bio, phone = @Phone, email = @Email, languages = @Languages, tint = @Tint,
                 photo_id = @PhotoId,
                 bookable_online = @BookableOnline, accepts_new_clients = @AcceptsNewClients, most_appointments = @Appointments,
-                    most_minutes = @Minutes
+                    most_minutes = @Minutes, needs_approval = @NeedsApproval
             """,
             new
             {
@@ -53,6 +54,7 @@ public sealed partial class SetupWriter
                 listed.PhotoId,
                 practitioner.BookableOnline,
                 practitioner.AcceptsNewClients,
+                practitioner.NeedsApproval,
                 practitioner.Limits.Appointments,
                 practitioner.Limits.Minutes,
             }

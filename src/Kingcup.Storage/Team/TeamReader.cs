@@ -26,7 +26,7 @@ internal static class TeamReader
                 await connection.QueryAsync<PractitionerRow>(
                     """
                     SELECT id, name, position, version, retired_from, units, bio, phone, email, languages, tint, photo_id, bookable_online,
-                        accepts_new_clients, most_appointments, most_minutes
+                        accepts_new_clients, most_appointments, most_minutes, needs_approval
                     FROM practitioner JOIN resource USING (id) ORDER BY position, name
                     """
                 )
@@ -40,6 +40,7 @@ internal static class TeamReader
                     Retired = row.RetiredFrom,
                     BookableOnline = row.BookableOnline,
                     AcceptsNewClients = row.AcceptsNewClients,
+                    NeedsApproval = row.NeedsApproval,
                     Limits = new DailyLimits
                     {
                         Appointments = row.MostAppointments,
@@ -166,6 +167,7 @@ internal static class TeamReader
         public Guid? PhotoId { get; init; }
         public bool BookableOnline { get; init; }
         public bool AcceptsNewClients { get; init; }
+        public bool NeedsApproval { get; init; }
         public int? MostAppointments { get; init; }
         public int? MostMinutes { get; init; }
     }

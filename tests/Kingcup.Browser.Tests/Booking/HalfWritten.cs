@@ -33,7 +33,7 @@ public sealed class HalfWritten : DemoHouse
         // Escape throws nothing away, and neither does a reload.
         desk.Keys(Keys.Escape);
         desk.Until(() => desk.Count("//aside") == 0, "the sheet to close");
-        desk.Script("location.reload()");
+        desk.Reload();
         desk.Press("//section[@aria-label='Half written']//button[normalize-space()='Maren Holt']");
         desk.Find($"{Sheet}//textarea").GetDomProperty("value").ShouldBe("asks for the window");
         desk.Press("//*[@aria-label='Starts that fit']/button[starts-with(normalize-space(), '11:00')]");

@@ -27,7 +27,7 @@ public sealed class KeptTime : DemoHouse
         other.Find("//*[@role='alert']//button[contains(., '11:')]");
 
         // A reload keeps it; a step back gives it back, for everybody at once.
-        phone.Script("location.reload()");
+        phone.Reload();
         phone.Find(Ours);
         phone.Script("history.back()");
         desk.Until(() => desk.Count(Kept) == 0, "the time to be given back");

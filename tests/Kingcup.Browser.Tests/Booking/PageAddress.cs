@@ -20,7 +20,7 @@ public sealed class PageAddress : DemoHouse
         // The focus is where the next thing is.
         phone.Until(() => phone.Script("return document.activeElement.textContent") is "Who is coming?", "the step to have the focus");
         phone.Fill("Given name", "Cal");
-        phone.Script("location.reload()");
+        phone.Reload();
         phone.Find("//form");
         phone.Until(() => phone.Script("return document.querySelector('form input').value") is "Cal", "what was typed to be there");
         phone.Find("//h1[contains(., 'Celia Voss') and contains(., 'Thu 4 Mar at 10:00')]");

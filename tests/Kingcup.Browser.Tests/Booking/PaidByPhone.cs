@@ -4,25 +4,8 @@ using Xunit;
 namespace Kingcup.Browser.Tests.Booking;
 
 /// <summary>A new client pays a deposit with a phone, and cancels too late.</summary>
-public sealed class PaidByPhone : DemoHouse
+public sealed class PaidByPhone : HouseWithStandIns
 {
-    private readonly StandInProcess _gateway = new();
-
-    protected override string[] Settings => _gateway.Settings;
-
-    public override async ValueTask InitializeAsync()
-    {
-        await base.InitializeAsync();
-        await _gateway.StartAsync(Server);
-    }
-
-    public override async ValueTask DisposeAsync()
-    {
-        await base.DisposeAsync();
-        await _gateway.DisposeAsync();
-        GC.SuppressFinalize(this);
-    }
-
     [Fact]
     public async Task A_deposit_is_paid_with_Back_and_a_code_of_the_bank_and_cancelling_late_says_what_it_costs()
     {
@@ -44,7 +27,7 @@ public sealed class PaidByPhone : DemoHouse
         phone.Script("history.back()");
         phone.Says("Not paid yet");
         phone.AxeFindsNothing();
-        phone.Script("location.reload()");
+        phone.Reload();
         phone.Says("Not paid yet");
         phone.Button("Go on to the card");
         phone.Fill("Card number", "9000 0000 0000 0019");

@@ -11,7 +11,7 @@ public sealed class EveryScreen : DemoHouse
         "/team", "/team/qualifications", "/team/extra-shifts",
         "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
         "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history", "/account",
-        "/clients", "/clients/tidy",
+        "/clients", "/clients/tidy", "/messages", "/messages/rules", "/setup/deposits",
     ];
 
     [Theory]

@@ -76,7 +76,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         phone.Fill("Family name", "Tallow");
         phone.Fill("E-mail", "bea@example.com");
         phone.Fill("Mobile", "020 910 0002");
-        phone.Button("Book 10:00");
+        phone.Button("Ask for 10:00");
         phone.Says("Please answer this");
         phone.Says("Please accept the terms");
         phone.AxeFindsNothing();
@@ -84,7 +84,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         phone.Press("//summary[normalize-space()='Terms']");
         phone.Says("ten minutes early");
         phone.Press("//label[normalize-space()='I have read the terms and accept them']");
-        phone.Button("Book 10:00");
+        phone.Button("Ask for 10:00");
         phone.Says("We have your request");
         phone.Find("//a[normalize-space()='How to find us' and @href='https://example.com/find-us']");
         string reference = phone.Find("//*[@data-reference]").Text;
@@ -127,7 +127,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Many("Who holds Massage", "Maud Ferrow");
         owner.PartFields("Service 1", ("Name", "Long stroke 60"), ("Price (EUR)", "64.50"));
         // A reload loses nothing of it.
-        owner.Script("location.reload()");
+        owner.Reload();
         owner.Find("//aside//b[normalize-space()='Long stroke 60']");
         owner.PartFields("Somebody else", ("Name", "Una Sedge"));
         owner.Many("Days of Una Sedge", "Friday");
@@ -249,7 +249,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.AxeFindsNothing();
         owner.Button("Save the rota");
         owner.Says("Saved. It holds from Monday 8 March on.");
-        owner.Script("location.reload()");
+        owner.Reload();
         owner.Press("//button[span[normalize-space()='Rota:']]");
         owner.Press("//*[@role='option' and contains(., '8 March')]");
         owner.Find(Shift("Saturday", "09:45 – 12:15"));
@@ -305,7 +305,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Keys(OpenQA.Selenium.Keys.Escape);
         owner.Button("Save");
         Saved(owner);
-        owner.Script("location.reload()");
+        owner.Reload();
         owner.Button("Boathouse");
         owner.Find("//button[normalize-space()='Boathouse' and @aria-pressed='true']");
         owner.Press(On("Saturday", "10:00 – 14:00"));

@@ -193,6 +193,28 @@ public sealed class AssignmentRules
     }
 
     [Fact]
+    public void A_practitioner_may_want_to_be_asked_and_whoever_gives_nothing_before_may_have_to_ask()
+    {
+        Service service = _house.Add(40, "Sixty", ExampleHouse.Attended(60));
+        Instant now = _house.At(8, 0, 9, 0).Start;
+        bool Asks(bool paysLater)
+        {
+            StartFinder finder = new(_house.Build(), VisitWish.Of(service.Id));
+            VisitPlan plan = finder.PlanOffered(_house.Day(), _house.Grain(12), new Audience(), now)!;
+            return finder.NeedsApproval(_house.Day(), new Audience(), now, plan, paysLater);
+        }
+
+        Asks(paysLater: true).ShouldBeFalse();
+        Location before = _house.Location;
+        _house.Location = before with { Online = before.Online with { Approval = Approval.PayLater } };
+        Asks(paysLater: true).ShouldBeTrue();
+        Asks(paysLater: false).ShouldBeFalse();
+        _house.Location = before;
+        _house.Practitioners[0] = _house.Practitioners[0] with { NeedsApproval = true };
+        Asks(paysLater: false).ShouldBeTrue();
+    }
+
+    [Fact]
     public void Rules_come_from_the_most_specific_place_that_sets_them_and_say_which()
     {
         Category category = new()

@@ -92,10 +92,22 @@ public sealed class VisitStateTests
             .ShouldBe([VisitState.Requested, VisitState.Confirmed, VisitState.Arrived, VisitState.InTreatment]);
 
     [Fact]
-    public void Only_what_has_not_begun_is_moved_and_only_a_cancelled_visit_holds_no_time()
+    public void Only_what_has_not_begun_is_moved_and_what_is_cancelled_or_answered_holds_no_time()
     {
         Enum.GetValues<VisitState>().Where(VisitStates.CanMove).ShouldBe([VisitState.Requested, VisitState.Confirmed]);
-        Enum.GetValues<VisitState>().Where(state => !VisitStates.HoldsTime(state)).ShouldBe([VisitState.Cancelled]);
+        Enum.GetValues<VisitState>().Where(state => !VisitStates.HoldsTime(state)).ShouldBe([VisitState.Answered, VisitState.Cancelled]);
+        Enum.GetValues<VisitState>().Where(VisitStates.IsAsked).ShouldBe([VisitState.Requested, VisitState.Answered]);
+    }
+
+    [Fact]
+    public void What_was_asked_for_waits_so_long_and_never_beyond_its_start()
+    {
+        Instant now = Instant.FromUtc(2027, 3, 1, 9, 0);
+        RequestRules rules = new(AnswerHours: 24, ChooseHours: 6);
+        rules.AnsweredUntil(now, now + Duration.FromDays(5)).ShouldBe(now + Duration.FromHours(24));
+        rules.AnsweredUntil(now, now + Duration.FromHours(3)).ShouldBe(now + Duration.FromHours(3));
+        rules.ChosenUntil(now + Duration.FromMilliseconds(700), now + Duration.FromDays(5)).ShouldBe(now + Duration.FromHours(6));
+        rules.ChosenUntil(now, now + Duration.FromHours(2)).ShouldBe(now + Duration.FromHours(2));
     }
 
     [Fact]

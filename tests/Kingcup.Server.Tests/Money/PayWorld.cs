@@ -13,6 +13,10 @@ namespace Kingcup.Server.Tests.Money;
 /// <summary>A demo business of its own at which new clients give 30 % online, on two servers with a card gateway.</summary>
 public sealed class PayWorld : IAsyncLifetime
 {
+    /// <summary>Where its clients find it.</summary>
+    public const string Address = "https://booking.harrowmere.test";
+
+    private ApiClient _beside = null!;
     private int _addresses;
 
     public TestDatabase Database { get; private set; } = null!;
@@ -32,10 +36,12 @@ public sealed class PayWorld : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         Database = await TestDatabase.DemoAsync();
-        First = await ServerProcess.StartAsync(Database, Gateway.Settings);
-        Second = await ServerProcess.StartAsync(Database, Gateway.Settings);
+        string[] settings = [.. Gateway.Settings, $"--Address={Address}"];
+        First = await ServerProcess.StartAsync(Database, settings);
+        Second = await ServerProcess.StartAsync(Database, settings);
         await Gateway.StartAsync(Second);
         Owner = await ApiClient.SignedInAsync(First, "owner@harrowmere.test");
+        _beside = await ApiClient.SignedInAsync(Second, "owner@harrowmere.test");
         JsonNode setup = (await Owner.GetAsync("/api/v1/setup")).Body!;
         MillStreet = setup["locations"]!.AsArray().First(one => (string)one!["name"]! == "Mill Street")!["id"]!.GetValue<string>();
         Services = setup["services"]!.AsArray();
@@ -55,6 +61,7 @@ public sealed class PayWorld : IAsyncLifetime
         await using (NpgsqlConnection connection = await Database.Database.OpenAsync())
             (await Proof.CheckAsync(connection)).Where(finding => finding.Count > 0).ShouldBeEmpty();
         Owner.Dispose();
+        _beside.Dispose();
         await First.DisposeAsync();
         await Second.DisposeAsync();
         await Gateway.DisposeAsync();
@@ -76,7 +83,7 @@ public sealed class PayWorld : IAsyncLifetime
     }
 
     /// <summary>Free starts of a service in the weeks ahead that do not touch each other.</summary>
-    public async Task<string[]> StartsAsync(string service, int count, string? practitionerId = null)
+    public async Task<string[]> StartsAsync(string service, int count, string? practitionerId = null, string from = "2027-03-08")
     {
         using ApiClient asking = new(First);
         JsonNode answer = (
@@ -86,7 +93,7 @@ public sealed class PayWorld : IAsyncLifetime
                 {
                     locationId = MillStreet,
                     lines = new[] { new { serviceId = Service(service), practitionerId } },
-                    from = "2027-03-08",
+                    from,
                     days = 40,
                 }
             )
@@ -102,6 +109,12 @@ public sealed class PayWorld : IAsyncLifetime
         apart.Count.ShouldBeGreaterThanOrEqualTo(count);
         return [.. apart.Take(count).Select(Written)];
     }
+
+    /// <summary>The moment at the business.</summary>
+    public Task<DateTimeOffset> NowAsync() => NowAsync(Owner);
+
+    private static async Task<DateTimeOffset> NowAsync(ApiClient asking) =>
+        DateTimeOffset.Parse((string)(await asking.GetAsync("/api/v1/setup")).Body!["now"]!, CultureInfo.InvariantCulture);
 
     /// <summary>What is held as deposits, by the ledger, in minor units.</summary>
     public async Task<long> DepositsAsync() =>
@@ -119,15 +132,17 @@ public sealed class PayWorld : IAsyncLifetime
     /// <summary>Lets time go by for everybody.</summary>
     public async Task ClockAsync(int minutes)
     {
-        string now = (string)(await Owner.GetAsync("/api/v1/setup")).Body!["now"]!;
-        string to = Written(DateTimeOffset.Parse(now, CultureInfo.InvariantCulture).AddMinutes(minutes));
+        string to = Written((await NowAsync()).AddMinutes(minutes));
         (await Owner.PostAsync("/api/v1/demo/clock", new { to })).Status.ShouldBeOneOf(HttpStatusCode.OK, HttpStatusCode.NoContent);
+        // The other server is told of it, and follows a moment later.
+        DateTimeOffset moved = DateTimeOffset.Parse(to, CultureInfo.InvariantCulture);
+        await UntilAsync(async () => await NowAsync(_beside) >= moved);
     }
 
     /// <summary>Waits until something is so.</summary>
     public static async Task UntilAsync(Func<Task<bool>> holds)
     {
-        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(60));
+        using CancellationTokenSource patience = new(TimeSpan.FromSeconds(120));
         while (!await holds()) await Task.Delay(100, patience.Token);
     }
 

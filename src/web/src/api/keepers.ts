@@ -80,6 +80,12 @@ export const keepers = {
     put: (body: Schemas["GuaranteeDocument"], version: number, headers: Headers) =>
       answerOf(staff.PUT("/api/v1/setup/guarantees/{id}", { params: at(body), headers: over(headers, version), body })),
   },
+  message: {
+    shape: shapes.zMessageRuleDocument,
+    add: (body, headers) => answerOf(staff.POST("/api/v1/setup/messages", { headers, body })),
+    put: (body, version, headers) =>
+      answerOf(staff.PUT("/api/v1/setup/messages/{id}", { params: at(body), headers: over(headers, version), body })),
+  } satisfies Keeper<Schemas["MessageRuleDocument"]>,
   question: {
     shape: shapes.zQuestionDocument,
     add: (body, headers) => answerOf(staff.POST("/api/v1/setup/questions", { headers, body })),
@@ -105,3 +111,10 @@ export const policyKeeper = (id: string) =>
       }),
     ),
   );
+
+/** When nobody is disturbed. */
+export const quietHoursKeeper = only<Schemas["QuietHoursDocument"]>(
+  shapes.zQuietHoursDocument,
+  (body, version, headers) =>
+    answerOf(staff.PUT("/api/v1/setup/quiet-hours", { headers: over(headers, version), body })),
+);

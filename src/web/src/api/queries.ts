@@ -33,6 +33,24 @@ export const asks = {
     ask(["setup", "guarantee-tried", body], () => staff.POST("/api/v1/setup/guarantees/try", { body })),
   policy: (id: string) =>
     ask(["setup", "policy", id], () => staff.GET("/api/v1/setup/locations/{id}/policy", { params: { path: { id } } })),
+  messageRules: () => ask(["setup", "messages"], () => staff.GET("/api/v1/setup/messages")),
+  messageVariables: () => ask(["message-variables"], () => staff.GET("/api/v1/setup/message-variables")),
+  messageTried: (body: Schemas["MessageTryRequest"]) =>
+    ask(["setup", "message-tried", body], () => staff.POST("/api/v1/setup/messages/try", { body })),
+  quietHours: () => ask(["setup", "quiet-hours"], () => staff.GET("/api/v1/setup/quiet-hours")),
+  /** What was sent and waits, a page at a time. */
+  messages: (only: string) =>
+    infiniteQueryOptions({
+      queryKey: ["messages", only],
+      queryFn: ({ pageParam }) =>
+        answerOf(
+          staff.GET("/api/v1/messages", {
+            params: { query: { ...(only && { only }), ...(pageParam && { before: pageParam }) } },
+          }),
+        ),
+      initialPageParam: "",
+      getNextPageParam: (page) => page.next,
+    }),
   beginnings: () => ask(["beginnings"], () => staff.GET("/api/v1/setup/beginnings")),
   /** What clients would find if the business began so. */
   begunSo: (body: Schemas["BeginRequest"]) =>
@@ -121,6 +139,16 @@ export const asks = {
   /** With the version it is asked for: whatever changes a visit may change its money. */
   visitMoney: (id: string, version: number | string) =>
     ask(["visit", id, "money", version], () => staff.GET("/api/v1/visits/{id}/money", { params: { path: { id } } })),
+  /** What has been told of a visit, with the version it is asked for. */
+  visitMessages: (id: string, version: number | string) =>
+    ask(["visit", id, "messages", version], () =>
+      staff.GET("/api/v1/visits/{id}/messages", { params: { path: { id } } }),
+    ),
+  /** What is to be known of something that was asked for, with the version it is asked for. */
+  visitRequest: (id: string, version: number | string) =>
+    ask(["visit", id, "request", version], () =>
+      staff.GET("/api/v1/visits/{id}/request", { params: { path: { id } } }),
+    ),
   visit: (id: string) => ask(["visit", id], () => staff.GET("/api/v1/visits/{id}", { params: { path: { id } } })),
   /** What was written down about whoever comes. */
   visitNotes: (id: string) =>

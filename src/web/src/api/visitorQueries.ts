@@ -25,6 +25,46 @@ export const visitorsAsk = {
       queryKey: ["price", body],
       queryFn: () => answerOf(visitors.POST("/api/public/v1/price", { body })),
     }),
+  /** As whom somebody may book who has shown who they are. */
+  who: () =>
+    queryOptions({
+      queryKey: ["mine", "who"],
+      queryFn: () => answerOf(visitors.GET("/api/public/v1/mine/who")),
+      staleTime: 60_000,
+    }),
+  /** What somebody sees of their own. */
+  mine: () =>
+    queryOptions({
+      queryKey: ["mine", "all"],
+      queryFn: () => answerOf(visitors.GET("/api/public/v1/mine")),
+      retry: false,
+      staleTime: 0,
+    }),
+  /** The times to which one's own booking may be moved, fourteen days at a time. */
+  moveStarts: (id: string) => ({
+    queryKey: ["mine", "starts", id],
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }: { pageParam: string | null }) =>
+      answerOf(
+        visitors.POST("/api/public/v1/mine/visits/{id}/starts", {
+          params: { path: { id } },
+          body: { from: pageParam, days: 14 },
+        }),
+      ),
+    getNextPageParam: (page: Schemas["PublicStarts"]) => page.next ?? undefined,
+    staleTime: 0,
+  }),
+  /** With whom one's own booking would be at another time, and what that costs. */
+  moveTried: (id: string, start: string) =>
+    queryOptions({
+      queryKey: ["mine", "tried", id, start],
+      queryFn: () =>
+        answerOf(
+          visitors.POST("/api/public/v1/mine/visits/{id}/move/try", { params: { path: { id } }, body: { start } }),
+        ),
+      retry: false,
+      staleTime: 0,
+    }),
   /** Fourteen days from a date on; what is given back is asked for page by page. */
   starts: (body: Omit<Schemas["PublicStartsRequest"], "from" | "days">, from: string | null) => ({
     queryKey: ["starts", body, from],

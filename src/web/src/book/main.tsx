@@ -2,12 +2,16 @@ import { i18n } from "#words";
 import { ChakraProvider } from "@chakra-ui/react";
 import { I18nProvider } from "@lingui/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { startTransition, StrictMode } from "react";
+import { lazy, startTransition, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import "../theme/fonts";
 import { BookingPage } from "../features/booking/page/BookingPage";
 import { number } from "../shared/format";
 import { makeSystem } from "../theme/system";
+
+// Whoever books fetches nothing of it.
+const MinePage = lazy(() => import("../features/clients/mine/MinePage").then((page) => ({ default: page.MinePage })));
+const isMine = window.location.pathname.replace(/\/$/, "") === "/book/mine";
 
 const queries = new QueryClient({
   defaultOptions: { queries: { staleTime: 60_000, retry: 1 }, mutations: { networkMode: "always" } },
@@ -36,7 +40,13 @@ async function begin() {
         <I18nProvider i18n={i18n}>
           <ChakraProvider value={system}>
             <QueryClientProvider client={queries}>
-              <BookingPage />
+              {isMine ? (
+                <Suspense>
+                  <MinePage />
+                </Suspense>
+              ) : (
+                <BookingPage />
+              )}
             </QueryClientProvider>
           </ChakraProvider>
         </I18nProvider>

@@ -37,6 +37,12 @@ const AddOnsPage = lazy(() => import("../features/services/AddOnsPage").then((pa
 const MyShiftsPage = lazy(() =>
   import("../features/calendar/MyShiftsPage").then((page) => ({ default: page.MyShiftsPage })),
 );
+const MessagesPage = lazy(() =>
+  import("../features/messages/MessagesPage").then((page) => ({ default: page.MessagesPage })),
+);
+const MessageRulesPage = lazy(() =>
+  import("../features/messages/RulesPage").then((page) => ({ default: page.RulesPage })),
+);
 const SetupPage = lazy(() => import("../features/business/SetupPage").then((page) => ({ default: page.SetupPage })));
 const AccountPage = lazy(() =>
   import("../features/signin/AccountPage").then((page) => ({ default: page.AccountPage })),
@@ -159,6 +165,7 @@ function SignedIn({ session }: { session: Session }) {
         {session.rights.includes("keep-book") && (
           <>
             <Route path="/why-not" element={framed(<WhyNotPage mayEdit={session.rights.includes("edit-setup")} />)} />
+            <Route path="/messages" element={framed(<MessagesPage session={session} />)} />
             <Route path="/clients" element={framed(<ClientsPage session={session} />)} />
             <Route path="/clients/tidy" element={framed(<TidyPage />)} />
             <Route path="/clients/:id" element={framed(<ClientPage setup={setup.data} />)} />
@@ -180,6 +187,7 @@ function SignedIn({ session }: { session: Session }) {
             <Route path="/rooms" element={framed(<RoomsPage />)} />
             <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />
             <Route path="/services/:id?" element={framed(<ServicesPage />)} />
+            <Route path="/messages/rules" element={framed(<MessageRulesPage />)} />
             <Route path="/setup/:part?" element={framed(<SetupPage />)} />
             <Route path="/begin" element={framed(<GuidePage session={session} />)} />
           </>

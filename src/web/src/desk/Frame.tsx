@@ -18,6 +18,7 @@ function placesOf(session: Session): [path: string, name: string][] {
     ["/my-day", t`My day`, session.practitionerId != null],
     ["/my-shifts", t`My shifts`, session.practitionerId != null && session.rights.includes("edit-shifts")],
     ["/clients", t`Clients`, session.rights.includes("keep-book")],
+    ["/messages", t`Messages`, session.rights.includes("keep-book")],
     ["/team", t`Team`, mayEdit],
     ["/rooms", t`Rooms`, mayEdit],
     ["/services", t`Services`, mayEdit],

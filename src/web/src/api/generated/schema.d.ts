@@ -260,6 +260,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/request": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to be known of something that was asked for, and what speaks against it. */
+        get: operations["getVisitsByIdRequest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answers what was asked for with other times, kept until the client has chosen one. Needs If-Match. */
+        post: operations["postVisitsByIdPropose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Chooses one of the times that were proposed, for the client. Needs If-Match. */
+        post: operations["postVisitsByIdChoose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/locations/{locationId}/weeks/{date}": {
         parameters: {
             query?: never;
@@ -1855,6 +1906,145 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages that have gone, wait, or did not get through, the latest first. */
+        get: operations["getMessages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/messages/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tries a message once more that did not get through. */
+        post: operations["postMessagesByIdAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/visits/{id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has been told of a visit, and what is still to come. */
+        get: operations["getVisitsByIdMessages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is sent when to whom, in order. */
+        get: operations["getSetupMessages"];
+        put?: never;
+        /** Adds a message. */
+        post: operations["postSetupMessages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/messages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a message. Needs If-Match. */
+        put: operations["putSetupMessagesById"];
+        post?: never;
+        /** Takes a message out; what was sent stays. Needs If-Match. */
+        delete: operations["deleteSetupMessagesById"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/message-variables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The variables a message may hold. */
+        get: operations["getSetupMessageVariables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/messages/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a message says with made-up values. */
+        post: operations["postSetupMessagesTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/quiet-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When nobody is disturbed by what does not have to be sent at once. */
+        get: operations["getSetupQuietHours"];
+        /** Sets when nobody is disturbed. Needs If-Match. */
+        put: operations["putSetupQuietHours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/starts/days": {
         parameters: {
             query?: never;
@@ -2577,6 +2767,244 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/mine/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens one's own bookings by the link that was sent. */
+        post: operations["postPublicMineOpen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sends a code to whoever is a client under an address; the answer is the same for everybody. */
+        post: operations["postPublicMineCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens one's own bookings by a code. */
+        post: operations["postPublicMineEnter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes one's own bookings on this device. */
+        post: operations["postPublicMineLeave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own bookings, ahead and past. */
+        get: operations["getPublicMine"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/who": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** As whom whoever has shown who they are may book; nobody where they have not. */
+        get: operations["getPublicMineWho"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The times to which one's own visit may be moved, day by day. */
+        post: operations["postPublicMineVisitsByIdStarts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/move/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** With whom one's own visit would be at another time, and what it would cost. */
+        post: operations["postPublicMineVisitsByIdMoveTry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves one's own visit. */
+        post: operations["postPublicMineVisitsByIdMove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancels one's own visit. */
+        post: operations["postPublicMineVisitsByIdCancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Chooses one of the times the business proposes. */
+        post: operations["postPublicMineVisitsByIdChoose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says what one agrees to. */
+        put: operations["putPublicMineConsents"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything one may take along: details, visits, consents, what was written to one. */
+        get: operations["getPublicMineData"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Asks the business to forget one; it decides what the law makes it keep. */
+        post: operations["postPublicMineForget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/pictures/{id}": {
         parameters: {
             query?: never;
@@ -2855,7 +3283,7 @@ export interface components {
             accept: string;
         };
         /** @enum {unknown} */
-        Approval: "nobody" | "newClients" | "everyone" | null;
+        Approval: "nobody" | "newClients" | "payLater" | "everyone" | null;
         /** @enum {unknown} */
         Assignment: "houseOrder" | "evenLoad" | "tightFit" | null;
         /** @description What a business of a trade usually begins with. */
@@ -3022,9 +3450,18 @@ export interface components {
             /**
              * Format: int32
              * @description How many visits booked online one person may have open at once.
-             * @default 5
              */
-            mostOpenOnline: number;
+            mostOpenOnline?: number;
+            /**
+             * Format: int32
+             * @description So many hours the desk has to answer what was asked for; then it lapses.
+             */
+            answerHours?: number;
+            /**
+             * Format: int32
+             * @description So many hours a client has to choose one of the times proposed to them; then these lapse.
+             */
+            chooseHours?: number;
         };
         /**
          * @description A visit to be booked at the desk.
@@ -3129,7 +3566,7 @@ export interface components {
             fee: components["schemas"]["FeeAnswer"];
         };
         /** @enum {unknown} */
-        CancelledBy: "client" | "business" | null;
+        CancelledBy: "client" | "business" | "nobody" | null;
         /**
          * @description Why a visit is cancelled.
          * @example {
@@ -3148,6 +3585,8 @@ export interface components {
             feeSeen?: null | number;
             /** @description Why the client is let off what it costs, or null where they are not. */
             waive?: null | string;
+            /** @description What is written to a client whose request is declined; null for nothing. */
+            words?: null | string;
         };
         /** @description A category. */
         CategoryDocument: {
@@ -3193,6 +3632,19 @@ export interface components {
              * @description A local time of the location, as 09:00:00.
              */
             until?: null | string;
+        };
+        /**
+         * @description The way a message goes.
+         * @enum {unknown}
+         */
+        Channel: "email" | "text";
+        /** @description One of the times that were proposed, chosen for the client who says so on the telephone. */
+        ChooseRequest: {
+            /**
+             * Format: uuid
+             * @description The time.
+             */
+            proposalId: string;
         };
         /** @description A claim as it is drawn. */
         ClaimAnswer: {
@@ -3272,6 +3724,8 @@ export interface components {
             phone: null | string;
             /** @description What the desk has to know. */
             alert: null | string;
+            /** @description In which language they are written to (ISO 639), or null for that of the business. */
+            language?: null | string;
             born?: null | components["schemas"]["LocalDate"];
             /** @description How they came to the business, in a few words. */
             source?: null | string;
@@ -4319,6 +4773,13 @@ export interface components {
             until: components["schemas"]["Instant"];
             /** @description When it is free again, unless it is booked. */
             runsOut: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description What it is proposed for, to whoever keeps the book; null for whoever is choosing online.
+             */
+            visitId?: null | string;
+            /** @description To whom it is proposed, or null. */
+            client?: null | string;
         };
         /** @description A lane of the book. */
         LaneAnswer: {
@@ -4873,6 +5334,208 @@ export interface components {
             /** @description The fields to take over from it. */
             fromGone: components["schemas"]["ClientField"][];
         };
+        /** @description A timed message that lies ahead of a visit. */
+        MessageAheadAnswer: {
+            /**
+             * Format: uuid
+             * @description The rule.
+             */
+            ruleId: string;
+            /** @description How it goes. */
+            channel: components["schemas"]["Channel"];
+            /** @description Whom it is for. */
+            recipient: components["schemas"]["Recipient"];
+            /**
+             * Format: int32
+             * @description Minutes before the start.
+             */
+            offsetMinutes: number;
+            /** @description When it goes, or would have gone. */
+            at: components["schemas"]["Instant"];
+            /** @description Whether its time had passed when the visit was booked, so that it does not go. */
+            isLeftOut: boolean;
+        };
+        /** @description A message as the desk reads it. */
+        MessageAnswer: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description What it arose from. */
+            trigger: components["schemas"]["MessageTrigger"];
+            /** @description How it goes. */
+            channel: components["schemas"]["Channel"];
+            /** @description Whom it is for. */
+            recipient: components["schemas"]["Recipient"];
+            /** @description Who is written to. */
+            name: string;
+            /** @description E-mail address or telephone number, or null where there is none. */
+            address: null | string;
+            /**
+             * Format: uuid
+             * @description The visit, or null.
+             */
+            visitId: null | string;
+            /**
+             * Format: uuid
+             * @description Where that visit is, or null.
+             */
+            locationId: null | string;
+            date: null | components["schemas"]["LocalDate"];
+            /** @description The subject of an e-mail. */
+            subject: string;
+            /** @description What it says; the link to the client's own bookings is left out. */
+            body: string;
+            /** @description Whether an entry for a calendar goes with it. */
+            hasCalendar: boolean;
+            /** @description Where it stands. */
+            state: components["schemas"]["MessageState"];
+            /** @description When it was written. */
+            createdAt: components["schemas"]["Instant"];
+            /** @description When it goes, or is tried again; when it would have gone, where it was left out. */
+            dueAt: components["schemas"]["Instant"];
+            /**
+             * Format: int32
+             * @description How often it was tried.
+             */
+            tries: number;
+            settledAt: null | components["schemas"]["Instant"];
+            /** @description Why it was left out or dropped: "no-address", "no-consent", "too-soon", "too-late", "changed" or "template"; what was answered where it did not get through. */
+            because: null | string;
+        };
+        /**
+         * @description Whose visits a message is about.
+         * @enum {unknown}
+         */
+        MessageClients: "all" | "new" | "returning";
+        /**
+         * @description Who has done what a message is about.
+         * @enum {unknown}
+         */
+        MessageOrigin: "all" | "online" | "desk";
+        /** @description A rule of messages: what goes when to whom, and what it says. */
+        MessageRuleDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description What it arises from. */
+            trigger: components["schemas"]["MessageTrigger"];
+            /** @description How it goes. */
+            channel: components["schemas"]["Channel"];
+            /** @description Whom it is for. */
+            recipient: components["schemas"]["Recipient"];
+            /**
+             * Format: int32
+             * @description Minutes before the start or after the end; 0 for what arises from an event.
+             * @default 0
+             */
+            offsetMinutes: number;
+            /**
+             * Format: int32
+             * @description How many minutes late it still makes sense, where it goes some time before or after.
+             * @default 0
+             */
+            lateMinutes: number;
+            /**
+             * @description After a visit: only where the client has nothing of the kind since, neither been nor booked.
+             * @default false
+             */
+            onlyIfNotBack: boolean;
+            /**
+             * Format: uuid
+             * @description Visits at this location only, or null.
+             */
+            locationId?: null | string;
+            /** @description Visits with one of these services only; empty for any. */
+            serviceIds?: null | string[];
+            /** @description Whose visits. */
+            clients?: components["schemas"]["MessageClients"];
+            /** @description Who has done it. */
+            origin?: components["schemas"]["MessageOrigin"];
+            /** @description Who of the team is told, where it is for people with a sign-in. */
+            staffIds?: null | string[];
+            /** @description Whether it is sent at all. */
+            isOn: boolean;
+            /** @description What it says, by language. */
+            texts: null | components["schemas"]["MessageTextDocument"][];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /** @description A page of messages. */
+        MessagesAnswer: {
+            /** @description The messages, the latest first. */
+            messages: components["schemas"]["MessageAnswer"][];
+            /** @description Where the next page begins, or null. */
+            next: null | string;
+            /**
+             * Format: int32
+             * @description How many wait in all.
+             */
+            waiting: number;
+            /**
+             * Format: int32
+             * @description How many did not get through in all.
+             */
+            failed: number;
+            /** @description The channels that are set up; what goes by another waits. */
+            carried: components["schemas"]["Channel"][];
+        };
+        /**
+         * @description Where a message stands.
+         * @enum {unknown}
+         */
+        MessageState: "waiting" | "sending" | "sent" | "failed" | "dropped" | "leftOut";
+        /** @description What a message says in one language. */
+        MessageTextDocument: {
+            /** @description Language (ISO 639). */
+            language: null | string;
+            /** @description The subject of an e-mail, in Liquid; empty for a text message. */
+            subject: null | string;
+            /** @description What it says, in Liquid. */
+            body: null | string;
+        };
+        /**
+         * @description What a message arises from (rules, section 15).
+         * @enum {unknown}
+         */
+        MessageTrigger: "requested" | "booked" | "approved" | "declined" | "proposed" | "lapsed" | "moved" | "cancelled" | "fee" | "refund" | "unfinished" | "code" | "beforeStart" | "afterEnd";
+        /** @description What a message says with made-up values. */
+        MessageTryAnswer: {
+            /** @description The subject. */
+            subject: string;
+            /** @description What it says. */
+            body: string;
+            /**
+             * Format: int32
+             * @description How many text messages it would take.
+             */
+            texts: number;
+        };
+        /** @description What a message would say. */
+        MessageTryRequest: {
+            /** @description The subject, in Liquid. */
+            subject: null | string;
+            /** @description What it says, in Liquid. */
+            body: null | string;
+            /** @description Variables that are empty this time. */
+            without?: null | string[];
+        };
+        /** @description A variable a message may hold. */
+        MessageVariableAnswer: {
+            /** @description How a template names it. */
+            name: string;
+            /** @description What stands there. */
+            means: string;
+            /** @description What it may look like. */
+            sample: string;
+        };
         /** @description Money in integer minor units. */
         MoneyAnswer: {
             /**
@@ -5001,7 +5664,8 @@ export interface components {
             service: string;
             /** @description Where it stands. */
             state: components["schemas"]["VisitState"];
-            /** @description What it has lost; empty for a request that waits for approval. */
+            lapsesAt: null | components["schemas"]["Instant"];
+            /** @description What it has lost; empty for what only waits for somebody to agree. */
             reasons: components["schemas"]["ReasonText"][];
         };
         /**
@@ -5155,8 +5819,190 @@ export interface components {
             /** @description All of them, first to last. */
             ids: null | string[];
         };
+        /** @description What somebody sees of their own. */
+        OwnAnswer: {
+            /** @description The business. */
+            business: string;
+            /** @description Its number, or null. */
+            phone: null | string;
+            /** @description Locale of dates and figures. */
+            locale: string;
+            /** @description Where they are reached. */
+            address: string;
+            /** @description Who is reached there. */
+            names: string[];
+            /** @description Visits ahead, the next first. */
+            ahead: components["schemas"]["OwnVisit"][];
+            /** @description Visits that lie behind or were cancelled, the latest first. */
+            past: components["schemas"]["OwnVisit"][];
+            /** @description Cards that are kept. */
+            cards: components["schemas"]["OwnCardAnswer"][];
+            /** @description What they have agreed to. */
+            consents: components["schemas"]["OwnConsents"];
+        };
+        /** @description A visit that is to be cancelled. */
+        OwnCancelRequest: {
+            /**
+             * Format: int64
+             * @description The version that was seen.
+             */
+            version: number;
+            /**
+             * Format: int64
+             * @description What it costs as it was read, in minor units.
+             */
+            feeSeen: number;
+        };
+        /** @description A card that is kept. */
+        OwnCardAnswer: {
+            /** @description The last four digits. */
+            digits: string;
+            /** @description Month and year. */
+            expires: string;
+        };
+        /** @description One of the times that were proposed, chosen. */
+        OwnChooseRequest: {
+            /**
+             * Format: int64
+             * @description The version they have seen.
+             */
+            version: number;
+            /**
+             * Format: uuid
+             * @description The time.
+             */
+            proposalId: string;
+            /**
+             * Format: int64
+             * @description What it costs there as they have read it, in minor units.
+             */
+            priceSeen: null | number;
+        };
+        /** @description Somebody who wants to see their own bookings. */
+        OwnCodeRequest: {
+            /** @description Their e-mail address or telephone number. */
+            address: null | string;
+        };
+        /** @description Something that was agreed to, or taken back. */
+        OwnConsent: {
+            /** @description To what. */
+            kind: string;
+            /** @description Whether it was agreed to. */
+            given: boolean;
+            /** @description In which words. */
+            words: string;
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+        };
+        /** @description What somebody agrees to. */
+        OwnConsents: {
+            /** @description To text messages about their bookings. */
+            texts: boolean;
+            /** @description To news. */
+            news: boolean;
+        };
+        /** @description Everything a client may take along. */
+        OwnData: {
+            /** @description The business. */
+            business: string;
+            /** @description When it was taken out. */
+            at: components["schemas"]["Instant"];
+            /** @description Who is reached at the address. */
+            people: components["schemas"]["OwnDetails"][];
+            /** @description Their visits. */
+            visits: components["schemas"]["OwnVisit"][];
+            /** @description Cards that are kept. */
+            cards: components["schemas"]["OwnCardAnswer"][];
+        };
+        /** @description What is known of a person, as far as they have told it. */
+        OwnDetails: {
+            /** @description Given name. */
+            givenName: string;
+            /** @description Family name. */
+            familyName: string;
+            /** @description E-mail address, or null. */
+            email: null | string;
+            /** @description Telephone number, or null. */
+            phone: null | string;
+            born: null | components["schemas"]["LocalDate"];
+            /** @description What they have agreed to. */
+            consents: components["schemas"]["OwnConsent"][];
+            /** @description What was sent to them. */
+            messages: components["schemas"]["OwnLetter"][];
+        };
+        /** @description A code somebody was sent. */
+        OwnEnterRequest: {
+            /** @description Their e-mail address or telephone number. */
+            address: null | string;
+            /** @description The code. */
+            code: null | string;
+        };
         /** @enum {unknown} */
         OwnerKind: "location" | "business" | "category" | "service" | "practitioner" | "room" | "equipment" | "client" | null;
+        /** @description A message that was sent to one. */
+        OwnLetter: {
+            /** @description When. */
+            at: components["schemas"]["Instant"];
+            /** @description Where. */
+            to: string;
+            /** @description What it was about; empty for a text message. */
+            subject: string;
+        };
+        /** @description How a visit would lie at another time. */
+        OwnMoveAnswer: {
+            /** @description When it begins there. */
+            start: components["schemas"]["Instant"];
+            /** @description When it ends. */
+            end: components["schemas"]["Instant"];
+            /** @description What and with whom. */
+            lines: string[];
+            /** @description What it costs there. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Whether that is another price than it has now. */
+            isOtherPrice: boolean;
+            /** @description What moving it costs. */
+            fee: components["schemas"]["FeeAnswer"];
+        };
+        /** @description Where a visit is to be moved. */
+        OwnMoveRequest: {
+            /** @description The new start. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: int64
+             * @description The version that was seen.
+             */
+            version: number;
+            /**
+             * Format: int64
+             * @description What it costs as it was read, in minor units.
+             */
+            feeSeen: number;
+            /**
+             * Format: int64
+             * @description What the visit costs there as it was read, in minor units.
+             */
+            priceSeen: number;
+        };
+        /** @description A time a visit may be moved to. */
+        OwnMoveTryRequest: {
+            /** @description The new start. */
+            start: components["schemas"]["Instant"];
+        };
+        /** @description The link somebody has followed. */
+        OwnOpenRequest: {
+            /** @description What stands in it. */
+            token: null | string;
+        };
+        /** @description As whom somebody may book who has shown who they are. */
+        OwnPerson: {
+            /**
+             * Format: uuid
+             * @description The client.
+             */
+            id: string;
+            /** @description Their name. */
+            name: string;
+        };
         /** @description A session of the person signed in. */
         OwnSession: {
             /**
@@ -5172,6 +6018,64 @@ export interface components {
             seen: components["schemas"]["Instant"];
             /** @description Whether it is the one that asks. */
             isThis: boolean;
+        };
+        /** @description Which days a visit is to be moved to. */
+        OwnStartsRequest: {
+            from: null | components["schemas"]["LocalDate"];
+            /**
+             * Format: int32
+             * @description How many days, 1 to 62.
+             */
+            days: null | number;
+        };
+        /** @description A visit of one's own. */
+        OwnVisit: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description To be sent with a change.
+             */
+            version: number;
+            /** @description What to say on the telephone. */
+            reference: string;
+            /** @description Whose it is. */
+            name: string;
+            /** @description "requested", "answered" with other times, "booked", "done", "cancelled" or "missed". */
+            state: string;
+            /** @description When. */
+            start: components["schemas"]["Instant"];
+            /** @description Until when. */
+            end: components["schemas"]["Instant"];
+            /** @description Zone of the location. */
+            zone: string;
+            /** @description Where. */
+            location: string;
+            /** @description Its address. */
+            address: string;
+            /** @description What and with whom. */
+            lines: string[];
+            /** @description What it costs. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description What of it is paid already. */
+            paid: components["schemas"]["MoneyAnswer"];
+            /** @description What is left to pay. */
+            rest: components["schemas"]["MoneyAnswer"];
+            cancelling?: null | components["schemas"]["FeeAnswer"];
+            moving?: null | components["schemas"]["FeeAnswer"];
+            /** @description Times the business proposes instead of what was asked for, to be chosen from; empty where it proposes none. */
+            times: components["schemas"]["ProposedTime"][];
+            /** @description What the business has written with its answer, or empty. */
+            words: string;
+            movableUntil?: null | components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description The service to book the same again, or null where that is not booked online.
+             */
+            againServiceId?: null | string;
         };
         /** @description A password chosen with a sign-in link. */
         PasswordRequest: {
@@ -5310,6 +6214,11 @@ export interface components {
             /** @description Whether new clients may. */
             acceptsNewClients: boolean;
             /**
+             * @description Whether the desk looks at whatever clients book with this person online.
+             * @default false
+             */
+            needsApproval: boolean;
+            /**
              * Format: int32
              * @description Most appointments clients may book of a day, or null.
              */
@@ -5394,6 +6303,31 @@ export interface components {
             detail?: null | string;
             instance?: null | string;
         };
+        /** @description A time that is proposed. */
+        ProposedTime: {
+            /**
+             * Format: uuid
+             * @description Identity.
+             */
+            id: string;
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /** @description When it ends. */
+            end: components["schemas"]["Instant"];
+            /** @description What and with whom. */
+            lines: string[];
+            /** @description What it costs there. */
+            price: components["schemas"]["MoneyAnswer"];
+            /** @description Until when it is kept. */
+            until: components["schemas"]["Instant"];
+        };
+        /** @description Other times for what was asked for. */
+        ProposeRequest: {
+            /** @description The times, one to three. */
+            times: null | components["schemas"]["TimeToPropose"][];
+            /** @description What is written to the client with them. */
+            words?: null | string;
+        };
         /** @description An extra to a service. */
         PublicAddOn: {
             /**
@@ -5464,14 +6398,19 @@ export interface components {
             start: components["schemas"]["Instant"];
             /** @description What. */
             lines: null | components["schemas"]["LineRequest"][];
+            /**
+             * Format: uuid
+             * @description As which client they book, who has shown who they are: their names and how they are reached are known then.
+             */
+            as?: null | string;
             /** @description Given name. */
-            givenName: null | string;
+            givenName?: null | string;
             /** @description Family name. */
-            familyName: null | string;
+            familyName?: null | string;
             /** @description E-mail address. */
-            email: null | string;
+            email?: null | string;
             /** @description Mobile number. */
-            phone: null | string;
+            phone?: null | string;
             /** @description The direct link the client came with. */
             link?: null | string;
             /**
@@ -5479,6 +6418,16 @@ export interface components {
              * @description The terms the client has accepted.
              */
             acceptedTerms?: null | number;
+            /**
+             * @description Whether they agree to text messages about their bookings; where they say nothing, what they have agreed to stays.
+             * @default false
+             */
+            agreesToTexts: boolean;
+            /**
+             * @description Whether they agree to news.
+             * @default false
+             */
+            agreesToNews: boolean;
             /** @description What they answered. */
             answers?: null | components["schemas"]["PublicAnswer"][];
             /** @description The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free. */
@@ -5591,8 +6540,15 @@ export interface components {
             price: components["schemas"]["MoneyAnswer"];
             /** @description What is due before it is booked, to be sent with the booking as "dueSeen". */
             due: components["schemas"]["MoneyAnswer"];
+            /** @description What is left to pay at the visit then. */
+            rest: components["schemas"]["MoneyAnswer"];
             /** @description Whether a card has to be on file before it is booked. */
             needsCard: boolean;
+            /**
+             * Format: int32
+             * @description Within how many hours the business answers, where it would only be asked for; null where it is booked at once.
+             */
+            answerHours: null | number;
             /** @description What cancelling, moving and not coming costs, in words; empty where it never costs anything. */
             policy: string[];
         };
@@ -5613,6 +6569,11 @@ export interface components {
             link?: null | string;
             /** @description The token of a visit just booked that has to come first. */
             after?: null | string;
+            /**
+             * Format: uuid
+             * @description As which client they ask, who has shown who they are; null for anybody else.
+             */
+            as?: null | string;
         };
         /** @description Days in a row that have the same opening hours, in words. */
         PublicHours: {
@@ -5874,6 +6835,11 @@ export interface components {
             link?: null | string;
             /** @description The token of a visit just booked that has to come first. */
             after?: null | string;
+            /**
+             * Format: uuid
+             * @description As which client they ask, who has shown who they are; null for anybody else.
+             */
+            as?: null | string;
         };
         /** @description What a client has to accept. */
         PublicTerms: {
@@ -5904,6 +6870,10 @@ export interface components {
             /** @description What it costs. */
             price: components["schemas"]["MoneyAnswer"];
             paid?: null | components["schemas"]["MoneyAnswer"];
+            /** @description What is left to pay at the visit. */
+            rest: components["schemas"]["MoneyAnswer"];
+            /** @description The visit as an entry for a calendar (RFC 5545); null while it waits to be approved. */
+            calendar: null | string;
             /** @description Whether it waits for the desk to approve it. */
             isRequest: boolean;
             after: null | components["schemas"]["PublicAfter"];
@@ -5967,6 +6937,19 @@ export interface components {
          * @enum {unknown}
          */
         QuestionKind: "line" | "text" | "yesNo" | "oneOf";
+        /** @description When nobody is disturbed by what does not have to be sent at once. */
+        QuietHoursDocument: {
+            /** @description When it begins. */
+            from: components["schemas"]["LocalTime"];
+            /** @description When it ends; the same as the beginning for never. */
+            until: components["schemas"]["LocalTime"];
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
         /** @description Something that stops the business or a service from being booked. */
         ReadinessAnswer: {
             /** @description A sentence. */
@@ -6038,6 +7021,11 @@ export interface components {
              */
             ownerId?: null | string;
         };
+        /**
+         * @description Whom a message is for.
+         * @enum {unknown}
+         */
+        Recipient: "client" | "practitioner" | "staff";
         /** @description How blocked time repeats. */
         RepeatDocument: {
             /** @description The date it is counted from. */
@@ -6094,6 +7082,24 @@ export interface components {
          * @enum {unknown}
          */
         RepeatUnit: "day" | "week" | "month";
+        /** @description What is to be known of something that was asked for, before it is answered. */
+        RequestAnswer: {
+            /** @description When it lapses. */
+            lapsesAt: components["schemas"]["Instant"];
+            /** @description What is known of the client. */
+            known: string[];
+            /** @description What speaks against it; empty where nothing does. */
+            against: string[];
+            /**
+             * Format: int32
+             * @description How many times may be proposed instead.
+             */
+            mostTimes: number;
+            /** @description What was proposed instead; empty as long as it is not answered. */
+            times: components["schemas"]["ProposedTime"][];
+            /** @description What was written to the client with it, or empty. */
+            words: string;
+        };
         /** @description Who may take a role. */
         RoleDocument: {
             /** @description What the role is called. */
@@ -6807,6 +7813,16 @@ export interface components {
              */
             losesCredit: boolean;
         };
+        /** @description A time that is to be proposed. */
+        TimeToPropose: {
+            /** @description When it begins. */
+            start: components["schemas"]["Instant"];
+            /**
+             * Format: uuid
+             * @description Who is to take the first line; null for whoever the client asked for, or else fits.
+             */
+            practitionerId: null | string;
+        };
         /**
          * @description What a business does, as its owner says it first.
          * @enum {unknown}
@@ -7077,6 +8093,13 @@ export interface components {
             /** @description What the desk has to know. */
             alert: null | string;
         };
+        /** @description What has been told of a visit, and what is still to come. */
+        VisitMessagesAnswer: {
+            /** @description What was written, the latest first. */
+            messages: components["schemas"]["MessageAnswer"][];
+            /** @description What goes before it begins, the next first. */
+            ahead: components["schemas"]["MessageAheadAnswer"][];
+        };
         /** @description What stands of money on a visit. */
         VisitMoneyAnswer: {
             /** @description What is held as a deposit. */
@@ -7118,7 +8141,7 @@ export interface components {
          * @description Where a visit stands. Cancelled visits hold nothing; no-shows keep their time until its planned end.
          * @enum {unknown}
          */
-        VisitState: "requested" | "confirmed" | "arrived" | "inTreatment" | "done" | "noShow" | "cancelled";
+        VisitState: "requested" | "answered" | "confirmed" | "arrived" | "inTreatment" | "done" | "noShow" | "cancelled";
         /** @description A week of one practitioner, room or pool. */
         WeekAnswer: {
             /**
@@ -8271,6 +9294,257 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StateRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByIdRequest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RequestAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdPropose: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postVisitsByIdChoose: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseRequest"];
             };
         };
         responses: {
@@ -16655,6 +17929,754 @@ export interface operations {
             };
         };
     };
+    getMessages: {
+        parameters: {
+            query?: {
+                only?: string;
+                before?: string;
+                clientId?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessagesAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postMessagesByIdAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByIdMessages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitMessagesAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupMessages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageRuleDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupMessages: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageRuleDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageRuleDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupMessagesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageRuleDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageRuleDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deleteSetupMessagesById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupMessageVariables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageVariableAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupMessagesTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageTryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageTryAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupQuietHours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuietHoursDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupQuietHours: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuietHoursDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuietHoursDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     postStartsDays: {
         parameters: {
             query?: never;
@@ -19389,6 +21411,757 @@ export interface operations {
                 "application/json": unknown;
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineOpen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnOpenRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnCodeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineEnter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnEnterRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineLeave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPublicMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPublicMineWho: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPerson"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdStarts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnStartsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicStarts"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdMoveTry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMoveTryRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMoveAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdMove: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A time that fits only over something is answered with 409, code 'would-go-over', over what as 'reasons' and a token as 'accept'. Sent again with the token here, it is booked so. */
+                "X-Accept-Over"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdCancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnCancelRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdChoose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnChooseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putPublicMineConsents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnConsents"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnConsents"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getPublicMineData: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnData"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineForget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {

@@ -11,6 +11,7 @@ import { tintBy, type TintBy } from "./tints";
 /** The marks of a visit's state: shapes, so that colour is never needed. */
 export const marks: Record<VisitState, { mark: string; word: string }> = {
   requested: { mark: "◇", word: t`requested` },
+  answered: { mark: "◈", word: t`other times proposed` },
   confirmed: { mark: "○", word: t`confirmed` },
   arrived: { mark: "◐", word: t`arrived` },
   inTreatment: { mark: "●", word: t`in treatment` },

@@ -119,7 +119,7 @@ export function BookPage({ session, setup }: { session: Session; setup: DeskSetu
     open.visit(taken.id, "move");
   };
   // Only a sheet that is there carries something; one that was closed in the same moment does not.
-  const carries = isNew || (visitId !== null && (mode === "move" || mode === "change"));
+  const carries = isNew || (visitId !== null && ["move", "change", "answer"].includes(mode));
   const setMode = (next: VisitMode) => visitId && open.visit(visitId, next);
   const pointFor = useCallback(
     (practitionerId: string | null, at: string) =>

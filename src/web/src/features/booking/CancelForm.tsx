@@ -5,12 +5,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { CancelledBy, Visit } from "../../api/staff";
 import { asks } from "../../api/queries";
-import { SelectField, TextField } from "../../shared/Field";
+import { AreaField, SelectField, TextField } from "../../shared/Field";
 import { clock, dateIn, shortDate } from "../../shared/format";
 import { asForm, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { FeePart } from "../money/FeePart";
 import { ReachField, type Reach } from "./repeat/RowMove";
+import { isAsked } from "./steps";
 
 const Box = chakra("div");
 
@@ -23,14 +24,16 @@ type Props = {
   reasons: readonly string[];
   busy: boolean;
   errors: Record<string, string>;
-  onCancel: (reason: string, by: CancelledBy, reach: Reach, fee: FeeSaid) => void;
+  onCancel: (reason: string, by: CancelledBy, reach: Reach, fee: FeeSaid, words: string) => void;
   onStop: () => void;
 };
 
 /** Who cancels a visit, and why; and of a row how much of it. */
 export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: Props) {
   const [reason, setReason] = useState("");
-  const [by, setBy] = useState<CancelledBy>("client");
+  const asked = isAsked(visit.state);
+  const [by, setBy] = useState<CancelledBy>(asked ? "business" : "client");
+  const [words, setWords] = useState("");
   const [reach, setReach] = useState<Reach>("one");
   const [waive, setWaive] = useState<string | null>(null);
   const money = useQuery(asks.visitMoney(visit.id, visit.version));
@@ -42,14 +45,31 @@ export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: P
       gap="3"
       onSubmit={(event) => {
         event.preventDefault();
-        onCancel(reason, by, reach, { feeSeen: fee ? Number(fee.fee.amount) : null, waive });
+        onCancel(
+          reason,
+          by,
+          reach,
+          { feeSeen: fee ? Number(fee.fee.amount) : null, waive },
+          by === "business" && asked ? words : "",
+        );
       }}
     >
       <Box>
-        <Trans>The visit stays in the history with its reason; its time is free again at once.</Trans>
+        {asked ? (
+          <Trans>
+            The request stays in the history with its reason; its time is free again at once, and what was paid goes
+            back.
+          </Trans>
+        ) : (
+          <Trans>The visit stays in the history with its reason; its time is free again at once.</Trans>
+        )}
       </Box>
       {visit.seriesId && <ReachField value={reach} onChange={setReach} />}
-      <SelectField label={t`Who cancels?`} value={by} onChange={(e) => setBy(e.target.value as CancelledBy)}>
+      <SelectField
+        label={asked ? t`Who says no?` : t`Who cancels?`}
+        value={by}
+        onChange={(e) => setBy(e.target.value as CancelledBy)}
+      >
         <option value="client">
           <Trans>the client</Trans>
         </option>
@@ -57,7 +77,7 @@ export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: P
           <Trans>we do</Trans>
         </option>
       </SelectField>
-      {by === "client" && (
+      {by === "client" && !asked && (
         <Box fontSize="small" color="quiet">
           <Trans>
             In time until {shortDate(dateIn(visit.cancelUntil, visit.zone))}, {clock(visit.cancelUntil, visit.zone)};
@@ -76,7 +96,7 @@ export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: P
         />
       )}
       <TextField
-        label={t`Why is it cancelled?`}
+        label={asked ? t`Why not? Only the team reads this.` : t`Why is it cancelled?`}
         autoFocus
         value={reason}
         maxLength={500}
@@ -92,9 +112,19 @@ export function CancelForm({ visit, reasons, busy, errors, onCancel, onStop }: P
           ))}
         </Row>
       )}
+      {asked && by === "business" && (
+        <AreaField
+          label={t`A word to the client, if you like`}
+          rows={2}
+          value={words}
+          maxLength={500}
+          error={errors["words"]}
+          onChange={(e) => setWords(e.target.value)}
+        />
+      )}
       <Box display="flex" gap="2">
         <Press type="submit" look="danger" disabled={busy || reason.trim() === "" || waive?.trim() === ""}>
-          {reach === "one" ? t`Cancel visit` : t`Cancel these visits`}
+          {asked ? t`Decline` : reach === "one" ? t`Cancel visit` : t`Cancel these visits`}
         </Press>
         <Press onClick={onStop}>
           <Trans>Keep it</Trans>

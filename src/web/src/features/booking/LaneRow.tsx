@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { memo, type MouseEvent } from "react";
 import type { Lane } from "../../api/staff";
-import { clock, clockRange } from "../../shared/format";
+import { clock, clockRange, dateIn, shortDate } from "../../shared/format";
 import { idlePixels } from "../../theme/book";
 import type { Block } from "./blocks";
 import { BlockMark } from "./BlockMark";
@@ -114,10 +114,14 @@ export const LaneRow = memo(function LaneRow(props: Props) {
             <div
               key={`kept ${kept.from}`}
               className="kc-kept"
-              title={t`Kept for somebody who is booking online, until ${clock(kept.runsOut, zone)}`}
+              title={
+                kept.client
+                  ? t`Proposed to ${kept.client}, kept until ${shortDate(dateIn(kept.runsOut, zone))}, ${clock(kept.runsOut, zone)}`
+                  : t`Kept for somebody who is booking online, until ${clock(kept.runsOut, zone)}`
+              }
               style={scale.span(kept.from, kept.until)}
             >
-              <span>{t`kept until ${clock(kept.runsOut, zone)}`}</span>
+              <span>{kept.client ? t`◈ ${kept.client}?` : t`kept until ${clock(kept.runsOut, zone)}`}</span>
             </div>
           ))}
         {isPractitioner &&

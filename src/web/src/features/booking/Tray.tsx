@@ -1,15 +1,17 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { asks } from "../../api/queries";
+import type { VisitState } from "../../api/staff";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
-import { clock, shortDate } from "../../shared/format";
+import { clock, dateIn, shortDate } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { dropDraft } from "./dropDraft";
+import { marks } from "./BlockMark";
 import { clientOf, isBegun, useVisitDrafts } from "./visitDrafts";
 
 type Props = {
@@ -131,9 +133,8 @@ function Waiting({ here, onCover }: Pick<Props, "here" | "onCover">) {
                   {item.service}
                 </Box>
                 <Box minW="0">
-                  {item.reasons.length > 0
-                    ? item.reasons.map((reason) => reason.text).join(" ")
-                    : t`◇ Waits for approval.`}
+                  {item.lapsesAt && <Asked state={item.state} until={item.lapsesAt} zone={item.zone} />}
+                  {item.reasons.map((reason) => reason.text).join(" ")}
                 </Box>
               </Row>
             </Plain>
@@ -141,5 +142,18 @@ function Waiting({ here, onCover }: Pick<Props, "here" | "onCover">) {
         </Box>
       )}
     </Box>
+  );
+}
+
+/** Whose turn it is with something that was asked for, and until when. */
+function Asked({ state, until, zone }: { state: VisitState; until: string; zone: string }) {
+  const when = `${shortDate(dateIn(until, zone))}, ${clock(until, zone)}`;
+  return (
+    <>
+      {marks[state].mark}{" "}
+      {state === "answered"
+        ? t`The client chooses among other times until ${when}.`
+        : t`Waits for an answer until ${when}.`}{" "}
+    </>
   );
 }

@@ -14,7 +14,7 @@ export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; locatio
   ];
   return (
     <Box>
-      <Fact label={t`When`}>
+      <Fact label={visit.state === "answered" ? t`Asked for` : t`When`}>
         {longDate(visit.date)}
         <br />
         {clockRange(visit.start, visit.end, visit.zone)}

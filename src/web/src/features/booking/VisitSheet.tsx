@@ -12,14 +12,18 @@ import { answerOf, Problem } from "../../shared/problem";
 import { Press } from "../../shared/Press";
 import { say } from "../../shared/toasts";
 import { marks } from "./BlockMark";
+import { VisitMessages } from "../messages/VisitMessages";
 import { VisitMoney } from "../money/VisitMoney";
+import { AnswerForm } from "./AnswerForm";
 import { CancelForm, type FeeSaid } from "./CancelForm";
 import type { Reach } from "./repeat/RowMove";
 import type { Carried } from "./carry/carried";
 import { HistoryList } from "./HistoryList";
 import { LayForm } from "./LayForm";
 import { Reasons } from "./Reasons";
+import { RequestPart } from "./RequestPart";
 import { Refusal, Sheet } from "./Sheet";
+import { isAsked } from "./steps";
 import { undoLast } from "./undo/undoing";
 import { useLaying } from "./useLaying";
 import { VisitNotes } from "./VisitNotes";
@@ -27,7 +31,7 @@ import { VisitFacts } from "./VisitFacts";
 import { Versions } from "./Versions";
 import { VisitSteps } from "./VisitSteps";
 
-export type VisitMode = "look" | "move" | "change" | "cancel" | "history" | "notes";
+export type VisitMode = "look" | "move" | "change" | "answer" | "cancel" | "history" | "notes";
 
 type Props = {
   id: string;
@@ -57,7 +61,7 @@ type Props = {
 
 type Action =
   | { kind: "state"; state: VisitState; fee?: FeeSaid }
-  | { kind: "cancel"; reason: string; by: CancelledBy; reach: Reach; fee: FeeSaid }
+  | { kind: "cancel"; reason: string; by: CancelledBy; reach: Reach; fee: FeeSaid; words: string }
   | { kind: "takeOut" };
 
 /** A visit in the book: what it is, and what can be done with it. */
@@ -174,6 +178,18 @@ export function VisitSheet(props: Props) {
           onLay={(start, lines) => lay.mutate({ visit: item, start, lines })}
           onStop={() => onMode("look")}
         />
+      ) : mode === "answer" && item.state === "requested" ? (
+        <AnswerForm
+          visit={item}
+          setup={setup}
+          zone={location.zone}
+          date={date}
+          at={at}
+          onCarry={onCarry}
+          onPoint={onPoint}
+          onDay={onDay}
+          onStop={() => onMode("look")}
+        />
       ) : mode === "cancel" ? (
         <CancelForm
           visit={item}
@@ -181,7 +197,9 @@ export function VisitSheet(props: Props) {
           errors={problem?.errors ?? {}}
           onStop={() => onMode("look")}
           reasons={setup.cancelReasons}
-          onCancel={(reason, who, reach, fee) => act.mutate({ kind: "cancel", reason, by: who, reach, fee })}
+          onCancel={(reason, who, reach, fee, words) =>
+            act.mutate({ kind: "cancel", reason, by: who, reach, fee, words })
+          }
         />
       ) : mode === "history" ? (
         <HistoryList id={id} setup={setup} zone={location.zone} onStop={() => onMode("look")} />
@@ -195,6 +213,7 @@ export function VisitSheet(props: Props) {
       ) : (
         <>
           <VisitFacts visit={item} location={location.name} mayKeep={mayKeep} />
+          {mayKeep && isAsked(item.state) && <RequestPart visit={item} zone={location.zone} />}
           {mayKeep && <VisitMoney visitId={id} version={item.version} zone={location.zone} />}
           <VisitSteps
             visit={item}
@@ -207,6 +226,8 @@ export function VisitSheet(props: Props) {
             onClient={() => onClient(item.client.id)}
             onTakeOut={() => act.mutate({ kind: "takeOut" })}
           />
+          {/* Below what is pressed: what comes a moment later moves no button from under a finger. */}
+          {mayKeep && <VisitMessages visitId={id} version={item.version} zone={location.zone} />}
         </>
       )}
     </Sheet>
@@ -236,9 +257,9 @@ async function doneTo(visit: Visit, action: Action): Promise<Visit | null> {
     await answerOf(staff.DELETE("/api/v1/visits/{id}", { params }));
     return null;
   }
-  const { reason, by, reach, fee } = action;
+  const { reason, by, reach, fee, words } = action;
   if (reach === "one")
-    return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason, by, ...fee } }));
+    return answerOf(staff.POST("/api/v1/visits/{id}/cancel", { params, body: { reason, by, words, ...fee } }));
   const { visits } = await answerOf(
     staff.POST("/api/v1/visits/{id}/series/cancel", { params, body: { reason, by, all: reach === "all" } }),
   );

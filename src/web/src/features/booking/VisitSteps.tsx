@@ -9,7 +9,7 @@ import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import type { FeeSaid } from "./CancelForm";
 import { MissedDialog } from "./MissedDialog";
-import { isForward, verb } from "./steps";
+import { isAsked, isForward, verb } from "./steps";
 import type { VisitMode } from "./VisitSheet";
 
 type Props = {
@@ -55,6 +55,11 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
                 {verb(visit.state, state)}
               </Press>
             ))}
+          {visit.state === "requested" && (
+            <Press onClick={() => onMode("answer")}>
+              <Trans>Other times</Trans>
+            </Press>
+          )}
           {visit.canMove && (
             <Press onClick={() => onMode("move")} aria-keyshortcuts="m">
               <Trans>Move</Trans>
@@ -67,7 +72,7 @@ export function VisitSteps({ visit, mayKeep, mayTakeOut, busy, onState, onMode, 
           )}
           {visit.next.includes("cancelled") && (
             <Press look="danger" onClick={() => onMode("cancel")}>
-              <Trans>Cancel visit</Trans>
+              {isAsked(visit.state) ? t`Decline` : t`Cancel visit`}
             </Press>
           )}
         </Row>

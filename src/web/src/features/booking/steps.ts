@@ -2,7 +2,7 @@ import { t } from "@lingui/core/macro";
 import type { VisitState } from "../../api/staff";
 import { marks } from "./BlockMark";
 
-const order: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done"];
+const order: VisitState[] = ["requested", "answered", "confirmed", "arrived", "inTreatment", "done"];
 const verbs: Partial<Record<VisitState, string>> = {
   confirmed: t`Approve`,
   arrived: t`Arrived`,
@@ -10,6 +10,9 @@ const verbs: Partial<Record<VisitState, string>> = {
   done: t`Done`,
   noShow: t`Did not come`,
 };
+
+/** Whether somebody still has to agree to it. */
+export const isAsked = (state: VisitState) => state === "requested" || state === "answered";
 
 /** Whether a step goes on rather than back. */
 export const isForward = (from: VisitState, to: VisitState) =>
@@ -19,4 +22,6 @@ export const isForward = (from: VisitState, to: VisitState) =>
 export const verb = (from: VisitState, to: VisitState) =>
   to === "noShow" || isForward(from, to) || (from === "noShow" && to === "arrived")
     ? verbs[to]
-    : t`Not ${marks[from].word}`;
+    : from === "answered"
+      ? t`Take the answer back`
+      : t`Not ${marks[from].word}`;

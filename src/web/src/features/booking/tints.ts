@@ -2,7 +2,16 @@ import type { VisitState } from "../../api/staff";
 import { chosenHere } from "../../shared/chosenHere";
 
 const tints = 7;
-const states: VisitState[] = ["requested", "confirmed", "arrived", "inTreatment", "done", "noShow", "cancelled"];
+const states: VisitState[] = [
+  "requested",
+  "answered",
+  "confirmed",
+  "arrived",
+  "inTreatment",
+  "done",
+  "noShow",
+  "cancelled",
+];
 let categories: string[] = [];
 let practitioners: string[] = [];
 

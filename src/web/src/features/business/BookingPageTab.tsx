@@ -207,6 +207,27 @@ function PageForm({ page }: { page: BookingPage }) {
         </Box>
       </Section>
       <Section
+        title={t`Requests`}
+        hint={t`Their time is kept meanwhile. What nobody answers or chooses in time lapses, and the client is told.`}
+      >
+        <Columns least={300}>
+          <NumberField
+            label={t`Hours the desk has to answer`}
+            min={1}
+            value={draft.answerHours}
+            error={errors["answerHours"]}
+            onChange={(answerHours) => set({ answerHours: answerHours ?? 0 })}
+          />
+          <NumberField
+            label={t`Hours a client has to choose another time`}
+            min={1}
+            value={draft.chooseHours}
+            error={errors["chooseHours"]}
+            onChange={(chooseHours) => set({ chooseHours: chooseHours ?? 0 })}
+          />
+        </Columns>
+      </Section>
+      <Section
         title={t`Terms`}
         hint={t`Markdown. Where there are any, a client accepts them with each booking; which ones they accepted is kept.`}
       >
@@ -256,7 +277,18 @@ function PageForm({ page }: { page: BookingPage }) {
         <Press type="submit" look="primary" disabled={save.pending}>
           <Trans>Save</Trans>
         </Press>
-        <Outcome change={save} fields={["mostOpenOnline", "terms", "afterAddress", "afterWords", "afterAtOnce"]} />
+        <Outcome
+          change={save}
+          fields={[
+            "mostOpenOnline",
+            "answerHours",
+            "chooseHours",
+            "terms",
+            "afterAddress",
+            "afterWords",
+            "afterAtOnce",
+          ]}
+        />
       </Row>
     </Stack>
   );

@@ -34,7 +34,12 @@ const choices = {
   clientMust: t`clients have to choose`,
   house: t`the house chooses`,
 } as const;
-const approvals = { nobody: t`Nobody waits`, newClients: t`New clients wait`, everyone: t`Everybody waits` } as const;
+const approvals = {
+  nobody: t`Nobody waits`,
+  newClients: t`New clients wait`,
+  payLater: t`Whoever gives nothing before waits`,
+  everyone: t`Everybody waits`,
+} as const;
 
 /**
  * Rules of online booking at one place, as they hold. What is set here is written boldly; what comes from elsewhere quietly, and

@@ -7,7 +7,8 @@ import { Link, useLocation } from "react-router";
 import { staff, type Client, type ClientFile, type DeskSetup } from "../../api/staff";
 import { zClientDocument } from "../../api/shapes";
 import { useDraft } from "../../shared/draft";
-import { TextField } from "../../shared/Field";
+import { SelectField, TextField } from "../../shared/Field";
+import { languageName, languages } from "../../shared/languages";
 import { CheckField, NumberField } from "../../shared/inputs";
 import { Press } from "../../shared/Press";
 import { answerOf, Problem } from "../../shared/problem";
@@ -105,6 +106,19 @@ function ClientForm({ client, setup, onVisit, onClose }: { client: ClientFile } 
         </Box>
         {text("phone", t`Mobile`, "tel")}
         {text("email", t`E-mail`, "email")}
+        <SelectField
+          label={t`Written to in`}
+          value={draft.language ?? ""}
+          error={errors["language"]}
+          onChange={(e) => set({ language: e.target.value || null })}
+        >
+          <option value="">{t`the language of the business`}</option>
+          {languages.map((language) => (
+            <option key={language} value={language}>
+              {languageName(language)}
+            </option>
+          ))}
+        </SelectField>
         {text("alert", t`What the desk has to know`)}
         <KnownFields draft={draft} errors={errors} setup={setup} set={set} />
         <Box as="h3" fontSize="text" mt="1.5">

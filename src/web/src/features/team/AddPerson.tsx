@@ -21,6 +21,7 @@ const fresh = (name: string, tint: number) => ({
   photoId: null,
   bookableOnline: true,
   acceptsNewClients: true,
+  needsApproval: false,
   mostAppointments: null,
   mostMinutes: null,
   mostPerCategory: [],

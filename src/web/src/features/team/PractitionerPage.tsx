@@ -147,6 +147,12 @@ function AboutTab({ person }: { person: Practitioner }) {
             disabled={!draft.bookableOnline}
             onChange={(acceptsNewClients) => set({ acceptsNewClients })}
           />
+          <CheckField
+            label={t`The desk looks at each booking first`}
+            checked={draft.needsApproval ?? false}
+            disabled={!draft.bookableOnline}
+            onChange={(needsApproval) => set({ needsApproval })}
+          />
         </Stack>
       </Section>
       <Section

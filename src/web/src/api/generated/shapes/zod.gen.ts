@@ -49,6 +49,7 @@ export const zSetTimeDocument = z.object({
 export const zApproval = z.enum([
     'nobody',
     'newClients',
+    'payLater',
     'everyone'
 ]);
 
@@ -235,6 +236,15 @@ export const zRoomDocument = z.object({
 });
 
 /**
+ * When nobody is disturbed by what does not have to be sent at once.
+ */
+export const zQuietHoursDocument = z.object({
+    from: zLocalTime,
+    until: zLocalTime,
+    version: z.int().optional().default(0)
+});
+
+/**
  * How a question is answered.
  */
 export const zQuestionKind = z.enum([
@@ -291,6 +301,7 @@ export const zPractitionerDocument = z.object({
     photoId: z.string().nullable(),
     bookableOnline: z.boolean(),
     acceptsNewClients: z.boolean(),
+    needsApproval: z.boolean().optional().default(false),
     mostAppointments: z.int().gte(0).lte(200).nullable(),
     mostMinutes: z.int().nullable(),
     mostPerCategory: z.array(zCategoryLimitDocument).nullable(),
@@ -321,6 +332,88 @@ export const zPolicyDocument = z.object({
     noShowLosesCredit: z.boolean().optional().default(false),
     moveNoticeHours: z.int().gte(0).lte(720).optional().default(0),
     freeMoves: z.int().nullish(),
+    version: z.int().optional().default(0)
+});
+
+/**
+ * What a message says in one language.
+ */
+export const zMessageTextDocument = z.object({
+    language: z.string().nullable(),
+    subject: z.string().nullable(),
+    body: z.string().nullable()
+});
+
+/**
+ * Who has done what a message is about.
+ */
+export const zMessageOrigin = z.enum([
+    'all',
+    'online',
+    'desk'
+]);
+
+/**
+ * Whose visits a message is about.
+ */
+export const zMessageClients = z.enum([
+    'all',
+    'new',
+    'returning'
+]);
+
+/**
+ * Whom a message is for.
+ */
+export const zRecipient = z.enum([
+    'client',
+    'practitioner',
+    'staff'
+]);
+
+/**
+ * The way a message goes.
+ */
+export const zChannel = z.enum(['email', 'text']);
+
+/**
+ * What a message arises from (rules, section 15).
+ */
+export const zMessageTrigger = z.enum([
+    'requested',
+    'booked',
+    'approved',
+    'declined',
+    'proposed',
+    'lapsed',
+    'moved',
+    'cancelled',
+    'fee',
+    'refund',
+    'unfinished',
+    'code',
+    'beforeStart',
+    'afterEnd'
+]);
+
+/**
+ * A rule of messages: what goes when to whom, and what it says.
+ */
+export const zMessageRuleDocument = z.object({
+    id: z.string().nullable(),
+    trigger: zMessageTrigger,
+    channel: zChannel,
+    recipient: zRecipient,
+    offsetMinutes: z.int().gte(0).lte(527040).optional().default(0),
+    lateMinutes: z.int().gte(0).lte(10080).optional().default(0),
+    onlyIfNotBack: z.boolean().optional().default(false),
+    locationId: z.string().nullish(),
+    serviceIds: z.array(z.string()).max(100).nullish(),
+    clients: zMessageClients.optional(),
+    origin: zMessageOrigin.optional(),
+    staffIds: z.array(z.string()).max(50).nullish(),
+    isOn: z.boolean(),
+    texts: z.array(zMessageTextDocument).max(20).nullable(),
     version: z.int().optional().default(0)
 });
 
@@ -425,6 +518,7 @@ export const zClientDocument = z.object({
     email: z.string().nullable(),
     phone: z.string().nullable(),
     alert: z.string().max(300).nullable(),
+    language: z.string().max(3).nullish(),
     born: zLocalDate.nullish(),
     source: z.string().max(80).nullish(),
     tags: z.array(z.string()).optional(),
@@ -495,7 +589,9 @@ export const zBookingPageDocument = z.object({
     afterWords: z.string().max(80).nullable(),
     afterAtOnce: z.boolean(),
     version: z.int().optional().default(0),
-    mostOpenOnline: z.int().gte(1).lte(100).optional().default(5)
+    mostOpenOnline: z.int().gte(1).lte(100).optional(),
+    answerHours: z.int().gte(1).lte(336).optional(),
+    chooseHours: z.int().gte(1).lte(336).optional()
 });
 
 /**

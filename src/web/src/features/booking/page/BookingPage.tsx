@@ -65,11 +65,16 @@ function Page({ business }: { business: Business }) {
           {business.logoId && <Logo css={styles["logo"]} src={`/api/public/v1/pictures/${business.logoId}`} alt="" />}
           {business.name}
         </Box>
-        {business.phone && (
-          <Call whiteSpace="nowrap" href={`tel:${business.phone.replaceAll(" ", "")}`}>
-            {business.phone}
+        <Box display="flex" flexWrap="wrap" columnGap="4">
+          <Call whiteSpace="nowrap" href="/book/mine">
+            <Trans>Your bookings</Trans>
           </Call>
-        )}
+          {business.phone && (
+            <Call whiteSpace="nowrap" href={`tel:${business.phone.replaceAll(" ", "")}`}>
+              {business.phone}
+            </Call>
+          )}
+        </Box>
       </Box>
       <House business={business} />
       {business.locations.length === 0 ? (

@@ -5,16 +5,20 @@ import type { Service } from "../../../api/public";
 import { Press } from "../../../shared/Press";
 import { needsWords } from "./lines";
 import { StepTitle } from "./StepTitle";
+import type { AsWhom } from "./useAsWhom";
+import { WhomLine } from "./WhomLine";
 
 const Box = chakra("div");
 
 /** What has to come before a service, with the way to book that first. */
 export function ComesFirst({
+  whom,
   service,
   needs,
   phone,
   onFirst,
 }: {
+  whom: AsWhom;
   service: Service;
   needs: NonNullable<Service["needs"]>;
   phone: string | null;
@@ -50,7 +54,7 @@ export function ComesFirst({
         </Press>
       )}
       <Box color="quiet">
-        {onFirst ? t`You have had it already? Please call us` : t`Please call us to book it`}
+        {onFirst ? t`You have had it already? Show who you are, or call us` : t`Please call us to book it`}
         {call && (
           <>
             <Trans> on {call}</Trans>
@@ -58,6 +62,7 @@ export function ComesFirst({
         )}
         .
       </Box>
+      <WhomLine whom={whom} />
     </Box>
   );
 }

@@ -2,16 +2,18 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Business, Day } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { addDays, longDate, monthName, shortDate, timeWords } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
+import { Problem } from "../../../shared/problem";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { DayRow, WhyNot } from "./DayRow";
 import { filtered, inRuns, leftWords, monthsFrom, type Filter, type PartOfDay } from "./dayParts";
-import { linesOf, type Wish } from "./lines";
+import { linesOf, needsWords, type Wish } from "./lines";
+import { WhomLine } from "./WhomLine";
 import { useStaff, whyNotPath } from "./OwnersView";
 import { StepTitle } from "./StepTitle";
 import type { Visit } from "./useVisit";
@@ -31,9 +33,15 @@ export function Days({ business, visit, wish }: Props) {
     returning: wish.returning,
     after: wish.after,
     link: wish.link,
+    as: wish.as,
   };
   const found = useInfiniteQuery(visitorsAsk.starts(body, chosen.from));
   const staff = useStaff();
+  const { lost } = visit.whom;
+  const isOut = found.error instanceof Problem && found.error.status === 401;
+  useEffect(() => {
+    if (isOut) lost();
+  }, [isOut, lost]);
   const choose = (at: string) => change({ at, step: "you" });
   if (found.isPending)
     return (
@@ -68,6 +76,7 @@ export function Days({ business, visit, wish }: Props) {
   const whyNot = (date: string) => (staff ? whyNotPath(wish, date) : null);
   return (
     <>
+      <WhomLine whom={visit.whom} />
       <StepTitle>{firstFree ? t`When?` : isFiltered ? t`Nothing free then` : t`No free time in these days`}</StepTitle>
       {onlyReturning ? (
         <Box css={styles["box"]}>
@@ -219,6 +228,13 @@ function Full({ business, visit, wish }: Props) {
   );
   return (
     <Box css={styles["box"]}>
+      {wish.as && wish.service.needs && (
+        <Box>
+          <Trans>
+            {needsWords(wish.service.name, wish.service.needs)} It is {wish.service.needs.name}.
+          </Trans>
+        </Box>
+      )}
       {chosen.who && (
         <Press onClick={() => change({ who: null, day: null })}>
           <Trans>Look with whoever is free</Trans>

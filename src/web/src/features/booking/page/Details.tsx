@@ -15,7 +15,9 @@ import { linesOf, type Wish, type You } from "./lines";
 import type { Holding } from "./useHold";
 import { goToCard } from "./usePaying";
 import { StepTitle } from "./StepTitle";
-import { Questions, Terms } from "./Questions";
+import type { AsWhom } from "./useAsWhom";
+import { WhomLine } from "./WhomLine";
+import { Agree, Questions, Terms, type Agreed } from "./Questions";
 import { roomy } from "../../../theme/media";
 
 const Form = chakra("form");
@@ -29,9 +31,11 @@ const dueOf = (problem: Problem): Due => {
 };
 const noAnswers = {};
 const noConsent = { terms: null };
+const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
 
 /** Who comes; asked only now that a time is chosen. */
 export function Details({
+  whom,
   business,
   wish,
   start,
@@ -44,6 +48,7 @@ export function Details({
   onBooked,
   onPaying,
 }: {
+  whom: AsWhom;
   business: Business;
   wish: Wish;
   start: string;
@@ -60,6 +65,7 @@ export function Details({
 }) {
   const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
   const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
+  const [agreed, setAgreed] = useKeptHere<Agreed>("kingcup-agreed", noneAgreed);
   const queries = useQueryClient();
   const asked = business.questions.filter(
     (question) => question.serviceIds.length === 0 || question.serviceIds.includes(wish.service.id),
@@ -86,7 +92,8 @@ export function Details({
     priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
     dueSeen: due ? due.amount : null,
     answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
-    ...you,
+    ...agreed,
+    ...(wish.as ? { as: wish.as } : you),
   });
   const sent = () => ({ params: { header: { "Idempotency-Key": key } }, body: body() });
   const book = useMutation({
@@ -102,10 +109,12 @@ export function Details({
       if (!visit) return;
       setAnswers(null);
       setConsent(null);
+      setAgreed(null);
       onBooked(visit);
     },
     onError: (error) => {
       if (!(error instanceof Problem) || error.status === 0) return;
+      if (error.status === 401) whom.lost();
       setKey(crypto.randomUUID());
       // What has changed is looked at once more.
       if (error.code === "price-changed") holding.again();
@@ -151,6 +160,7 @@ export function Details({
         <Trans>Who is coming?</Trans>
       </StepTitle>
       <KeptLine holding={holding} zone={zone} />
+      {wish.as && <WhomLine whom={whom} />}
       {problem && (problem.field === "start" || problem.code === "not-online") ? (
         <Box role="alert" borderLeftWidth="mark" borderColor="clay" pl="3" display="grid" gap="2" justifyItems="start">
           <Box color="clay" fontWeight="600">
@@ -187,18 +197,23 @@ export function Details({
           </Box>
         )
       )}
-      <Box display="grid" gap="3.5" css={{ [roomy]: { gridTemplateColumns: "1fr 1fr" } }}>
-        <TextField label={t`Given name`} autoComplete="given-name" {...field("givenName")} />
-        <TextField label={t`Family name`} autoComplete="family-name" {...field("familyName")} />
-      </Box>
-      <TextField label={t`E-mail`} type="email" inputMode="email" autoComplete="email" {...field("email")} />
-      <TextField label={t`Mobile`} type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
+      {!wish.as && (
+        <>
+          <Box display="grid" gap="3.5" css={{ [roomy]: { gridTemplateColumns: "1fr 1fr" } }}>
+            <TextField label={t`Given name`} autoComplete="given-name" {...field("givenName")} />
+            <TextField label={t`Family name`} autoComplete="family-name" {...field("familyName")} />
+          </Box>
+          <TextField label={t`E-mail`} type="email" inputMode="email" autoComplete="email" {...field("email")} />
+          <TextField label={t`Mobile`} type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
+        </>
+      )}
       <Questions
         questions={asked}
         answers={answers}
         errors={errors}
         onAnswer={(id, answer) => setAnswers({ ...answers, [id]: answer })}
       />
+      <Agree agreed={agreed} onAgree={setAgreed} />
       {business.terms && (
         <Terms
           html={business.terms.html}
@@ -217,7 +232,9 @@ export function Details({
             ? t`Pay ${money(due)} and book ${clock(start, zone)}`
             : due?.needsCard
               ? t`Enter a card and book ${clock(start, zone)}`
-              : t`Book ${clock(start, zone)}`}
+              : holding.kept?.answerHours != null
+                ? t`Ask for ${clock(start, zone)}`
+                : t`Book ${clock(start, zone)}`}
       </Press>
     </Form>
   );

@@ -10,8 +10,6 @@ import { LastCard } from "./LastCard";
 const Box = chakra("div");
 const Onward = chakra("a");
 
-const restOf = ({ price, paid }: Booked) => ({ ...price, amount: Number(price.amount) - Number(paid?.amount ?? 0) });
-
 /** What was booked, with the reference to say on the telephone. */
 export function Done({
   booked,
@@ -53,7 +51,7 @@ export function Done({
       <Box>
         {booked.paid && Number(booked.paid.amount) > 0 ? (
           <Trans>
-            {money(booked.price)}: {money(booked.paid)} is paid, {money(restOf(booked))} is left to pay at the visit
+            {money(booked.price)}: {money(booked.paid)} is paid, {money(booked.rest)} is left to pay at the visit
           </Trans>
         ) : (
           <Trans>{money(booked.price)}, to pay at the visit</Trans>
@@ -87,12 +85,24 @@ export function Done({
         </Box>
       )}
       <Box color="quiet">
-        <Trans>Cannot come? Please call{phone ? ` ${phone}` : ""} and say the reference.</Trans>
+        <Trans>
+          We have written to you. Cannot come? Move or cancel it under <a href="/book/mine">your bookings</a>
+          {phone ? t`, or call ${phone} and say the reference` : ""}.
+        </Trans>
       </Box>
       <Box display="flex" flexWrap="wrap" gap="2" alignItems="center">
         {after && !after.atOnce && (
           <Onward href={after.address} bg="water" color="onWater" fontWeight="600" borderRadius="card" px="4" py="2">
             {after.words ?? t`Go on`}
+          </Onward>
+        )}
+        {booked.calendar && (
+          <Onward
+            href={`data:text/calendar;charset=utf-8,${encodeURIComponent(booked.calendar)}`}
+            download="booking.ics"
+            textDecoration="underline"
+          >
+            <Trans>Put it into my calendar</Trans>
           </Onward>
         )}
         <Press onClick={onAgain}>

@@ -1,3 +1,4 @@
+import { plural } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import type { Hold } from "../../../api/public";
@@ -9,14 +10,21 @@ const List = chakra("ul");
 /** What is due before the visit is booked, and what cancelling it costs. */
 export function DueNow({ kept }: { kept: Hold }) {
   const isDue = Number(kept.due.amount) > 0;
-  const rest = { ...kept.price, amount: Number(kept.price.amount) - Number(kept.due.amount) };
   return (
     <>
+      {kept.answerHours != null && (
+        <Box borderLeftWidth="mark" borderColor="kingcup" pl="3">
+          <Trans>
+            We look at each of these bookings first. The time is kept for you, and you hear from us within{" "}
+            {plural(Number(kept.answerHours), { one: "an hour", other: "# hours" })}.
+          </Trans>
+        </Box>
+      )}
       {(isDue || kept.needsCard) && (
         <Box bg="glow" borderRadius="card" px="3.5" py="2.5">
           {isDue ? (
             <Trans>
-              Due now by card: <b>{money(kept.due)}</b>. {money(rest)} is left to pay at the visit.
+              Due now by card: <b>{money(kept.due)}</b>. {money(kept.rest)} is left to pay at the visit.
             </Trans>
           ) : (
             <Trans>

@@ -115,3 +115,31 @@ export function Terms({
     </Box>
   );
 }
+
+export type Agreed = { agreesToTexts: boolean; agreesToNews: boolean };
+
+/** What one may agree to, each by itself; nothing hangs on it. */
+export function Agree({ agreed, onAgree }: { agreed: Agreed; onAgree: (agreed: Agreed) => void }) {
+  const id = useId();
+  const box = (name: keyof Agreed, words: string) => (
+    <Box display="flex" gap="2.5" alignItems="center" minH="7">
+      <Check
+        id={`${id}-${name}`}
+        type="checkbox"
+        checked={agreed[name]}
+        onChange={(event) => onAgree({ ...agreed, [name]: event.target.checked })}
+        w="5"
+        h="5"
+        flexShrink={0}
+        accentColor="water"
+      />
+      <label htmlFor={`${id}-${name}`}>{words}</label>
+    </Box>
+  );
+  return (
+    <Box role="group" aria-label={t`If you like`}>
+      {box("agreesToTexts", t`Text messages about my bookings`)}
+      {box("agreesToNews", t`News by e-mail or text`)}
+    </Box>
+  );
+}

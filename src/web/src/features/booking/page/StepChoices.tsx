@@ -50,6 +50,7 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
       {step === "when" && wish && <When business={business} visit={visit} />}
       {step === "you" && wish && chosen.at && (
         <Details
+          whom={visit.whom}
           business={business}
           wish={wish}
           start={chosen.at}
@@ -116,8 +117,9 @@ function When({ business, visit }: { business: Business; visit: Visit }) {
           dangerouslySetInnerHTML={{ __html: service.html }}
         />
       )}
-      {service.needs && !beside.after ? (
+      {service.needs && !beside.after && !wish!.as ? (
         <ComesFirst
+          whom={visit.whom}
           service={service}
           needs={service.needs}
           phone={business.phone}

@@ -9,7 +9,7 @@ let begun = false;
  * What is asked now. When a client has gone a step, the focus goes there; when the page is opened it stays where the browser
  * puts it.
  */
-export function StepTitle({ children }: { children: ReactNode }) {
+export function StepTitle({ as = "h2", children }: { as?: "h1" | "h2"; children: ReactNode }) {
   const styles = useSlotRecipe({ recipe: visit })();
   const ref = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
@@ -20,7 +20,7 @@ export function StepTitle({ children }: { children: ReactNode }) {
     begun = true;
   }, []);
   return (
-    <Title ref={ref} tabIndex={-1} css={styles["title"]}>
+    <Title as={as} ref={ref} tabIndex={-1} css={styles["title"]}>
       {children}
     </Title>
   );

@@ -35,6 +35,7 @@ describe("what a wish asks the server for", () => {
     addOnIds: [],
     returning: false,
     after: null,
+    as: null,
     link: null,
   };
 

@@ -39,7 +39,11 @@ export function useHold(wish: Wish | null, start: string | null) {
     let clock: ReturnType<typeof setTimeout> | undefined;
     const tell = (next: Omit<Now, "asked">) => setNow({ asked, ...next });
     const leave = () => {
-      if (token) void giveBack(token).catch(() => undefined);
+      if (!token) return;
+      // The times that are shown meanwhile have been asked for while it was still kept.
+      void giveBack(token)
+        .catch(() => undefined)
+        .then(() => queries.invalidateQueries({ queryKey: ["starts"] }));
       token = null;
     };
     // Whoever comes back to a page that was set aside has the time kept once more.
@@ -70,10 +74,7 @@ export function useHold(wish: Wish | null, start: string | null) {
       clearTimeout(clock);
       window.removeEventListener("pagehide", leave);
       window.removeEventListener("pageshow", comeBack);
-      if (!token) return;
-      void giveBack(token)
-        .catch(() => undefined)
-        .then(() => queries.invalidateQueries({ queryKey: ["starts"] }));
+      leave();
     };
   }, [asked, queries]);
   const present = now?.asked === asked ? now : null;
@@ -94,6 +95,7 @@ const bodyOf = (wish: Wish, start: string) => ({
   returning: wish.returning,
   link: wish.link,
   after: wish.after,
+  as: wish.as,
 });
 
 export type Holding = ReturnType<typeof useHold>;

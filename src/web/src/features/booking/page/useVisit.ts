@@ -3,6 +3,7 @@ import type { Booked, Business, Hold, Price, Service } from "../../../api/public
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { useState } from "react";
 import { go, useChosen, type Beside, type Chosen } from "./address";
+import { useAsWhom } from "./useAsWhom";
 import { useHold } from "./useHold";
 import { usePaying } from "./usePaying";
 import { choiceAt, linesOf, type Wish } from "./lines";
@@ -12,6 +13,7 @@ export function useVisit(business: Business) {
   const { chosen, beside } = useChosen();
   const [booked, setBooked] = useState<Booked | null>(null);
   const paying = usePaying();
+  const whom = useAsWhom();
   const services = business.categories.flatMap((category) => category.services);
   const service = services.find((other) => other.id === chosen.what && other.bookableOnline) ?? null;
   const asked = business.locations.find((other) => other.id === chosen.where);
@@ -32,6 +34,7 @@ export function useVisit(business: Business) {
     returning: chosen.returning,
     after: beside.after,
     link: chosen.link,
+    as: whom.person?.id ?? null,
   };
   const priced = useQuery({
     ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link, locationId: location.id }),
@@ -47,6 +50,7 @@ export function useVisit(business: Business) {
     booked,
     setBooked,
     paying,
+    whom,
     service,
     services,
     location,

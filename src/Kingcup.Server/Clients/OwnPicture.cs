@@ -1,0 +1,149 @@
+using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
+using Kingcup.Core.Clients;
+using Kingcup.Core.Services;
+using Kingcup.Server.Booking;
+using Kingcup.Server.Money;
+using Kingcup.Storage;
+using NodaTime;
+using Npgsql;
+
+namespace Kingcup.Server.Clients;
+
+/// <summary>What clients read of their own: nothing that staff wrote, nothing of others.</summary>
+internal static class OwnPicture
+{
+    private const int MostVisits = 100;
+
+    internal static async Task<OwnAnswer> OfAsync(
+        NpgsqlConnection connection,
+        Setup setup,
+        OwnSession session,
+        IReadOnlyList<Guid> clients,
+        Instant now
+    )
+    {
+        Dictionary<Guid, ClientRow> rows = [];
+        foreach (Guid id in clients) rows[id] = (await ClientStore.FindAsync(connection, id))!;
+        List<OwnVisit> ahead = [],
+            past = [];
+        IReadOnlyList<StoredVisit> visits = await OwnStore.VisitsAsync(connection, clients, MostVisits);
+        IReadOnlyDictionary<Guid, long> deposits = await CardWorkStore.DepositsAsync(
+            connection,
+            [.. visits.Select(visit => visit.Visit.Id)]
+        );
+        ILookup<Guid?, StoredProposal> proposed = (
+            await BookStore.ProposedAsync(
+                connection,
+                [.. visits.Where(visit => visit.Visit.VisitState == VisitState.Answered).Select(visit => visit.Visit.Id)]
+            )
+        ).ToLookup(proposal => proposal.VisitId);
+        foreach (StoredVisit visit in visits)
+        {
+            bool isAhead = IsAhead(visit, now);
+            OwnVisit told = await VisitAsync(
+                connection,
+                setup,
+                visit,
+                rows[visit.Visit.ClientId],
+                deposits.GetValueOrDefault(visit.Visit.Id),
+                now
+            );
+            if (VisitStates.IsAsked(visit.Visit.VisitState))
+            {
+                told = told with
+                {
+                    Times = RequestEndpoints.TimesOf(setup, proposed[visit.Visit.Id], now),
+                    Words = visit.Visit.AnswerWords,
+                };
+            }
+
+            (isAhead ? ahead : past).Add(told);
+        }
+
+        ahead.Reverse();
+        return new OwnAnswer
+        {
+            Business = setup.Business.Name,
+            Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
+            Locale = setup.Business.Locale,
+            Address = session.Address,
+            Names = [.. clients.Select(id => $"{rows[id].GivenName} {rows[id].FamilyName}".Trim())],
+            Ahead = ahead,
+            Past = past,
+            Cards = [.. (await OwnStore.CardsAsync(connection, clients)).Select(card => new OwnCardAnswer(card.Digits, card.Expires))],
+            Consents = await ConsentsOfAsync(connection, clients[0]),
+        };
+    }
+
+    // What was proposed instead lies ahead, wherever what was asked for lies.
+    private static bool IsAhead(StoredVisit visit, Instant now) =>
+        visit.Visit.VisitState switch
+        {
+            VisitState.Cancelled or VisitState.NoShow => false,
+            VisitState.Answered => visit.Visit.LapsesAt > now,
+            _ => visit.Visit.EndsAt > now,
+        };
+
+    private static async Task<OwnVisit> VisitAsync(
+        NpgsqlConnection connection,
+        Setup setup,
+        StoredVisit visit,
+        ClientRow client,
+        long paid,
+        Instant now
+    )
+    {
+        VisitAnswer answer = DayPicture.Of(setup, visit, now);
+        ListedLocation location = setup.Locations.First(listed => listed.Location.Id == visit.Visit.LocationId);
+        VisitState state = visit.Visit.VisitState;
+        string currency = setup.Business.Currency;
+        bool mayCancel =
+            state == VisitState.Answered
+            || (state is VisitState.Confirmed or VisitState.Requested && now < visit.Visit.StartsAt);
+        Instant last = BookingDesk.LastToMove(setup, visit, client);
+        bool mayMove = state == VisitState.Confirmed && now <= last;
+        Service? first = setup.ServiceOf(visit.Lines[0].ServiceId);
+        return new OwnVisit
+        {
+            Id = visit.Visit.Id,
+            Version = visit.Visit.Version,
+            Reference = visit.Visit.Reference,
+            Name = $"{client.GivenName} {client.FamilyName}".Trim(),
+            State = state switch
+            {
+                VisitState.Requested => "requested",
+                VisitState.Answered => "answered",
+                VisitState.Cancelled => "cancelled",
+                VisitState.NoShow => "missed",
+                VisitState.Done => "done",
+                _ => "booked",
+            },
+            Start = visit.Visit.StartsAt,
+            End = visit.Visit.EndsAt,
+            Zone = answer.Zone,
+            Location = location.Location.Name,
+            Address = location.Address,
+            Lines = PublicBooking.LinesOf(answer),
+            Price = answer.Price,
+            Paid = new MoneyAnswer(paid, currency),
+            Rest = new MoneyAnswer(Math.Max(0, answer.Price.Amount - paid), currency),
+            Cancelling = mayCancel
+                ? FeeAnswer.Of((await BookingDesk.FeeOfAsync(connection, visit, false, CancelledBy.Client, now)).Fee, currency)
+                : null,
+            Moving = mayMove ? FeeAnswer.Of((await BookingDesk.MoveFeeOfAsync(connection, visit, now)).Fee, currency) : null,
+            MovableUntil = mayMove ? last : null,
+            Times = [],
+            Words = "",
+            AgainServiceId =
+                first is { IsArchived: false, Visibility: Visibility.Everyone } && WhoMayBook.IsBookedOnline(first) ? first.Id : null,
+        };
+    }
+
+    internal static async Task<OwnConsents> ConsentsOfAsync(NpgsqlConnection connection, Guid clientId)
+    {
+        IReadOnlyList<ClientConsent> all = await ClientRecordStore.ConsentsAsync(connection, clientId);
+        bool Given(ConsentKind kind) => all.FirstOrDefault(consent => consent.Kind == kind.ToString())?.Given ?? false;
+        return new OwnConsents(Given(ConsentKind.Texts), Given(ConsentKind.News));
+    }
+}

@@ -1,0 +1,35 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { visitorsAsk } from "../../../api/visitorQueries";
+import { useKeptHere } from "../../../shared/keptHere";
+import { shownHere } from "../../../shared/shownHere";
+
+type Chosen = { as: string | null; isNobody: boolean };
+const unsaid: Chosen = { as: null, isNobody: false };
+
+/**
+ * As whom somebody books: as one of those they have shown to be on this device, or as nobody who is known. The server is asked only
+ * where somebody has shown themselves before.
+ */
+export function useAsWhom() {
+  const queries = useQueryClient();
+  const who = useQuery({ ...visitorsAsk.who(), enabled: shownHere.is() });
+  const [chosen, setChosen] = useKeptHere<Chosen>("kingcup-as", unsaid);
+  const people = who.data ?? [];
+  const only = people.length === 1 ? people[0]! : null;
+  const person = chosen.isNobody ? null : (people.find((one) => one.id === chosen.as) ?? only);
+  return {
+    people,
+    person,
+    choose: (as: string | null) => setChosen({ as, isNobody: as === null }),
+    /** What was shown does not count any more. */
+    lost: () => void queries.invalidateQueries({ queryKey: visitorsAsk.who().queryKey }),
+    /** Somebody has just shown who they are. */
+    shown: () => {
+      shownHere.set(true);
+      setChosen(null);
+      return queries.fetchQuery({ ...visitorsAsk.who(), staleTime: 0 });
+    },
+  };
+}
+
+export type AsWhom = ReturnType<typeof useAsWhom>;
