@@ -33,30 +33,36 @@ internal sealed partial class MessagePlanner(
     {
         try
         {
-            return await TellAsync(MostAtOnce);
+            return await TellAsync(MostAtOnce, _ => { });
         }
         catch (Exception exception) when (exception is not (NpgsqlException or TimeoutException or OperationCanceledException))
         {
             NotTold(log, exception);
         }
 
+        // One by one from here on: what is put aside is what was tried, whatever another server does meanwhile.
+        IReadOnlyList<MessageEventRow> tried = [];
         try
         {
-            await TellAsync(1);
+            await TellAsync(1, ready => tried = ready);
         }
         catch (Exception exception) when (exception is not (NpgsqlException or TimeoutException or OperationCanceledException))
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
-            await MessageEventStore.PutAsideAsync(connection, clock.GetCurrentInstant(), _aside);
+            await MessageEventStore.PutAsideAsync(
+                connection,
+                [.. tried.Select(happened => happened.Place)],
+                clock.GetCurrentInstant() + _aside
+            );
         }
 
-        return true;
+        return tried.Count > 0;
     }
 
     [LoggerMessage(LogLevel.Error, "Something that has happened could not be told")]
     private static partial void NotTold(ILogger log, Exception exception);
 
-    private async Task<bool> TellAsync(int most)
+    private async Task<bool> TellAsync(int most, Action<IReadOnlyList<MessageEventRow>> tries)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
@@ -65,6 +71,7 @@ internal sealed partial class MessagePlanner(
         if (!await MessageStore.PlansAsync(connection)) return false;
         IReadOnlyList<MessageEventRow> events = await MessageEventStore.ReadyAsync(connection, now, most);
         if (events.Count == 0) return false;
+        tries(events);
         Round round = await Round.ReadAsync(
             connection,
             setup,
@@ -102,9 +109,17 @@ internal sealed partial class MessagePlanner(
         Setup setup = await book.SetupAsync(connection);
         foreach (ListedMessage listed in setup.Parts.Messages.Where(listed => listed.Rule is { IsOn: true, IsTimed: true }))
         {
-            TimedVisit? last = null;
-            do last = await RemindAsync(connection, setup, listed, last);
-            while (last is not null);
+            try
+            {
+                TimedVisit? last = null;
+                do last = await RemindAsync(connection, setup, listed, last);
+                while (last is not null);
+            }
+            catch (Exception exception) when (exception is not (NpgsqlException or TimeoutException or OperationCanceledException))
+            {
+                // A rule that cannot be followed holds up no other.
+                NotTold(log, exception);
+            }
         }
     }
 

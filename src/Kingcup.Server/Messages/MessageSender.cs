@@ -62,7 +62,7 @@ internal sealed class MessageSender(
     {
         if (!await MessageStore.StillStandsAsync(connection, message, clock.GetCurrentInstant()))
         {
-            await MessageStore.SettleAsync(connection, message, MessageState.Dropped, clock.GetCurrentInstant(), because: "changed");
+            await MessageStore.DropAsync(connection, message, clock.GetCurrentInstant());
             return;
         }
 

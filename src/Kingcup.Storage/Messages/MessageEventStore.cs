@@ -172,14 +172,11 @@ public static class MessageEventStore
             new { email, since }
         );
 
-    /// <summary>Puts the first that is ready aside for a while, because it cannot be told.</summary>
-    public static Task PutAsideAsync(NpgsqlConnection connection, Instant now, Duration pause) =>
+    /// <summary>Puts aside for a while what cannot be told.</summary>
+    public static Task PutAsideAsync(NpgsqlConnection connection, IReadOnlyCollection<long> places, Instant until) =>
         connection.ExecuteAsync(
-            """
-            UPDATE message_event SET ready_at = @Until
-            WHERE place = (SELECT place FROM message_event WHERE ready_at <= @now ORDER BY place LIMIT 1)
-            """,
-            new { now, Until = now + pause }
+            "UPDATE message_event SET ready_at = @until WHERE place = ANY(@Places) AND ready_at < @until",
+            new { Places = places.ToArray(), until }
         );
 
     /// <summary>Forgets what was told.</summary>

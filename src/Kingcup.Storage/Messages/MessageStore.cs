@@ -87,10 +87,14 @@ public static class MessageStore
         );
     }
 
-    /// <summary>Drops what was still to be sent of visits, because they stand differently now.</summary>
+    /// <summary>
+    /// Drops what was still to be sent of visits, because they stand differently now. What is due around them is forgotten, so that it is
+    /// made anew for how they stand.
+    /// </summary>
     public static Task DropAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> visitIds, Instant now) =>
         connection.ExecuteAsync(
             """
+            DELETE FROM message WHERE visit_id = ANY(@Ids) AND state = 'Waiting' AND about_start IS NOT NULL;
             UPDATE message SET state = 'Dropped', settled_at = @now, because = 'changed'
             WHERE visit_id = ANY(@Ids) AND state = 'Waiting' AND trigger NOT IN ('Fee', 'Refund')
             """,
@@ -215,6 +219,21 @@ public static class MessageStore
                     WHERE id = @VisitId AND starts_at = @AboutStart AND state NOT IN ('Cancelled', 'NoShow'))
                 """,
                 new { message.VisitId, message.AboutStart }
+            );
+    }
+
+    /// <summary>
+    /// Drops a message that was taken and no longer stands. One that is due around a visit is forgotten: should the visit stand again as it
+    /// did, it is made anew.
+    /// </summary>
+    public static Task DropAsync(NpgsqlConnection connection, MessageRow message, Instant now)
+    {
+        ArgumentNullException.ThrowIfNull(message);
+        return message.AboutStart is null
+            ? SettleAsync(connection, message, MessageState.Dropped, now, because: "changed")
+            : connection.ExecuteAsync(
+                "DELETE FROM message WHERE id = @Id AND state = 'Sending' AND tries = @Tries",
+                new { message.Id, message.Tries }
             );
     }
 

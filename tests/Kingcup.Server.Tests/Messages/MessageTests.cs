@@ -2,7 +2,9 @@ using System.Globalization;
 using System.Net;
 using System.Text.Json.Nodes;
 using Kingcup.Server.Tests.Money;
+using Kingcup.Storage;
 using Kingcup.Testing;
+using Npgsql;
 using Shouldly;
 using Xunit;
 
@@ -306,12 +308,40 @@ public sealed class MessageTests(PayWorld world) : IClassFixture<PayWorld>
     public async Task A_visit_booked_inside_the_offset_says_that_it_has_no_reminder()
     {
         (object client, string email, _) = Somebody();
-        JsonNode visit = await BookAsync(client, await StartAsync(1));
+        string start = await StartAsync(6);
+        DateTimeOffset near = DateTimeOffset.Parse(start, CultureInfo.InvariantCulture).AddHours(-20);
+        await world.ClockAsync((int)(near - await world.NowAsync()).TotalMinutes);
+        JsonNode visit = await BookAsync(client, start);
         await QuietAsync();
         await PayWorld.UntilAsync(async () =>
             (await OfVisitAsync(visit))["messages"]!.AsArray().Any(message => (string?)message!["because"] == "too-soon")
         );
         (await SubjectsAsync(email)).ShouldBe(["Your booking"]);
+    }
+
+    [Fact]
+    public async Task A_reminder_that_was_made_before_its_booking_was_told_goes_all_the_same()
+    {
+        (object client, string email, _) = Somebody();
+        string start = await StartAsync(6);
+        await using NpgsqlConnection other = await world.Database.Database.OpenAsync();
+        await using (NpgsqlTransaction telling = await other.BeginTransactionAsync())
+        {
+            // Another server is busy with what has happened, and the mail server is away.
+            await PayWorld.UntilAsync(() => MessageStore.PlansAsync(other));
+            await world.Gateway.FaultAsync("mail", "error", 10_000);
+            JsonNode visit = await BookAsync(client, start);
+            DateTimeOffset due = DateTimeOffset.Parse(start, CultureInfo.InvariantCulture).AddHours(-47);
+            await world.ClockAsync((int)(due - await world.NowAsync()).TotalMinutes);
+            await PayWorld.UntilAsync(async () =>
+                (await OfVisitAsync(visit))["messages"]!.AsArray().Any(message => (string)message!["state"]! == "waiting")
+            );
+        }
+
+        await world.Gateway.FaultAsync("mail", "error", 0);
+        await world.Gateway.ArrivesAsync(email, "Your booking on ");
+        await world.Gateway.ArrivesAsync(email, "See you on ");
+        (await SubjectsAsync(email)).Count(subject => subject == "See you").ShouldBe(1);
     }
 
     [Fact]
@@ -366,7 +396,7 @@ public sealed class MessageTests(PayWorld world) : IClassFixture<PayWorld>
         JsonNode visit = await BookAsync(client, await StartAsync(29));
         await world.Gateway.FaultAsync("mail", "error");
         await world.ClockAsync(2);
-        await PayWorld.UntilAsync(async () => (await OfVisitAsync(visit))["messages"]!.AsArray() is [{ } told]
+        await PayWorld.UntilAsync(async () => (await OfVisitAsync(visit))["messages"]!.AsArray() is [{ } told] && (int)told["tries"]! == 1
             && (string)told["state"]! == "waiting");
         // As a server leaves it that has died while it was sending.
         await world.ScalarAsync<int>(
