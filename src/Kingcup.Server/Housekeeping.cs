@@ -44,6 +44,7 @@ internal sealed partial class Housekeeping(Database database, BusinessClock cloc
         await IdempotencyStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(7));
         await BookStore.SweepAsync(connection, clock.GetCurrentInstant());
         await OwnStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(1));
+        await UnmetStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(2));
         await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
 

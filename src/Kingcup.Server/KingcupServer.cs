@@ -253,6 +253,7 @@ public static class KingcupServer
         ServiceEndpoints.Map(api);
         BookingPageEndpoints.Map(api);
         GuaranteeEndpoints.Map(api);
+        UnmetEndpoints.Map(api);
         VisitMoneyEndpoint.Map(api);
         MessageEndpoints.Map(api);
         MessageRuleEndpoints.Map(api);

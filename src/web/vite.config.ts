@@ -14,37 +14,29 @@ const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
 
 /**
  * The booking page is drawn without waiting for a file of styles: the few there are, which name the fonts, stand in the page, and the
- * font of its headings is asked for with it. Its program is asked for with the page too, all of it, but behind what the page says.
+ * font of its headings is asked for with it. Its program up to the choice of a time is asked for with the page too, but behind what
+ * the page says; what comes after that is fetched while somebody looks at the times.
  */
 const pageFirst: Plugin = {
   name: "page-first",
   transformIndexHtml: {
     order: "post",
-    handler: (html, { bundle, filename, chunk }) => {
-      if (!filename.endsWith("book.html") || !bundle || !chunk) return html;
+    handler: (html, { bundle, filename }) => {
+      if (!filename.endsWith("book.html") || !bundle) return html;
       const written = html
         .replaceAll(/<link rel="stylesheet"[^>]* href="\/([^"]+\.css)">/g, (link, file: string) => {
           const styles = bundle[file];
           return styles?.type === "asset" ? `<style>${String(styles.source).trim()}</style>` : link;
         })
         .replaceAll(/<(script type="module"|link rel="modulepreload")/g, '$& fetchpriority="low"');
-      const steps = new Set<string>();
-      const need = (file: string) => {
-        const made = bundle[file];
-        if (made?.type !== "chunk" || steps.has(file)) return;
-        steps.add(file);
-        made.imports.forEach(need);
-      };
-      // One's own bookings are another page under the same program.
-      chunk.dynamicImports.filter((file) => !file.includes("MinePage")).forEach(need);
-      const tag = (attrs: Record<string, string | boolean>) => ({ tag: "link", attrs, injectTo: "head" as const });
-      const program = [...steps]
-        .filter((file) => !html.includes(file))
-        .map((file) => tag({ rel: "modulepreload", fetchpriority: "low", crossorigin: true, href: `/${file}` }));
       const fonts = Object.keys(bundle)
         .filter((file) => /bricolage-grotesque-latin-wght-normal-.*\.woff2$/.test(file))
-        .map((file) => tag({ rel: "preload", as: "font", type: "font/woff2", href: `/${file}`, crossorigin: true }));
-      return { html: written, tags: [...program, ...fonts] };
+        .map((file) => ({
+          tag: "link",
+          attrs: { rel: "preload", as: "font", type: "font/woff2", href: `/${file}`, crossorigin: true },
+          injectTo: "head" as const,
+        }));
+      return { html: written, tags: fonts };
     },
   },
 };

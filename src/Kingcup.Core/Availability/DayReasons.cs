@@ -56,6 +56,14 @@ public sealed class DayReasons
         return null;
     }
 
+    /// <summary>The gate at which the last of some starts are gone, or null when one of them passes all.</summary>
+    public Gate? LastGate(in DaySet starts)
+    {
+        foreach (Gate gate in _together.Keys.Order())
+            if ((_together[gate] & starts).IsEmpty) return gate;
+        return null;
+    }
+
     /// <summary>How many gates refuse a start, each looked at on its own.</summary>
     public int RefusingGates(int start) => Refusing(start).Count();
 

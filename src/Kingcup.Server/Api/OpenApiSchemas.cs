@@ -104,13 +104,16 @@ internal static partial class OpenApiSchemas
             {
                 if (!context.JsonTypeInfo.Type.IsDefined(typeof(RequiredMemberAttribute), false)) return Task.CompletedTask;
                 object? blank = context.JsonTypeInfo.Type.GetConstructor([])?.Invoke([]);
-                if (blank is null) return Task.CompletedTask;
                 foreach (JsonPropertyInfo property in context.JsonTypeInfo.Properties)
                 {
                     // What is always there, though the reader of JSON leaves it to us to miss it; what is not has a value of its own.
                     if (property.AttributeProvider?.IsDefined(typeof(RequiredMemberAttribute), false) == true)
                         (schema.Required ??= new HashSet<string>()).Add(property.Name);
-                    else if (property.PropertyType.IsPrimitive && schema.Properties?[property.Name] is OpenApiSchema plain)
+                    else if (
+                        blank is not null
+                        && property.PropertyType.IsPrimitive
+                        && schema.Properties?[property.Name] is OpenApiSchema plain
+                    )
                         plain.Default = JsonSerializer.SerializeToNode(property.Get?.Invoke(blank));
                 }
 

@@ -316,15 +316,19 @@ public sealed record StartDay(LocalDate Date, IReadOnlyList<StartAnswer> Starts)
 /// <param name="Now">When.</param>
 /// <param name="Days">The days.</param>
 /// <param name="Starts">What is offered on each of them.</param>
-/// <param name="To">The same for another client, from the same days.</param>
+/// <param name="Finder">What is looked for.</param>
 public sealed record OfferedDays(
     House House,
     Audience Audience,
     Instant Now,
     IReadOnlyList<DayBook> Days,
     IReadOnlyList<OfferedStarts> Starts,
-    Func<Audience, OfferedStarts[]> To
-);
+    StartFinder Finder
+)
+{
+    /// <summary>The same for another client, from the same days.</summary>
+    internal OfferedStarts[] To(Audience other) => Finder.OfferedInOrder(Days, other, Now);
+}
 
 /// <summary>A question why a start does not fit.</summary>
 /// <param name="LocationId">Where.</param>

@@ -73,7 +73,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             now,
             days,
             finder.OfferedInOrder(days, audience, now),
-            other => finder.OfferedInOrder(days, other, now)
+            finder
         );
     }
 
@@ -104,7 +104,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
             now,
             days,
             finder.OfferedInOrder(days, audience, now),
-            other => finder.OfferedInOrder(days, other, now)
+            finder
         );
     }
 

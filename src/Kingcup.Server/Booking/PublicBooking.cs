@@ -1,6 +1,7 @@
 using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Forms;
 using Kingcup.Core.Services;
 using Kingcup.Server.Api;
@@ -35,7 +36,7 @@ internal static class PublicBooking
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);
         Instant now = clock.GetCurrentInstant();
-        (request, ShownClient? shown) = await ShownAsync(request, http, database, now);
+        (request, ShownClient? shown) = await ShownAsync(setup, request, http, database, now);
         BookingOrder order = OrderOf(setup, request, shown, await OriginAsync(request, http, addresses), now);
         PublicVisit? booked = null;
         await desk.BookAsync(
@@ -49,13 +50,27 @@ internal static class PublicBooking
     }
 
     /// <summary>As whom somebody books: of whoever has shown who they are, their record says what others type.</summary>
+    /// <exception cref="Refused">They have not shown it, or the business wants it shown first.</exception>
     internal static async Task<(PublicBookRequest Request, ShownClient? Shown)> ShownAsync(
+        Setup setup,
         PublicBookRequest request,
         HttpContext http,
         Database database,
         Instant now
     )
     {
+        BookingAccess access = setup.Parts.BookingPage.Access;
+        if (!access.Lets(request.As is not null, isProven: false))
+        {
+            await using Npgsql.NpgsqlConnection asking = await database.OpenAsync();
+            if (!access.Lets(request.As is not null, await IsProvenAsync(setup, request, http, asking, now)))
+                throw new Refused(
+                    StatusCodes.Status401Unauthorized,
+                    "show-first",
+                    "Show who you are before you book: have a code sent to your address."
+                );
+        }
+
         if (request.As is null) return (request, null);
         await using Npgsql.NpgsqlConnection connection = await database.OpenAsync();
         ShownClient shown = (await ShownClient.FindAsync(http, connection, request.As, now))!;
@@ -71,6 +86,18 @@ internal static class PublicBooking
             shown
         );
     }
+
+    /// <summary>Whether one of the addresses somebody gives is that which they have shown to be theirs.</summary>
+    private static async Task<bool> IsProvenAsync(
+        Setup setup,
+        PublicBookRequest request,
+        HttpContext http,
+        Npgsql.NpgsqlConnection connection,
+        Instant now
+    ) =>
+        await OwnDoor.ShownAsync(http, connection, now) is { Session.Address: { } proven }
+        && (ContactRules.Email(request.Email ?? "") == proven
+            || ContactRules.Phone(request.Phone ?? "", setup.Business.Region) == proven);
 
     internal static RequestKey KeyOf(HttpContext http) =>
         http.Key()

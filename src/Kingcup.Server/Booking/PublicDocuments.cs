@@ -40,12 +40,21 @@ public sealed record PublicBusiness
     /// <summary>Who can be booked, in house order.</summary>
     public required IReadOnlyList<PublicPerson> Practitioners { get; init; }
 
+    /// <summary>Who books here.</summary>
+    public required PublicAccess Access { get; init; }
+
     /// <summary>What a client is asked, in order.</summary>
     public required IReadOnlyList<PublicQuestion> Questions { get; init; }
 
     /// <summary>What a client has to accept, or null.</summary>
     public required PublicTerms? Terms { get; init; }
 }
+
+/// <summary>Who books online.</summary>
+/// <param name="Guests">Anybody, by saying who they are.</param>
+/// <param name="NewPeople">People who are new, once they have shown that an address is theirs.</param>
+/// <param name="KnownPeople">Clients, once they have shown who they are.</param>
+public sealed record PublicAccess(bool Guests, bool NewPeople, bool KnownPeople);
 
 /// <summary>A question a client is asked.</summary>
 /// <param name="Id">Identity.</param>

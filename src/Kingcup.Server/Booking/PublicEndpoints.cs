@@ -35,6 +35,7 @@ internal static class PublicEndpoints
             .WithSummary("Books a visit. Needs an Idempotency-Key.")
             .ProducesProblem(409)
             .ProducesProblem(422);
+        UnmetEndpoints.MapPublic(group);
         PublicHolds.Map(group);
         PublicPayments.Map(group);
     }
@@ -51,6 +52,7 @@ internal static class PublicEndpoints
         Setup setup = await book.SetupAsync(connection);
         LocalDate today = Yesterday(clock);
         ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
+        BookingPageRow page = setup.Parts.BookingPage;
         return new PublicBusiness
         {
             Name = setup.Business.Name,
@@ -87,6 +89,7 @@ internal static class PublicEndpoints
             ColourMain = setup.Business.ColourMain,
             ColourAccent = setup.Business.ColourAccent,
             LogoId = setup.Business.LogoId,
+            Access = new PublicAccess(page.BooksGuests, page.BooksNew, page.BooksKnown),
             Practitioners =
                 [
                     .. setup
@@ -272,20 +275,7 @@ internal static class PublicEndpoints
         IClock clock
     )
     {
-        CheckLines(request.Lines);
-        IReadOnlyList<EarlierVisit> before = request.After is null ? [] : await VisitAsync(database, tokens, request.After);
-        Instant now = clock.GetCurrentInstant();
-        ShownClient? shown = null;
-        if (request.As is not null)
-        {
-            await using NpgsqlConnection connection = await database.OpenAsync();
-            shown = await ShownClient.FindAsync(http, connection, request.As, now);
-        }
-
-        OfferedDays offered = await queries.OfferedAsync(
-            new StartsRequest(request.LocationId, DeskLineRequest.Of(request.Lines), request.From, request.Days),
-            setup => ShownClient.AudienceOf(shown, request.Returning, LinksOf(setup, request.Link), before, now)
-        );
+        OfferedDays offered = await OfferedAsync(request, http, queries, database, tokens, clock);
         (House house, Audience audience) = (offered.House, offered.Audience);
         LocalDate horizon = Horizon.Of(house, request.Lines!.Select(line => line.ServiceId), audience, offered.Now);
         LocalDate next = offered.Days[^1].Day.Date.PlusDays(1);
@@ -300,6 +290,32 @@ internal static class PublicEndpoints
                 next <= horizon ? next : null,
                 onlyReturning
             )
+        );
+    }
+
+    /// <summary>The starts offered to whoever asks.</summary>
+    internal static async Task<OfferedDays> OfferedAsync(
+        PublicStartsRequest request,
+        HttpContext http,
+        StartQueries queries,
+        Database database,
+        VisitTokens tokens,
+        IClock clock
+    )
+    {
+        CheckLines(request.Lines);
+        IReadOnlyList<EarlierVisit> before = request.After is null ? [] : await VisitAsync(database, tokens, request.After);
+        Instant now = clock.GetCurrentInstant();
+        ShownClient? shown = null;
+        if (request.As is not null)
+        {
+            await using NpgsqlConnection connection = await database.OpenAsync();
+            shown = await ShownClient.FindAsync(http, connection, request.As, now);
+        }
+
+        return await queries.OfferedAsync(
+            new StartsRequest(request.LocationId, DeskLineRequest.Of(request.Lines), request.From, request.Days),
+            setup => ShownClient.AudienceOf(shown, request.Returning, LinksOf(setup, request.Link), before, now)
         );
     }
 

@@ -88,7 +88,7 @@ internal static class PublicPayments
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);
         Instant now = clock.GetCurrentInstant();
-        (request, ShownClient? shown) = await PublicBooking.ShownAsync(request, http, database, now);
+        (request, ShownClient? shown) = await PublicBooking.ShownAsync(setup, request, http, database, now);
         BookingOrder order = PublicBooking.OrderOf(
             setup,
             request,

@@ -1,5 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
 using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -39,6 +40,15 @@ public sealed record BookingPageDocument(
     [Range(1, RequestRules.MostHours)]
     public int ChooseHours { get; init; } = RequestRules.Usual.ChooseHours;
 
+    /// <summary>Whether anybody books by saying who they are.</summary>
+    public required bool BooksGuests { get; init; }
+
+    /// <summary>Whether new people book once they have shown that an address is theirs; clients are to be let in too.</summary>
+    public required bool BooksNew { get; init; }
+
+    /// <summary>Whether clients book once they have shown who they are.</summary>
+    public required bool BooksKnown { get; init; }
+
     internal static BookingPageDocument Of(Setup setup)
     {
         BookingPageRow page = setup.Parts.BookingPage;
@@ -54,6 +64,9 @@ public sealed record BookingPageDocument(
             MostOpenOnline = page.MostOpenOnline,
             AnswerHours = page.AnswerHours,
             ChooseHours = page.ChooseHours,
+            BooksGuests = page.BooksGuests,
+            BooksNew = page.BooksNew,
+            BooksKnown = page.BooksKnown,
         };
     }
 
@@ -87,6 +100,13 @@ public sealed record BookingPageDocument(
 
         checks.Require(!words.Any(char.IsControl), "afterWords", "Write it on one line.");
         checks.Require(led || !AfterAtOnce, "afterAtOnce", "Enter the address to lead the client to.");
+        checks.Require(
+            new BookingAccess(BooksGuests, BooksNew, BooksKnown).IsWhole,
+            BooksNew ? "booksNew" : "booksGuests",
+            BooksNew
+                ? "Let clients book too: whoever is new today comes back as one."
+                : "Let somebody book, or say above that clients cannot book online."
+        );
         return new BookingPageRow
         {
             BookableOnline = BookableOnline,
@@ -97,6 +117,9 @@ public sealed record BookingPageDocument(
             MostOpenOnline = MostOpenOnline,
             AnswerHours = AnswerHours,
             ChooseHours = ChooseHours,
+            BooksGuests = BooksGuests,
+            BooksNew = BooksNew,
+            BooksKnown = BooksKnown,
         };
     }
 }

@@ -9,9 +9,26 @@ namespace Kingcup.Server.Clients;
 /// <param name="Token">What stands in it.</param>
 public sealed record OwnOpenRequest([property: MaxLength(200)] string? Token);
 
-/// <summary>Somebody who wants to see their own bookings.</summary>
+/// <summary>Somebody who wants to see their own bookings, or to book.</summary>
 /// <param name="Address">Their e-mail address or telephone number.</param>
-public sealed record OwnCodeRequest([property: MaxLength(254)] string? Address);
+/// <param name="ToBook">Whether they are about to book: then whoever is new is sent a code too, where the business takes them.</param>
+public sealed record OwnCodeRequest([property: MaxLength(254)] string? Address, bool ToBook = false);
+
+/// <summary>Somebody who has a password.</summary>
+/// <param name="Address">Their e-mail address or telephone number.</param>
+/// <param name="Password">Their password.</param>
+public sealed record OwnSignInRequest([property: MaxLength(254)] string? Address, string? Password);
+
+/// <summary>A password somebody chooses.</summary>
+/// <param name="PersonId">Whose it is, of those who are reached at the address.</param>
+/// <param name="Password">The password, or null to do without.</param>
+public sealed record OwnPasswordRequest(Guid PersonId, string? Password);
+
+/// <summary>Who has shown who they are.</summary>
+/// <param name="People">As whom they may book.</param>
+/// <param name="Address">The address they have shown to be theirs, as it is read; null where they have not.</param>
+/// <param name="IsEmail">Whether that is an e-mail address and not a telephone number.</param>
+public sealed record OwnWho(IReadOnlyList<OwnPerson> People, string? Address, bool IsEmail);
 
 /// <summary>A code somebody was sent.</summary>
 /// <param name="Address">Their e-mail address or telephone number.</param>
@@ -146,7 +163,7 @@ public sealed record OwnAnswer
     public required string Address { get; init; }
 
     /// <summary>Who is reached there.</summary>
-    public required IReadOnlyList<string> Names { get; init; }
+    public required IReadOnlyList<OwnPerson> People { get; init; }
 
     /// <summary>Visits ahead, the next first.</summary>
     public required IReadOnlyList<OwnVisit> Ahead { get; init; }
@@ -214,4 +231,5 @@ public sealed record OwnData(
 /// <summary>As whom somebody may book who has shown who they are.</summary>
 /// <param name="Id">The client.</param>
 /// <param name="Name">Their name.</param>
-public sealed record OwnPerson(Guid Id, string Name);
+/// <param name="HasPassword">Whether they have a password for this address.</param>
+public sealed record OwnPerson(Guid Id, string Name, bool HasPassword);

@@ -7,6 +7,7 @@ using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Messages;
+using Passwords = Kingcup.Server.SignIn.Passwords;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -24,11 +25,15 @@ internal static class OwnDoor
     internal const string Cookie = "kingcup-mine";
     private const string Path = "/api/public/v1";
     private const int MostCodes = 3,
+        MostTries = 5,
+        RestMinutes = 15,
+        MostPeople = 3,
         CodeLength = 6,
         TokenBytes = 32;
     private static readonly Duration _stays = Duration.FromHours(12),
         _codeGood = Duration.FromMinutes(10),
-        _codesCounted = Duration.FromMinutes(15);
+        _codesCounted = Duration.FromMinutes(15),
+        _rest = Duration.FromMinutes(RestMinutes);
 
     internal static void Map(RouteGroupBuilder group)
     {
@@ -46,6 +51,18 @@ internal static class OwnDoor
             .Limit(Limits.SignIn)
             .WithSummary("Opens one's own bookings by a code.")
             .ProducesProblem(401);
+        group
+            .MapPost("/mine/sign-in", SignInAsync)
+            .Limit(Limits.SignIn)
+            .WithSummary("Opens one's own bookings by a password.")
+            .ProducesProblem(401)
+            .ProducesProblem(503);
+        group
+            .MapPut("/mine/password", SetPasswordAsync)
+            .Limit(Limits.SignIn)
+            .WithSummary("Sets one's own password, or takes it away; other devices have to show anew who it is.")
+            .ProducesProblem(401)
+            .ProducesProblem(503);
         group.MapPost("/mine/leave", LeaveAsync).Limit(Limits.PublicRead).WithSummary("Closes one's own bookings on this device.");
     }
 
@@ -62,11 +79,17 @@ internal static class OwnDoor
         HttpContext http,
         NpgsqlConnection connection,
         Instant now
+    ) => await ShownAsync(http, connection, now) is { Clients.Count: > 0 } shown ? shown : null;
+
+    /// <summary>The address whoever asks has shown to be theirs, and the clients they are, who may be nobody yet; null where they have
+    /// shown nothing.</summary>
+    internal static async Task<(OwnSession Session, IReadOnlyList<Guid> Clients)?> ShownAsync(
+        HttpContext http,
+        NpgsqlConnection connection,
+        Instant now
     ) =>
-        HashOf(http.Request.Cookies[Cookie]) is { } hash
-        && await OwnStore.FindAsync(connection, hash, now) is { } session
-        && await OwnStore.ClientsAsync(connection, session) is { Count: > 0 } clients
-            ? (session, clients)
+        HashOf(http.Request.Cookies[Cookie]) is { } hash && await OwnStore.FindAsync(connection, hash, now) is { } session
+            ? (session, await OwnStore.ClientsAsync(connection, session))
             : null;
 
     /// <summary>The answer to whoever has not shown who they are.</summary>
@@ -112,8 +135,10 @@ internal static class OwnDoor
         Instant now = clock.GetCurrentInstant();
         // Whoever is no client waits in vain, like whoever has had too many: neither the answer nor how long it takes says so.
         bool isSent =
-            (await OwnStore.ClientsAsync(connection, new OwnSession(null, address))).Count > 0
-            & await OwnStore.CodesSinceAsync(connection, address, now - _codesCounted) < MostCodes;
+            (
+                (await OwnStore.ClientsAsync(connection, new OwnSession(null, address))).Count > 0
+                | (request.ToBook && setup.Parts.BookingPage.Access.ProvesStrangers)
+            ) & await OwnStore.CodesSinceAsync(connection, address, now - _codesCounted) < MostCodes;
         Channel channel = address.Contains('@', StringComparison.Ordinal) ? Channel.Email : Channel.Text;
         Sentence says = Say(
             $"Your code is {MessageVariables.CodeMark}. It is good for {Count((int)_codeGood.TotalMinutes, "minute", "minutes")}."
@@ -164,6 +189,77 @@ internal static class OwnDoor
                 "code"
             );
         await BeginAsync(http, connection, new OwnSession(null, address), now);
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<NoContent> SignInAsync(
+        OwnSignInRequest request,
+        HttpContext http,
+        Database database,
+        BookReader book,
+        Addresses addresses,
+        IClock clock
+    )
+    {
+        Checks checks = new();
+        checks.Require(request.Password is { Length: > 0 and <= Passwords.Most }, "password", "Enter your password.");
+        checks.Done();
+        string address;
+        byte[] account, range;
+        IReadOnlyList<OwnPassword> kept = [];
+        int tries;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            address = AddressOf(request.Address, await book.SetupAsync(connection));
+            // A client's account is another than that of somebody of the team who has the same address.
+            account = await addresses.AccountAsync($"client {address}", connection);
+            range = await addresses.RangeAsync(http, connection);
+            tries = await LimitStore.CountSignInAsync(connection, account, range, SystemClock.Instance.GetCurrentInstant(), _rest);
+            if (tries <= MostTries) kept = await OwnStore.PasswordsAsync(connection, address);
+        }
+
+        // No connection is held while the hash is worked out; where there is nobody, it takes as long.
+        Guid? who = null;
+        foreach (OwnPassword? one in kept.Take(MostPeople).Cast<OwnPassword?>().DefaultIfEmpty())
+            if (await Passwords.AreAsync(one?.Hash, request.Password!)) who ??= one!.ClientId;
+        if (who is not { } id || tries > MostTries)
+            throw new Refused(
+                StatusCodes.Status401Unauthorized,
+                "sign-in",
+                $"Address and password do not go together. After {MostTries} tries, wait {RestMinutes} minutes or have a code sent.",
+                "password"
+            );
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            await LimitStore.ForgetSignInAsync(connection, account, range);
+            await BeginAsync(http, connection, new OwnSession(id, address), clock.GetCurrentInstant());
+        }
+
+        return TypedResults.NoContent();
+    }
+
+    private static async Task<NoContent> SetPasswordAsync(OwnPasswordRequest request, HttpContext http, Database database, IClock clock)
+    {
+        Checks checks = new();
+        if (request.Password is not null) Passwords.Check(checks, request.Password, "password");
+        checks.Done();
+        Instant now = clock.GetCurrentInstant();
+        OwnSession session;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            (session, IReadOnlyList<Guid> clients) = await WhoAsync(http, connection, now);
+            if (!clients.Contains(request.PersonId)) throw SignedOut();
+        }
+
+        string? hash = request.Password is null ? null : await Passwords.HashAsync(request.Password);
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        await using (NpgsqlTransaction transaction = await connection.BeginTransactionAsync())
+        {
+            await OwnStore.SetPasswordAsync(connection, request.PersonId, session.Address, hash, now);
+            await OwnStore.EndOthersAsync(connection, request.PersonId, session.Address, HashOf(http.Request.Cookies[Cookie])!);
+            await transaction.CommitAsync();
+        }
+
         return TypedResults.NoContent();
     }
 

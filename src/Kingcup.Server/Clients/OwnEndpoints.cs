@@ -85,19 +85,22 @@ internal static class OwnEndpoints
         return TypedResults.Ok(await OwnPicture.OfAsync(connection, await book.SetupAsync(connection), session, clients, now));
     }
 
-    private static async Task<Ok<OwnPerson[]>> WhoAsync(HttpContext http, Database database, IClock clock)
+    private static async Task<Ok<OwnWho>> WhoAsync(HttpContext http, Database database, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        if (await OwnDoor.FindAsync(http, connection, clock.GetCurrentInstant()) is not { } shown)
-            return TypedResults.Ok(Array.Empty<OwnPerson>());
-        List<OwnPerson> people = [];
-        foreach (Guid id in shown.Clients)
-        {
-            ClientRow client = (await ClientStore.FindAsync(connection, id))!;
-            people.Add(new OwnPerson(id, $"{client.GivenName} {client.FamilyName}".Trim()));
-        }
-
-        return TypedResults.Ok(people.ToArray());
+        if (await OwnDoor.ShownAsync(http, connection, clock.GetCurrentInstant()) is not { } shown)
+            return TypedResults.Ok(new OwnWho([], null, false));
+        List<ClientRow> rows = [];
+        foreach (Guid id in shown.Clients) rows.Add((await ClientStore.FindAsync(connection, id))!);
+        string address = shown.Session.Address;
+        bool isEmail = address.Contains('@', StringComparison.Ordinal);
+        return TypedResults.Ok(
+            new OwnWho(
+                await OwnPicture.PeopleAsync(connection, shown.Session, rows),
+                isEmail ? address : ContactRules.Readable(address),
+                isEmail
+            )
+        );
     }
 
     /// <summary>A visit of one's own.</summary>

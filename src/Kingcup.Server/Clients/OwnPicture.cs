@@ -68,12 +68,19 @@ internal static class OwnPicture
             Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
             Locale = setup.Business.Locale,
             Address = session.Address,
-            Names = [.. clients.Select(id => $"{rows[id].GivenName} {rows[id].FamilyName}".Trim())],
+            People = await PeopleAsync(connection, session, rows.Values),
             Ahead = ahead,
             Past = past,
             Cards = [.. (await OwnStore.CardsAsync(connection, clients)).Select(card => new OwnCardAnswer(card.Digits, card.Expires))],
             Consents = await ConsentsOfAsync(connection, clients[0]),
         };
+    }
+
+    /// <summary>Those who are reached at an address.</summary>
+    internal static async Task<OwnPerson[]> PeopleAsync(NpgsqlConnection connection, OwnSession session, IEnumerable<ClientRow> rows)
+    {
+        HashSet<Guid> have = [.. (await OwnStore.PasswordsAsync(connection, session.Address)).Select(kept => kept.ClientId)];
+        return [.. rows.Select(row => new OwnPerson(row.Id, $"{row.GivenName} {row.FamilyName}".Trim(), have.Contains(row.Id)))];
     }
 
     // What was proposed instead lies ahead, wherever what was asked for lies.

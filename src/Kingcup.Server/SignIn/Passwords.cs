@@ -32,11 +32,14 @@ public static class Passwords
 
     /// <summary>Whether a password is that of an account; takes as long when there is no account.</summary>
     /// <exception cref="Refused">Too many are being worked on.</exception>
-    internal static async Task<bool> AreAsync(StaffRow? staff, string password) =>
+    internal static Task<bool> AreAsync(StaffRow? staff, string password) => AreAsync(staff?.PasswordHash, password);
+
+    /// <summary>Whether a password is that of a hash; takes as long when there is none.</summary>
+    /// <exception cref="Refused">Too many are being worked on.</exception>
+    internal static async Task<bool> AreAsync(string? hash, string password) =>
         await InTurnAsync(() =>
-            _hasher.VerifyHashedPassword(staff ?? new StaffRow(), staff?.PasswordHash ?? _nobodys, password)
-            != PasswordVerificationResult.Failed
-        ) && staff is not null;
+            _hasher.VerifyHashedPassword(new StaffRow(), hash ?? _nobodys, password) != PasswordVerificationResult.Failed
+        ) && hash is not null;
 
     /// <summary>Refuses a password nobody should choose.</summary>
     internal static void Check(Checks checks, string? password, string field) =>

@@ -14,7 +14,12 @@ public sealed record OwnSession(Guid? ClientId, string Address);
 /// <param name="Expires">Month and year.</param>
 public sealed record OwnCard(string Digits, string Expires);
 
-/// <summary>Clients who see their own bookings: sessions and codes.</summary>
+/// <summary>A client's password.</summary>
+/// <param name="ClientId">Whose.</param>
+/// <param name="Hash">Its hash.</param>
+public sealed record OwnPassword(Guid ClientId, string Hash);
+
+/// <summary>Clients who see their own bookings: sessions, codes and passwords.</summary>
 public static class OwnStore
 {
     private const int MostTries = 5;
@@ -104,6 +109,38 @@ public static class OwnStore
         );
         return true;
     }
+
+    /// <summary>The passwords of those who are still reached at the address they set them for, the oldest first.</summary>
+    public static async Task<IReadOnlyList<OwnPassword>> PasswordsAsync(NpgsqlConnection connection, string address) =>
+        [
+            .. await connection.QueryAsync<OwnPassword>(
+                """
+                SELECT p.client_id, p.hash FROM client_password p JOIN client c ON c.id = p.client_id
+                WHERE p.address = @address AND c.merged_into IS NULL AND (c.email = @address OR c.phone = @address)
+                ORDER BY p.set_at, p.client_id
+                """,
+                new { address }
+            ),
+        ];
+
+    /// <summary>Keeps the password of a client for an address, or takes it away.</summary>
+    public static Task SetPasswordAsync(NpgsqlConnection connection, Guid clientId, string address, string? hash, Instant now) =>
+        hash is null
+            ? connection.ExecuteAsync("DELETE FROM client_password WHERE client_id = @clientId", new { clientId })
+            : connection.ExecuteAsync(
+                """
+                INSERT INTO client_password (client_id, address, hash, set_at) VALUES (@clientId, @address, @hash, @now)
+                ON CONFLICT (client_id) DO UPDATE SET address = @address, hash = @hash, set_at = @now
+                """,
+                new { clientId, address, hash, now }
+            );
+
+    /// <summary>Ends the sessions by which a client is seen, but one.</summary>
+    public static Task EndOthersAsync(NpgsqlConnection connection, Guid clientId, string address, byte[] butHash) =>
+        connection.ExecuteAsync(
+            "DELETE FROM own_session WHERE address = @address AND (client_id = @clientId OR client_id IS NULL) AND token_hash <> @butHash",
+            new { clientId, address, butHash }
+        );
 
     /// <summary>Forgets sessions and codes that are over.</summary>
     public static Task ForgetAsync(NpgsqlConnection connection, Instant before) =>

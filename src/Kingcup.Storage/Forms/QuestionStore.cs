@@ -1,5 +1,6 @@
 using Dapper;
 using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Forms;
 using NodaTime;
@@ -43,6 +44,18 @@ public sealed record BookingPageRow
     /// <summary>So many hours a client has to choose what was proposed to them.</summary>
     public int ChooseHours { get; init; } = RequestRules.Usual.ChooseHours;
 
+    /// <summary>Whether anybody books.</summary>
+    public bool BooksGuests { get; init; } = BookingAccess.Usual.Guests;
+
+    /// <summary>Whether new people book who have shown that an address is theirs.</summary>
+    public bool BooksNew { get; init; } = BookingAccess.Usual.NewPeople;
+
+    /// <summary>Whether clients book who have shown who they are.</summary>
+    public bool BooksKnown { get; init; } = BookingAccess.Usual.KnownPeople;
+
+    /// <summary>Who books.</summary>
+    public BookingAccess Access => new(BooksGuests, BooksNew, BooksKnown);
+
     /// <summary>How many may be open at once.</summary>
     public OpenBookings MostOpen => new(MostOpenOnline);
 
@@ -84,7 +97,7 @@ internal static class QuestionStore
         connection.QuerySingleAsync<BookingPageRow>(
             """
             SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once,
-                b.most_open_online, b.answer_hours, b.choose_hours
+                b.most_open_online, b.answer_hours, b.choose_hours, b.books_guests, b.books_new, b.books_known
             FROM business b LEFT JOIN terms t ON t.id = b.terms_id
             """
         );
@@ -159,6 +172,7 @@ public sealed partial class SetupWriter
             UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress,
                 after_words = @AfterWords, after_at_once = @AfterAtOnce,
                 most_open_online = @MostOpenOnline, answer_hours = @AnswerHours, choose_hours = @ChooseHours,
+                books_guests = @BooksGuests, books_new = @BooksNew, books_known = @BooksKnown,
                 version = version + 1, setup_revision = setup_revision + 1
             """,
             new
@@ -171,6 +185,9 @@ public sealed partial class SetupWriter
                 page.MostOpenOnline,
                 page.AnswerHours,
                 page.ChooseHours,
+                page.BooksGuests,
+                page.BooksNew,
+                page.BooksKnown,
             });
     }
 }

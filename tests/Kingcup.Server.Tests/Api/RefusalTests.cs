@@ -264,6 +264,7 @@ public sealed class RefusalTests(World world)
         { "GET", "/api/v1/setup/who-does-what?date=2027-05-01", "owner manager" },
         { "GET", "/api/v1/setup/booking-page", "owner manager" },
         { "PUT", "/api/v1/setup/booking-page", "owner manager" },
+        { "GET", "/api/v1/setup/unmet", "owner manager" },
         { "GET", "/api/v1/messages", "owner manager desk" },
         { "POST", "/api/v1/messages/{none}/again", "owner manager desk" },
         { "GET", "/api/v1/visits/{none}/messages", "owner manager desk" },

@@ -234,11 +234,11 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         using Person cleo = await BookedAsync(21);
         using Person twin = await BookedAsync(22, cleo.Email, "Una");
         JsonNode byLink = await OpenedAsync(cleo);
-        byLink["names"]!.AsArray().Count.ShouldBe(1);
+        byLink["people"]!.AsArray().Count.ShouldBe(1);
         await twin.Http.PostAsync($"{Mine}/code", new { address = cleo.Email });
         await twin.Http.PostAsync($"{Mine}/enter", new { address = cleo.Email, code = await CodeAsync(cleo.Email) });
         JsonNode byCode = await SeesAsync(twin);
-        byCode["names"]!.AsArray().Count.ShouldBe(2);
+        byCode["people"]!.AsArray().Count.ShouldBe(2);
         byCode["ahead"]!.AsArray().Select(visit => (string)visit!["name"]!).Distinct().Count().ShouldBe(2);
     }
 
@@ -415,7 +415,7 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         // Once the first visit has begun they are no new client any more, and give no deposit.
         await world.ClockAsync(60 * 24 * 2);
         (await cleo.Http.PostAsync($"{Mine}/open", new { token })).Status.ShouldBe(HttpStatusCode.NoContent);
-        JsonNode who = (await cleo.Http.GetAsync($"{Mine}/who")).Body!.AsArray().ShouldHaveSingleItem()!;
+        JsonNode who = (await cleo.Http.GetAsync($"{Mine}/who")).Body!["people"]!.AsArray().ShouldHaveSingleItem()!;
         string me = (string)who["id"]!;
         me.ShouldBe((string)cleo.Visit["client"]!["id"]!);
         string from = (await world.NowAsync()).AddDays(12).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
@@ -436,7 +436,7 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
 
         // Neither whoever has shown nothing nor whoever is somebody else, whatever they type.
         using ApiClient stranger = new(world.Second);
-        (await stranger.GetAsync($"{Mine}/who")).Body!.AsArray().ShouldBeEmpty();
+        (await stranger.GetAsync($"{Mine}/who")).Body!["people"]!.AsArray().ShouldBeEmpty();
         (await stranger.PostAsync("/api/public/v1/visits", Booking(me, start), World.Key())).Code.ShouldBe("signed-out");
         string theirs = (string)other.Visit["client"]!["id"]!;
         (await HoldAsync(cleo.Http, start, theirs)).Code.ShouldBe("signed-out");

@@ -28,6 +28,7 @@ export const asks = {
   locations: () => ask(["setup", "locations"], () => staff.GET("/api/v1/setup/locations")),
   bookingPage: () => ask(["setup", "booking-page"], () => staff.GET("/api/v1/setup/booking-page")),
   questions: () => ask(["setup", "questions"], () => staff.GET("/api/v1/setup/questions")),
+  unmet: () => ask(["setup", "unmet"], () => staff.GET("/api/v1/setup/unmet")),
   guarantees: () => ask(["setup", "guarantees"], () => staff.GET("/api/v1/setup/guarantees")),
   guaranteeTried: (body: GuaranteeTry) =>
     ask(["setup", "guarantee-tried", body], () => staff.POST("/api/v1/setup/guarantees/try", { body })),

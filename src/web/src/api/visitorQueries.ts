@@ -11,6 +11,9 @@ function withPage(): Business | undefined {
   return written ? (JSON.parse(written) as Business) : undefined;
 }
 
+/** What the free times are asked for. */
+export type StartsAsked = Omit<Schemas["PublicStartsRequest"], "from" | "days">;
+
 /** Everything the booking page asks, each with the key it is remembered under. */
 export const visitorsAsk = {
   business: (link: string | null) =>
@@ -66,7 +69,7 @@ export const visitorsAsk = {
       staleTime: 0,
     }),
   /** Fourteen days from a date on; what is given back is asked for page by page. */
-  starts: (body: Omit<Schemas["PublicStartsRequest"], "from" | "days">, from: string | null) => ({
+  starts: (body: StartsAsked, from: string | null) => ({
     queryKey: ["starts", body, from],
     initialPageParam: from,
     queryFn: ({ pageParam }: { pageParam: string | null }) =>

@@ -18,12 +18,14 @@ export function CheckField({
   checked,
   onChange,
   hint,
+  error,
   disabled,
 }: {
   label: ReactNode;
   checked: boolean;
   onChange: (on: boolean) => void;
   hint?: string;
+  error?: string | undefined;
   disabled?: boolean;
 }) {
   const id = useId();
@@ -35,6 +37,8 @@ export function CheckField({
           type="checkbox"
           checked={checked}
           disabled={disabled}
+          aria-invalid={error !== undefined}
+          aria-describedby={error ? `${id}-note` : undefined}
           onChange={(e) => onChange(e.target.checked)}
           w="4"
           h="4"
@@ -46,6 +50,11 @@ export function CheckField({
       {hint && (
         <Box fontSize="small" color="quiet" pl="6">
           {hint}
+        </Box>
+      )}
+      {error && (
+        <Box id={`${id}-note`} role="alert" fontSize="small" color="clay" pl="6">
+          {error}
         </Box>
       )}
     </Box>

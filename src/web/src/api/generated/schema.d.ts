@@ -1906,6 +1906,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/unmet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What people looked for online in the last 90 days and did not find, the most frequent first. */
+        get: operations["getSetupUnmet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/messages": {
         parameters: {
             query?: never;
@@ -2648,6 +2665,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/unmet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes a search that found nothing; one that finds something is passed over. */
+        post: operations["postPublicUnmet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/holds": {
         parameters: {
             query?: never;
@@ -2812,6 +2846,40 @@ export interface paths {
         put?: never;
         /** Opens one's own bookings by a code. */
         post: operations["postPublicMineEnter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens one's own bookings by a password. */
+        post: operations["postPublicMineSignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets one's own password, or takes it away; other devices have to show anew who it is. */
+        put: operations["putPublicMinePassword"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3462,6 +3530,12 @@ export interface components {
              * @description So many hours a client has to choose one of the times proposed to them; then these lapse.
              */
             chooseHours?: number;
+            /** @description Whether anybody books by saying who they are. */
+            booksGuests: boolean;
+            /** @description Whether new people book once they have shown that an address is theirs; clients are to be let in too. */
+            booksNew: boolean;
+            /** @description Whether clients book once they have shown who they are. */
+            booksKnown: boolean;
         };
         /**
          * @description A visit to be booked at the desk.
@@ -4068,6 +4142,11 @@ export interface components {
              */
             newClient: boolean;
         };
+        /**
+         * @description Which days of the week somebody looks at.
+         * @enum {unknown}
+         */
+        DaysOfWeek: "any" | "mondayToFriday" | "weekend";
         /** @description An extra as the desk chooses it. */
         DeskAddOn: {
             /**
@@ -5830,7 +5909,7 @@ export interface components {
             /** @description Where they are reached. */
             address: string;
             /** @description Who is reached there. */
-            names: string[];
+            people: components["schemas"]["OwnPerson"][];
             /** @description Visits ahead, the next first. */
             ahead: components["schemas"]["OwnVisit"][];
             /** @description Visits that lie behind or were cancelled, the latest first. */
@@ -5878,10 +5957,15 @@ export interface components {
              */
             priceSeen: null | number;
         };
-        /** @description Somebody who wants to see their own bookings. */
+        /** @description Somebody who wants to see their own bookings, or to book. */
         OwnCodeRequest: {
             /** @description Their e-mail address or telephone number. */
             address: null | string;
+            /**
+             * @description Whether they are about to book: then whoever is new is sent a code too, where the business takes them.
+             * @default false
+             */
+            toBook: boolean;
         };
         /** @description Something that was agreed to, or taken back. */
         OwnConsent: {
@@ -5993,6 +6077,16 @@ export interface components {
             /** @description What stands in it. */
             token: null | string;
         };
+        /** @description A password somebody chooses. */
+        OwnPasswordRequest: {
+            /**
+             * Format: uuid
+             * @description Whose it is, of those who are reached at the address.
+             */
+            personId: string;
+            /** @description The password, or null to do without. */
+            password: null | string;
+        };
         /** @description As whom somebody may book who has shown who they are. */
         OwnPerson: {
             /**
@@ -6002,6 +6096,8 @@ export interface components {
             id: string;
             /** @description Their name. */
             name: string;
+            /** @description Whether they have a password for this address. */
+            hasPassword: boolean;
         };
         /** @description A session of the person signed in. */
         OwnSession: {
@@ -6018,6 +6114,13 @@ export interface components {
             seen: components["schemas"]["Instant"];
             /** @description Whether it is the one that asks. */
             isThis: boolean;
+        };
+        /** @description Somebody who has a password. */
+        OwnSignInRequest: {
+            /** @description Their e-mail address or telephone number. */
+            address: null | string;
+            /** @description Their password. */
+            password: null | string;
         };
         /** @description Which days a visit is to be moved to. */
         OwnStartsRequest: {
@@ -6076,6 +6179,15 @@ export interface components {
              * @description The service to book the same again, or null where that is not booked online.
              */
             againServiceId?: null | string;
+        };
+        /** @description Who has shown who they are. */
+        OwnWho: {
+            /** @description As whom they may book. */
+            people: components["schemas"]["OwnPerson"][];
+            /** @description The address they have shown to be theirs, as it is read; null where they have not. */
+            address: null | string;
+            /** @description Whether that is an e-mail address and not a telephone number. */
+            isEmail: boolean;
         };
         /** @description A password chosen with a sign-in link. */
         PasswordRequest: {
@@ -6328,6 +6440,15 @@ export interface components {
             /** @description What is written to the client with them. */
             words?: null | string;
         };
+        /** @description Who books online. */
+        PublicAccess: {
+            /** @description Anybody, by saying who they are. */
+            guests: boolean;
+            /** @description People who are new, once they have shown that an address is theirs. */
+            newPeople: boolean;
+            /** @description Clients, once they have shown who they are. */
+            knownPeople: boolean;
+        };
         /** @description An extra to a service. */
         PublicAddOn: {
             /**
@@ -6468,6 +6589,8 @@ export interface components {
             logoId: null | string;
             /** @description Who can be booked, in house order. */
             practitioners: components["schemas"]["PublicPerson"][];
+            /** @description Who books here. */
+            access: components["schemas"]["PublicAccess"];
             /** @description What a client is asked, in order. */
             questions: components["schemas"]["PublicQuestion"][];
             terms: null | components["schemas"]["PublicTerms"];
@@ -7477,9 +7600,9 @@ export interface components {
              * Format: uuid
              * @description Their account: what others hear of their screens comes with it.
              */
-            staffId?: string;
+            staffId: string;
             /** @description Whether this person says of the visits that come to them where they stand. */
-            keepsOwnVisits?: boolean;
+            keepsOwnVisits: boolean;
         };
         /** @description A wall time at which a service may begin. */
         SetTimeDocument: {
@@ -7987,6 +8110,41 @@ export interface components {
              * @description The unit it is to be on.
              */
             to: number;
+        };
+        /** @description Searches that failed for the same, as the owner reads of them. */
+        UnmetAnswer: {
+            /**
+             * Format: uuid
+             * @description Where.
+             */
+            locationId: string;
+            /**
+             * Format: uuid
+             * @description What.
+             */
+            serviceId: string;
+            /**
+             * Format: uuid
+             * @description With whom, or null for anybody.
+             */
+            practitionerId: null | string;
+            /** @description What they failed for. */
+            gate: components["schemas"]["Gate"];
+            part: null | components["schemas"]["DayPart"];
+            /**
+             * Format: int32
+             * @description How many: each device counts once a day.
+             */
+            count: number;
+            /** @description The day of the latest. */
+            last: components["schemas"]["LocalDate"];
+        };
+        /** @description What somebody looked for and did not find. */
+        UnmetRequest: {
+            search: null | components["schemas"]["PublicStartsRequest"];
+            part: null | components["schemas"]["DayPart"];
+            /** @description The days of the week they kept to. */
+            week: components["schemas"]["DaysOfWeek"];
         };
         /**
          * @description Who can see and book a service on the public page.
@@ -17929,6 +18087,62 @@ export interface operations {
             };
         };
     };
+    getSetupUnmet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnmetAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     getMessages: {
         parameters: {
             query?: {
@@ -21065,6 +21279,46 @@ export interface operations {
             };
         };
     };
+    postPublicUnmet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnmetRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     postPublicHolds: {
         parameters: {
             query?: never;
@@ -21586,6 +21840,122 @@ export interface operations {
             };
         };
     };
+    postPublicMineSignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnSignInRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putPublicMinePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPasswordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     postPublicMineLeave: {
         parameters: {
             query?: never;
@@ -21684,7 +22054,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnPerson"][];
+                    "application/json": components["schemas"]["OwnWho"];
                 };
             };
             /** @description Bad Request */

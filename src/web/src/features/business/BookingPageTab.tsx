@@ -18,6 +18,7 @@ import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
 import { useServices } from "../team/ServicesTab";
+import { UnmetPart } from "./UnmetPart";
 
 const kinds: Record<Question["kind"], string> = {
   line: t`in a line`,
@@ -33,6 +34,7 @@ export function BookingPageTab() {
     <Stack maxW="225" pb="7">
       {page.data && <PageForm page={page.data} />}
       <Questions />
+      <UnmetPart />
     </Stack>
   );
 }
@@ -205,6 +207,30 @@ function PageForm({ page }: { page: BookingPage }) {
             onChange={(mostOpenOnline) => set({ mostOpenOnline: mostOpenOnline ?? 0 })}
           />
         </Box>
+      </Section>
+      <Section
+        title={t`Who books online`}
+        hint={t`Whoever shows who they are books by their record: what they may book, what they pay before, who has to ask.`}
+      >
+        <CheckField
+          label={t`Anybody, by a name and an address`}
+          checked={draft.booksGuests}
+          error={errors["booksGuests"]}
+          onChange={(booksGuests) => set({ booksGuests })}
+        />
+        <CheckField
+          label={t`Clients who have shown who they are`}
+          checked={draft.booksKnown}
+          hint={t`By the link in a message, a code or their own password.`}
+          onChange={(booksKnown) => set({ booksKnown })}
+        />
+        <CheckField
+          label={t`New people who have shown that an address is theirs`}
+          checked={draft.booksNew}
+          error={errors["booksNew"]}
+          hint={t`A code is sent to it. Useful where not anybody books.`}
+          onChange={(booksNew) => set({ booksNew })}
+        />
       </Section>
       <Section
         title={t`Requests`}

@@ -591,7 +591,10 @@ export const zBookingPageDocument = z.object({
     version: z.int().optional().default(0),
     mostOpenOnline: z.int().gte(1).lte(100).optional(),
     answerHours: z.int().gte(1).lte(336).optional(),
-    chooseHours: z.int().gte(1).lte(336).optional()
+    chooseHours: z.int().gte(1).lte(336).optional(),
+    booksGuests: z.boolean(),
+    booksNew: z.boolean(),
+    booksKnown: z.boolean()
 });
 
 /**

@@ -8,11 +8,10 @@ import { visitorsAsk } from "../../../api/visitorQueries";
 import { useKeptHere } from "../../../shared/keptHere";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { useChosen } from "./address";
-import { Done } from "./Done";
 import { House } from "./House";
+import { Done, Last, Paying } from "./Last";
 import { openedBy, type You } from "./lines";
 import { OwnersView } from "./OwnersView";
-import { Paying } from "./Paying";
 import { StepChoices } from "./StepChoices";
 import { noneBeside, useVisit } from "./useVisit";
 import { VisitSentence } from "./VisitSentence";
@@ -99,30 +98,34 @@ function Choosing({ business }: { business: Business }) {
   if (booked) {
     const wanted = services.find((other) => other.id === beside.wanted) ?? null;
     return (
-      <Done
-        booked={booked}
-        phone={business.phone}
-        opened={openedBy(booked, wanted)}
-        onOpened={(id) => {
-          const next = services.find((other) => other.id === id);
-          if (!next || !booked.sequel) return;
-          visit.setBooked(null);
-          visit.choose(next, { ...noneBeside, after: booked.sequel.token });
-        }}
-        onAgain={visit.again}
-      />
+      <Last>
+        <Done
+          booked={booked}
+          phone={business.phone}
+          opened={openedBy(booked, wanted)}
+          onOpened={(id) => {
+            const next = services.find((other) => other.id === id);
+            if (!next || !booked.sequel) return;
+            visit.setBooked(null);
+            visit.choose(next, { ...noneBeside, after: booked.sequel.token });
+          }}
+          onAgain={visit.again}
+        />
+      </Last>
     );
   }
   if (paying.token)
     return (
-      <Paying
-        token={paying.token}
-        onBooked={(made) => {
-          paying.keep(null);
-          visit.setBooked(made);
-        }}
-        onOver={() => paying.keep(null)}
-      />
+      <Last>
+        <Paying
+          token={paying.token}
+          onBooked={(made) => {
+            paying.keep(null);
+            visit.setBooked(made);
+          }}
+          onOver={() => paying.keep(null)}
+        />
+      </Last>
     );
   return (
     <Box as="main" css={styles["main"]}>

@@ -4,7 +4,7 @@ import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Business, Day } from "../../../api/public";
-import { visitorsAsk } from "../../../api/visitorQueries";
+import { visitorsAsk, type StartsAsked } from "../../../api/visitorQueries";
 import { addDays, longDate, monthName, shortDate, timeWords } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
@@ -16,6 +16,7 @@ import { linesOf, needsWords, type Wish } from "./lines";
 import { WhomLine } from "./WhomLine";
 import { useStaff, whyNotPath } from "./OwnersView";
 import { StepTitle } from "./StepTitle";
+import { useUnmet } from "./useUnmet";
 import type { Visit } from "./useVisit";
 
 const Box = chakra("div");
@@ -98,6 +99,7 @@ export function Days({ business, visit, wish }: Props) {
             onMonth={(from) => change({ from: from <= today ? null : from, day: null })}
           />
           {!firstFree && <Full business={business} visit={visit} wish={wish} />}
+          {!firstFree && !staff && <Unmet search={body} days={days} filter={filter} />}
         </>
       )}
       <Box css={styles["days"]}>
@@ -217,6 +219,12 @@ function Only({ filter, from, today, onFilter, onMonth }: OnlyProps) {
       </Trans>
     </Box>
   );
+}
+
+/** Notes what was not found. */
+function Unmet({ search, days, filter }: { search: StartsAsked; days: Day[]; filter: Filter }) {
+  useUnmet(search, days, filter);
+  return null;
 }
 
 /** Nothing free: what else there is. */

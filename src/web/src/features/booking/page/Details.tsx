@@ -16,38 +16,25 @@ import type { Holding } from "./useHold";
 import { goToCard } from "./usePaying";
 import { StepTitle } from "./StepTitle";
 import type { AsWhom } from "./useAsWhom";
-import { WhomLine } from "./WhomLine";
+import { Showing, WhomLine } from "./WhomLine";
 import { Agree, Questions, Terms, type Agreed } from "./Questions";
 import { roomy } from "../../../theme/media";
 
-const Form = chakra("form");
 const Box = chakra("div");
-type Due = { amount: number; currency: string; needsCard: boolean };
-type Nearest = { start: string; local: string }[];
-
-const dueOf = (problem: Problem): Due => {
-  const { due, needsCard } = problem.body as { due: { amount: number; currency: string }; needsCard: boolean };
-  return { ...due, amount: Number(due.amount), needsCard };
-};
-const noAnswers = {};
-const noConsent = { terms: null };
-const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
-
-/** Who comes; asked only now that a time is chosen. */
-export function Details({
-  whom,
-  business,
-  wish,
-  start,
-  zone,
-  holding,
-  you,
-  onYou,
-  onOther,
-  onWhen,
-  onBooked,
-  onPaying,
-}: {
+const card = {
+  base: {
+    display: "grid",
+    gap: "3.5",
+    bg: "sheet",
+    borderWidth: "line",
+    borderColor: "line",
+    borderRadius: "card",
+    p: "4",
+  },
+} as const;
+const Card = chakra("div", card);
+const FormCard = chakra("form", card);
+type Props = {
   whom: AsWhom;
   business: Business;
   wish: Wish;
@@ -62,10 +49,53 @@ export function Details({
   onBooked: (visit: Booked) => void;
   /** A payment was begun; its token names it from here on. */
   onPaying: (token: string) => void;
-}) {
+};
+type Due = { amount: number; currency: string; needsCard: boolean };
+type Nearest = { start: string; local: string }[];
+
+const dueOf = (problem: Problem): Due => {
+  const { due, needsCard } = problem.body as { due: { amount: number; currency: string }; needsCard: boolean };
+  return { ...due, amount: Number(due.amount), needsCard };
+};
+const noAnswers = {};
+const noConsent = { terms: null };
+const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
+
+/** Who comes; asked only now that a time is chosen, of whoever may book. */
+export function Details(props: Props) {
+  const { whom, wish } = props;
+  const { guests, newPeople } = whom.access;
+  return wish.as || guests || (newPeople && whom.proven) ? <Form {...props} /> : <ShownFirst {...props} />;
+}
+
+/** Where not everybody books by a name alone. */
+function ShownFirst({ whom, business, holding, zone }: Props) {
+  return (
+    <Card>
+      <KeptLine holding={holding} zone={zone} />
+      <Box>
+        {whom.access.newPeople ? (
+          <Trans>Here everybody books with an address that is theirs. It takes a code, and a moment.</Trans>
+        ) : (
+          <Trans>
+            Here clients book online who have been before.
+            {business.phone && t` Everybody else is welcome to call ${business.phone}.`}
+          </Trans>
+        )}
+      </Box>
+      {whom.people.length > 0 && <WhomLine whom={whom} />}
+      {whom.people.length === 0 && <Showing whom={whom} />}
+    </Card>
+  );
+}
+
+function Form({ whom, business, wish, start, zone, holding, you, onYou, onOther, onWhen, onBooked, onPaying }: Props) {
   const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
   const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
   const [agreed, setAgreed] = useKeptHere<Agreed>("kingcup-agreed", noneAgreed);
+  // Where it had to be shown to be theirs, the address stays the one that was.
+  const proven: Partial<You> =
+    whom.proven && !whom.access.guests ? { [whom.proven.isEmail ? "email" : "phone"]: whom.proven.address } : {};
   const queries = useQueryClient();
   const asked = business.questions.filter(
     (question) => question.serviceIds.length === 0 || question.serviceIds.includes(wish.service.id),
@@ -93,7 +123,7 @@ export function Details({
     dueSeen: due ? due.amount : null,
     answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
     ...agreed,
-    ...(wish.as ? { as: wish.as } : you),
+    ...(wish.as ? { as: wish.as } : { ...you, ...proven }),
   });
   const sent = () => ({ params: { header: { "Idempotency-Key": key } }, body: body() });
   const book = useMutation({
@@ -139,23 +169,13 @@ export function Details({
     if (!book.isPending) book.mutate();
   };
   const field = (name: keyof typeof you) => ({
-    value: you[name],
+    value: proven[name] ?? you[name],
+    readOnly: proven[name] !== undefined,
     onChange: (event: { target: { value: string } }) => onYou({ ...you, [name]: event.target.value }),
     error: errors[name],
   });
   return (
-    <Form
-      ref={form}
-      onSubmit={submit}
-      noValidate
-      display="grid"
-      gap="3.5"
-      bg="sheet"
-      borderWidth="line"
-      borderColor="line"
-      borderRadius="card"
-      p="4"
-    >
+    <FormCard ref={form} onSubmit={submit} noValidate>
       <StepTitle>
         <Trans>Who is coming?</Trans>
       </StepTitle>
@@ -236,6 +256,6 @@ export function Details({
                 ? t`Ask for ${clock(start, zone)}`
                 : t`Book ${clock(start, zone)}`}
       </Press>
-    </Form>
+    </FormCard>
   );
 }

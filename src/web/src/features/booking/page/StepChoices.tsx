@@ -1,11 +1,12 @@
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import { useEffect } from "react";
 import type { Business } from "../../../api/public";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { ExtraChoice, PractitionerChoice } from "./Choices";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
-import { Details } from "./Details";
+import { Details, fetchLast, Last } from "./Last";
 import { choiceAt, type You } from "./lines";
 import { Choice } from "./Sentence";
 import { ServiceChoice } from "./ServiceChoice";
@@ -49,20 +50,22 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
       )}
       {step === "when" && wish && <When business={business} visit={visit} />}
       {step === "you" && wish && chosen.at && (
-        <Details
-          whom={visit.whom}
-          business={business}
-          wish={wish}
-          start={chosen.at}
-          zone={location.zone}
-          holding={visit.holding}
-          you={you}
-          onYou={onYou}
-          onOther={(at) => change({ at }, undefined, true)}
-          onWhen={() => change({ step: "when" })}
-          onBooked={visit.setBooked}
-          onPaying={visit.paying.keep}
-        />
+        <Last>
+          <Details
+            whom={visit.whom}
+            business={business}
+            wish={wish}
+            start={chosen.at}
+            zone={location.zone}
+            holding={visit.holding}
+            you={you}
+            onYou={onYou}
+            onOther={(at) => change({ at }, undefined, true)}
+            onWhen={() => change({ step: "when" })}
+            onBooked={visit.setBooked}
+            onPaying={visit.paying.keep}
+          />
+        </Last>
       )}
     </Box>
   );
@@ -102,6 +105,7 @@ function Places({ business, visit }: { business: Business; visit: Visit }) {
 /** What the service is, what has to come before it, and the free times. */
 function When({ business, visit }: { business: Business; visit: Visit }) {
   const { wish, services, beside } = visit;
+  useEffect(fetchLast, []);
   const service = wish!.service;
   const first = services.find((other) => other.id === service.needs?.serviceId && other.bookableOnline);
   return (

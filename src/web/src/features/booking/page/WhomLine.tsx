@@ -12,6 +12,7 @@ const Door = lazy(async () => ({ default: (await import("../../clients/mine/Door
 
 /** As whom somebody books, and the way to show who one is: from then on the times are those they may have. */
 export function WhomLine({ whom }: { whom: AsWhom }) {
+  const { guests, newPeople, knownPeople } = whom.access;
   const [opens, setOpens] = useState(false);
   if (whom.person)
     return (
@@ -44,9 +45,11 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
             </Trans>
           </span>
         )}
-        <Press look="quiet" onClick={() => whom.choose(null)}>
-          <Trans>Somebody else</Trans>
-        </Press>
+        {(guests || newPeople) && (
+          <Press look="quiet" onClick={() => whom.choose(null)}>
+            <Trans>Somebody else</Trans>
+          </Press>
+        )}
       </Box>
     );
   if (whom.people.length > 0)
@@ -59,6 +62,7 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
         ))}
       </Box>
     );
+  if (!knownPeople) return null;
   return opens ? (
     <Box
       as="section"
@@ -69,16 +73,7 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
       bg="sheet"
       p="4"
     >
-      <Suspense fallback={<Box role="status">{t`One moment …`}</Box>}>
-        <Door
-          title={t`Show who you are`}
-          level="h2"
-          onIn={async () => {
-            await whom.shown();
-            setOpens(false);
-          }}
-        />
-      </Suspense>
+      <Showing whom={whom} onIn={() => setOpens(false)} />
       <Press look="quiet" onClick={() => setOpens(false)}>
         <Trans>Go on without</Trans>
       </Press>
@@ -90,5 +85,23 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
         <Trans>Been here before? Show who you are</Trans>
       </Press>
     </Box>
+  );
+}
+
+/** The way to show who one is, for whoever is about to book. */
+export function Showing({ whom, says, onIn }: { whom: AsWhom; says?: string; onIn?: () => void }) {
+  return (
+    <Suspense fallback={<Box role="status">{t`One moment …`}</Box>}>
+      <Door
+        title={t`Show who you are`}
+        level="h2"
+        toBook
+        says={says}
+        onIn={async () => {
+          await whom.shown();
+          onIn?.();
+        }}
+      />
+    </Suspense>
   );
 }

@@ -1,24 +1,29 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import type { Business } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { useKeptHere } from "../../../shared/keptHere";
 import { shownHere } from "../../../shared/shownHere";
 
 type Chosen = { as: string | null; isNobody: boolean };
+const nobody: { id: string; name: string }[] = [];
 const unsaid: Chosen = { as: null, isNobody: false };
 
 /**
  * As whom somebody books: as one of those they have shown to be on this device, or as nobody who is known. The server is asked only
  * where somebody has shown themselves before.
  */
-export function useAsWhom() {
+export function useAsWhom(access: Business["access"]) {
   const queries = useQueryClient();
   const who = useQuery({ ...visitorsAsk.who(), enabled: shownHere.is() });
   const [chosen, setChosen] = useKeptHere<Chosen>("kingcup-as", unsaid);
-  const people = who.data ?? [];
+  const people = (access.knownPeople && who.data?.people) || nobody;
   const only = people.length === 1 ? people[0]! : null;
   const person = chosen.isNobody ? null : (people.find((one) => one.id === chosen.as) ?? only);
   return {
+    access,
     people,
+    /** The address they have shown to be theirs, or null. */
+    proven: who.data?.address ? { address: who.data.address, isEmail: who.data.isEmail } : null,
     person,
     choose: (as: string | null) => setChosen({ as, isNobody: as === null }),
     /** What was shown does not count any more. */

@@ -13,7 +13,7 @@ export function useVisit(business: Business) {
   const { chosen, beside } = useChosen();
   const [booked, setBooked] = useState<Booked | null>(null);
   const paying = usePaying();
-  const whom = useAsWhom();
+  const whom = useAsWhom(business.access);
   const services = business.categories.flatMap((category) => category.services);
   const service = services.find((other) => other.id === chosen.what && other.bookableOnline) ?? null;
   const asked = business.locations.find((other) => other.id === chosen.where);

@@ -22,31 +22,42 @@ export function Door({
   says,
   title,
   level = "h1",
+  toBook = false,
   onIn,
 }: {
   says?: string | undefined;
   /** What it opens. */
   title: string;
   level?: "h1" | "h2";
+  /** Whether somebody is about to book, who may be new. */
+  toBook?: boolean;
   onIn: () => void | Promise<void>;
 }) {
   const [address, setAddress] = useState("");
+  const [password, setPassword] = useState<string | null>(null);
   const [sentTo, setSentTo] = useState<string | null>(null);
   const send = useMutation({
-    mutationFn: () => answerOf(visitors.POST("/api/public/v1/mine/code", { body: { address } })),
-    onSuccess: () => setSentTo(address),
+    mutationFn: async () => {
+      if (password === null) return answerOf(visitors.POST("/api/public/v1/mine/code", { body: { address, toBook } }));
+      await answerOf(visitors.POST("/api/public/v1/mine/sign-in", { body: { address, password } }));
+      shownHere.set(true);
+    },
+    onSuccess: () => (password === null ? setSentTo(address) : onIn()),
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    send.mutate();
+    if (!send.isPending) send.mutate();
   };
-  if (sentTo !== null) return <Code address={sentTo} level={level} onIn={onIn} onBack={() => setSentTo(null)} />;
+  if (sentTo !== null)
+    return <Code address={sentTo} level={level} toBook={toBook} onIn={onIn} onBack={() => setSentTo(null)} />;
   return (
     <Box>
       <StepTitle as={level}>{title}</StepTitle>
       {says && <Wide role="alert">{says}</Wide>}
       <Wide>
-        <Trans>Enter the e-mail address or the telephone number you booked with. We send you a code.</Trans>
+        {password === null
+          ? t`Enter the e-mail address or the telephone number you book with. We send you a code.`
+          : t`Enter the e-mail address or the telephone number you book with, and your password.`}
       </Wide>
       <Form noValidate onSubmit={submit}>
         <Wide>
@@ -58,18 +69,50 @@ export function Door({
             onChange={(e) => setAddress(e.target.value)}
           />
         </Wide>
+        {password !== null && (
+          <Wide>
+            <TextField
+              label={t`Password`}
+              type="password"
+              value={password}
+              autoFocus
+              autoComplete="current-password"
+              error={faultOf(send.error, "password")}
+              onChange={(e) => setPassword(e.target.value)}
+            />
+          </Wide>
+        )}
         <Press type="submit" look="primary" size="big" disabled={send.isPending}>
-          <Trans>Send me a code</Trans>
+          {password === null ? t`Send me a code` : goesOn(level)}
         </Press>
-        {send.error && !faultOf(send.error, "address") && <Wide role="alert">{send.error.message}</Wide>}
+        {send.error && !faultOf(send.error, "address") && !faultOf(send.error, "password") && (
+          <Wide role="alert">{send.error.message}</Wide>
+        )}
+        <Press
+          look="quiet"
+          onClick={() => {
+            setPassword(password === null ? "" : null);
+            send.reset();
+          }}
+        >
+          {password === null ? t`I have a password` : t`Have a code sent instead`}
+        </Press>
       </Form>
     </Box>
   );
 }
 
-type CodeProps = { address: string; level: "h1" | "h2"; onIn: () => void | Promise<void>; onBack: () => void };
+const goesOn = (level: "h1" | "h2") => (level === "h1" ? t`Show my bookings` : t`Go on`);
 
-function Code({ address, level, onIn, onBack }: CodeProps) {
+type CodeProps = {
+  address: string;
+  level: "h1" | "h2";
+  toBook: boolean;
+  onIn: () => void | Promise<void>;
+  onBack: () => void;
+};
+
+function Code({ address, level, toBook, onIn, onBack }: CodeProps) {
   const [code, setCode] = useState("");
   const enter = useMutation({
     mutationFn: () => answerOf(visitors.POST("/api/public/v1/mine/enter", { body: { address, code } })),
@@ -88,9 +131,9 @@ function Code({ address, level, onIn, onBack }: CodeProps) {
         <Trans>Your code</Trans>
       </StepTitle>
       <Wide role="status">
-        <Trans>
-          If somebody has booked here with {address}, a code of six digits is on its way. It is good for ten minutes.
-        </Trans>
+        {toBook
+          ? t`If you can book here with ${address}, a code of six digits is on its way. It is good for ten minutes.`
+          : t`If somebody has booked here with ${address}, a code of six digits is on its way. It is good for ten minutes.`}
       </Wide>
       <Form noValidate onSubmit={submit}>
         <Wide>
@@ -104,7 +147,7 @@ function Code({ address, level, onIn, onBack }: CodeProps) {
           />
         </Wide>
         <Press type="submit" look="primary" size="big" disabled={enter.isPending}>
-          {level === "h1" ? t`Show my bookings` : t`Go on`}
+          {goesOn(level)}
         </Press>
         {enter.error && !faultOf(enter.error, "code") && <Wide role="alert">{enter.error.message}</Wide>}
         <Press look="quiet" onClick={onBack}>

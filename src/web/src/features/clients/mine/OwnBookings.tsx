@@ -10,6 +10,7 @@ import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 import { shownHere } from "../../../shared/shownHere";
 import { OwnCard } from "./OwnCard";
+import { OwnPasswords } from "./OwnPasswords";
 
 const Box = chakra("div");
 const Stack = chakra("div", { base: { display: "grid", gap: "3" } });
@@ -19,13 +20,13 @@ const Onward = chakra("a", { base: { textDecoration: "underline" } });
 export function OwnBookings({ mine, said, onChosen }: { mine: Own; said: string; onChosen: (after: Own) => void }) {
   const title = useRef<HTMLHeadingElement>(null);
   useEffect(() => title.current?.focus(), [said]);
-  const several = mine.names.length > 1;
+  const several = mine.people.length > 1;
   return (
     <Stack>
       <Box as="h1" ref={title} tabIndex={-1} outline="none" fontSize="page">
         <Trans>Your bookings</Trans>
       </Box>
-      <Box color="quiet">{mine.names.join(", ")}</Box>
+      <Box color="quiet">{mine.people.map((person) => person.name).join(", ")}</Box>
       {said && (
         <Box role="status" fontWeight="600">
           {said}
@@ -68,6 +69,7 @@ export function OwnBookings({ mine, said, onChosen }: { mine: Own; said: string;
           ))}
         </Box>
       )}
+      <OwnPasswords mine={mine} />
       <OwnData phone={mine.phone ?? null} />
     </Stack>
   );
