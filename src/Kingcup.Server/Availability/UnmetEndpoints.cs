@@ -19,22 +19,32 @@ namespace Kingcup.Server.Availability;
 public sealed record UnmetRequest(PublicStartsRequest? Search, DayPart? Part, DaysOfWeek Week);
 
 /// <summary>Searches that failed for the same, as the owner reads of them.</summary>
-/// <param name="LocationId">Where.</param>
-/// <param name="ServiceId">What.</param>
-/// <param name="PractitionerId">With whom, or null for anybody.</param>
-/// <param name="Gate">What they failed for.</param>
-/// <param name="Part">The part of the day, or null for any.</param>
-/// <param name="Count">How many: each device counts once a day.</param>
-/// <param name="Last">The day of the latest.</param>
-public sealed record UnmetAnswer(
-    Guid LocationId,
-    Guid ServiceId,
-    Guid? PractitionerId,
-    Gate Gate,
-    DayPart? Part,
-    int Count,
-    LocalDate Last
-);
+public sealed record UnmetAnswer
+{
+    /// <summary>Where.</summary>
+    public required Guid LocationId { get; init; }
+
+    /// <summary>What.</summary>
+    public required Guid ServiceId { get; init; }
+
+    /// <summary>With whom, or null for anybody.</summary>
+    public required Guid? PractitionerId { get; init; }
+
+    /// <summary>What they failed for.</summary>
+    public required Gate Gate { get; init; }
+
+    /// <summary>The part of the day, or null for any.</summary>
+    public required DayPart? Part { get; init; }
+
+    /// <summary>The days of the week.</summary>
+    public required DaysOfWeek Week { get; init; }
+
+    /// <summary>How many: each device counts once a day.</summary>
+    public required int Count { get; init; }
+
+    /// <summary>The day of the latest.</summary>
+    public required LocalDate Last { get; init; }
+}
 
 /// <summary>Searches that found nothing: noted without saying who looked, for the owner's figures.</summary>
 internal static class UnmetEndpoints
@@ -108,15 +118,17 @@ internal static class UnmetEndpoints
         LocalDate since = clock.GetCurrentInstant().InUtc().Date.PlusDays(-Days);
         return TypedResults.Ok(
             (await UnmetStore.FiguresAsync(connection, since, MostFigures))
-                .Select(figure => new UnmetAnswer(
-                    figure.LocationId,
-                    figure.ServiceId,
-                    figure.PractitionerId,
-                    Enum.Parse<Gate>(figure.Gate),
-                    figure.Part is { } part ? Enum.Parse<DayPart>(part) : null,
-                    figure.Count,
-                    figure.Last
-                ))
+                .Select(figure => new UnmetAnswer
+                {
+                    LocationId = figure.LocationId,
+                    ServiceId = figure.ServiceId,
+                    PractitionerId = figure.PractitionerId,
+                    Gate = Enum.Parse<Gate>(figure.Gate),
+                    Part = figure.Part is { } part ? Enum.Parse<DayPart>(part) : null,
+                    Week = Enum.Parse<DaysOfWeek>(figure.Days),
+                    Count = figure.Count,
+                    Last = figure.Last,
+                })
                 .ToArray()
         );
     }

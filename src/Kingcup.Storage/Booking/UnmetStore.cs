@@ -43,22 +43,32 @@ public sealed record UnmetRow
 }
 
 /// <summary>Searches for the same that failed for the same.</summary>
-/// <param name="LocationId">Where.</param>
-/// <param name="ServiceId">What.</param>
-/// <param name="PractitionerId">With whom, or null for anybody.</param>
-/// <param name="Gate">What they failed for.</param>
-/// <param name="Part">The part of the day, or null for any.</param>
-/// <param name="Count">How many.</param>
-/// <param name="Last">The day of the latest.</param>
-public sealed record UnmetFigure(
-    Guid LocationId,
-    Guid ServiceId,
-    Guid? PractitionerId,
-    string Gate,
-    string? Part,
-    int Count,
-    LocalDate Last
-);
+public sealed record UnmetFigure
+{
+    /// <summary>Where.</summary>
+    public Guid LocationId { get; init; }
+
+    /// <summary>What.</summary>
+    public Guid ServiceId { get; init; }
+
+    /// <summary>With whom, or null for anybody.</summary>
+    public Guid? PractitionerId { get; init; }
+
+    /// <summary>What they failed for.</summary>
+    public string Gate { get; init; } = "";
+
+    /// <summary>The part of the day, or null for any.</summary>
+    public string? Part { get; init; }
+
+    /// <summary>The days of the week.</summary>
+    public string Days { get; init; } = "";
+
+    /// <summary>How many.</summary>
+    public int Count { get; init; }
+
+    /// <summary>The day of the latest.</summary>
+    public LocalDate Last { get; init; }
+}
 
 /// <summary>What people looked for online and did not find.</summary>
 public static class UnmetStore
@@ -105,9 +115,9 @@ public static class UnmetStore
         [
             .. await connection.QueryAsync<UnmetFigure>(
                 """
-                SELECT location_id, service_id, practitioner_id, gate, part, count(*)::int AS count, max(date) AS last FROM unmet_search
-                WHERE date >= @since GROUP BY location_id, service_id, practitioner_id, gate, part
-                ORDER BY count DESC, last DESC, service_id, gate, part NULLS FIRST, practitioner_id NULLS FIRST LIMIT @most
+                SELECT location_id, service_id, practitioner_id, gate, part, days, count(*)::int AS count, max(date) AS last
+                FROM unmet_search WHERE date >= @since GROUP BY location_id, service_id, practitioner_id, gate, part, days
+                ORDER BY count DESC, last DESC, service_id, gate, days, part NULLS FIRST, practitioner_id NULLS FIRST LIMIT @most
                 """,
                 new { since, most }
             ),

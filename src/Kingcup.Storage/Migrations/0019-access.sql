@@ -29,7 +29,8 @@ CREATE TABLE unmet_search (
     to_date date NOT NULL CHECK (to_date >= from_date),
     part text CHECK (part IN ('Morning', 'Afternoon', 'Evening')),
     days text NOT NULL CHECK (days IN ('Any', 'MondayToFriday', 'Weekend')),
-    gate text NOT NULL CHECK (gate IN ('Client', 'Service', 'Date', 'OpeningHours', 'StartGrid', 'Practitioner', 'RoomAndEquipment', 'Gap')),
+    gate text NOT NULL CHECK (gate IN ('Client', 'Service', 'Date', 'OpeningHours', 'StartGrid', 'Practitioner', 'RoomAndEquipment',
+        'Gap')),
     UNIQUE (date, device_hash, search_hash)
 );
 CREATE INDEX ON unmet_search (location_id, date);

@@ -1,5 +1,4 @@
 using System.Text.RegularExpressions;
-using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 

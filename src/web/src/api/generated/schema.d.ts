@@ -8131,6 +8131,8 @@ export interface components {
             /** @description What they failed for. */
             gate: components["schemas"]["Gate"];
             part: null | components["schemas"]["DayPart"];
+            /** @description The days of the week. */
+            week: components["schemas"]["DaysOfWeek"];
             /**
              * Format: int32
              * @description How many: each device counts once a day.

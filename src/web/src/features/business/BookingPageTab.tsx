@@ -228,7 +228,7 @@ function PageForm({ page }: { page: BookingPage }) {
           label={t`New people who have shown that an address is theirs`}
           checked={draft.booksNew}
           error={errors["booksNew"]}
-          hint={t`A code is sent to it. Useful where not anybody books.`}
+          hint={t`A code is sent to it. It matters where the first is taken out.`}
           onChange={(booksNew) => set({ booksNew })}
         />
       </Section>

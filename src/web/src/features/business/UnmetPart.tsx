@@ -7,6 +7,7 @@ import { Box, Section, Table } from "../../shared/layout";
 import { gateWords } from "../availability/whynot/words";
 import { useDeskSetup } from "../../shared/today";
 
+const weeks = { any: "", mondayToFriday: t`, Mondays to Fridays`, weekend: t`, Saturdays and Sundays` };
 const parts = { morning: t`, mornings`, afternoon: t`, afternoons`, evening: t`, evenings` };
 
 /** What people looked for online and did not find: where another pair of hands, a room or an hour would be booked. */
@@ -19,7 +20,7 @@ export function UnmetPart() {
   return (
     <Section
       title={t`What nobody found`}
-      hint={t`Searches on the booking page in the last 90 days that found nothing, and what stood in the way. Each device counts once a day; who looked is not kept.`}
+      hint={t`Searches of the last 90 days, and what stood in the way. Each device counts once a day; who looked is not kept.`}
     >
       {unmet.data.length === 0 ? (
         <Box color="quiet">
@@ -40,11 +41,12 @@ export function UnmetPart() {
             {unmet.data.map((row) => {
               const who = named(setup.practitioners, row.practitionerId);
               return (
-                <tr key={[row.locationId, row.serviceId, row.practitionerId, row.gate, row.part].join()}>
+                <tr key={[row.locationId, row.serviceId, row.practitionerId, row.gate, row.part, row.week].join()}>
                   <td>
                     {named(setup.services, row.serviceId)}
                     {who && t` with ${who}`}
                     {row.part && parts[row.part]}
+                    {weeks[row.week]}
                   </td>
                   <td>{named(setup.locations, row.locationId)}</td>
                   <td>{gateWords[row.gate]}</td>
