@@ -7,12 +7,12 @@ using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Messages;
-using Passwords = Kingcup.Server.SignIn.Passwords;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using Npgsql;
 using static Kingcup.Core.Business.Sentence;
+using Passwords = Kingcup.Server.SignIn.Passwords;
 
 namespace Kingcup.Server.Clients;
 
