@@ -299,13 +299,17 @@ public static class KingcupServer
         return await next(context);
     }
 
+    /// <summary>What a page may fetch, and who may show it in a frame.</summary>
+    /// <param name="frames">Sites, or 'none'.</param>
+    internal static string PolicyOf(string frames) =>
+        // Styles are made at run time by the screens' library, hence 'unsafe-inline' for style alone.
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; "
+        + $"frame-ancestors {frames}; base-uri 'none'; form-action 'self'";
+
     private static Task SecureAsync(HttpContext http, RequestDelegate next)
     {
         IHeaderDictionary headers = http.Response.Headers;
-        // Styles are made at run time by the screens' library, hence 'unsafe-inline' for style alone.
-        headers.ContentSecurityPolicy =
-            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; connect-src 'self'; frame-ancestors "
-                + "'none'; base-uri 'none'; form-action 'self'";
+        headers.ContentSecurityPolicy = PolicyOf("'none'");
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         if (http.Request.IsHttps) headers.StrictTransportSecurity = "max-age=31536000";

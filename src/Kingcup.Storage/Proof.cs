@@ -54,10 +54,10 @@ public static class Proof
             """),
         new(
             "Every line of a visit that holds time is held by somebody, and its room is held with it.",
-            "SELECT count(*) FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE v.state <> 'Cancelled'",
+            "SELECT count(*) FROM appointment a JOIN visit v ON v.id = a.visit_id WHERE v.state NOT IN ('Cancelled', 'Answered')",
             """
             SELECT a.id::text FROM appointment a JOIN visit v ON v.id = a.visit_id
-            WHERE v.state <> 'Cancelled' AND (
+            WHERE v.state NOT IN ('Cancelled', 'Answered') AND (
                 NOT EXISTS (SELECT 1 FROM claim k WHERE k.occupation_id = a.id AND k.live AND k.role = 0)
                 OR (a.room_id IS NOT NULL AND NOT EXISTS (
                     SELECT 1 FROM claim k JOIN appointment b ON b.id = k.occupation_id

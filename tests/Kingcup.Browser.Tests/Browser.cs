@@ -75,6 +75,18 @@ public sealed class Browser : IDisposable
 
     public string Url => _driver.Url;
 
+    /// <summary>Goes to a page of somebody else.</summary>
+    public void GoOut(Uri address) => _driver.Navigate().GoToUrl(address);
+
+    /// <summary>Looks at what stands in the only frame of the page, or at the whole page again.</summary>
+    public void InFrame(bool on)
+    {
+        if (on) _driver.SwitchTo().Frame(Find("//iframe"));
+        else _driver.SwitchTo().DefaultContent();
+    }
+
+    public string Address => _driver.Url;
+
     public void Go(string path) => _driver.Navigate().GoToUrl(new Uri(_address, path));
 
     /// <summary>Loads the page anew: what is found from here on is the new one's.</summary>

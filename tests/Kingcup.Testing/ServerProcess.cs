@@ -94,7 +94,7 @@ public sealed class ServerProcess : IAsyncDisposable
         return folder?.FullName ?? throw new InvalidOperationException("The tests run inside the repository.");
     }
 
-    internal static int FreePort()
+    public static int FreePort()
     {
         using TcpListener listener = new(IPAddress.Loopback, 0);
         listener.Start();

@@ -49,6 +49,10 @@ public sealed record BookingPageDocument(
     /// <summary>Whether clients book once they have shown who they are.</summary>
     public required bool BooksKnown { get; init; }
 
+    /// <summary>The sites that may show the booking page in a frame of theirs, as https://www.example.org.</summary>
+    [MaxLength(FrameSite.Most)]
+    public required IReadOnlyList<string>? FrameSites { get; init; }
+
     internal static BookingPageDocument Of(Setup setup)
     {
         BookingPageRow page = setup.Parts.BookingPage;
@@ -67,6 +71,7 @@ public sealed record BookingPageDocument(
             BooksGuests = page.BooksGuests,
             BooksNew = page.BooksNew,
             BooksKnown = page.BooksKnown,
+            FrameSites = page.FrameSites,
         };
     }
 
@@ -107,6 +112,15 @@ public sealed record BookingPageDocument(
                 ? "Let clients book too: whoever is new today comes back as one."
                 : "Let somebody book, or say above that clients cannot book online."
         );
+        checks.Require((FrameSites?.Count ?? 0) <= FrameSite.Most, "frameSites", $"Name {FrameSite.Most} sites at the most.");
+        List<string> sites = [];
+        foreach ((int i, string typed) in (FrameSites ?? []).Index())
+        {
+            string? site = FrameSite.Of(typed);
+            if (checks.Require(site is not null, $"frameSites[{i}]", "Enter the address of a site that begins with https://."))
+                sites.Add(site!);
+        }
+
         return new BookingPageRow
         {
             BookableOnline = BookableOnline,
@@ -120,6 +134,7 @@ public sealed record BookingPageDocument(
             BooksGuests = BooksGuests,
             BooksNew = BooksNew,
             BooksKnown = BooksKnown,
+            FrameSites = [.. sites.Distinct()],
         };
     }
 }

@@ -70,9 +70,20 @@ internal sealed class Pages(
     {
         if (await ReadAsync(Booking) is not { } page) return Results.NotFound();
         // Whoever asks too often gets the page alone; it asks for the business itself then, and says what is the matter.
-        if (await limits.AllowsAsync(http, Limits.Page) && await BusinessAsync(link) is { } business)
-            page = Written(page, business, what, http);
+        if (await limits.AllowsAsync(http, Limits.Page) && await BusinessAsync(link) is { } known)
+        {
+            page = Written(page, known.Business, what, http);
+            LetFrame(http, known.Sites);
+        }
+
         return Html(page);
+    }
+
+    /// <summary>Lets the owner's own sites show the page in a frame; one's own bookings never.</summary>
+    private static void LetFrame(HttpContext http, IReadOnlyList<string> sites)
+    {
+        if (sites.Count == 0 || http.Request.Path.StartsWithSegments("/book/mine")) return;
+        http.Response.Headers.ContentSecurityPolicy = KingcupServer.PolicyOf(string.Join(' ', sites));
     }
 
     private string Written(string page, PublicBusiness business, string? what, HttpContext http)
@@ -165,12 +176,13 @@ internal sealed class Pages(
         }
     }
 
-    private async Task<PublicBusiness?> BusinessAsync(string? link)
+    private async Task<(PublicBusiness Business, IReadOnlyList<string> Sites)?> BusinessAsync(string? link)
     {
         try
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
-            return await PublicEndpoints.ShownAsync(link, connection, book, clock);
+            PublicBusiness business = await PublicEndpoints.ShownAsync(link, connection, book, clock);
+            return (business, (await book.SetupAsync(connection)).Parts.BookingPage.FrameSites);
         }
         catch (NpgsqlException failure)
         {

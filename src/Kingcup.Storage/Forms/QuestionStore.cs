@@ -53,6 +53,9 @@ public sealed record BookingPageRow
     /// <summary>Whether clients book who have shown who they are.</summary>
     public bool BooksKnown { get; init; } = BookingAccess.Usual.KnownPeople;
 
+    /// <summary>The sites that may show the booking page in a frame of theirs.</summary>
+    public string[] FrameSites { get; init; } = [];
+
     /// <summary>Who books.</summary>
     public BookingAccess Access => new(BooksGuests, BooksNew, BooksKnown);
 
@@ -97,7 +100,8 @@ internal static class QuestionStore
         connection.QuerySingleAsync<BookingPageRow>(
             """
             SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once,
-                b.most_open_online, b.answer_hours, b.choose_hours, b.books_guests, b.books_new, b.books_known
+                b.most_open_online, b.answer_hours, b.choose_hours, b.books_guests, b.books_new, b.books_known,
+                b.frame_sites
             FROM business b LEFT JOIN terms t ON t.id = b.terms_id
             """
         );
@@ -173,6 +177,7 @@ public sealed partial class SetupWriter
                 after_words = @AfterWords, after_at_once = @AfterAtOnce,
                 most_open_online = @MostOpenOnline, answer_hours = @AnswerHours, choose_hours = @ChooseHours,
                 books_guests = @BooksGuests, books_new = @BooksNew, books_known = @BooksKnown,
+                frame_sites = @FrameSites,
                 version = version + 1, setup_revision = setup_revision + 1
             """,
             new
@@ -188,6 +193,7 @@ public sealed partial class SetupWriter
                 page.BooksGuests,
                 page.BooksNew,
                 page.BooksKnown,
+                page.FrameSites,
             });
     }
 }

@@ -139,6 +139,8 @@ public sealed partial class RequestTests(PayWorld world) : IClassFixture<PayWorl
         ((string)tray.AsArray().Single(one => (string)one!["visitId"]! == asked.Id)!["state"]!).ShouldBe("answered");
         string[] kept = [.. (await RequestAsync(asked))["times"]!.AsArray().Select(time => (string)time!["start"]!)];
         kept.ShouldBe(starts);
+        // What was answered holds nothing of its own, and is in order as it waits.
+        (await world.WrongAsync()).ShouldBeEmpty();
 
         await world.ClockAsync(2);
         (ApiClient http, JsonNode mine) = await MineAsync(asked, "Another time for Deep tissue 60?");

@@ -152,6 +152,36 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
     }
 
     [Fact]
+    public async Task Only_the_owners_own_sites_may_show_the_booking_page_in_a_frame_and_nothing_else_of_it()
+    {
+        using HttpClient http = new() { BaseAddress = world.Second.Address };
+        async Task<string> FramesAsync(string path)
+        {
+            using HttpResponseMessage page = await http.GetAsync(new Uri(path, UriKind.Relative));
+            string policy = page.Headers.GetValues("Content-Security-Policy").ShouldHaveSingleItem();
+            return policy.Split("; ").Single(part => part.StartsWith("frame-ancestors", StringComparison.Ordinal));
+        }
+
+        async Task<ApiAnswer> LetAsync(params string[] sites)
+        {
+            JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
+            page["frameSites"] = new JsonArray([.. sites.Select(site => (JsonNode)site)]);
+            return await world.Owner.PutAsync("/api/v1/setup/booking-page", page, (long)page["version"]!);
+        }
+
+        (await FramesAsync("/book")).ShouldBe("frame-ancestors 'none'");
+        (await LetAsync("https://www.example.org", "https://evil.example; script-src *")).Field.ShouldBe("frameSites[1]");
+        (await LetAsync([.. Enumerable.Range(0, 11).Select(i => $"https://{i}.example.org")])).Field.ShouldBe("frameSites");
+        (await LetAsync("WWW.example.org/about", "https://www.example.org", "http://localhost:8080")).Status.ShouldBe(HttpStatusCode.OK);
+        (await FramesAsync("/book")).ShouldBe("frame-ancestors https://www.example.org http://localhost:8080");
+        (await FramesAsync("/book?what=x")).ShouldContain("https://www.example.org");
+        foreach (string path in (string[])["/book/mine", "/", "/setup", "/api/public/v1/business"])
+            (await FramesAsync(path)).ShouldBe("frame-ancestors 'none'", path);
+        (await LetAsync()).Status.ShouldBe(HttpStatusCode.OK);
+        (await FramesAsync("/book")).ShouldBe("frame-ancestors 'none'");
+    }
+
+    [Fact]
     public async Task Where_nobody_is_to_show_themselves_nobody_books_as_a_client()
     {
         string email = Somebody();

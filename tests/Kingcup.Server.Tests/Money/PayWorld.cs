@@ -58,14 +58,25 @@ public sealed class PayWorld : IAsyncLifetime
     public async ValueTask DisposeAsync()
     {
         // Whatever the tests did, the book and the money are right.
-        await using (NpgsqlConnection connection = await Database.Database.OpenAsync())
-            (await Proof.CheckAsync(connection)).Where(finding => finding.Count > 0).ShouldBeEmpty();
+        (await WrongAsync()).ShouldBeEmpty();
         Owner.Dispose();
         _beside.Dispose();
         await First.DisposeAsync();
         await Second.DisposeAsync();
         await Gateway.DisposeAsync();
         await Database.DisposeAsync();
+    }
+
+    /// <summary>What does not hold of the book and the money as they stand.</summary>
+    public async Task<string[]> WrongAsync()
+    {
+        await using NpgsqlConnection connection = await Database.Database.OpenAsync();
+        return
+        [
+            .. (await Proof.CheckAsync(connection))
+                .Where(finding => finding.Count > 0)
+                .Select(finding => $"{finding.Says} {string.Join(", ", finding.Wrong)}"),
+        ];
     }
 
     public JsonArray Practitioners { get; private set; } = [];

@@ -3536,6 +3536,8 @@ export interface components {
             booksNew: boolean;
             /** @description Whether clients book once they have shown who they are. */
             booksKnown: boolean;
+            /** @description The sites that may show the booking page in a frame of theirs, as https://www.example.org. */
+            frameSites: null | string[];
         };
         /**
          * @description A visit to be booked at the desk.

@@ -18,6 +18,7 @@ import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
 import { useServices } from "../team/ServicesTab";
+import { OwnSite } from "./OwnSite";
 import { UnmetPart } from "./UnmetPart";
 
 const kinds: Record<Question["kind"], string> = {
@@ -265,6 +266,7 @@ function PageForm({ page }: { page: BookingPage }) {
           onChange={(e) => set({ terms: e.target.value })}
         />
       </Section>
+      <OwnSite sites={draft.frameSites ?? []} errors={errors} onSites={(frameSites) => set({ frameSites })} />
       <Section
         title={t`After the booking`}
         hint={t`The client always sees what they booked and its reference, unless they are led on at once.`}

@@ -594,7 +594,8 @@ export const zBookingPageDocument = z.object({
     chooseHours: z.int().gte(1).lte(336).optional(),
     booksGuests: z.boolean(),
     booksNew: z.boolean(),
-    booksKnown: z.boolean()
+    booksKnown: z.boolean(),
+    frameSites: z.array(z.string()).max(10).nullable()
 });
 
 /**

@@ -8,6 +8,7 @@ import { visitorsAsk } from "../../../api/visitorQueries";
 import { useKeptHere } from "../../../shared/keptHere";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { useChosen } from "./address";
+import { opensIn } from "./framed";
 import { House } from "./House";
 import { Done, Last, Paying } from "./Last";
 import { openedBy, type You } from "./lines";
@@ -65,7 +66,7 @@ function Page({ business }: { business: Business }) {
           {business.name}
         </Box>
         <Box display="flex" flexWrap="wrap" columnGap="4">
-          <Call whiteSpace="nowrap" href="/book/mine">
+          <Call whiteSpace="nowrap" href="/book/mine" target={opensIn}>
             <Trans>Your bookings</Trans>
           </Call>
           {business.phone && (

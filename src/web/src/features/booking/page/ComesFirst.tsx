@@ -54,7 +54,11 @@ export function ComesFirst({
         </Press>
       )}
       <Box color="quiet">
-        {onFirst ? t`You have had it already? Show who you are, or call us` : t`Please call us to book it`}
+        {!onFirst
+          ? t`Please call us to book it`
+          : whom.access.knownPeople
+            ? t`You have had it already? Show who you are, or call us`
+            : t`You have had it already? Call us`}
         {call && (
           <>
             <Trans> on {call}</Trans>

@@ -65,6 +65,8 @@ const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
 export function Details(props: Props) {
   const { whom, wish } = props;
   const { guests, newPeople } = whom.access;
+  // Nobody is asked for a name who is about to be known.
+  if (whom.isAsking) return <Card role="status">{t`One moment …`}</Card>;
   return wish.as || guests || (newPeople && whom.proven) ? <Form {...props} /> : <ShownFirst {...props} />;
 }
 

@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
-import { lazy, Suspense, type ReactNode } from "react";
+import { lazy, Suspense, useEffect, type ReactNode } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { Press } from "../../../shared/Press";
 
@@ -20,11 +20,15 @@ export const Paying = lazy(async () => ({ default: (await paying()).Paying }));
 export const Done = lazy(async () => ({ default: (await done()).Done }));
 
 /** Around what comes last: what cannot be fetched says so, and everything that was chosen stays in the address. */
-export const Last = ({ children }: { children: ReactNode }) => (
-  <ErrorBoundary fallback={<Unfetched />}>
-    <Suspense fallback={<Box role="status">{t`One moment …`}</Box>}>{children}</Suspense>
-  </ErrorBoundary>
-);
+export function Last({ children }: { children: ReactNode }) {
+  // Whoever came by a link to this step: what says that they have booked is here before they do.
+  useEffect(fetchLast, []);
+  return (
+    <ErrorBoundary fallback={<Unfetched />}>
+      <Suspense fallback={<Box role="status">{t`One moment …`}</Box>}>{children}</Suspense>
+    </ErrorBoundary>
+  );
+}
 
 const Unfetched = () => (
   <Box role="alert">

@@ -3,6 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { lazy, Suspense, useState } from "react";
 import { Press } from "../../../shared/Press";
+import { isFramed, opensIn } from "./framed";
 import type { AsWhom } from "./useAsWhom";
 
 const Box = chakra("div");
@@ -81,7 +82,7 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
   ) : (
     // In line with what stands around it: its own edge is not seen.
     <Box ms="-3.5">
-      <Press look="quiet" onClick={() => setOpens(true)}>
+      <Press look="quiet" onClick={() => (isFramed ? window.open(window.location.href, opensIn) : setOpens(true))}>
         <Trans>Been here before? Show who you are</Trans>
       </Press>
     </Box>

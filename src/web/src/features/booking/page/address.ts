@@ -1,4 +1,5 @@
 import { startTransition, useEffect, useState } from "react";
+import { isFramed, opensIn } from "./framed";
 
 export type Step = "where" | "what" | "extras" | "who" | "when" | "you";
 
@@ -75,6 +76,11 @@ const listeners = new Set<() => void>();
 export function go(next: Chosen, beside: Beside | undefined, replace = false) {
   const isStep = chosenIn(window.location.search).step !== next.step;
   const url = `${window.location.pathname}${searchOf(next)}`;
+  if (isFramed && next.step === "you") {
+    // Within another site nothing is kept on this device, neither who they are nor the card they pay with: from here on it is this one.
+    window.open(url, opensIn);
+    return;
+  }
   window.history[replace ? "replaceState" : "pushState"](beside ?? besideHere(), "", url);
   const tell = () => {
     for (const listener of listeners) listener();

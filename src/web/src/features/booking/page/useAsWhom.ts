@@ -21,6 +21,8 @@ export function useAsWhom(access: Business["access"]) {
   const person = chosen.isNobody ? null : (people.find((one) => one.id === chosen.as) ?? only);
   return {
     access,
+    /** Whether it is still being found out who they are. */
+    isAsking: who.isLoading,
     people,
     /** The address they have shown to be theirs, or null. */
     proven: who.data?.address ? { address: who.data.address, isEmail: who.data.isEmail } : null,

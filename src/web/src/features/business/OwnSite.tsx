@@ -1,0 +1,48 @@
+import { t } from "@lingui/core/macro";
+import { Trans } from "@lingui/react/macro";
+import { WordsField } from "../../shared/fields/WordsField";
+import { AreaField } from "../../shared/Field";
+import { Box, Columns, Section } from "../../shared/layout";
+
+/** A few lines of HTML for the owner's own site: a button that leads to the booking page, and a frame that shows it. */
+export function OwnSite({
+  sites,
+  errors,
+  onSites,
+}: {
+  sites: readonly string[];
+  errors: Readonly<Record<string, string>>;
+  onSites: (sites: string[]) => void;
+}) {
+  const address = `${window.location.origin}/book`;
+  const button = `<a href="${address}">${t`Book a visit`}</a>`;
+  const frame = `<iframe src="${address}" title="${t`Book a visit`}" width="100%" height="780" style="border:0"></iframe>`;
+  const fault = Object.entries(errors).find(([field]) => field.startsWith("frameSites"))?.[1];
+  return (
+    <Section
+      title={t`On your own site`}
+      hint={t`For a page of yours. In a frame clients choose what, with whom and when; then the page takes the whole window.`}
+    >
+      <Columns least={300}>
+        <AreaField label={t`A link, to be made a button`} rows={3} readOnly value={button} onFocus={chooseAll} />
+        <AreaField label={t`A frame`} rows={3} readOnly value={frame} onFocus={chooseAll} />
+      </Columns>
+      <Box mt="2.5">
+        <WordsField
+          label={t`Sites that may show the frame`}
+          words={sites}
+          error={fault}
+          hint={t`As https://www.example.org. No other site can; a link works everywhere.`}
+          onChange={onSites}
+        />
+      </Box>
+      {sites.length === 0 && (
+        <Box mt="1" fontSize="small" color="quiet">
+          <Trans>None yet: the frame stays empty wherever it is put.</Trans>
+        </Box>
+      )}
+    </Section>
+  );
+}
+
+const chooseAll = (event: { target: { select: () => void } }) => event.target.select();
