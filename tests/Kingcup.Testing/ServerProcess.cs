@@ -15,6 +15,9 @@ public sealed class ServerProcess : IAsyncDisposable
 
     public Uri Address { get; }
 
+    /// <summary>The folder of the built screens; null where servers are asked by programs alone and need none.</summary>
+    public static string? Screens { get; set; }
+
     public static Task<ServerProcess> StartAsync(TestDatabase database, params string[] settings) =>
         StartAsync(database.ConnectionString, settings);
 
@@ -34,13 +37,14 @@ public sealed class ServerProcess : IAsyncDisposable
             {
                 Path.Combine(root, "src/Kingcup.Server/bin", kind, "net10.0/Kingcup.Server.dll"),
                 "--urls", address.ToString(),
-                "--webroot", Path.Combine(root, "src/web/dist"),
                 "--Limits:sign-in=100000", "--Limits:public-read=100000", "--Limits:public-book=100000",
                 "--Limits:public-hold=100000", "--WarmUp:Seconds=0",
             },
             RedirectStandardOutput = true,
             RedirectStandardError = true,
         };
+        if (Screens is not null)
+            foreach (string argument in (string[])["--webroot", Path.Combine(root, Screens)]) start.ArgumentList.Add(argument);
         foreach (string setting in settings) start.ArgumentList.Add(setting);
         start.Environment["KINGCUP_DATABASE"] = database;
         Process process = Process.Start(start)!;

@@ -21,12 +21,14 @@ public enum DaysOfWeek
 /// <param name="Days">Days of the week.</param>
 public sealed record WantedTimes(DayPart? Part, DaysOfWeek Days)
 {
+    /// <summary>Whether a date is of a weekend.</summary>
+    public static bool IsWeekend(LocalDate date) => date.DayOfWeek is IsoDayOfWeek.Saturday or IsoDayOfWeek.Sunday;
+
     /// <summary>The starts of a day that are wanted.</summary>
     public DaySet Of(BookDay day)
     {
         ArgumentNullException.ThrowIfNull(day);
-        bool isWeekend = day.Date.DayOfWeek is IsoDayOfWeek.Saturday or IsoDayOfWeek.Sunday;
-        if (Days != DaysOfWeek.Any && (Days == DaysOfWeek.Weekend) != isWeekend) return DaySet.Empty;
+        if (Days != DaysOfWeek.Any && (Days == DaysOfWeek.Weekend) != IsWeekend(day.Date)) return DaySet.Empty;
         return Part is { } part ? FullnessMap.Of(day, part) : day.Whole;
     }
 }

@@ -46,6 +46,11 @@ public sealed record UnmetAnswer
     public required LocalDate Last { get; init; }
 }
 
+/// <summary>What people looked for online and did not find.</summary>
+/// <param name="Days">Of how many days.</param>
+/// <param name="Searches">The most frequent first.</param>
+public sealed record UnmetFigures(int Days, IReadOnlyList<UnmetAnswer> Searches);
+
 /// <summary>Searches that found nothing: noted without saying who looked, for the owner's figures.</summary>
 internal static class UnmetEndpoints
 {
@@ -77,6 +82,8 @@ internal static class UnmetEndpoints
     )
     {
         PublicStartsRequest search = request.Search ?? throw Refused.Invalid("search", "Say what was looked for.");
+        // Whoever has looked further found nothing in these either.
+        search = search with { Days = Math.Min(search.Days ?? 1, StartQueries.MostDays) };
         OfferedDays offered = await PublicEndpoints.OfferedAsync(search, http, queries, database, tokens, clock);
         WantedTimes wanted = new(request.Part, request.Week);
         if (UnmetSearch.TakenBy(offered.Finder, offered.Days, wanted, offered.Audience, offered.Now) is not { } gate)
@@ -112,24 +119,28 @@ internal static class UnmetEndpoints
         return TypedResults.NoContent();
     }
 
-    private static async Task<Ok<UnmetAnswer[]>> FiguresAsync(Database database, IClock clock)
+    private static async Task<Ok<UnmetFigures>> FiguresAsync(Database database, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         LocalDate since = clock.GetCurrentInstant().InUtc().Date.PlusDays(-Days);
+        IReadOnlyList<UnmetFigure> figures = await UnmetStore.FiguresAsync(connection, since, MostFigures);
         return TypedResults.Ok(
-            (await UnmetStore.FiguresAsync(connection, since, MostFigures))
-                .Select(figure => new UnmetAnswer
-                {
-                    LocationId = figure.LocationId,
-                    ServiceId = figure.ServiceId,
-                    PractitionerId = figure.PractitionerId,
-                    Gate = Enum.Parse<Gate>(figure.Gate),
-                    Part = figure.Part is { } part ? Enum.Parse<DayPart>(part) : null,
-                    Week = Enum.Parse<DaysOfWeek>(figure.Days),
-                    Count = figure.Count,
-                    Last = figure.Last,
-                })
-                .ToArray()
+            new UnmetFigures(
+                Days,
+                [
+                    .. figures.Select(figure => new UnmetAnswer
+                    {
+                        LocationId = figure.LocationId,
+                        ServiceId = figure.ServiceId,
+                        PractitionerId = figure.PractitionerId,
+                        Gate = Enum.Parse<Gate>(figure.Gate),
+                        Part = figure.Part is { } part ? Enum.Parse<DayPart>(part) : null,
+                        Week = Enum.Parse<DaysOfWeek>(figure.Days),
+                        Count = figure.Count,
+                        Last = figure.Last,
+                    }),
+                ]
+            )
         );
     }
 }

@@ -271,13 +271,15 @@ public sealed record PublicStarts(string Zone, IReadOnlyList<PublicDay> Days, Lo
 /// <param name="Closes">When the last has left, HH:mm (24:00 for midnight); null when closed.</param>
 /// <param name="Closed">What clients read of a closure, or null.</param>
 /// <param name="Starts">Starts by time.</param>
+/// <param name="IsWeekend">Whether it is a Saturday or a Sunday.</param>
 public sealed record PublicDay(
     LocalDate Date,
     string Left,
     string? Opens,
     string? Closes,
     string? Closed,
-    IReadOnlyList<PublicStart> Starts
+    IReadOnlyList<PublicStart> Starts,
+    bool IsWeekend
 );
 
 /// <summary>A start.</summary>

@@ -43,13 +43,12 @@ internal static class PublicEndpoints
     private static async Task<Ok<PublicBusiness>> BusinessAsync(string? link, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
-        return TypedResults.Ok(await ShownAsync(link, connection, book, clock));
+        return TypedResults.Ok(await ShownAsync(link, connection, await book.SetupAsync(connection), clock));
     }
 
     /// <summary>The business as anyone may read it, with what a direct link opens besides.</summary>
-    internal static async Task<PublicBusiness> ShownAsync(string? link, NpgsqlConnection connection, BookReader book, IClock clock)
+    internal static async Task<PublicBusiness> ShownAsync(string? link, NpgsqlConnection connection, Setup setup, IClock clock)
     {
-        Setup setup = await book.SetupAsync(connection);
         LocalDate today = Yesterday(clock);
         ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
         BookingPageRow page = setup.Parts.BookingPage;
@@ -361,7 +360,8 @@ internal static class PublicEndpoints
                     offered.Last.Contains(grain),
                     FullnessMap.PartOf(day.Day.WallOf(grain))
                 )),
-            ]
+            ],
+            WantedTimes.IsWeekend(day.Day.Date)
         );
     }
 

@@ -181,8 +181,8 @@ internal sealed class Pages(
         try
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
-            PublicBusiness business = await PublicEndpoints.ShownAsync(link, connection, book, clock);
-            return (business, (await book.SetupAsync(connection)).Parts.BookingPage.FrameSites);
+            Setup setup = await book.SetupAsync(connection);
+            return (await PublicEndpoints.ShownAsync(link, connection, setup, clock), setup.Parts.BookingPage.FrameSites);
         }
         catch (NpgsqlException failure)
         {

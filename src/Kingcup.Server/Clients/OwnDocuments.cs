@@ -28,7 +28,8 @@ public sealed record OwnPasswordRequest(Guid PersonId, string? Password);
 /// <param name="People">As whom they may book.</param>
 /// <param name="Address">The address they have shown to be theirs, as it is read; null where they have not.</param>
 /// <param name="IsEmail">Whether that is an e-mail address and not a telephone number.</param>
-public sealed record OwnWho(IReadOnlyList<OwnPerson> People, string? Address, bool IsEmail);
+/// <param name="MayBookAsNew">Whether they may book with that address as somebody who is not among these people.</param>
+public sealed record OwnWho(IReadOnlyList<OwnPerson> People, string? Address, bool IsEmail, bool MayBookAsNew);
 
 /// <summary>A code somebody was sent.</summary>
 /// <param name="Address">Their e-mail address or telephone number.</param>

@@ -12,7 +12,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
 using Npgsql;
 using static Kingcup.Core.Business.Sentence;
-using Passwords = Kingcup.Server.SignIn.Passwords;
 
 namespace Kingcup.Server.Clients;
 
@@ -25,15 +24,11 @@ internal static class OwnDoor
     internal const string Cookie = "kingcup-mine";
     private const string Path = "/api/public/v1";
     private const int MostCodes = 3,
-        MostTries = 5,
-        RestMinutes = 15,
-        MostPeople = 3,
         CodeLength = 6,
         TokenBytes = 32;
     private static readonly Duration _stays = Duration.FromHours(12),
         _codeGood = Duration.FromMinutes(10),
-        _codesCounted = Duration.FromMinutes(15),
-        _rest = Duration.FromMinutes(RestMinutes);
+        _codesCounted = Duration.FromMinutes(15);
 
     internal static void Map(RouteGroupBuilder group)
     {
@@ -51,18 +46,6 @@ internal static class OwnDoor
             .Limit(Limits.SignIn)
             .WithSummary("Opens one's own bookings by a code.")
             .ProducesProblem(401);
-        group
-            .MapPost("/mine/sign-in", SignInAsync)
-            .Limit(Limits.SignIn)
-            .WithSummary("Opens one's own bookings by a password.")
-            .ProducesProblem(401)
-            .ProducesProblem(503);
-        group
-            .MapPut("/mine/password", SetPasswordAsync)
-            .Limit(Limits.SignIn)
-            .WithSummary("Sets one's own password, or takes it away; other devices have to show anew who it is.")
-            .ProducesProblem(401)
-            .ProducesProblem(503);
         group.MapPost("/mine/leave", LeaveAsync).Limit(Limits.PublicRead).WithSummary("Closes one's own bookings on this device.");
     }
 
@@ -100,7 +83,8 @@ internal static class OwnDoor
             "Show who you are first: follow the link we sent, or have a code sent."
         );
 
-    private static byte[]? HashOf(string? token) =>
+    /// <summary>What a session is kept under, or null where nothing names one.</summary>
+    internal static byte[]? HashOf(string? token) =>
         token is null || token.Length > 100 ? null : SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(token));
 
     private static async Task<NoContent> OpenAsync(
@@ -192,77 +176,6 @@ internal static class OwnDoor
         return TypedResults.NoContent();
     }
 
-    private static async Task<NoContent> SignInAsync(
-        OwnSignInRequest request,
-        HttpContext http,
-        Database database,
-        BookReader book,
-        Addresses addresses,
-        IClock clock
-    )
-    {
-        Checks checks = new();
-        checks.Require(request.Password is { Length: > 0 and <= Passwords.Most }, "password", "Enter your password.");
-        checks.Done();
-        string address;
-        byte[] account, range;
-        IReadOnlyList<OwnPassword> kept = [];
-        int tries;
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-        {
-            address = AddressOf(request.Address, await book.SetupAsync(connection));
-            // A client's account is another than that of somebody of the team who has the same address.
-            account = await addresses.AccountAsync($"client {address}", connection);
-            range = await addresses.RangeAsync(http, connection);
-            tries = await LimitStore.CountSignInAsync(connection, account, range, SystemClock.Instance.GetCurrentInstant(), _rest);
-            if (tries <= MostTries) kept = await OwnStore.PasswordsAsync(connection, address);
-        }
-
-        // No connection is held while the hash is worked out; where there is nobody, it takes as long.
-        Guid? who = null;
-        foreach (OwnPassword? one in kept.Take(MostPeople).Cast<OwnPassword?>().DefaultIfEmpty())
-            if (await Passwords.AreAsync(one?.Hash, request.Password!)) who ??= one!.ClientId;
-        if (who is not { } id || tries > MostTries)
-            throw new Refused(
-                StatusCodes.Status401Unauthorized,
-                "sign-in",
-                $"Address and password do not go together. After {MostTries} tries, wait {RestMinutes} minutes or have a code sent.",
-                "password"
-            );
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-        {
-            await LimitStore.ForgetSignInAsync(connection, account, range);
-            await BeginAsync(http, connection, new OwnSession(id, address), clock.GetCurrentInstant());
-        }
-
-        return TypedResults.NoContent();
-    }
-
-    private static async Task<NoContent> SetPasswordAsync(OwnPasswordRequest request, HttpContext http, Database database, IClock clock)
-    {
-        Checks checks = new();
-        if (request.Password is not null) Passwords.Check(checks, request.Password, "password");
-        checks.Done();
-        Instant now = clock.GetCurrentInstant();
-        OwnSession session;
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-        {
-            (session, IReadOnlyList<Guid> clients) = await WhoAsync(http, connection, now);
-            if (!clients.Contains(request.PersonId)) throw SignedOut();
-        }
-
-        string? hash = request.Password is null ? null : await Passwords.HashAsync(request.Password);
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-        await using (NpgsqlTransaction transaction = await connection.BeginTransactionAsync())
-        {
-            await OwnStore.SetPasswordAsync(connection, request.PersonId, session.Address, hash, now);
-            await OwnStore.EndOthersAsync(connection, request.PersonId, session.Address, HashOf(http.Request.Cookies[Cookie])!);
-            await transaction.CommitAsync();
-        }
-
-        return TypedResults.NoContent();
-    }
-
     private static async Task<NoContent> LeaveAsync(HttpContext http, Database database)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
@@ -271,7 +184,8 @@ internal static class OwnDoor
         return TypedResults.NoContent();
     }
 
-    private static async Task BeginAsync(HttpContext http, NpgsqlConnection connection, OwnSession session, Instant now)
+    /// <summary>Opens one's own bookings on this device for some hours.</summary>
+    internal static async Task BeginAsync(HttpContext http, NpgsqlConnection connection, OwnSession session, Instant now)
     {
         string token = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(TokenBytes));
         await OwnStore.BeginAsync(connection, HashOf(token)!, session, now, now + _stays);
@@ -290,7 +204,9 @@ internal static class OwnDoor
             Secure = http.Request.IsHttps,
         };
 
-    private static string AddressOf(string? typed, Setup setup)
+    /// <summary>The address somebody typed, as it is kept.</summary>
+    /// <exception cref="Refused">It is none.</exception>
+    internal static string AddressOf(string? typed, Setup setup)
     {
         string text = (typed ?? "").Trim();
         return ContactRules.Email(text)

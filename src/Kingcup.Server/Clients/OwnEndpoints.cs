@@ -1,4 +1,5 @@
 using Kingcup.Core.Availability;
+using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -21,6 +22,7 @@ internal static class OwnEndpoints
     {
         RouteGroupBuilder group = open.MapGroup("").AllowAnonymous().WithTags("Own bookings").ProducesProblem(400);
         OwnDoor.Map(group);
+        OwnPasswords.Map(group);
         group.MapGet("/mine", FindAsync).Limit(Limits.PublicRead).WithSummary("One's own bookings, ahead and past.").ProducesProblem(401);
         group
             .MapGet("/mine/who", WhoAsync)
@@ -85,11 +87,12 @@ internal static class OwnEndpoints
         return TypedResults.Ok(await OwnPicture.OfAsync(connection, await book.SetupAsync(connection), session, clients, now));
     }
 
-    private static async Task<Ok<OwnWho>> WhoAsync(HttpContext http, Database database, IClock clock)
+    private static async Task<Ok<OwnWho>> WhoAsync(HttpContext http, Database database, BookReader book, IClock clock)
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
+        BookingAccess access = (await book.SetupAsync(connection)).Parts.BookingPage.Access;
         if (await OwnDoor.ShownAsync(http, connection, clock.GetCurrentInstant()) is not { } shown)
-            return TypedResults.Ok(new OwnWho([], null, false));
+            return TypedResults.Ok(new OwnWho([], null, false, access.Lets(isKnown: false, isProven: false)));
         List<ClientRow> rows = [];
         foreach (Guid id in shown.Clients) rows.Add((await ClientStore.FindAsync(connection, id))!);
         string address = shown.Session.Address;
@@ -98,7 +101,8 @@ internal static class OwnEndpoints
             new OwnWho(
                 await OwnPicture.PeopleAsync(connection, shown.Session, rows),
                 isEmail ? address : ContactRules.Readable(address),
-                isEmail
+                isEmail,
+                access.Lets(isKnown: false, isProven: true)
             )
         );
     }

@@ -13,6 +13,7 @@ CREATE TABLE client_password (
     set_at timestamptz NOT NULL
 );
 CREATE INDEX ON client_password (address);
+CREATE INDEX ON own_session (address);
 
 -- What somebody looked for online and did not find: no personal data; each device counts once a day for the same search.
 CREATE TABLE unmet_search (
@@ -34,5 +35,6 @@ CREATE TABLE unmet_search (
     UNIQUE (date, device_hash, search_hash)
 );
 CREATE INDEX ON unmet_search (location_id, date);
+CREATE INDEX ON unmet_search (at) WHERE device_hash IS NOT NULL;
 CREATE INDEX ON unmet_search (service_id);
 CREATE INDEX ON unmet_search (practitioner_id) WHERE practitioner_id IS NOT NULL;

@@ -30,7 +30,7 @@ public sealed class NotFoundByPhone : DemoHouse
         while (figures.Count == 0)
         {
             await Task.Delay(100, patience.Token);
-            figures = (await asking.GetAsync("/api/v1/setup/unmet")).Body!.AsArray();
+            figures = (await asking.GetAsync("/api/v1/setup/unmet")).Body!["searches"]!.AsArray();
         }
 
         ((int)figures.ShouldHaveSingleItem()!["count"]!).ShouldBe(1);

@@ -30,7 +30,7 @@ public sealed class UnmetTests(World world)
         return
         [
             .. (await owner.GetAsync("/api/v1/setup/unmet"))
-                .Body!.AsArray()
+                .Body!["searches"]!.AsArray()
                 .OfType<JsonNode>()
                 .Where(figure => (string)figure["serviceId"]! == world.Service(Service)),
         ];
@@ -49,6 +49,17 @@ public sealed class UnmetTests(World world)
         await NoteAsync(one, week, week: "weekend");
         await NoteAsync(one, sunday, "morning");
         await NoteAsync(one, sunday, "morning");
+        // What is looked for nowhere is not noted either.
+        (
+            await one.PostAsync(
+                "/api/public/v1/unmet",
+                new
+                {
+                    search = new { locationId = Guid.NewGuid(), lines = new[] { new { serviceId = world.Service(Service) } } },
+                    week = "any",
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.BadRequest);
         // Looking at other days for the same is the same search.
         await NoteAsync(one, Search("2027-03-21", 1), "morning");
         await NoteAsync(other, sunday, "morning");
@@ -64,7 +75,11 @@ public sealed class UnmetTests(World world)
     {
         using ApiClient http = new(world.First);
         (await http.PostAsync("/api/public/v1/unmet", new { part = "morning", week = "any" })).Field.ShouldBe("search");
-        (await http.PostAsync("/api/public/v1/unmet", new { search = Search("2027-03-14", 63), week = "any" })).Field.ShouldBe("days");
+        (await http.PostAsync("/api/public/v1/unmet", new { search = Search("2027-03-14", 0), week = "any" })).Field.ShouldBe("days");
+        object longAgo = Search("1027-03-14", 1);
+        (await http.PostAsync("/api/public/v1/unmet", new { search = longAgo, week = "any" })).Field.ShouldBe("search.from");
+        // Whoever has looked at more days than one question covers is noted for the first of them; these have something.
+        await NoteAsync(http, Search("2027-03-09", 400));
         (await http.PostAsync("/api/public/v1/unmet", new { search = Search("2027-03-14", 1), part = "noon", week = "any" })).Status
             .ShouldBe(HttpStatusCode.BadRequest);
     }

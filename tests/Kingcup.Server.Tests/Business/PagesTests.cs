@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.Json.Nodes;
+using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
@@ -153,6 +154,36 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
             answer.Content.Headers.ContentType!.MediaType.ShouldBe("text/javascript");
             answer.Headers.CacheControl!.MaxAge.ShouldBe(TimeSpan.FromDays(365));
         }
+    }
+
+    [Fact]
+    public async Task Only_the_owners_own_sites_may_show_the_booking_page_in_a_frame_and_nothing_else_of_it()
+    {
+        await using Served served = await Served.StartAsync(world);
+        async Task<string> FramesAsync(string path)
+        {
+            using HttpResponseMessage page = await served.Http.GetAsync(path);
+            string policy = page.Headers.GetValues("Content-Security-Policy").ShouldHaveSingleItem();
+            return policy.Split("; ").Single(part => part.StartsWith("frame-ancestors", StringComparison.Ordinal));
+        }
+
+        async Task<ApiAnswer> LetAsync(params string[] sites)
+        {
+            JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
+            page["frameSites"] = new JsonArray([.. sites.Select(site => (JsonNode)site)]);
+            return await world.Owner.PutAsync("/api/v1/setup/booking-page", page, (long)page["version"]!);
+        }
+
+        (await FramesAsync("/book")).ShouldBe("frame-ancestors 'none'");
+        (await LetAsync("https://www.example.org", "https://evil.example; script-src *")).Field.ShouldBe("frameSites[1]");
+        (await LetAsync([.. Enumerable.Range(0, 11).Select(i => $"https://{i}.example.org")])).Field.ShouldBe("frameSites");
+        (await LetAsync("WWW.example.org/about", "https://www.example.org", "http://localhost:8080")).Status.ShouldBe(HttpStatusCode.OK);
+        (await FramesAsync("/book")).ShouldBe("frame-ancestors https://www.example.org http://localhost:8080");
+        (await FramesAsync("/book?what=x")).ShouldContain("https://www.example.org");
+        foreach (string path in (string[])["/book/mine", "/", "/setup", "/api/public/v1/business"])
+            (await FramesAsync(path)).ShouldBe("frame-ancestors 'none'", path);
+        (await LetAsync()).Status.ShouldBe(HttpStatusCode.OK);
+        (await FramesAsync("/book")).ShouldBe("frame-ancestors 'none'");
     }
 
     private static string Between(string text, string begin, string end)

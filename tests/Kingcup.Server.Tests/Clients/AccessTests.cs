@@ -30,7 +30,13 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
         return await world.Owner.PutAsync("/api/v1/setup/booking-page", page, (long)page["version"]!);
     }
 
-    private async Task<ApiAnswer> BookAsync(ApiClient http, string email, string start, string? asClient = null) =>
+    private async Task<ApiAnswer> BookAsync(
+        ApiClient http,
+        string email,
+        string start,
+        string? asClient = null,
+        string givenName = "Dana"
+    ) =>
         await http.PostAsync(
             $"{Public}/visits",
             new
@@ -38,7 +44,7 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
                 locationId = world.MillStreet,
                 start,
                 lines = new[] { new { serviceId = world.Service(Service) } },
-                givenName = "Dana",
+                givenName,
                 familyName = $"Finch {email.Split('@')[0].ToUpperInvariant()}",
                 email,
                 phone = $"+35385{1_230_000 + Interlocked.Increment(ref _next)}",
@@ -93,6 +99,7 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
             JsonNode who = (await http.GetAsync($"{Mine}/who")).Body!;
             ((string)who["address"]!, (bool)who["isEmail"]!).ShouldBe((email, true));
             who["people"]!.AsArray().ShouldBeEmpty();
+            ((bool)who["mayBookAsNew"]!).ShouldBeTrue();
             // Nobody's bookings are theirs yet.
             (await http.GetAsync(Mine)).Status.ShouldBe(HttpStatusCode.Unauthorized);
             ApiAnswer booked = await BookAsync(http, email.ToUpperInvariant(), starts[0]);
@@ -132,7 +139,9 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
             (paying.Status, paying.Code).ShouldBe((HttpStatusCode.Unauthorized, "show-first"));
             // Having shown who one is is not enough: one books as oneself.
             (await BookAsync(known, email, starts[1])).Code.ShouldBe("show-first");
-            JsonNode person = (await known.GetAsync($"{Mine}/who")).Body!["people"]!.AsArray().ShouldHaveSingleItem()!;
+            JsonNode who = (await known.GetAsync($"{Mine}/who")).Body!;
+            ((bool)who["mayBookAsNew"]!).ShouldBeFalse();
+            JsonNode person = who["people"]!.AsArray().ShouldHaveSingleItem()!;
             (await BookAsync(known, "", starts[1], (string)person["id"]!)).Status.ShouldBe(HttpStatusCode.Created);
         }
         finally
@@ -149,36 +158,6 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
     {
         ApiAnswer refused = await SaveAsync(guests, newPeople, known);
         (refused.Status, refused.Field).ShouldBe((HttpStatusCode.BadRequest, field));
-    }
-
-    [Fact]
-    public async Task Only_the_owners_own_sites_may_show_the_booking_page_in_a_frame_and_nothing_else_of_it()
-    {
-        using HttpClient http = new() { BaseAddress = world.Second.Address };
-        async Task<string> FramesAsync(string path)
-        {
-            using HttpResponseMessage page = await http.GetAsync(new Uri(path, UriKind.Relative));
-            string policy = page.Headers.GetValues("Content-Security-Policy").ShouldHaveSingleItem();
-            return policy.Split("; ").Single(part => part.StartsWith("frame-ancestors", StringComparison.Ordinal));
-        }
-
-        async Task<ApiAnswer> LetAsync(params string[] sites)
-        {
-            JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
-            page["frameSites"] = new JsonArray([.. sites.Select(site => (JsonNode)site)]);
-            return await world.Owner.PutAsync("/api/v1/setup/booking-page", page, (long)page["version"]!);
-        }
-
-        (await FramesAsync("/book")).ShouldBe("frame-ancestors 'none'");
-        (await LetAsync("https://www.example.org", "https://evil.example; script-src *")).Field.ShouldBe("frameSites[1]");
-        (await LetAsync([.. Enumerable.Range(0, 11).Select(i => $"https://{i}.example.org")])).Field.ShouldBe("frameSites");
-        (await LetAsync("WWW.example.org/about", "https://www.example.org", "http://localhost:8080")).Status.ShouldBe(HttpStatusCode.OK);
-        (await FramesAsync("/book")).ShouldBe("frame-ancestors https://www.example.org http://localhost:8080");
-        (await FramesAsync("/book?what=x")).ShouldContain("https://www.example.org");
-        foreach (string path in (string[])["/book/mine", "/", "/setup", "/api/public/v1/business"])
-            (await FramesAsync(path)).ShouldBe("frame-ancestors 'none'", path);
-        (await LetAsync()).Status.ShouldBe(HttpStatusCode.OK);
-        (await FramesAsync("/book")).ShouldBe("frame-ancestors 'none'");
     }
 
     [Fact]
@@ -243,6 +222,14 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
         (await SignInAsync(third, Chosen)).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await SignInAsync(third, Chosen + "-2")).Status.ShouldBe(HttpStatusCode.NoContent);
 
+        // Taken away, it opens nothing, and what it opened is over; set again, it is good again.
+        (await SetAsync(null, id)).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await third.GetAsync(Mine)).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (await SignInAsync(third, Chosen + "-2")).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        ((bool)(await http.GetAsync(Mine)).Body!["people"]![0]!["hasPassword"]!).ShouldBeFalse();
+        (await SetAsync(Chosen + "-2", id)).Status.ShouldBe(HttpStatusCode.NoContent);
+        (await SignInAsync(third, Chosen + "-2")).Status.ShouldBe(HttpStatusCode.NoContent);
+
         // The desk enters another address: neither the password nor what it opened is good any more.
         JsonNode client = (await world.Owner.GetAsync($"/api/v1/clients/{id}")).Body!;
         client["email"] = $"new-{email}";
@@ -250,6 +237,32 @@ public sealed partial class AccessTests(PayWorld world) : IClassFixture<PayWorld
             .ShouldBe(HttpStatusCode.OK);
         (await third.GetAsync(Mine)).Status.ShouldBe(HttpStatusCode.Unauthorized);
         (await SignInAsync(third, Chosen + "-2")).Status.ShouldBe(HttpStatusCode.Unauthorized);
+    }
+
+    [Fact]
+    public async Task Of_two_who_share_an_address_each_password_opens_the_bookings_of_one()
+    {
+        string email = Somebody();
+        string[] starts = await StartsAsync(2);
+        using ApiClient both = new(world.First),
+            one = new(world.Second);
+        (await BookAsync(both, email, starts[0])).Status.ShouldBe(HttpStatusCode.Created);
+        (await BookAsync(both, email, starts[1], givenName: "Una")).Status.ShouldBe(HttpStatusCode.Created);
+        await ShowAsync(both, email, toBook: false);
+        JsonNode[] people = [.. (await both.GetAsync(Mine)).Body!["people"]!.AsArray().OfType<JsonNode>()];
+        people.Length.ShouldBe(2);
+        static string PasswordOf(JsonNode person) => $"of {(string)person["name"]!}";
+        foreach (JsonNode person in people)
+            (await both.PutAsync($"{Mine}/password", new { personId = (string)person["id"]!, password = PasswordOf(person) })).Status
+                .ShouldBe(HttpStatusCode.NoContent);
+        foreach (JsonNode person in people)
+        {
+            (await one.PostAsync($"{Mine}/sign-in", new { address = email, password = PasswordOf(person) })).Status
+                .ShouldBe(HttpStatusCode.NoContent);
+            JsonNode mine = (await one.GetAsync(Mine)).Body!;
+            ((string)mine["people"]!.AsArray().ShouldHaveSingleItem()!["id"]!).ShouldBe((string)person["id"]!);
+            ((string)mine["ahead"]!.AsArray().ShouldHaveSingleItem()!["name"]!).ShouldBe((string)person["name"]!);
+        }
     }
 
     [Fact]

@@ -14,6 +14,9 @@ function withPage(): Business | undefined {
 /** What the free times are asked for. */
 export type StartsAsked = Omit<Schemas["PublicStartsRequest"], "from" | "days">;
 
+/** What was looked for and not found. */
+export type Unmet = Schemas["UnmetRequest"];
+
 /** Everything the booking page asks, each with the key it is remembered under. */
 export const visitorsAsk = {
   business: (link: string | null) =>

@@ -2852,6 +2852,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/mine/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes one's own bookings on this device. */
+        post: operations["postPublicMineLeave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/mine/sign-in": {
         parameters: {
             query?: never;
@@ -2880,23 +2897,6 @@ export interface paths {
         /** Sets one's own password, or takes it away; other devices have to show anew who it is. */
         put: operations["putPublicMinePassword"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/public/v1/mine/leave": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Closes one's own bookings on this device. */
-        post: operations["postPublicMineLeave"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6190,6 +6190,8 @@ export interface components {
             address: null | string;
             /** @description Whether that is an e-mail address and not a telephone number. */
             isEmail: boolean;
+            /** @description Whether they may book with that address as somebody who is not among these people. */
+            mayBookAsNew: boolean;
         };
         /** @description A password chosen with a sign-in link. */
         PasswordRequest: {
@@ -6638,6 +6640,8 @@ export interface components {
             closed: null | string;
             /** @description Starts by time. */
             starts: components["schemas"]["PublicStart"][];
+            /** @description Whether it is a Saturday or a Sunday. */
+            isWeekend: boolean;
         };
         /** @description A time that is given back. */
         PublicGiveBackRequest: {
@@ -8142,6 +8146,16 @@ export interface components {
             count: number;
             /** @description The day of the latest. */
             last: components["schemas"]["LocalDate"];
+        };
+        /** @description What people looked for online and did not find. */
+        UnmetFigures: {
+            /**
+             * Format: int32
+             * @description Of how many days.
+             */
+            days: number;
+            /** @description The most frequent first. */
+            searches: components["schemas"]["UnmetAnswer"][];
         };
         /** @description What somebody looked for and did not find. */
         UnmetRequest: {
@@ -18106,7 +18120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UnmetAnswer"][];
+                    "application/json": components["schemas"]["UnmetFigures"];
                 };
             };
             /** @description Bad Request */
@@ -21844,6 +21858,42 @@ export interface operations {
             };
         };
     };
+    postPublicMineLeave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     postPublicMineSignIn: {
         parameters: {
             query?: never;
@@ -21951,42 +22001,6 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    postPublicMineLeave: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -17,12 +17,13 @@ export function UnmetPart() {
   const named = (list: readonly { id: string; name: string }[] | undefined, id: string | null | undefined) =>
     list?.find((one) => one.id === id)?.name ?? "";
   if (!unmet.data) return null;
+  const { days, searches } = unmet.data;
   return (
     <Section
       title={t`What nobody found`}
-      hint={t`Searches of the last 90 days, and what stood in the way. Each device counts once a day; who looked is not kept.`}
+      hint={t`Searches of the last ${days} days, and what stood in the way. Each device counts once a day; who looked is not kept.`}
     >
-      {unmet.data.length === 0 ? (
+      {searches.length === 0 ? (
         <Box color="quiet">
           <Trans>Everybody who looked found a time.</Trans>
         </Box>
@@ -38,7 +39,7 @@ export function UnmetPart() {
             </tr>
           </thead>
           <tbody>
-            {unmet.data.map((row) => {
+            {searches.map((row) => {
               const who = named(setup.practitioners, row.practitionerId);
               return (
                 <tr key={[row.locationId, row.serviceId, row.practitionerId, row.gate, row.part, row.week].join()}>

@@ -64,10 +64,9 @@ const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
 /** Who comes; asked only now that a time is chosen, of whoever may book. */
 export function Details(props: Props) {
   const { whom, wish } = props;
-  const { guests, newPeople } = whom.access;
   // Nobody is asked for a name who is about to be known.
   if (whom.isAsking) return <Card role="status">{t`One moment …`}</Card>;
-  return wish.as || guests || (newPeople && whom.proven) ? <Form {...props} /> : <ShownFirst {...props} />;
+  return wish.as || whom.mayBookAsNew ? <Form {...props} /> : <ShownFirst {...props} />;
 }
 
 /** Where not everybody books by a name alone. */

@@ -13,7 +13,6 @@ const Door = lazy(async () => ({ default: (await import("../../clients/mine/Door
 
 /** As whom somebody books, and the way to show who one is: from then on the times are those they may have. */
 export function WhomLine({ whom }: { whom: AsWhom }) {
-  const { guests, newPeople, knownPeople } = whom.access;
   const [opens, setOpens] = useState(false);
   if (whom.person)
     return (
@@ -46,7 +45,7 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
             </Trans>
           </span>
         )}
-        {(guests || newPeople) && (
+        {whom.mayBookAsNew && (
           <Press look="quiet" onClick={() => whom.choose(null)}>
             <Trans>Somebody else</Trans>
           </Press>
@@ -63,7 +62,7 @@ export function WhomLine({ whom }: { whom: AsWhom }) {
         ))}
       </Box>
     );
-  if (!knownPeople) return null;
+  if (!whom.access.knownPeople) return null;
   return opens ? (
     <Box
       as="section"

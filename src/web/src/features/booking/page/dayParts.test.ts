@@ -8,6 +8,7 @@ const day = (date: string, clocks: string[], more: Partial<Day> = {}): Day => ({
   opens: "09:00",
   closes: "19:00",
   closed: null,
+  isWeekend: ["2027-03-06", "2027-03-07"].includes(date),
   starts: clocks.map((clock) => ({
     clock,
     start: `${date}T${clock}:00Z`,

@@ -12,17 +12,13 @@ export const partsOfDay: [Part, string][] = [
 /** "09:30" as minutes after midnight; "24:00" is the end of the day. */
 export const minutes = (text: string) => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
 
-/** 0 for Sunday, as the calendar counts. */
-const weekdayOf = (date: string) => new Date(`${date}T12:00:00Z`).getUTCDay();
-
 /** What a client looks for: a part of the day, and days of the week. */
 export type Filter = { part: PartOfDay; days: "any" | "week" | "weekend" };
 
 /** The days with only the starts that are looked for. */
 export const filtered = (days: readonly Day[], { part, days: which }: Filter): Day[] =>
   days.map((day) => {
-    const weekend = [0, 6].includes(weekdayOf(day.date));
-    const fits = which === "any" || (which === "weekend") === weekend;
+    const fits = which === "any" || (which === "weekend") === day.isWeekend;
     return { ...day, starts: fits ? day.starts.filter((start) => part === "any" || start.part === part) : [] };
   });
 

@@ -24,6 +24,8 @@ export function useAsWhom(access: Business["access"]) {
     /** Whether it is still being found out who they are. */
     isAsking: who.isLoading,
     people,
+    /** Whether they may book who are nobody that is known. */
+    mayBookAsNew: access.guests || who.data?.mayBookAsNew === true,
     /** The address they have shown to be theirs, or null. */
     proven: who.data?.address ? { address: who.data.address, isEmail: who.data.isEmail } : null,
     person,

@@ -41,7 +41,8 @@ export function useVisit(business: Business) {
     enabled: wish !== null,
   });
   // Whoever they are is asked for last: from there on the time is theirs for a while.
-  const holding = useHold(wish, chosen.step === "you" && !booked && !paying.token ? chosen.at : null);
+  const isLast = chosen.step === "you" && !booked && !paying.token && !whom.isAsking;
+  const holding = useHold(wish, isLast ? chosen.at : null);
   const change = (next: Partial<Chosen>, more?: Beside, replace = false) =>
     go({ ...chosen, where: location.id, ...next }, more, replace);
   return {
