@@ -255,6 +255,7 @@ public static class KingcupServer
         GuaranteeEndpoints.Map(api);
         UnmetEndpoints.Map(api);
         VisitMoneyEndpoint.Map(api);
+        DepositEndpoints.Map(api);
         MessageEndpoints.Map(api);
         MessageRuleEndpoints.Map(api);
         ReasonEndpoints.Map(api);

@@ -14,5 +14,6 @@ WebApplication app = builder.Build();
 app.MapGet("/health", () => "ready");
 GatewayEndpoints.Map(app);
 CardPage.Map(app);
+TerminalPage.Map(app);
 TextEndpoints.MapPage(app);
 await app.RunAsync();

@@ -147,10 +147,30 @@ public static class Proof
             "SELECT count(*) FROM payment WHERE settled_at IS NOT NULL",
             """
             SELECT y.id::text FROM payment y LEFT JOIN ledger_entry e ON e.payment_id = y.id AND e.reason IN ('Deposit', 'Refund')
-                LEFT JOIN ledger_posting p ON p.entry_id = e.id AND p.account = 'CardClearing'
+                LEFT JOIN ledger_posting p ON p.entry_id = e.id AND p.account IN ('CardClearing', 'Cash')
             WHERE y.settled_at IS NOT NULL
             GROUP BY y.id HAVING coalesce(sum(p.amount), 0) <> CASE y.state WHEN 'Booked' THEN y.amount ELSE 0 END
                 OR (y.state = 'Booked' AND y.amount > 0 AND count(DISTINCT e.visit_id) <> 1)
+            """),
+        new(
+            "No more goes back of a payment than it has brought, and no more of a deposit than is held.",
+            "SELECT count(*) FROM card_work",
+            """
+            SELECT y.id::text FROM payment y JOIN card_work w ON w.payment_id = y.id AND w.kind = 'Refund' AND w.state <> 'Dropped'
+            GROUP BY y.id HAVING sum(w.amount) > y.amount
+            UNION ALL
+            SELECT e.visit_id::text FROM ledger_entry e JOIN ledger_posting p ON p.entry_id = e.id
+            WHERE p.account = 'ClientDeposits' AND e.visit_id IS NOT NULL GROUP BY e.visit_id HAVING sum(p.amount) > 0
+            """),
+        new(
+            "Only what came in cash is given back by hand, and what was given back has left the drawer.",
+            "SELECT count(*) FROM card_work WHERE by_hand",
+            """
+            SELECT w.id::text FROM card_work w JOIN payment y ON y.id = w.payment_id WHERE w.by_hand <> (y.way = 'Cash')
+            UNION ALL
+            SELECT w.visit_id::text FROM card_work w WHERE w.by_hand AND w.state <> 'Dropped' GROUP BY w.visit_id
+            HAVING sum(w.amount) FILTER (WHERE w.state = 'Done') IS DISTINCT FROM (SELECT -sum(p.amount) FROM ledger_entry e
+                JOIN ledger_posting p ON p.entry_id = e.id WHERE e.visit_id = w.visit_id AND e.reason = 'CashGiven' AND p.account = 'Cash')
             """),
     ];
 

@@ -35,6 +35,8 @@ public sealed class ProofTests
                 "Every entry of the ledger adds up to nothing and has at least two sides.",
                 "Whoever has paid for a visit has it, with what they paid as its deposit, once; of any other payment that is settled "
                     + "nothing is kept.",
+                "No more goes back of a payment than it has brought, and no more of a deposit than is held.",
+                "Only what came in cash is given back by hand, and what was given back has left the drawer.",
             ]);
 
         async Task BreakAsync(string says, Guid named, string sql, object? values = null)
@@ -130,11 +132,28 @@ public sealed class ProofTests
         await BreakAsync(
             "Whoever has paid", paid,
             """
-            INSERT INTO payment (id, location_id, amount, currency, state, hold_hash, visit_id, created_at, expires_at, settled_at)
-            SELECT @paid, location_id, 2520, 'EUR', 'Booked', sha256('one'), id, '2027-03-01', '2027-03-02', '2027-03-01'
+            INSERT INTO payment (id, location_id, amount, currency, state, way, hold_hash, visit_id, created_at, expires_at, settled_at)
+            SELECT @paid, location_id, 2520, 'EUR', 'Booked', 'Page', sha256('one'), id, '2027-03-01', '2027-03-02', '2027-03-01'
                 FROM visit WHERE id = @Id
             """,
             new { paid, visits[7].Visit.Id });
+        await BreakAsync(
+            "No more goes back", paid,
+            """
+            INSERT INTO card_work (id, kind, reason, visit_id, payment_id, amount, currency, state, created_at, due_at)
+            SELECT gen_random_uuid(), 'Refund', 'Fee', visit_id, id, 2521, 'EUR', 'Waiting', '2027-03-01', '2027-03-01'
+                FROM payment WHERE id = @paid
+            """,
+            new { paid });
+        Guid byHand = Guid.NewGuid();
+        await BreakAsync(
+            "Only what came in cash", byHand,
+            """
+            INSERT INTO card_work (id, kind, reason, visit_id, payment_id, amount, currency, state, created_at, due_at, by_hand)
+            SELECT @byHand, 'Refund', 'Fee', visit_id, id, 1, 'EUR', 'Waiting', '2027-03-01', '2027-03-01', true
+                FROM payment WHERE id = @paid
+            """,
+            new { byHand, paid });
         Guid entry = Guid.NewGuid();
         // Only whoever switches the checks of the database off gets such an entry in.
         await BreakAsync(

@@ -4,6 +4,7 @@ using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 
 namespace Kingcup.Testing;
 
@@ -91,6 +92,23 @@ public sealed class StandInProcess : IAsyncDisposable
         });
         using HttpResponseMessage answer = await _http.PostAsync(new Uri(page), form);
         return answer.StatusCode == HttpStatusCode.Redirect ? answer.Headers.Location : null;
+    }
+
+    /// <summary>Holds a card to the terminal, or presses its red key.</summary>
+    /// <param name="card">The number, one of its test cards; null for the key.</param>
+    /// <returns>Whether the terminal asked for a card, and took this one.</returns>
+    public async Task<bool> AtTerminalAsync(string? card = "9000 0000 0000 0001")
+    {
+        string page = await _http.GetStringAsync(new Uri(Address, "/terminal"));
+        Match asks = Regex.Match(page, "action=\"(/terminal/[0-9a-f]+)\"");
+        if (!asks.Success) return false;
+        using FormUrlEncodedContent form = new(new Dictionary<string, string>
+        {
+            ["number"] = card ?? "",
+            ["what"] = card is null ? "leave" : "pay",
+        });
+        using HttpResponseMessage answer = await _http.PostAsync(new Uri(Address, asks.Groups[1].Value), form);
+        return answer.StatusCode == HttpStatusCode.Redirect;
     }
 
     /// <summary>Has the next answers of an operation go wrong: "lost", "error" or "slow".</summary>

@@ -100,16 +100,43 @@ public sealed record LedgerEntry
     public static LedgerEntry OfFee(CancellationFee fee, Account cameBy, int taxBasisPoints = 0)
     {
         ArgumentNullException.ThrowIfNull(fee);
+        return OfFee(fee, [(cameBy, fee.Refund)], taxBasisPoints);
+    }
+
+    /// <summary>The same where the deposit has come by several payments.</summary>
+    /// <param name="fee">What it costs.</param>
+    /// <param name="back">What goes back of each payment: the refund in all.</param>
+    /// <param name="taxBasisPoints">The tax in the fee, in hundredths of a percent: 0 unless the location says so.</param>
+    public static LedgerEntry OfFee(CancellationFee fee, IReadOnlyList<GivenBack> back, int taxBasisPoints = 0)
+    {
+        ArgumentNullException.ThrowIfNull(fee);
+        return OfFee(fee, back.Select(one => (Deposits.BackFrom(one.Way), one.Amount)), taxBasisPoints);
+    }
+
+    private static LedgerEntry OfFee(CancellationFee fee, IEnumerable<(Account From, long Amount)> back, int taxBasisPoints)
+    {
         long tax = PricedLine.TaxIn(fee.Fee, taxBasisPoints);
         return Of([
             (Account.ClientDeposits, fee.FromDeposit + fee.Refund),
             (Account.CardClearing, fee.FromCard),
             (Account.ClientAccounts, fee.Owed),
-            (cameBy, -fee.Refund),
+            .. back.Select(one => (one.From, -one.Amount)),
             (Account.Forfeits, -(fee.Fee - tax)),
             (Account.TaxPayable, -tax),
         ]);
     }
+
+    /// <summary>A deposit goes back the way it came, while its visit stands.</summary>
+    /// <param name="back">What goes back of each payment.</param>
+    public static LedgerEntry OfReturn(IReadOnlyList<GivenBack> back) =>
+        Of([
+            (Account.ClientDeposits, back.Sum(one => one.Amount)),
+            .. back.Select(one => (Deposits.BackFrom(one.Way), -one.Amount)),
+        ]);
+
+    /// <summary>Cash that stood to a client's credit was put into their hand.</summary>
+    /// <param name="amount">Minor units.</param>
+    public static LedgerEntry OfCashGiven(long amount) => Of([(Account.ClientAccounts, amount), (Account.Cash, -amount)]);
 
     /// <summary>The card on file was declined: what was to be taken from it stays owed on the client's account.</summary>
     /// <param name="amount">Minor units.</param>

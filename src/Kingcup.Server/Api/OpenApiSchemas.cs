@@ -138,6 +138,7 @@ internal static partial class OpenApiSchemas
                         isSetup
                         || path.EndsWith("visits", StringComparison.Ordinal)
                         || path.EndsWith("v1/payments", StringComparison.Ordinal)
+                        || path.EndsWith("deposits", StringComparison.Ordinal)
                         || path.EndsWith("visits/repeat", StringComparison.Ordinal)
                         || path.EndsWith("clients", StringComparison.Ordinal)
                     )

@@ -72,31 +72,22 @@ public sealed partial class BookingDesk
             transaction.Record(new Subject("visit", visit.Visit.Id), "Waived", null, new { reason = why });
         }
 
+        IReadOnlyList<GivenBack> back = money.Back(fee.Refund);
         LedgerStore.Post(
             transaction,
-            LedgerEntry.OfFee(fee, Account.CardClearing),
+            LedgerEntry.OfFee(fee, back),
             new LedgerSource(visit.Visit.LocationId, LedgerReason.Fee, visit.Visit.ClientId, visit.Visit.Id, null) { Note = note }
         );
         if (isNoShow && fee.Fee > 0 && fee.FromCard == 0)
             MessageEventStore.AddMoney(transaction, "Fee", visit.Visit.Id, fee.Fee, now + VisitStates.TakenBackWithin);
-        string currency = await PaymentStore.CurrencyAsync(transaction.Connection);
         CardWork work = new()
         {
             VisitId = visit.Visit.Id,
-            Currency = currency,
+            Reason = nameof(LedgerReason.Fee),
+            Currency = await PaymentStore.CurrencyAsync(transaction.Connection),
             DueAt = now + VisitStates.TakenBackWithin,
         };
-        if (fee.Refund > 0)
-            CardWorkStore.Add(
-                transaction,
-                work with
-                {
-                    Id = Guid.CreateVersion7(),
-                    Kind = "Refund",
-                    PaymentId = money.PaymentId,
-                    Amount = fee.Refund,
-                }
-            );
+        CardWorkStore.AddBack(transaction, work, back);
         if (fee.FromCard > 0)
             CardWorkStore.Add(
                 transaction,
@@ -125,12 +116,17 @@ public sealed partial class BookingDesk
 
     private static async Task TakeFeesBackAsync(BookTransaction transaction, StoredVisit visit)
     {
-        IReadOnlyList<CardWork> works = await CardWorkStore.OfVisitAsync(transaction.Connection, visit.Visit.Id);
+        CardWork[] works =
+        [
+            .. (await CardWorkStore.OfVisitAsync(transaction.Connection, visit.Visit.Id)).Where(work =>
+                work.Reason == nameof(LedgerReason.Fee)
+            ),
+        ];
         if (works.Any(work => work.State != "Waiting"))
             throw new Refused(
                 StatusCodes.Status409Conflict,
                 "money-moved",
-                "The money of this visit has moved already: what went back to the card is not held any more. Book it anew."
+                "The money of this visit has moved already: what went back is not held any more. Book it anew."
             );
         foreach (CardWork work in works) CardWorkStore.Settle(transaction, work, "Dropped");
         MessageEventStore.TakeFeeBack(transaction, visit.Visit.Id);

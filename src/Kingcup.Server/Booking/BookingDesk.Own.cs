@@ -75,7 +75,7 @@ public sealed partial class BookingDesk
         if (fee.Fee == 0) return;
         LedgerStore.Post(
             transaction,
-            LedgerEntry.OfFee(fee, Account.CardClearing),
+            LedgerEntry.OfFee(fee, []),
             new LedgerSource(visit.Visit.LocationId, LedgerReason.MoveFee, visit.Visit.ClientId, visit.Visit.Id, null)
         );
         if (fee.FromCard == 0) return;
@@ -85,6 +85,7 @@ public sealed partial class BookingDesk
             {
                 Id = Guid.CreateVersion7(),
                 Kind = "Charge",
+                Reason = nameof(LedgerReason.MoveFee),
                 VisitId = visit.Visit.Id,
                 CardId = money.CardId,
                 Amount = fee.FromCard,

@@ -142,7 +142,8 @@ public sealed partial class BookingDesk
 
     /// <summary>Decides to take the money, and keeps the time until that is settled; where the time is gone, the money goes back.</summary>
     internal Task DecideAsync(PaymentRow payment, bool isTaken) =>
-        WithHoldAsync(payment, (transaction, held) =>
+        payment.HoldHash is null ? DecideDepositAsync(payment, isTaken)
+        : WithHoldAsync(payment, (transaction, held) =>
         {
             if (held is null || held.ExpiresAt <= transaction.Change.At)
             {
@@ -188,7 +189,7 @@ public sealed partial class BookingDesk
             async () =>
             {
                 await using NpgsqlConnection connection = await database.OpenAsync();
-                if (await BookStore.ProposalAsync(connection, payment.HoldHash) is not { } seen) return null;
+                if (await BookStore.ProposalAsync(connection, payment.HoldHash!) is not { } seen) return null;
                 Setup setup = await book.SetupAsync(connection);
                 await using BookTransaction transaction = await BookTransaction.BeginAsync(
                     connection,
@@ -255,12 +256,12 @@ public sealed partial class BookingDesk
         PaymentStore.Go(transaction, payment, PaymentState.Returning, because);
     }
 
-    /// <summary>Changes a payment with the day of its time locked, as long as that is kept.</summary>
+    /// <summary>Changes a payment with the day of its time locked, as long as that is kept; at the desk none is.</summary>
     private Task<bool> WithHoldAsync(PaymentRow payment, Action<BookTransaction, StoredProposal?> change) =>
         OnceMore.RunAsync(async () =>
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
-            StoredProposal? seen = await BookStore.ProposalAsync(connection, payment.HoldHash);
+            StoredProposal? seen = payment.HoldHash is { } hash ? await BookStore.ProposalAsync(connection, hash) : null;
             await using BookTransaction transaction = await BookTransaction.BeginAsync(
                 connection,
                 _choosing.ChangeAt(clock.GetCurrentInstant())

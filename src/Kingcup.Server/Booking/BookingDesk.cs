@@ -385,7 +385,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             throw new Refused(
                 StatusCodes.Status409Conflict,
                 "has-money",
-                "Money was taken for this visit, so it stays in the book. Cancel it instead; what is due goes back."
+                "Money was taken or asked for with this visit, so it stays in the book. Cancel it instead; what is due goes back."
             );
         }
         catch (RowChangedException)

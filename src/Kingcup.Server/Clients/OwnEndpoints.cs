@@ -190,7 +190,7 @@ internal static class OwnEndpoints
                 ],
                 new MoneyAnswer(price, currency),
                 price != visit.Price.Total,
-                FeeAnswer.Of((await BookingDesk.MoveFeeOfAsync(connection, visit, now)).Fee, currency)
+                FeeAnswer.Of(await BookingDesk.MoveFeeOfAsync(connection, visit, now), currency)
             )
         );
     }

@@ -136,9 +136,9 @@ internal static class OwnPicture
             Paid = new MoneyAnswer(paid, currency),
             Rest = new MoneyAnswer(Math.Max(0, answer.Price.Amount - paid), currency),
             Cancelling = mayCancel
-                ? FeeAnswer.Of((await BookingDesk.FeeOfAsync(connection, visit, false, CancelledBy.Client, now)).Fee, currency)
+                ? FeeAnswer.Of(await BookingDesk.FeeOfAsync(connection, visit, false, CancelledBy.Client, now), currency)
                 : null,
-            Moving = mayMove ? FeeAnswer.Of((await BookingDesk.MoveFeeOfAsync(connection, visit, now)).Fee, currency) : null,
+            Moving = mayMove ? FeeAnswer.Of(await BookingDesk.MoveFeeOfAsync(connection, visit, now), currency) : null,
             MovableUntil = mayMove ? last : null,
             Times = [],
             Words = "",

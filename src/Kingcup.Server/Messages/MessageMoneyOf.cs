@@ -15,16 +15,25 @@ internal static class MessageMoneyOf
             posting => posting.Amount
         );
         long Of(Account account) => fees.GetValueOrDefault(account.ToString());
-        // The card gives back and is charged through one account: what the gateway is asked for says which.
-        long refund = (await CardWorkStore.OfVisitAsync(connection, visitId)).Where(work => work.Kind == "Refund").Sum(work => work.Amount);
+        // The card gives back and is charged through one account: what is still to be done with money says which.
+        CardWork[] refunds =
+        [
+            .. (await CardWorkStore.OfVisitAsync(connection, visitId)).Where(work =>
+                work is { Kind: "Refund", Reason: nameof(LedgerReason.Fee) }
+            ),
+        ];
+        long inCash = refunds.Where(work => work.ByHand).Sum(work => work.Amount),
+            refund = refunds.Sum(work => work.Amount) - inCash;
         return new MessageMoney
         {
             Deposit = money.Deposit,
             Fee = -(Of(Account.Forfeits) + Of(Account.TaxPayable)),
-            Kept = Of(Account.ClientDeposits) - refund,
+            Kept = Of(Account.ClientDeposits) - refund - inCash,
             Charged = Of(Account.CardClearing) + refund,
-            Owed = Of(Account.ClientAccounts),
+            // What is to be given back in cash stands to their credit, and is owed by nobody.
+            Owed = Of(Account.ClientAccounts) + inCash,
             Refund = refund,
+            CashBack = inCash,
         };
     }
 }

@@ -31,8 +31,11 @@ internal sealed record MessageMoney
     /// <summary>What of it is left to pay.</summary>
     public long Owed { get; init; }
 
-    /// <summary>What goes back.</summary>
+    /// <summary>What goes back to a card.</summary>
     public long Refund { get; init; }
+
+    /// <summary>What is to be given back in cash.</summary>
+    public long CashBack { get; init; }
 }
 
 /// <summary>What a message is about, besides the visit as it stands.</summary>
@@ -96,6 +99,7 @@ internal static class MessageVariables
         new("charged", "What of the fee was taken from a card", "€17.00"),
         new("owed", "What of the fee is left to pay", "€17.00"),
         new("refund", "What goes back to the card", "€25.00"),
+        new("cash_back", "What is given back in cash, at the desk", "€15.00"),
         new(
             "times",
             "The times proposed instead of what was asked for",
@@ -146,6 +150,7 @@ internal static class MessageVariables
         values["charged"] = Money(about.Money.Charged);
         values["owed"] = Money(about.Money.Owed);
         values["refund"] = Money(about.Money.Refund);
+        values["cash_back"] = Money(about.Money.CashBack);
         string At(Instant instant)
         {
             LocalDateTime there = instant.InZone(zone).LocalDateTime;

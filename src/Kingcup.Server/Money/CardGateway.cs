@@ -43,6 +43,10 @@ public interface ICardGateway
     /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
     public Task<CardSession> BeginAsync(CardOrder order);
 
+    /// <summary>Has the card terminal at the desk ask for a card; whoever waits there is served in turn.</summary>
+    /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
+    public Task<CardSession> AskTerminalAsync(CardOrder order);
+
     /// <summary>Where it stands; null where the gateway knows nothing of it.</summary>
     /// <exception cref="GatewayAwayException">It gave no answer.</exception>
     public Task<CardSession?> FindAsync(string id);
@@ -95,7 +99,11 @@ internal sealed class StandInGateway(IHttpClientFactory clients, IConfiguration 
 
     private sealed record AnsweredCard(string Token, string Last, string Expires);
 
-    public async Task<CardSession> BeginAsync(CardOrder order) =>
+    public Task<CardSession> BeginAsync(CardOrder order) => BeginAsync(order, atTerminal: false);
+
+    public Task<CardSession> AskTerminalAsync(CardOrder order) => BeginAsync(order, atTerminal: true);
+
+    private async Task<CardSession> BeginAsync(CardOrder order, bool atTerminal) =>
         await AskAsync(
             HttpMethod.Post,
             "/v1/sessions",
@@ -106,6 +114,7 @@ internal sealed class StandInGateway(IHttpClientFactory clients, IConfiguration 
                 order.Amount,
                 order.Currency,
                 order.ReturnAddress,
+                atTerminal,
             },
             order.Id.ToString()
         ) ?? throw new GatewayAwayException("The gateway begins nothing.");

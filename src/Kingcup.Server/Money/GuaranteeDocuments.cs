@@ -250,30 +250,52 @@ public sealed record CancellationStepAnswer
 }
 
 /// <summary>What cancelling or not coming costs, and where it comes from.</summary>
-/// <param name="Fee">The fee.</param>
-/// <param name="FromDeposit">What is kept of the deposit.</param>
-/// <param name="FromCard">What is taken from the card on file.</param>
-/// <param name="Owed">What stays owed.</param>
-/// <param name="Refund">What of the deposit goes back the way it came.</param>
-/// <param name="LosesCredit">Whether a credit of a package is used up.</param>
-public sealed record FeeAnswer(
-    MoneyAnswer Fee,
-    MoneyAnswer FromDeposit,
-    MoneyAnswer FromCard,
-    MoneyAnswer Owed,
-    MoneyAnswer Refund,
-    bool LosesCredit
-)
+public sealed record FeeAnswer
 {
-    internal static FeeAnswer Of(CancellationFee fee, string currency) =>
-        new(
-            new MoneyAnswer(fee.Fee, currency),
-            new MoneyAnswer(fee.FromDeposit, currency),
-            new MoneyAnswer(fee.FromCard, currency),
-            new MoneyAnswer(fee.Owed, currency),
-            new MoneyAnswer(fee.Refund, currency),
-            fee.LosesCredit
-        );
+    /// <summary>The fee.</summary>
+    public required MoneyAnswer Fee { get; init; }
+
+    /// <summary>What is kept of the deposit.</summary>
+    public required MoneyAnswer FromDeposit { get; init; }
+
+    /// <summary>What is taken from the card on file.</summary>
+    public required MoneyAnswer FromCard { get; init; }
+
+    /// <summary>What stays owed.</summary>
+    public required MoneyAnswer Owed { get; init; }
+
+    /// <summary>What of the deposit goes back the way it came.</summary>
+    public required MoneyAnswer Refund { get; init; }
+
+    /// <summary>What of that goes back to a card.</summary>
+    public required MoneyAnswer RefundToCard { get; init; }
+
+    /// <summary>What of that is given back in cash, at the desk.</summary>
+    public required MoneyAnswer RefundInCash { get; init; }
+
+    /// <summary>Whether a credit of a package is used up.</summary>
+    public required bool LosesCredit { get; init; }
+
+    /// <summary>A fee of a visit whose deposit came as it did.</summary>
+    internal static FeeAnswer Of((CancellationFee Fee, VisitMoney Money) found, string currency) =>
+        Of(found.Fee, currency, Deposits.InCash(found.Money.Back(found.Fee.Refund)));
+
+    /// <summary>A fee where the deposit would come by card.</summary>
+    internal static FeeAnswer Of(CancellationFee fee, string currency, long inCash = 0)
+    {
+        MoneyAnswer In(long amount) => new(amount, currency);
+        return new FeeAnswer
+        {
+            Fee = In(fee.Fee),
+            FromDeposit = In(fee.FromDeposit),
+            FromCard = In(fee.FromCard),
+            Owed = In(fee.Owed),
+            Refund = In(fee.Refund),
+            RefundToCard = In(fee.Refund - inCash),
+            RefundInCash = In(inCash),
+            LosesCredit = fee.LosesCredit,
+        };
+    }
 }
 
 /// <summary>What a made-up visit would ask of a made-up client.</summary>

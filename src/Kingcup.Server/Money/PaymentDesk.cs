@@ -30,7 +30,7 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
                 payment = await PaymentStore.FindAsync(connection, id);
             if (payment is null or { PaymentState: PaymentState.Booked or PaymentState.Ended } || step == MostSteps) return payment;
             bool isOver = payment.ExpiresAt <= clock.GetCurrentInstant();
-            CardSession? session = payment.GatewayId is null ? null : await gateway.FindAsync(payment.GatewayId);
+            (payment, CardSession? session) = await SessionAsync(payment);
             // Nobody can have paid for what the gateway knows nothing of.
             CardState card = session?.State ?? (isOver || payment.GatewayId is not null ? CardState.Ended : CardState.Open);
             try
@@ -42,6 +42,19 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
                 // Somebody else has gone on with it in the same moment.
             }
         }
+    }
+
+    /// <summary>What the gateway says of a payment.</summary>
+    private async Task<(PaymentRow, CardSession?)> SessionAsync(PaymentRow payment)
+    {
+        if (payment.GatewayId is { } known) return (payment, await gateway.FindAsync(known));
+        if (payment is not { PaymentWay: PaymentWay.Terminal, PaymentState: PaymentState.Open }) return (payment, null);
+        // Whether the terminal has been asked already is not known until it says so; asked again, it asks for one card.
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        string payee = (await book.SetupAsync(connection)).Business.Name;
+        CardSession asked = await gateway.AskTerminalAsync(new CardOrder(payment.Id, payee, payment.Amount, payment.Currency, ""));
+        await PaymentStore.NameAsync(connection, payment.Id, asked.Id);
+        return (payment with { GatewayId = asked.Id }, asked);
     }
 
     /// <returns>False where somebody else has to do something first.</returns>
@@ -57,8 +70,10 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
                 await gateway.CaptureAsync(payment.GatewayId!);
                 return true;
             case PaymentStep.Book:
-                if (await desk.BookPaidAsync(payment, await WantedAsync(payment), session!.Card) is null)
-                    await desk.ReturnAsync(payment, isTaken);
+                bool isKept = payment.PaymentWay == PaymentWay.Page
+                    ? await desk.BookPaidAsync(payment, await WantedAsync(payment), session!.Card) is not null
+                    : await desk.KeepDepositAsync(payment);
+                if (!isKept) await desk.ReturnAsync(payment, isTaken);
                 return true;
             case PaymentStep.Release:
                 if (payment.GatewayId is { } released) await gateway.ReleaseAsync(released);
@@ -134,8 +149,11 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         PaymentRow? payment;
         await using (NpgsqlConnection connection = await database.OpenAsync())
             payment = await PaymentStore.FindAsync(connection, id);
-        if (payment is { PaymentState: PaymentState.Open, GatewayId: { } known }) await gateway.ReleaseAsync(known);
-        else if (payment is { PaymentState: PaymentState.Open }) await desk.EndAsync(payment, 0, "left");
+        if (payment is not { PaymentState: PaymentState.Open }) return await SettleAsync(id);
+        // Of the terminal it has to be known what it calls it, before it can be told to stop.
+        (payment, _) = await SessionAsync(payment);
+        if (payment.GatewayId is { } known) await gateway.ReleaseAsync(known);
+        else await desk.EndAsync(payment, 0, "left");
         return await SettleAsync(id);
     }
 }

@@ -1,5 +1,6 @@
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
+using Kingcup.Core.Clients;
 using Kingcup.Core.Money;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
@@ -17,6 +18,27 @@ public sealed record VisitMoneyAnswer
 {
     /// <summary>What is held as a deposit.</summary>
     public required MoneyAnswer Deposit { get; init; }
+
+    /// <summary>What the rules ask for at present; nothing where no deposit is taken any more.</summary>
+    public required MoneyAnswer Asked { get; init; }
+
+    /// <summary>What of that is still to be given.</summary>
+    public required MoneyAnswer Due { get; init; }
+
+    /// <summary>The most that may still be taken as a deposit; nothing where none is taken any more.</summary>
+    public required MoneyAnswer Most { get; init; }
+
+    /// <summary>Whether the deposit can be given back while the visit stands.</summary>
+    public required bool MayReturn { get; init; }
+
+    /// <summary>What somebody is about to pay.</summary>
+    public required IReadOnlyList<DepositAnswer> Waiting { get; init; }
+
+    /// <summary>What is to be given back in cash, and was not yet.</summary>
+    public required MoneyAnswer CashToGive { get; init; }
+
+    /// <summary>Whether there is a card terminal.</summary>
+    public required bool HasTerminal { get; init; }
 
     /// <summary>The last four digits of the card that is kept, or null.</summary>
     public required string? Card { get; init; }
@@ -62,24 +84,42 @@ internal static class VisitMoneyEndpoint
         HttpContext http,
         Database database,
         BookReader book,
+        ICardGateway gateway,
         IClock clock
     )
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         StoredVisit visit =
             await BookStore.FindAsync(connection, id) ?? throw Api.Refused.NotFound("There is no such visit any more.");
-        string currency = (await book.SetupAsync(connection)).Business.Currency;
+        Setup setup = await book.SetupAsync(connection);
+        string currency = setup.Business.Currency;
+        MoneyAnswer In(long amount) => new(amount, currency);
         Instant now = clock.GetCurrentInstant();
         async Task<(CancellationFee Fee, VisitMoney Money)> FeeAsync(bool isNoShow, CancelledBy by) =>
             await BookingDesk.FeeOfAsync(connection, visit, isNoShow, by, now);
         (CancellationFee byClient, VisitMoney money) = await FeeAsync(false, CancelledBy.Client);
+        IReadOnlyList<PaymentRow> waiting = await PaymentStore.OpenOfAsync(connection, id);
+        long paying = waiting.Sum(payment => payment.Amount);
+        bool mayTake = Deposits.MayTake(visit.Visit.VisitState);
+        long asked = mayTake ? (await AskedAsync(connection, setup, visit, now)).Deposit : 0;
         return TypedResults.Ok(new VisitMoneyAnswer
         {
-            Deposit = new MoneyAnswer(money.Deposit, currency),
+            Deposit = In(money.Deposit),
+            Asked = In(asked),
+            Due = In(Deposits.Due(asked, visit.Price.Total, money.Deposit, paying)),
+            Most = In(mayTake ? Deposits.Most(visit.Price.Total, money.Deposit, paying) : 0),
+            MayReturn = mayTake && money.Deposit > 0,
+            Waiting = [.. waiting.Select(DepositAnswer.Of)],
+            CashToGive = In(
+                (await CardWorkStore.OfVisitAsync(connection, id))
+                    .Where(work => work is { ByHand: true, State: "Waiting" })
+                    .Sum(work => work.Amount)
+            ),
+            HasTerminal = gateway.IsThere,
             Card = money.CardDigits,
-            CancelledByClient = FeeAnswer.Of(byClient, currency),
-            CancelledByBusiness = FeeAnswer.Of((await FeeAsync(false, CancelledBy.Business)).Fee, currency),
-            NoShow = FeeAnswer.Of((await FeeAsync(true, CancelledBy.Client)).Fee, currency),
+            CancelledByClient = FeeAnswer.Of((byClient, money), currency),
+            CancelledByBusiness = FeeAnswer.Of(await FeeAsync(false, CancelledBy.Business), currency),
+            NoShow = FeeAnswer.Of(await FeeAsync(true, CancelledBy.Client), currency),
             MayWaive = Rights.WaivesFees(http.User),
             Movements =
             [
@@ -92,6 +132,14 @@ internal static class VisitMoneyEndpoint
         });
     }
 
+    /// <summary>What the rules ask of the client of a visit, as they are known now.</summary>
+    private static async Task<Guarantee> AskedAsync(NpgsqlConnection connection, Setup setup, StoredVisit visit, Instant now)
+    {
+        ClientRow client = (await ClientStore.FindAsync(connection, visit.Visit.ClientId))!;
+        IReadOnlyList<ClientVisit> others = await BookStore.OfClientAsync(connection, client.Id, visit.Visit.Id);
+        return Guarantees.Of(setup, visit.Visit.LocationId, visit, BookingChecks.AudienceOf(client, others, null, now), now);
+    }
+
     private static Sentence Words(VisitMovement movement, string currency)
     {
         Sum In(long amount) => new(amount, currency);
@@ -99,13 +147,17 @@ internal static class VisitMoneyEndpoint
         switch (Enum.Parse<LedgerReason>(movement.Reason))
         {
             case LedgerReason.Deposit:
-                words.Add(Say($"Deposit of {In(movement.ByCard)} paid by card."));
+                words.Add(
+                    movement.InCash > 0
+                        ? Say($"Deposit of {In(movement.InCash)} paid in cash.")
+                        : Say($"Deposit of {In(movement.ByCard)} paid by card.")
+                );
                 break;
             case LedgerReason.Fee:
                 if (movement.Forfeited > 0) words.Add(Say($"Fee of {In(movement.Forfeited)}."));
                 if (movement.Owed > 0) words.Add(Say($"{In(movement.Owed)} of it stays owed."));
                 if (movement.ByCard > 0) words.Add(Say($"{In(movement.ByCard)} is taken from the card."));
-                if (movement.ByCard < 0) words.Add(Say($"{In(-movement.ByCard)} goes back to the card."));
+                AddBack(words, movement, In);
                 if (movement.Note.Length > 0) words.Add(Say($"The fee was waived: {movement.Note}"));
                 break;
             case LedgerReason.FeeTakenBack:
@@ -114,11 +166,24 @@ internal static class VisitMoneyEndpoint
             case LedgerReason.FeeDeclined:
                 words.Add(Say($"The card was declined: {In(movement.Owed)} stays owed."));
                 break;
+            case LedgerReason.Returned:
+                words.Add("The deposit was given back.");
+                AddBack(words, movement, In);
+                break;
+            case LedgerReason.CashGiven:
+                words.Add(Say($"{In(-movement.InCash)} was given back in cash."));
+                break;
             case LedgerReason.Refund:
                 words.Add(Say($"{In(-movement.ByCard)} went back to the card."));
                 break;
         }
 
         return Join(words);
+    }
+
+    private static void AddBack(List<Sentence> words, VisitMovement movement, Func<long, Sum> sum)
+    {
+        if (movement.ByCard < 0) words.Add(Say($"{sum(-movement.ByCard)} goes back to the card."));
+        if (movement.Owed < 0) words.Add(Say($"{sum(-movement.Owed)} is to be given back in cash."));
     }
 }

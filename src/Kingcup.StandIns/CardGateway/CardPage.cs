@@ -19,7 +19,7 @@ internal static class CardPage
         Session? session = gateway.Find(id);
         if (session is not { State: "open" or "declined" }) return Back(session);
         if (form["what"] == "leave") return Back(gateway.Change(id, found => found with { State = "ended" }));
-        string number = new([.. form["number"].ToString().Where(char.IsAsciiDigit)]);
+        string number = NumberOf(form);
         if (TestCard.Of(number) is not { } behaviour)
             return Shown(session, "This number is no card of ours. Look at the list of test cards.");
         string expires = form["expires"].ToString().Trim();
@@ -27,14 +27,22 @@ internal static class CardPage
         if (behaviour == Behaviour.Declined) return Shown(session, "The bank declines this card. Take another one.");
         if (behaviour == Behaviour.AsksForCode && form["code"] != TestCard.Code)
             return Shown(session, form.ContainsKey("code") ? "That is not the code." : null, number, expires);
+        return Back(Authorise(session, number, expires, behaviour, gateway, news));
+    }
+
+    internal static string NumberOf(IFormCollection form) => new([.. form["number"].ToString().Where(char.IsAsciiDigit)]);
+
+    /// <summary>The bank agrees to a card.</summary>
+    internal static Session Authorise(Session session, string number, string expires, Behaviour behaviour, Gateway gateway, News news)
+    {
         Card card = new(Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), number[^4..], expires);
         gateway.Remember(card.Token, behaviour);
-        session = gateway.Change(
-            id,
+        Session authorised = gateway.Change(
+            session.Id,
             found => found.State is "open" or "declined" ? found with { State = "authorised", Card = card } : found
-        );
-        news.Tell(session!, behaviour);
-        return Back(session);
+        )!;
+        news.Tell(authorised, behaviour);
+        return authorised;
     }
 
     private static bool IsAhead(string expires) =>
@@ -69,23 +77,30 @@ internal static class CardPage
                 <label for="code">Code of your bank</label>
                 <input id="code" name="code" inputmode="numeric" required autofocus>
                 """;
-        return Results.Content(
+        return Page(
+            "Card payment",
+            $$"""
+            <p>A stand-in for a payment service: no money moves.</p>
+            <p>To {{WebUtility.HtmlEncode(session.Payee)}}: <strong>{{sum}}</strong></p>{{alert}}
+            <form method="post">{{fields}}<button name="what" value="pay">{{press}}</button></form>
+            <form method="post"><button name="what" value="leave">Leave without paying</button></form>
+            """
+        );
+    }
+
+    /// <summary>A page of the bank's.</summary>
+    internal static IResult Page(string title, string body, string head = "") =>
+        Results.Content(
             $$"""
             <!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-            <title>Card payment (stand-in)</title><style>
+            {{head}}<title>{{title}} (stand-in)</title><style>
             body { font: 16px/1.5 sans-serif; margin: 0; background: #f2f2f2; color: #222; }
             main { max-width: 24rem; margin: 1rem auto; padding: 1rem; background: #fff; }
             label, input, button { display: block; width: 100%; box-sizing: border-box; font: inherit; }
             label { margin-top: .75rem; } input, button { min-height: 2.75rem; padding: .25rem .5rem; }
             button { margin-top: 1rem; } [role=alert] { color: #a11; }
-            </style></head><body><main><h1>Card payment</h1>
-            <p>A stand-in for a payment service: no money moves.</p>
-            <p>To {{WebUtility.HtmlEncode(session.Payee)}}: <strong>{{sum}}</strong></p>{{alert}}
-            <form method="post">{{fields}}<button name="what" value="pay">{{press}}</button></form>
-            <form method="post"><button name="what" value="leave">Leave without paying</button></form>
-            </main></body></html>
+            </style></head><body><main><h1>{{title}}</h1>{{body}}</main></body></html>
             """,
             "text/html; charset=utf-8"
         );
-    }
 }

@@ -29,6 +29,12 @@ internal sealed record Session
     /// <summary>Where the browser is led then.</summary>
     public required string ReturnAddress { get; init; }
 
+    /// <summary>Whether the card is held to the terminal at the desk.</summary>
+    public bool AtTerminal { get; init; }
+
+    /// <summary>How many sessions were begun before it.</summary>
+    public int Place { get; init; }
+
     /// <summary>"open", "authorised", "captured", "refunded", "ended" or "declined".</summary>
     public string State { get; init; } = "open";
 
@@ -78,13 +84,20 @@ internal sealed class Gateway
         lock (_lock) return _kept.Sessions.GetValueOrDefault(id);
     }
 
+    /// <summary>What the terminal waits for: whoever asked first; null where nobody does.</summary>
+    internal Session? AtTerminal()
+    {
+        lock (_lock)
+            return _kept.Sessions.Values.Where(session => session is { AtTerminal: true, State: "open" }).MinBy(session => session.Place);
+    }
+
     /// <summary>The session of a key: the first that was begun with it.</summary>
     internal Session Begin(string key, Func<Session> make)
     {
         lock (_lock)
         {
             if (_kept.Answered.TryGetValue(key, out string? before)) return _kept.Sessions[before];
-            Session session = make();
+            Session session = make() with { Place = _kept.Sessions.Count };
             _kept.Sessions[session.Id] = session;
             _kept.Answered[key] = session.Id;
             Save();

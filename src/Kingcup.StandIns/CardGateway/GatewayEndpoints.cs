@@ -5,7 +5,14 @@ using Kingcup.StandIns.Trays;
 namespace Kingcup.StandIns.CardGateway;
 
 /// <summary>What a session is begun with.</summary>
-internal sealed record BeginRequest(string Reference, string Payee, long Amount, string Currency, string ReturnAddress);
+internal sealed record BeginRequest(
+    string Reference,
+    string Payee,
+    long Amount,
+    string Currency,
+    string ReturnAddress,
+    bool AtTerminal = false
+);
 
 /// <summary>A sum in minor units.</summary>
 internal sealed record AmountRequest(long Amount);
@@ -100,6 +107,7 @@ internal static class GatewayEndpoints
                     Amount = request.Amount,
                     Currency = request.Currency,
                     ReturnAddress = request.ReturnAddress,
+                    AtTerminal = request.AtTerminal,
                 }))));
 
     private static Task<IResult> FindAsync(string id, HttpContext http, Gateway gateway) =>

@@ -1,10 +1,11 @@
 using Dapper;
+using Kingcup.Core.Money;
 using NodaTime;
 using Npgsql;
 
 namespace Kingcup.Storage;
 
-/// <summary>Something the gateway is still to do with a card, or has done.</summary>
+/// <summary>Something that is still to be done with money, or was done: by the gateway, or by hand where it came in cash.</summary>
 public sealed record CardWork
 {
     /// <summary>Identity, and the key that makes it be done once.</summary>
@@ -33,6 +34,12 @@ public sealed record CardWork
 
     /// <summary>When it is done at the earliest.</summary>
     public Instant DueAt { get; init; }
+
+    /// <summary>Why: "Fee", "MoveFee" or "Returned", as the entry of the ledger that goes with it.</summary>
+    public string Reason { get; init; } = "";
+
+    /// <summary>Whether somebody does it by hand: gives cash back.</summary>
+    public bool ByHand { get; init; }
 }
 
 /// <summary>What a visit has of money: its deposit, and the card that is kept.</summary>
@@ -41,14 +48,18 @@ public sealed record VisitMoney
     /// <summary>What is held as a deposit, in minor units.</summary>
     public long Deposit { get; init; }
 
-    /// <summary>The payment it came by, or null.</summary>
-    public Guid? PaymentId { get; init; }
+    /// <summary>The payments it came by, in their order.</summary>
+    public IReadOnlyList<DepositPart> Parts { get; init; } = [];
 
     /// <summary>The client's latest card, or null.</summary>
     public Guid? CardId { get; init; }
 
     /// <summary>Its last four digits, or null.</summary>
     public string? CardDigits { get; init; }
+
+    /// <summary>How a sum of it goes back the way it came.</summary>
+    /// <param name="amount">Minor units.</param>
+    public IReadOnlyList<GivenBack> Back(long amount) => Deposits.Back(Parts, amount);
 }
 
 /// <summary>A movement of money of a visit, as people read it.</summary>
@@ -69,27 +80,30 @@ public sealed record VisitMovement
     /// <summary>What came in by card, in minor units; what went back is negative.</summary>
     public long ByCard { get; init; }
 
+    /// <summary>What came in in cash, in minor units; what was given back is negative.</summary>
+    public long InCash { get; init; }
+
     /// <summary>What was forfeited, in minor units.</summary>
     public long Forfeited { get; init; }
 
-    /// <summary>What the client owes more, in minor units.</summary>
+    /// <summary>What the client owes more, in minor units; what is to be given to them is negative.</summary>
     public long Owed { get; init; }
 }
 
 /// <summary>What the gateway is still to do, and what a visit has of money.</summary>
 public static class CardWorkStore
 {
-    private const string Columns = "id, kind, visit_id, payment_id, card_id, amount, currency, state, due_at";
+    private const string Columns = "id, kind, visit_id, payment_id, card_id, amount, currency, state, due_at, by_hand, reason";
 
-    /// <summary>Has something done with a card after a while.</summary>
+    /// <summary>Has something done with money after a while.</summary>
     public static void Add(BookTransaction transaction, CardWork work)
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(work);
         transaction.Write(
             """
-            INSERT INTO card_work (id, kind, visit_id, payment_id, card_id, amount, currency, state, created_at, due_at)
-            VALUES (@Id, @Kind, @VisitId, @PaymentId, @CardId, @Amount, @Currency, 'Waiting', @At, @DueAt)
+            INSERT INTO card_work (id, kind, visit_id, payment_id, card_id, amount, currency, state, created_at, due_at, by_hand, reason)
+            VALUES (@Id, @Kind, @VisitId, @PaymentId, @CardId, @Amount, @Currency, 'Waiting', @At, @DueAt, @ByHand, @Reason)
             """,
             new
             {
@@ -102,8 +116,31 @@ public static class CardWorkStore
                 work.Currency,
                 transaction.Change.At,
                 work.DueAt,
+                work.ByHand,
+                work.Reason,
             }
         );
+    }
+
+    /// <summary>Has a deposit go back the way it came: cards by the gateway after a while, cash by hand.</summary>
+    /// <param name="transaction">The transaction.</param>
+    /// <param name="like">The visit, why, the currency, and when the gateway is asked at the earliest.</param>
+    /// <param name="back">What goes back of each payment.</param>
+    public static void AddBack(BookTransaction transaction, CardWork like, IEnumerable<GivenBack> back)
+    {
+        ArgumentNullException.ThrowIfNull(back);
+        foreach (GivenBack one in back)
+            Add(
+                transaction,
+                like with
+                {
+                    Id = Guid.CreateVersion7(),
+                    Kind = "Refund",
+                    PaymentId = one.PaymentId,
+                    Amount = one.Amount,
+                    ByHand = one.Way == PaymentWay.Cash,
+                }
+            );
     }
 
     /// <summary>Says how it went, or that it is not to be done; the commit fails where it no longer stands where it was seen.</summary>
@@ -124,13 +161,13 @@ public static class CardWorkStore
         );
     }
 
-    /// <summary>Takes what is due: from here on nobody takes it back.</summary>
+    /// <summary>Takes what is due of the gateway: from here on nobody takes it back.</summary>
     public static async Task<IReadOnlyList<CardWork>> TakeAsync(NpgsqlConnection connection, Instant now, int most) =>
         [
             .. await connection.QueryAsync<CardWork>(
                 $"""
                 UPDATE card_work SET state = 'Sent' WHERE id IN (
-                    SELECT id FROM card_work WHERE settled_at IS NULL AND due_at <= @now ORDER BY due_at LIMIT @most)
+                    SELECT id FROM card_work WHERE settled_at IS NULL AND NOT by_hand AND due_at <= @now ORDER BY due_at LIMIT @most)
                 RETURNING {Columns}
                 """,
                 new { now, most }
@@ -159,19 +196,29 @@ public static class CardWorkStore
     }
 
     /// <summary>What a visit has of money.</summary>
-    public static Task<VisitMoney> MoneyAsync(NpgsqlConnection connection, Guid visitId) =>
-        connection.QuerySingleAsync<VisitMoney>(
+    public static async Task<VisitMoney> MoneyAsync(NpgsqlConnection connection, Guid visitId)
+    {
+        await using SqlMapper.GridReader grid = await connection.QueryMultipleAsync(
             """
             SELECT coalesce((SELECT -sum(p.amount) FROM ledger_entry e JOIN ledger_posting p ON p.entry_id = e.id
                     WHERE e.visit_id = v.id AND p.account = 'ClientDeposits'), 0)::bigint AS deposit,
-                (SELECT y.id FROM payment y WHERE y.visit_id = v.id AND y.amount > 0 ORDER BY y.created_at DESC LIMIT 1) AS payment_id,
                 k.id AS card_id, k.last_digits AS card_digits
             FROM visit v LEFT JOIN LATERAL (SELECT c.id, c.last_digits FROM card c JOIN client h ON h.id = c.client_id
                 WHERE coalesce(h.merged_into, h.id) IN (v.client_id, v.payer_id) ORDER BY c.created_at DESC LIMIT 1) k ON true
-            WHERE v.id = @visitId
+            WHERE v.id = @visitId;
+            SELECT y.id, y.way, y.amount, coalesce((SELECT sum(w.amount) FROM card_work w
+                WHERE w.payment_id = y.id AND w.kind = 'Refund' AND w.state <> 'Dropped'), 0)::bigint
+            FROM payment y WHERE y.visit_id = @visitId AND y.state = 'Booked' AND y.amount > 0 ORDER BY y.settled_at, y.id;
             """,
             new { visitId }
         );
+        VisitMoney money = await grid.ReadSingleAsync<VisitMoney>();
+        IEnumerable<(Guid Id, string Way, long Paid, long Back)> parts = await grid.ReadAsync<(Guid, string, long, long)>();
+        return money with
+        {
+            Parts = [.. parts.Select(part => new DepositPart(part.Id, Enum.Parse<PaymentWay>(part.Way), part.Paid, part.Back))],
+        };
+    }
 
     /// <summary>What is held as deposits of visits, in minor units; a visit without any is not in it.</summary>
     public static async Task<IReadOnlyDictionary<Guid, long>> DepositsAsync(
@@ -195,6 +242,7 @@ public static class CardWorkStore
                 """
                 SELECT e.at, e.actor, e.reason, e.note,
                     coalesce(sum(p.amount) FILTER (WHERE p.account = 'CardClearing'), 0)::bigint AS by_card,
+                    coalesce(sum(p.amount) FILTER (WHERE p.account = 'Cash'), 0)::bigint AS in_cash,
                     coalesce(-sum(p.amount) FILTER (WHERE p.account IN ('Forfeits', 'TaxPayable')), 0)::bigint AS forfeited,
                     coalesce(sum(p.amount) FILTER (WHERE p.account = 'ClientAccounts'), 0)::bigint AS owed
                 FROM ledger_entry e JOIN ledger_posting p ON p.entry_id = e.id WHERE e.visit_id = @visitId

@@ -22,6 +22,12 @@ public enum LedgerReason
 
     /// <summary>A client moved a visit so late, or so often, that it counted as cancelling.</summary>
     MoveFee,
+
+    /// <summary>A deposit goes back while its visit stands.</summary>
+    Returned,
+
+    /// <summary>Cash that was to go back was put into the client's hand.</summary>
+    CashGiven,
 }
 
 /// <summary>What a movement of money belongs to.</summary>

@@ -20,17 +20,23 @@ public sealed record NewPayment
     /// <summary>ISO 4217.</summary>
     public required string Currency { get; init; }
 
-    /// <summary>Hash of what names the time that is kept for it.</summary>
-    public required byte[] HoldHash { get; init; }
+    /// <summary>How the money comes.</summary>
+    public PaymentWay Way { get; init; }
 
-    /// <summary>Who books what, as JSON.</summary>
-    public required string Wanted { get; init; }
+    /// <summary>Hash of what names the time that is kept for it; null at the desk.</summary>
+    public byte[]? HoldHash { get; init; }
+
+    /// <summary>Who books what, as JSON; null at the desk.</summary>
+    public string? Wanted { get; init; }
+
+    /// <summary>The visit it is a deposit of, where that stands already.</summary>
+    public Guid? VisitId { get; init; }
 
     /// <summary>The first moment at which nobody pays any more.</summary>
     public required Instant ExpiresAt { get; init; }
 }
 
-/// <summary>A payment a booking waits for, or has waited for.</summary>
+/// <summary>A payment a booking waits for, or has waited for, or that is a deposit of a visit.</summary>
 public sealed record PaymentRow
 {
     /// <summary>Identity.</summary>
@@ -51,13 +57,16 @@ public sealed record PaymentRow
     /// <summary>What the gateway calls it, or null.</summary>
     public string? GatewayId { get; init; }
 
-    /// <summary>Hash of what names the time that is kept for it.</summary>
-    public byte[] HoldHash { get; init; } = [];
+    /// <summary>How the money comes, as a name of <see cref="PaymentWay"/>.</summary>
+    public string Way { get; init; } = "";
+
+    /// <summary>Hash of what names the time that is kept for it; null at the desk.</summary>
+    public byte[]? HoldHash { get; init; }
 
     /// <summary>Who books what, as JSON; null once it is settled.</summary>
     public string? Wanted { get; init; }
 
-    /// <summary>What was booked, or null.</summary>
+    /// <summary>What was booked, or what it is a deposit of; or null.</summary>
     public Guid? VisitId { get; init; }
 
     /// <summary>Why nothing was booked, or null.</summary>
@@ -68,6 +77,9 @@ public sealed record PaymentRow
 
     /// <summary><see cref="State"/> as a value.</summary>
     public PaymentState PaymentState => Enum.Parse<PaymentState>(State);
+
+    /// <summary><see cref="Way"/> as a value.</summary>
+    public PaymentWay PaymentWay => Enum.Parse<PaymentWay>(Way);
 }
 
 /// <summary>A card as the gateway names it.</summary>
@@ -80,17 +92,24 @@ public sealed record GatewayCard(string Token, string LastDigits, string Expires
 public static class PaymentStore
 {
     private const string Columns =
-        "id, location_id, amount, currency, state, gateway_id, hold_hash, wanted::text, visit_id, ended_because, expires_at";
+        "id, location_id, amount, currency, state, gateway_id, way, hold_hash, wanted::text, visit_id, ended_because, expires_at";
 
-    /// <summary>Writes a payment, and binds the time to it that is kept.</summary>
-    public static void Add(BookTransaction transaction, NewPayment payment)
+    /// <summary>Writes a payment that somebody is to make.</summary>
+    public static void Add(BookTransaction transaction, NewPayment payment) => Add(transaction, payment, PaymentState.Open);
+
+    /// <summary>Writes a payment that was made.</summary>
+    public static void AddMade(BookTransaction transaction, NewPayment payment) => Add(transaction, payment, PaymentState.Booked);
+
+    private static void Add(BookTransaction transaction, NewPayment payment, PaymentState state)
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(payment);
         transaction.Write(
             """
-            INSERT INTO payment (id, location_id, amount, currency, state, hold_hash, wanted, created_at, expires_at)
-            VALUES (@Id, @LocationId, @Amount, @Currency, 'Open', @HoldHash, CAST(@Wanted AS jsonb), @At, @ExpiresAt)
+            INSERT INTO payment (id, location_id, amount, currency, state, way, hold_hash, wanted, visit_id, created_at, expires_at,
+                settled_at)
+            VALUES (@Id, @LocationId, @Amount, @Currency, @State, @Way, @HoldHash, CAST(@Wanted AS jsonb), @VisitId, @At, @ExpiresAt,
+                @SettledAt)
             """,
             new
             {
@@ -98,10 +117,14 @@ public static class PaymentStore
                 payment.LocationId,
                 payment.Amount,
                 payment.Currency,
+                State = state.ToString(),
+                Way = payment.Way.ToString(),
                 payment.HoldHash,
                 payment.Wanted,
+                payment.VisitId,
                 transaction.Change.At,
                 payment.ExpiresAt,
+                SettledAt = state == PaymentState.Booked ? transaction.Change.At : (Instant?)null,
             }
         );
     }
@@ -170,6 +193,15 @@ public static class PaymentStore
     /// <summary>Keeps what the gateway calls it.</summary>
     public static Task NameAsync(NpgsqlConnection connection, Guid id, string gatewayId) =>
         connection.ExecuteAsync("UPDATE payment SET gateway_id = @gatewayId WHERE id = @id", new { id, gatewayId });
+
+    /// <summary>Payments for a visit that stands which are not settled yet, the oldest first.</summary>
+    public static async Task<IReadOnlyList<PaymentRow>> OpenOfAsync(NpgsqlConnection connection, Guid visitId) =>
+        [
+            .. await connection.QueryAsync<PaymentRow>(
+                $"SELECT {Columns} FROM payment WHERE visit_id = @visitId AND settled_at IS NULL ORDER BY created_at, id",
+                new { visitId }
+            ),
+        ];
 
     /// <summary>The payment the gateway calls so, or null.</summary>
     public static Task<PaymentRow?> OfGatewayAsync(NpgsqlConnection connection, string gatewayId) =>

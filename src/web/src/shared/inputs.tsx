@@ -112,6 +112,7 @@ export function MoneyField({
   error,
   hint,
   placeholder,
+  autoFocus,
 }: {
   label: string;
   value: number | null | undefined;
@@ -120,6 +121,7 @@ export function MoneyField({
   error?: string | undefined;
   hint?: string;
   placeholder?: string;
+  autoFocus?: boolean;
 }) {
   const digits = decimalsOf(currency);
   const write = (minor: number | null | undefined) => (minor == null ? "" : (minor / 10 ** digits).toFixed(digits));
@@ -128,6 +130,7 @@ export function MoneyField({
     <TextField
       label={`${label} (${currency})`}
       inputMode="decimal"
+      autoFocus={autoFocus}
       value={text ?? write(value)}
       placeholder={placeholder}
       error={error}

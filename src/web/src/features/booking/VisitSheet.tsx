@@ -214,7 +214,6 @@ export function VisitSheet(props: Props) {
         <>
           <VisitFacts visit={item} location={location.name} mayKeep={mayKeep} />
           {mayKeep && isAsked(item.state) && <RequestPart visit={item} zone={location.zone} />}
-          {mayKeep && <VisitMoney visitId={id} version={item.version} zone={location.zone} />}
           <VisitSteps
             visit={item}
             mayKeep={mayKeep}
@@ -227,6 +226,7 @@ export function VisitSheet(props: Props) {
             onTakeOut={() => act.mutate({ kind: "takeOut" })}
           />
           {/* Below what is pressed: what comes a moment later moves no button from under a finger. */}
+          {mayKeep && <VisitMoney visitId={id} version={item.version} zone={location.zone} />}
           {mayKeep && <VisitMessages visitId={id} version={item.version} zone={location.zone} />}
         </>
       )}

@@ -5,7 +5,7 @@ import { TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { CheckField } from "../../shared/inputs";
 import { Box } from "../../shared/layout";
-import { feeWords } from "./feeWords";
+import { backWords, feeWords } from "./feeWords";
 
 type Props = {
   fee: Fee;
@@ -24,7 +24,7 @@ export function FeePart({ fee, free, mayWaive, waive, error, onWaive }: Props) {
     return (
       <Box>
         {fee.refund.amount > 0 ? (
-          <Trans>It costs the client nothing; {money(fee.refund)} of the deposit goes back to the card.</Trans>
+          <Trans>It costs the client nothing; {backWords(fee)}.</Trans>
         ) : (
           <Trans>It costs the client nothing.</Trans>
         )}

@@ -1,30 +1,143 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useState } from "react";
 import { asks } from "../../api/queries";
+import { staff } from "../../api/staff";
+import { useFocusBack } from "../../shared/focusBack";
 import { clock, dateIn, money, shortDate } from "../../shared/format";
-import { Box } from "../../shared/layout";
+import { Box, Row } from "../../shared/layout";
+import { Press } from "../../shared/Press";
+import { answerOf } from "../../shared/problem";
+import { say } from "../../shared/toasts";
+import { Dialog } from "../../shared/Dialog";
+import { AtTerminal } from "./AtTerminal";
+import { TakeDeposit } from "./TakeDeposit";
+import { backWords } from "./feeWords";
+import { useMoney } from "./useMoney";
 
-/** The deposit of a visit, the card that is kept, and what money has moved; nothing where there is none. */
-export function VisitMoney({ visitId, version, zone }: { visitId: string; version: number | string; zone: string }) {
+type Props = { visitId: string; version: number | string; zone: string };
+
+/** The deposit of a visit, taken and given back; the card that is kept, and what money has moved. */
+export function VisitMoney({ visitId, version, zone }: Props) {
   const { data } = useQuery(asks.visitMoney(visitId, version));
-  if (!data || (data.deposit.amount === 0 && !data.card && data.movements.length === 0)) return null;
+  const [isTaking, setTaking] = useState(false);
+  const opener = useFocusBack(isTaking);
+  const queries = useQueryClient();
+  const onOver = useCallback(
+    () => void queries.invalidateQueries({ queryKey: [...asks.visit(visitId).queryKey, "money"] }),
+    [queries, visitId],
+  );
+  const params = { path: { id: visitId } };
+  const [isGivingBack, setGivingBack] = useState(false);
+  const giveBack = useMoney(
+    visitId,
+    (seen: number) => answerOf(staff.POST("/api/v1/visits/{id}/deposit/return", { params, body: { seen } })),
+    () => say(t`The deposit goes back the way it came.`),
+  );
+  const cashGiven = useMoney(visitId, (seen: number) =>
+    answerOf(staff.POST("/api/v1/visits/{id}/cash-given", { params, body: { seen } })),
+  );
+  if (!data) return null;
+  const { deposit, due, most, waiting, cashToGive, card, movements } = data;
+  const mayTake = most.amount > 0;
+  if (deposit.amount === 0 && !mayTake && !card && movements.length === 0 && waiting.length === 0) return null;
+  const problem = giveBack.error ?? cashGiven.error;
   return (
     <Box as="section" aria-label={t`Money`} mt="3">
       <Box as="h3" fontSize="text" fontWeight="700">
         <Trans>Money</Trans>
       </Box>
-      {data.deposit.amount > 0 && (
+      {due.amount > 0 && (
         <Box>
-          <Trans>Deposit held: {money(data.deposit)}</Trans>
+          {deposit.amount > 0 ? (
+            <Trans>Your rules ask for {money(due)} more as a deposit.</Trans>
+          ) : (
+            <Trans>Your rules ask for a deposit of {money(due)}.</Trans>
+          )}
         </Box>
       )}
-      {data.card && (
+      {deposit.amount > 0 && (
         <Box>
-          <Trans>Card on file, ends in {data.card}</Trans>
+          <Trans>Deposit held: {money(deposit)}</Trans>
         </Box>
       )}
-      {data.movements.map((movement, i) => (
+      {card && (
+        <Box>
+          <Trans>Card on file, ends in {card}</Trans>
+        </Box>
+      )}
+      {waiting.map((one) => (
+        <AtTerminal key={one.id} visitId={visitId} deposit={one} onOver={onOver} />
+      ))}
+      {cashToGive.amount > 0 && (
+        <Box bg="glow" borderRadius="card" px="3" py="2" mt="1">
+          <Box>
+            <Trans>{money(cashToGive)} is to be given back in cash.</Trans>
+          </Box>
+          <Press
+            size="small"
+            disabled={cashGiven.isPending}
+            onClick={() => cashGiven.mutate(Number(cashToGive.amount))}
+          >
+            <Trans>I have given it back</Trans>
+          </Press>
+        </Box>
+      )}
+      {problem && (
+        <Box role="alert" color="clay">
+          {problem.message}
+        </Box>
+      )}
+      {isTaking && mayTake ? (
+        <TakeDeposit
+          visitId={visitId}
+          usual={due.amount > 0 ? due : most}
+          most={most}
+          hasTerminal={data.hasTerminal}
+          onStop={() => setTaking(false)}
+        />
+      ) : (
+        <Row gap="1.5" mt="1">
+          {mayTake && (
+            <Press ref={opener} size="small" onClick={() => setTaking(true)}>
+              <Trans>Take a deposit</Trans>
+            </Press>
+          )}
+          {deposit.amount > 0 && data.mayReturn && (
+            <Press size="small" look="quiet" disabled={giveBack.isPending} onClick={() => setGivingBack(true)}>
+              <Trans>Give the deposit back</Trans>
+            </Press>
+          )}
+        </Row>
+      )}
+      {isGivingBack && (
+        <Dialog
+          name={t`Give the deposit back`}
+          title={t`Give the deposit back?`}
+          maxW="115"
+          onClose={() => setGivingBack(false)}
+        >
+          <Box mb="3">
+            <Trans>The visit stays as it is: {backWords(data.cancelledByBusiness)}.</Trans>
+          </Box>
+          <Row>
+            <Press
+              look="danger"
+              onClick={() => {
+                giveBack.mutate(Number(deposit.amount));
+                setGivingBack(false);
+              }}
+            >
+              <Trans>Give it back</Trans>
+            </Press>
+            <Press autoFocus onClick={() => setGivingBack(false)}>
+              <Trans>Keep it</Trans>
+            </Press>
+          </Row>
+        </Dialog>
+      )}
+      {movements.map((movement, i) => (
         <Box key={i} fontSize="small" color="quiet">
           {shortDate(dateIn(movement.at, zone))}, {clock(movement.at, zone)} · {movement.by}: {movement.text}
         </Box>
