@@ -1,6 +1,7 @@
 using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Clients;
+using Kingcup.Server.Money;
 using Kingcup.Storage;
 using NodaTime;
 
@@ -118,6 +119,9 @@ public sealed record ClientRecordAnswer
 
     /// <summary>Their visits of two years and of what is ahead, oldest first.</summary>
     public required IReadOnlyList<MarkAnswer> Marks { get; init; }
+
+    /// <summary>What is to be given back to them in cash.</summary>
+    public required IReadOnlyList<CashAnswer> CashToGive { get; init; }
 
     /// <summary>What was written down, the newest first.</summary>
     public required IReadOnlyList<NoteAnswer> Notes { get; init; }

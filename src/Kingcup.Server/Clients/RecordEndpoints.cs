@@ -3,6 +3,7 @@ using Kingcup.Core.Clients;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
+using Kingcup.Server.Money;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -63,6 +64,7 @@ internal static class RecordEndpoints
                         mark.LocationId
                     )),
                 ],
+                CashToGive = await CashAnswer.OfAsync(connection, id, setup.Business.Currency),
                 Notes = [.. (await ClientRecordStore.NotesAsync(connection, id)).Select(NoteAnswer.Of)],
                 Consents = [.. (await ClientRecordStore.ConsentsAsync(connection, id)).Select(ConsentAnswer.Of)],
                 Merges = [.. (await MergeStore.IntoAsync(connection, id)).Select(MergeAnswer.Of)],

@@ -37,6 +37,9 @@ public sealed record VisitMoneyAnswer
     /// <summary>What is to be given back in cash, and was not yet.</summary>
     public required MoneyAnswer CashToGive { get; init; }
 
+    /// <summary>What is to be given back to the same client in cash for other visits.</summary>
+    public required IReadOnlyList<CashAnswer> CashElsewhere { get; init; }
+
     /// <summary>Whether there is a card terminal.</summary>
     public required bool HasTerminal { get; init; }
 
@@ -57,6 +60,24 @@ public sealed record VisitMoneyAnswer
 
     /// <summary>What money has moved for it, oldest first.</summary>
     public required IReadOnlyList<MovementAnswer> Movements { get; init; }
+}
+
+/// <summary>Cash that is to be given back to a client.</summary>
+/// <param name="VisitId">For which visit.</param>
+/// <param name="LocationId">Where it was to be.</param>
+/// <param name="Date">When it was to be.</param>
+/// <param name="Amount">How much.</param>
+public sealed record CashAnswer(Guid VisitId, Guid LocationId, LocalDate Date, MoneyAnswer Amount)
+{
+    internal static async Task<CashAnswer[]> OfAsync(NpgsqlConnection connection, Guid clientId, string currency) =>
+        [
+            .. (await CardWorkStore.CashToGiveAsync(connection, clientId)).Select(cash => new CashAnswer(
+                cash.VisitId,
+                cash.LocationId,
+                cash.Date,
+                new MoneyAnswer(cash.Amount, currency)
+            )),
+        ];
 }
 
 /// <summary>A movement of money.</summary>
@@ -98,6 +119,7 @@ internal static class VisitMoneyEndpoint
         async Task<(CancellationFee Fee, VisitMoney Money)> FeeAsync(bool isNoShow, CancelledBy by) =>
             await BookingDesk.FeeOfAsync(connection, visit, isNoShow, by, now);
         (CancellationFee byClient, VisitMoney money) = await FeeAsync(false, CancelledBy.Client);
+        CashAnswer[] cash = await CashAnswer.OfAsync(connection, visit.Visit.ClientId, currency);
         IReadOnlyList<PaymentRow> waiting = await PaymentStore.OpenOfAsync(connection, id);
         long paying = waiting.Sum(payment => payment.Amount);
         bool mayTake = Deposits.MayTake(visit.Visit.VisitState);
@@ -110,11 +132,8 @@ internal static class VisitMoneyEndpoint
             Most = In(mayTake ? Deposits.Most(visit.Price.Total, money.Deposit, paying) : 0),
             MayReturn = mayTake && money.Deposit > 0,
             Waiting = [.. waiting.Select(DepositAnswer.Of)],
-            CashToGive = In(
-                (await CardWorkStore.OfVisitAsync(connection, id))
-                    .Where(work => work is { ByHand: true, State: "Waiting" })
-                    .Sum(work => work.Amount)
-            ),
+            CashToGive = In(cash.Where(one => one.VisitId == id).Sum(one => one.Amount.Amount)),
+            CashElsewhere = [.. cash.Where(one => one.VisitId != id)],
             HasTerminal = gateway.IsThere,
             Card = money.CardDigits,
             CancelledByClient = FeeAnswer.Of((byClient, money), currency),

@@ -21,6 +21,7 @@ ALTER TABLE card_work ADD COLUMN by_hand boolean NOT NULL DEFAULT false,
 ALTER TABLE card_work ALTER COLUMN reason DROP DEFAULT;
 DROP INDEX card_work_left;
 CREATE INDEX card_work_left ON card_work (due_at) WHERE settled_at IS NULL AND NOT by_hand;
+CREATE INDEX card_work_by_hand_left ON card_work (visit_id) WHERE settled_at IS NULL AND by_hand;
 
 ALTER TABLE ledger_entry DROP CONSTRAINT ledger_entry_reason_check,
     ADD CONSTRAINT ledger_entry_reason_check

@@ -90,7 +90,14 @@ public sealed record VisitMovement
     public long Owed { get; init; }
 }
 
-/// <summary>What the gateway is still to do, and what a visit has of money.</summary>
+/// <summary>Cash that is still to be given back to a client.</summary>
+/// <param name="VisitId">For which visit.</param>
+/// <param name="LocationId">Where it was to be.</param>
+/// <param name="Date">When it was to be.</param>
+/// <param name="Amount">Minor units.</param>
+public sealed record CashToGive(Guid VisitId, Guid LocationId, LocalDate Date, long Amount);
+
+/// <summary>What is still to be done with money, and what a visit has of it.</summary>
 public static class CardWorkStore
 {
     private const string Columns = "id, kind, visit_id, payment_id, card_id, amount, currency, state, due_at, by_hand, reason";
@@ -180,6 +187,19 @@ public static class CardWorkStore
             .. await connection.QueryAsync<CardWork>(
                 $"SELECT {Columns} FROM card_work WHERE visit_id = @visitId AND state <> 'Dropped' ORDER BY created_at, id",
                 new { visitId }
+            ),
+        ];
+
+    /// <summary>What is still to be given to a client in cash, by visit, the earliest first.</summary>
+    public static async Task<IReadOnlyList<CashToGive>> CashToGiveAsync(NpgsqlConnection connection, Guid clientId) =>
+        [
+            .. await connection.QueryAsync<CashToGive>(
+                """
+                SELECT v.id AS visit_id, v.location_id, v.date, sum(w.amount)::bigint AS amount
+                FROM card_work w JOIN visit v ON v.id = w.visit_id
+                WHERE w.by_hand AND w.state = 'Waiting' AND v.client_id = @clientId GROUP BY v.id ORDER BY v.starts_at, v.id
+                """,
+                new { clientId }
             ),
         ];
 

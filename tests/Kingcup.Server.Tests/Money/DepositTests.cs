@@ -236,6 +236,10 @@ public sealed class DepositTests(PayWorld world) : IClassFixture<PayWorld>
         (Amount(free["refund"]), Amount(free["refundToCard"]), Amount(free["refundInCash"])).ShouldBe((1500, 500, 1000));
         (await CancelAsync(visit, "business")).Status.ShouldBe(HttpStatusCode.OK);
         Amount((await MoneyAsync(visit))["cashToGive"]).ShouldBe(1000);
+        // Whoever opens the record of the client, or their next visit, reads it too.
+        JsonNode there = (await world.Owner.GetAsync($"/api/v1/visits/{visit}")).Body!;
+        JsonNode record = (await world.Owner.GetAsync($"/api/v1/clients/{there["client"]!["id"]}/record")).Body!;
+        ((string)record["cashToGive"]!.AsArray().ShouldHaveSingleItem()!["visitId"]!).ShouldBe(visit);
         (await BalanceAsync(visit, "Cash"), await BalanceAsync(visit, "ClientAccounts")).ShouldBe((1000, -1000));
 
         // A press on the wrong button: everything is as before.

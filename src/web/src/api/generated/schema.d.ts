@@ -3749,6 +3749,23 @@ export interface components {
             /** @description What is written to a client whose request is declined; null for nothing. */
             words?: null | string;
         };
+        /** @description Cash that is to be given back to a client. */
+        CashAnswer: {
+            /**
+             * Format: uuid
+             * @description For which visit.
+             */
+            visitId: string;
+            /**
+             * Format: uuid
+             * @description Where it was to be.
+             */
+            locationId: string;
+            /** @description When it was to be. */
+            date: components["schemas"]["LocalDate"];
+            /** @description How much. */
+            amount: components["schemas"]["MoneyAnswer"];
+        };
         /** @description A category. */
         CategoryDocument: {
             /**
@@ -4006,6 +4023,8 @@ export interface components {
             from: components["schemas"]["LocalDate"];
             /** @description Their visits of two years and of what is ahead, oldest first. */
             marks: components["schemas"]["MarkAnswer"][];
+            /** @description What is to be given back to them in cash. */
+            cashToGive: components["schemas"]["CashAnswer"][];
             /** @description What was written down, the newest first. */
             notes: components["schemas"]["NoteAnswer"][];
             /** @description What they agreed to and took back, the latest first: the first of a kind is what holds. */
@@ -8417,6 +8436,8 @@ export interface components {
             waiting: components["schemas"]["DepositAnswer"][];
             /** @description What is to be given back in cash, and was not yet. */
             cashToGive: components["schemas"]["MoneyAnswer"];
+            /** @description What is to be given back to the same client in cash for other visits. */
+            cashElsewhere: components["schemas"]["CashAnswer"][];
             /** @description Whether there is a card terminal. */
             hasTerminal: boolean;
             /** @description The last four digits of the card that is kept, or null. */

@@ -12,6 +12,7 @@ import { answerOf } from "../../shared/problem";
 import { say } from "../../shared/toasts";
 import { Dialog } from "../../shared/Dialog";
 import { AtTerminal } from "./AtTerminal";
+import { CashToGive } from "./CashToGive";
 import { TakeDeposit } from "./TakeDeposit";
 import { backWords } from "./feeWords";
 import { useMoney } from "./useMoney";
@@ -39,9 +40,10 @@ export function VisitMoney({ visitId, version, zone }: Props) {
     answerOf(staff.POST("/api/v1/visits/{id}/cash-given", { params, body: { seen } })),
   );
   if (!data) return null;
-  const { deposit, due, most, waiting, cashToGive, card, movements } = data;
+  const { deposit, due, most, waiting, cashToGive, cashElsewhere, card, movements } = data;
   const mayTake = most.amount > 0;
-  if (deposit.amount === 0 && !mayTake && !card && movements.length === 0 && waiting.length === 0) return null;
+  const isNothing = [movements, waiting, cashElsewhere].every((list) => list.length === 0);
+  if (isNothing && deposit.amount === 0 && !mayTake && !card) return null;
   const problem = giveBack.error ?? cashGiven.error;
   return (
     <Box as="section" aria-label={t`Money`} mt="3">
@@ -84,6 +86,7 @@ export function VisitMoney({ visitId, version, zone }: Props) {
           </Press>
         </Box>
       )}
+      <CashToGive cash={cashElsewhere} />
       {problem && (
         <Box role="alert" color="clay">
           {problem.message}

@@ -11,6 +11,7 @@ import { Press } from "../../../shared/Press";
 import { record } from "../../../theme/recipes/record";
 import { linesAgain } from "../../booking/lines/lineDrafts";
 import { visitDrafts } from "../../booking/visitDrafts";
+import { CashToGive } from "../../money/CashToGive";
 import { ClientSheet } from "../ClientSheet";
 import { pressures } from "../likes";
 import { AlikePart } from "./AlikePart";
@@ -109,6 +110,7 @@ export function ClientPage({ setup }: { setup: DeskSetup }) {
               ))}
             </Box>
           )}
+          <CashToGive cash={file.cashToGive} />
           <TwoYears file={file} setup={setup} />
           <Box css={styles["grid"]}>
             <Stack>
