@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Kingcup.Demo;
 using Kingcup.Storage;
 using NodaTime;
@@ -8,8 +9,19 @@ namespace Kingcup.Testing;
 /// <summary>A database of its own for a group of tests, on the cluster that ./test starts; dropped at the end.</summary>
 public sealed class TestDatabase : IAsyncDisposable
 {
+    // Made once and copied for each: what is the same in all of them is worked out once.
+    private static readonly ConcurrentDictionary<string, Lazy<Task<TestDatabase>>> _models = new();
+
     private readonly string _server;
     private readonly string _name = "test_" + Guid.NewGuid().ToString("N");
+
+    static TestDatabase() =>
+        AppDomain.CurrentDomain.ProcessExit += (_, _) =>
+        {
+            foreach (Lazy<Task<TestDatabase>> model in _models.Values)
+                if (model is { IsValueCreated: true, Value.IsCompletedSuccessfully: true })
+                    model.Value.Result.DisposeAsync().AsTask().GetAwaiter().GetResult();
+        };
 
     private TestDatabase()
     {
@@ -34,25 +46,43 @@ public sealed class TestDatabase : IAsyncDisposable
     }
 
     /// <summary>An empty, migrated database.</summary>
-    public static async Task<TestDatabase> EmptyAsync()
-    {
-        TestDatabase made = await BareAsync();
-        made.Database.Migrate();
-        return made;
-    }
+    public static Task<TestDatabase> EmptyAsync() =>
+        CopyAsync("nothing", made =>
+        {
+            made.Database.Migrate();
+            return Task.CompletedTask;
+        });
 
     /// <summary>A database with the setup and the sign-ins of the demo business, and with clients and book if asked for.</summary>
     public static async Task<TestDatabase> DemoAsync(bool book = false, bool empty = false, bool accounts = true)
     {
-        TestDatabase made = await EmptyAsync();
-        await DemoLoader.PrepareAsync(made.ConnectionString, empty, Now, _ => { }, book);
-        if (empty && accounts)
+        Task FillAsync(TestDatabase made) => DemoLoader.PrepareAsync(made.ConnectionString, empty, Now, _ => { }, book);
+        TestDatabase copy = await CopyAsync($"demo {book} {empty} {accounts}", async made =>
         {
+            await FillAsync(made);
+            if (!empty || !accounts) return;
             await using NpgsqlConnection connection = await made.Database.OpenAsync();
             await DemoLoader.AddStaffAsync(connection, linked: false);
-        }
+        });
+        // Everything is there; its clock begins to tick now.
+        await FillAsync(copy);
+        return copy;
+    }
 
-        return made;
+    private static async Task<TestDatabase> CopyAsync(string kind, Func<TestDatabase, Task> fill)
+    {
+        TestDatabase model = await _models.GetOrAdd(kind, _ => new Lazy<Task<TestDatabase>>(async () =>
+        {
+            TestDatabase made = await BareAsync();
+            await fill(made);
+            // Nothing is copied that somebody is still connected to.
+            await made.Database.DisposeAsync();
+            await made.ExecuteOnServerAsync($"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{made._name}'");
+            return made;
+        })).Value;
+        TestDatabase copy = new();
+        await copy.ExecuteOnServerAsync($"CREATE DATABASE {copy._name} TEMPLATE {model._name}");
+        return copy;
     }
 
     public async ValueTask DisposeAsync()

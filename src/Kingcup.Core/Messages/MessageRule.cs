@@ -36,6 +36,9 @@ public enum MessageTrigger
     /// <summary>Money has gone back to a card.</summary>
     Refund,
 
+    /// <summary>A client is asked for a deposit, and sent a link to pay it by.</summary>
+    DepositAsked,
+
     /// <summary>Somebody began to pay for a booking and left.</summary>
     Unfinished,
 

@@ -1,4 +1,5 @@
 using Kingcup.Core.Booking;
+using NodaTime;
 
 namespace Kingcup.Core.Money;
 
@@ -13,6 +14,9 @@ public enum PaymentWay
 
     /// <summary>In cash, at the desk.</summary>
     Cash,
+
+    /// <summary>By the card page, by a link the client was sent, for a visit that stands.</summary>
+    Link,
 }
 
 /// <summary>A payment that a deposit came by.</summary>
@@ -33,6 +37,21 @@ public static class Deposits
 {
     /// <summary>For how many minutes the card terminal waits for a card.</summary>
     public static int TerminalMinutes => 5;
+
+    /// <summary>For how many hours a link to pay by is good.</summary>
+    public static int LinkHours => 48;
+
+    /// <summary>
+    /// Until when a link to pay by is good: for its hours, and never longer than until the visit begins. Null where that is too soon for
+    /// somebody to be written to and pay.
+    /// </summary>
+    /// <param name="now">When it is sent.</param>
+    /// <param name="start">When the visit begins.</param>
+    public static Instant? LinkUntil(Instant now, Instant start)
+    {
+        Instant until = Instant.Min(now + Duration.FromHours(LinkHours), start);
+        return until - now < Duration.FromMinutes(PaymentRules.Minutes) ? null : until;
+    }
 
     /// <summary>Whether a deposit may be taken for a visit: until it is done or away.</summary>
     public static bool MayTake(VisitState state) =>

@@ -15,21 +15,21 @@ internal sealed record DepositOrder(PaymentWay Way, long Amount);
 /// <content>Deposits of visits that stand in the book: taken at the desk, and given back (rules, sections 9 and 12).</content>
 public sealed partial class BookingDesk
 {
-    private static readonly Actor _terminal = new("Card terminal", "terminal");
+    private static readonly Actor _byCard = new("Card payment", "card");
 
-    /// <summary>Takes a deposit in cash, or has the card terminal asked for it.</summary>
+    /// <summary>Takes a deposit in cash, or has the card terminal, or the client by a link, asked for it.</summary>
     /// <param name="visitId">The visit.</param>
     /// <param name="order">How, and how much.</param>
     /// <param name="actor">Who takes it.</param>
     /// <param name="key">The idempotency key, or null.</param>
     /// <param name="answer">The answer, to be kept with the key.</param>
     /// <exception cref="Refused">It cannot be taken so; nothing was changed.</exception>
-    internal Task<Guid> TakeDepositAsync(
+    internal Task<NewPayment> TakeDepositAsync(
         Guid visitId,
         DepositOrder order,
         Actor actor,
         RequestKey? key,
-        Func<Guid, Answered> answer
+        Func<NewPayment, Answered> answer
     ) =>
         WithVisitAsync(
             visitId,
@@ -49,7 +49,7 @@ public sealed partial class BookingDesk
                     Currency = currency,
                     Way = order.Way,
                     VisitId = visitId,
-                    ExpiresAt = order.Way == PaymentWay.Cash ? now : now + Duration.FromMinutes(Deposits.TerminalMinutes),
+                    ExpiresAt = await UntilAsync(transaction.Connection, visit, order.Way, now),
                 };
                 if (order.Way == PaymentWay.Cash)
                 {
@@ -59,12 +59,27 @@ public sealed partial class BookingDesk
                 else
                 {
                     PaymentStore.Add(transaction, payment);
+                    if (order.Way == PaymentWay.Link)
+                        MessageEventStore.AddMoney(transaction, "Deposit", visitId, payment.Amount, now);
                 }
 
-                key?.Keep(transaction, answer(payment.Id));
-                return payment.Id;
+                key?.Keep(transaction, answer(payment));
+                return payment;
             }
         );
+
+    /// <summary>Until when somebody may pay.</summary>
+    /// <exception cref="Refused">A link would reach nobody in time.</exception>
+    private static async Task<Instant> UntilAsync(NpgsqlConnection connection, StoredVisit visit, PaymentWay way, Instant now)
+    {
+        if (way == PaymentWay.Cash) return now;
+        if (way == PaymentWay.Terminal) return now + Duration.FromMinutes(Deposits.TerminalMinutes);
+        ClientRow client = (await ClientStore.FindAsync(connection, visit.Visit.ClientId))!;
+        if (string.IsNullOrEmpty(client.Email) && string.IsNullOrEmpty(client.Phone))
+            throw Refused.Invalid("way", "There is no address or number to send a link to. Write one down first, or take it here.");
+        return Deposits.LinkUntil(now, visit.Visit.StartsAt)
+            ?? throw Refused.Invalid("way", "The visit begins too soon for a link. Take it here.");
+    }
 
     private static void CheckStands(StoredVisit visit)
     {
@@ -97,11 +112,11 @@ public sealed partial class BookingDesk
             );
     }
 
-    /// <summary>Decides to take what was paid at the terminal; where the visit is done or away meanwhile, it goes back.</summary>
+    /// <summary>Decides to take what was paid by card; where the visit is done or away meanwhile, it goes back.</summary>
     private Task<bool> DecideDepositAsync(PaymentRow payment, bool isTaken) =>
         WithVisitAsync(
             payment.VisitId!.Value,
-            _terminal,
+            _byCard,
             null,
             (transaction, visit) =>
             {
@@ -111,12 +126,12 @@ public sealed partial class BookingDesk
             }
         );
 
-    /// <summary>Keeps what was paid at the terminal as a deposit.</summary>
+    /// <summary>Keeps what was paid by card as a deposit.</summary>
     /// <returns>False where the visit is done or away meanwhile; nothing was changed.</returns>
     internal Task<bool> KeepDepositAsync(PaymentRow payment) =>
         WithVisitAsync(
             payment.VisitId!.Value,
-            _terminal,
+            _byCard,
             null,
             (transaction, visit) =>
             {

@@ -288,7 +288,7 @@ internal static class PublicPayments
 
     private static Refused NoPayment() => Refused.NotFound("There is no such payment.");
 
-    private static Refused Away() =>
+    internal static Refused Away() =>
         new(
             StatusCodes.Status503ServiceUnavailable,
             "card-page-away",

@@ -20,6 +20,9 @@ internal static class MergeEndpoints
     {
         RouteGroupBuilder group = api.MapGroup("/clients").RequireAuthorization(Rights.KeepBook).WithTags("Clients").Problems();
         group.MapGet("/alike", AllAlikeAsync).WithSummary("Pairs of records that are likely of one person, the likeliest first.");
+        group
+            .MapGet("/{id:guid}/alike", AlikeOfAsync)
+            .WithSummary("Pairs of records that are likely of one person, of which one is this client's, the likeliest first.");
         group.MapGet("/booked-twice", AllBookedTwiceAsync).WithSummary("Visits ahead that clients have likely booked twice.");
         group.MapGet("/{id:guid}/beside/{other:guid}", BesideAsync).WithSummary("Two records side by side, as they would be made one.");
         group.MapPost("/{id:guid}/merge", MergeAsync).Changes().WithSummary("Makes one of two records. Needs If-Match.");
@@ -98,6 +101,14 @@ internal static class MergeEndpoints
     {
         await using NpgsqlConnection connection = await database.OpenAsync();
         return TypedResults.Ok(await AlikeAsync(connection, null));
+    }
+
+    private static async Task<Ok<IReadOnlyList<LikenessAnswer>>> AlikeOfAsync(Guid id, Database database)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return await ClientStore.FindAsync(connection, id) is null
+            ? throw Refused.NotFound("There is no such client.")
+            : TypedResults.Ok(await AlikeAsync(connection, id));
     }
 
     private static async Task<Ok<IReadOnlyList<DoubleBookingAnswer>>> AllBookedTwiceAsync(Database database, BookReader book, IClock clock)

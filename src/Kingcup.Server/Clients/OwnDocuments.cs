@@ -78,6 +78,17 @@ public sealed record OwnCancelRequest(long Version, long FeeSeen);
 /// <param name="News">To news.</param>
 public sealed record OwnConsents(bool Texts, bool News);
 
+/// <summary>A deposit one is asked for.</summary>
+/// <param name="Amount">How much.</param>
+/// <param name="Until">Until when it can be paid.</param>
+public sealed record OwnAsked(MoneyAnswer Amount, Instant Until);
+
+/// <summary>What became of a deposit one has paid, or not.</summary>
+/// <param name="State">"taken", "settling" while the bank is asked, "waiting" for a card, "ended", or "none" where none was asked
+/// for.</param>
+/// <param name="Because">Why nothing was taken, or null.</param>
+public sealed record OwnPaid(string State, string? Because);
+
 /// <summary>A visit of one's own.</summary>
 public sealed record OwnVisit
 {
@@ -122,6 +133,9 @@ public sealed record OwnVisit
 
     /// <summary>What is left to pay.</summary>
     public required MoneyAnswer Rest { get; init; }
+
+    /// <summary>The deposit that is asked for, to be paid by card; null where none is.</summary>
+    public OwnAsked? Asked { get; init; }
 
     /// <summary>What it costs to cancel it now; null where it cannot be cancelled.</summary>
     public FeeAnswer? Cancelling { get; init; }

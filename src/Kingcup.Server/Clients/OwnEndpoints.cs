@@ -23,6 +23,7 @@ internal static class OwnEndpoints
         RouteGroupBuilder group = open.MapGroup("").AllowAnonymous().WithTags("Own bookings").ProducesProblem(400);
         OwnDoor.Map(group);
         OwnPasswords.Map(group);
+        OwnDeposits.Map(group);
         group.MapGet("/mine", FindAsync).Limit(Limits.PublicRead).WithSummary("One's own bookings, ahead and past.").ProducesProblem(401);
         group
             .MapGet("/mine/who", WhoAsync)
@@ -109,7 +110,7 @@ internal static class OwnEndpoints
 
     /// <summary>A visit of one's own.</summary>
     /// <exception cref="Refused">There is none; what is somebody else's is as if it were not there.</exception>
-    private static async Task<StoredVisit> OwnAsync(HttpContext http, NpgsqlConnection connection, Guid id, Instant now)
+    internal static async Task<StoredVisit> OwnAsync(HttpContext http, NpgsqlConnection connection, Guid id, Instant now)
     {
         (_, IReadOnlyList<Guid> clients) = await OwnDoor.WhoAsync(http, connection, now);
         return await BookStore.FindAsync(connection, id) is { } visit && clients.Contains(visit.Visit.ClientId)

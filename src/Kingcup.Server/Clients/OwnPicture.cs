@@ -1,6 +1,7 @@
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
+using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Money;
@@ -135,6 +136,10 @@ internal static class OwnPicture
             Price = answer.Price,
             Paid = new MoneyAnswer(paid, currency),
             Rest = new MoneyAnswer(Math.Max(0, answer.Price.Amount - paid), currency),
+            Asked =
+                Deposits.MayTake(state) && await PaymentStore.LinkOfAsync(connection, visit.Visit.Id, now) is { } link
+                    ? new OwnAsked(new MoneyAnswer(link.Amount, link.Currency), link.ExpiresAt)
+                    : null,
             Cancelling = mayCancel
                 ? FeeAnswer.Of(await BookingDesk.FeeOfAsync(connection, visit, false, CancelledBy.Client, now), currency)
                 : null,

@@ -86,7 +86,7 @@ internal sealed partial class MessagePlanner(
         // A row of visits that was booked or cancelled at once is told of once.
         foreach (IGrouping<(Guid, Guid, MessageTrigger), News> told in news.GroupBy(told => told.Together))
             messages.AddRange(await OfVisitAsync(connection, round, [.. told.OrderBy(one => one.Visit.Visit.StartsAt)]));
-        foreach (MessageEventRow happened in events.Where(happened => happened.Kind is "Fee" or "Refund"))
+        foreach (MessageEventRow happened in events.Where(happened => happened.Kind is "Fee" or "Refund" or "Deposit"))
             messages.AddRange(await OfMoneyAsync(connection, round, happened));
         foreach (MessageEventRow happened in events.Where(happened => happened.Kind == "Unfinished"))
             messages.AddRange(await OfUnfinishedAsync(connection, round, happened));
@@ -233,14 +233,26 @@ internal sealed partial class MessagePlanner(
     private async Task<IEnumerable<MessageRow>> OfMoneyAsync(NpgsqlConnection connection, Round round, MessageEventRow happened)
     {
         if (!round.Visits.TryGetValue(happened.VisitId!.Value, out StoredVisit? visit)) return [];
-        MessageTrigger trigger = happened.Kind == "Fee" ? MessageTrigger.Fee : MessageTrigger.Refund;
-        MessageMoney money = await MessageMoneyOf.ReadAsync(connection, visit.Visit.Id);
-        MessageAbout about = new()
+        MessageAbout about = new() { Address = writer.Address, HasLink = true };
+        MessageTrigger trigger;
+        switch (happened.Kind)
         {
-            Money = trigger == MessageTrigger.Refund ? new MessageMoney { Refund = happened.Amount!.Value } : money,
-            Address = writer.Address,
-            HasLink = true,
-        };
+            case "Deposit":
+                // What was taken back, or paid, before it was told of is not asked for.
+                if (await PaymentStore.LinkOfAsync(connection, visit.Visit.Id, round.Now) is not { } link) return [];
+                trigger = MessageTrigger.DepositAsked;
+                about = about with { Money = new MessageMoney { Asked = link.Amount }, AskedUntil = link.ExpiresAt };
+                break;
+            case "Fee":
+                trigger = MessageTrigger.Fee;
+                about = about with { Money = await MessageMoneyOf.ReadAsync(connection, visit.Visit.Id) };
+                break;
+            default:
+                trigger = MessageTrigger.Refund;
+                about = about with { Money = new MessageMoney { Refund = happened.Amount!.Value } };
+                break;
+        }
+
         return RulesOf(round.Setup, trigger, SubjectOf(visit, happened.ByClient))
             .SelectMany(listed => Write(round, listed, visit, about))
             .ToArray();

@@ -36,6 +36,9 @@ internal sealed record MessageMoney
 
     /// <summary>What is to be given back in cash.</summary>
     public long CashBack { get; init; }
+
+    /// <summary>What the client is asked for as a deposit.</summary>
+    public long Asked { get; init; }
 }
 
 /// <summary>What a message is about, besides the visit as it stands.</summary>
@@ -49,6 +52,9 @@ internal sealed record MessageAbout
 
     /// <summary>What is proposed instead of what was asked for.</summary>
     public IReadOnlyList<StoredProposal> Proposed { get; init; } = [];
+
+    /// <summary>Until when a deposit that is asked for can be paid by the link, or null.</summary>
+    public Instant? AskedUntil { get; init; }
 
     /// <summary>When the other visits of the same row begin.</summary>
     public IReadOnlyList<Instant> Others { get; init; } = [];
@@ -92,6 +98,7 @@ internal static class MessageVariables
         new("old_time", "The time it was moved from", "09:30"),
         new("reference", "What to say on the telephone", "K7M-3QP"),
         new("price", "What the visit costs", "€84.00"),
+        new("asked", "What is asked for as a deposit", "€25.00"),
         new("deposit", "What was paid already", "€25.00"),
         new("rest", "What is left to pay on the day", "€59.00"),
         new("fee", "What cancelling late or not coming costs", "€42.00"),
@@ -105,7 +112,7 @@ internal static class MessageVariables
             "The times proposed instead of what was asked for",
             "Thursday 4 March 2027, 16:00 with Ines Duarte\nFriday 5 March 2027, 09:30 with Tobias Lindqvist"
         ),
-        new("until", "Until when these are kept", "Tuesday 2 March 2027, 14:00"),
+        new("until", "Until when these are kept, or a deposit can be paid", "Tuesday 2 March 2027, 14:00"),
         new("words", "What was written with an answer", "Ines is away that day."),
         new("page", "The address of the booking page", "https://booking.harrowmere.test/book"),
         new("link", "The address of the client's own bookings", "https://booking.harrowmere.test/book/mine"),
@@ -143,6 +150,7 @@ internal static class MessageVariables
         values["old_time"] = old is { } at ? language.Write(at.TimeOfDay) : "";
         values["reference"] = visit.Visit.Reference;
         values["price"] = Money(visit.Price.Total);
+        values["asked"] = Money(about.Money.Asked);
         values["deposit"] = Money(about.Money.Deposit);
         values["rest"] = about.Money.Deposit > 0 ? Money(Math.Max(0, visit.Price.Total - about.Money.Deposit)) : "";
         values["fee"] = Money(about.Money.Fee);
@@ -164,7 +172,8 @@ internal static class MessageVariables
                 language.Write(Say($"{At(proposal.Visit.Visit.StartsAt)} with {List(PractitionersOf(setup, proposal.Visit))}"))
             )
         );
-        values["until"] = about.Proposed.Count == 0 ? "" : At(about.Proposed.Min(proposal => proposal.ExpiresAt));
+        Instant? until = about.Proposed.Count == 0 ? about.AskedUntil : about.Proposed.Min(proposal => proposal.ExpiresAt);
+        values["until"] = until is { } last ? At(last) : "";
         values["words"] = visit.Visit.AnswerWords;
         return values;
     }

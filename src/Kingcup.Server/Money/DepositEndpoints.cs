@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Kingcup.Core.Business;
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
@@ -11,23 +12,23 @@ using Npgsql;
 namespace Kingcup.Server.Money;
 
 /// <summary>A deposit to be taken at the desk.</summary>
-/// <param name="Way">"cash" or "terminal".</param>
+/// <param name="Way">"cash", "terminal" or "link".</param>
 /// <param name="Amount">Minor units.</param>
 public sealed record DepositRequest(string? Way, long Amount);
 
 /// <summary>A deposit that is being taken, or was.</summary>
 /// <param name="Id">Identity.</param>
-/// <param name="Way">"cash" or "terminal".</param>
+/// <param name="Way">"cash", "terminal" or "link".</param>
 /// <param name="Amount">How much.</param>
 /// <param name="State">"waiting" for a card, "settling" while the bank is asked, "taken" or "ended".</param>
 /// <param name="Because">Why nothing was taken, or null.</param>
-/// <param name="Until">Until when the terminal waits.</param>
+/// <param name="Until">Until when the terminal waits, or the link is good.</param>
 public sealed record DepositAnswer(Guid Id, string Way, MoneyAnswer Amount, string State, string? Because, Instant Until)
 {
     internal static DepositAnswer Of(PaymentRow payment) =>
         new(
             payment.Id,
-            payment.PaymentWay == PaymentWay.Cash ? "cash" : "terminal",
+            NameOf(payment.PaymentWay),
             new MoneyAnswer(payment.Amount, payment.Currency),
             payment.PaymentState switch
             {
@@ -40,11 +41,15 @@ public sealed record DepositAnswer(Guid Id, string Way, MoneyAnswer Amount, stri
             payment.ExpiresAt
         );
 
+    internal static string NameOf(PaymentWay way) => JsonNamingPolicy.CamelCase.ConvertName(way.ToString());
+
     private static Sentence Why(PaymentRow payment) => payment.EndedBecause switch
     {
         "declined" => "The bank has declined the card. Nothing was taken.",
+        "late" when payment.PaymentWay == PaymentWay.Link => "The link was not used in time. Nothing was taken.",
         "late" => "Nobody held a card to the terminal in time. Nothing was taken.",
         "gone" => "The visit was cancelled or done meanwhile. What was taken goes back to the card.",
+        _ when payment.PaymentWay == PaymentWay.Link => "The link is not good any more. Nothing was taken.",
         _ => "It was stopped at the terminal. Nothing was taken.",
     };
 }
@@ -68,14 +73,16 @@ internal static class DepositEndpoints
             .ProducesProblem(409);
         group
             .MapPost("/deposits", TakeAsync)
-            .WithSummary("Takes a deposit in cash, or has the card terminal ask for it. Accepts an Idempotency-Key.")
+            .WithSummary(
+                "Takes a deposit in cash, or has the card terminal, or the client by a link, asked for it. Accepts an Idempotency-Key."
+            )
             .ProducesProblem(422);
         group
             .MapPost("/deposits/{depositId:guid}/finish", FinishAsync)
-            .WithSummary("Where a deposit at the terminal stands; keeps it once it is paid.");
+            .WithSummary("Where a deposit by card stands; keeps it once it is paid.");
         group
             .MapPost("/deposits/{depositId:guid}/leave", LeaveAsync)
-            .WithSummary("Has the terminal stop asking; what was paid meanwhile is kept.")
+            .WithSummary("Has the terminal stop asking, or takes a link back; what was paid meanwhile is kept.")
             .ProducesProblem(503);
         group.MapPost("/deposit/return", ReturnAsync).WithSummary("Gives all of a deposit back the way it came, while the visit stands.");
         group.MapPost("/cash-given", CashGivenAsync).WithSummary("Says that the cash that is to go back was put into the client's hand.");
@@ -85,35 +92,29 @@ internal static class DepositEndpoints
         Guid id,
         DepositRequest request,
         HttpContext http,
-        Database database,
         BookingDesk desk,
         PaymentDesk payments,
-        ICardGateway gateway,
-        IClock clock
+        ICardGateway gateway
     )
     {
         PaymentWay way = request.Way switch
         {
             "cash" => PaymentWay.Cash,
             "terminal" => PaymentWay.Terminal,
-            _ => throw Refused.Invalid("way", "Choose how it is paid: in cash, or by card at the terminal."),
+            "link" => PaymentWay.Link,
+            _ => throw Refused.Invalid("way", "Choose how it is paid: in cash, by card at the terminal, or by a link."),
         };
-        if (way == PaymentWay.Terminal && !gateway.IsThere)
-            throw Refused.Invalid("way", "There is no card terminal. Take it in cash.");
-        string currency;
-        await using (NpgsqlConnection connection = await database.OpenAsync())
-            currency = await PaymentStore.CurrencyAsync(connection);
-        Instant until = clock.GetCurrentInstant() + Duration.FromMinutes(Deposits.TerminalMinutes);
-        DepositAnswer Of(Guid paymentId) =>
+        if (way != PaymentWay.Cash && !gateway.IsThere) throw Refused.Invalid("way", "Cards are not taken here. Take it in cash.");
+        DepositAnswer Of(NewPayment payment) =>
             new(
-                paymentId,
+                payment.Id,
                 request.Way,
-                new MoneyAnswer(request.Amount, currency),
+                new MoneyAnswer(payment.Amount, payment.Currency),
                 way == PaymentWay.Cash ? "taken" : "waiting",
                 null,
-                until
+                payment.ExpiresAt
             );
-        Guid paymentId = await desk.TakeDepositAsync(
+        NewPayment payment = await desk.TakeDepositAsync(
             id,
             new DepositOrder(way, request.Amount),
             http.Actor(),
@@ -124,7 +125,7 @@ internal static class DepositEndpoints
         {
             try
             {
-                await payments.SettleAsync(paymentId);
+                await payments.SettleAsync(payment.Id);
             }
             catch (GatewayAwayException)
             {
@@ -132,7 +133,7 @@ internal static class DepositEndpoints
             }
         }
 
-        return TypedResults.Created((string?)null, Of(paymentId));
+        return TypedResults.Created((string?)null, Of(payment));
     }
 
     private static Task<Ok<DepositAnswer>> FinishAsync(Guid id, Guid depositId, Database database, PaymentDesk payments) =>
@@ -145,8 +146,8 @@ internal static class DepositEndpoints
             ? left
             : throw new Refused(
                 StatusCodes.Status503ServiceUnavailable,
-                "terminal-away",
-                "The card terminal gives no answer. Press its red key; what becomes of the payment is found out by itself."
+                "card-away",
+                "It cannot be stopped just now: whoever takes cards gives no answer. What becomes of it is found out by itself."
             );
     }
 

@@ -40,8 +40,8 @@ public sealed record VisitMoneyAnswer
     /// <summary>What is to be given back to the same client in cash for other visits.</summary>
     public required IReadOnlyList<CashAnswer> CashElsewhere { get; init; }
 
-    /// <summary>Whether there is a card terminal.</summary>
-    public required bool HasTerminal { get; init; }
+    /// <summary>Whether cards are taken, at the terminal and by a link.</summary>
+    public required bool TakesCards { get; init; }
 
     /// <summary>The last four digits of the card that is kept, or null.</summary>
     public required string? Card { get; init; }
@@ -134,7 +134,7 @@ internal static class VisitMoneyEndpoint
             Waiting = [.. waiting.Select(DepositAnswer.Of)],
             CashToGive = In(cash.Where(one => one.VisitId == id).Sum(one => one.Amount.Amount)),
             CashElsewhere = [.. cash.Where(one => one.VisitId != id)],
-            HasTerminal = gateway.IsThere,
+            TakesCards = gateway.IsThere,
             Card = money.CardDigits,
             CancelledByClient = FeeAnswer.Of((byClient, money), currency),
             CancelledByBusiness = FeeAnswer.Of(await FeeAsync(false, CancelledBy.Business), currency),

@@ -17,7 +17,7 @@ public sealed class MessageEventRow
     /// <summary>When.</summary>
     public Instant At { get; init; }
 
-    /// <summary>"Visit", "Fee", "Refund" or "Unfinished".</summary>
+    /// <summary>"Visit", "Fee", "Refund", "Deposit" or "Unfinished".</summary>
     public string Kind { get; init; } = "";
 
     /// <summary>The visit, or null.</summary>
@@ -89,9 +89,9 @@ public static class MessageEventStore
         );
     }
 
-    /// <summary>Writes that a fee was taken or is owed, or that money has gone back.</summary>
+    /// <summary>Writes that a fee was taken or is owed, that money has gone back, or that a deposit is asked for by a link.</summary>
     /// <param name="transaction">The transaction.</param>
-    /// <param name="kind">"Fee" or "Refund".</param>
+    /// <param name="kind">"Fee", "Refund" or "Deposit".</param>
     /// <param name="visitId">The visit.</param>
     /// <param name="amount">Minor units, above 0.</param>
     /// <param name="readyAt">When it is told at the earliest.</param>

@@ -203,6 +203,23 @@ public static class PaymentStore
             ),
         ];
 
+    /// <summary>The link by which a client may pay a deposit of a visit now, or null: the latest that was sent.</summary>
+    public static Task<PaymentRow?> LinkOfAsync(NpgsqlConnection connection, Guid visitId, Instant now) =>
+        connection.QueryFirstOrDefaultAsync<PaymentRow>(
+            $"""
+            SELECT {Columns} FROM payment WHERE visit_id = @visitId AND way = 'Link' AND state = 'Open' AND expires_at > @now
+            ORDER BY created_at DESC, id DESC LIMIT 1
+            """,
+            new { visitId, now }
+        );
+
+    /// <summary>The latest link that was sent for a visit, whatever became of it; or null.</summary>
+    public static Task<PaymentRow?> LatestLinkAsync(NpgsqlConnection connection, Guid visitId) =>
+        connection.QueryFirstOrDefaultAsync<PaymentRow>(
+            $"SELECT {Columns} FROM payment WHERE visit_id = @visitId AND way = 'Link' ORDER BY created_at DESC, id DESC LIMIT 1",
+            new { visitId }
+        );
+
     /// <summary>The payment the gateway calls so, or null.</summary>
     public static Task<PaymentRow?> OfGatewayAsync(NpgsqlConnection connection, string gatewayId) =>
         connection.QuerySingleOrDefaultAsync<PaymentRow>(

@@ -33,7 +33,8 @@ internal static class Visits
         string start,
         string practitioner,
         string given,
-        string family
+        string family,
+        string? email = null
     )
     {
         JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
@@ -45,7 +46,7 @@ internal static class Visits
             {
                 locationId,
                 start,
-                newClient = new { givenName = given, familyName = family },
+                newClient = new { givenName = given, familyName = family, email },
                 lines = new[] { new { serviceId = Id("services", service), practitionerId = Id("practitioners", practitioner) } },
             }
         );

@@ -71,4 +71,44 @@ public sealed class ClientsOfTheHouse : DemoHouse
         desk.Press("//button[contains(@aria-label, 'are two people')]");
         desk.Says("Nobody looks entered twice.");
     }
+
+    [Fact]
+    public async Task Whoever_books_online_and_is_likely_known_is_looked_at_side_by_side_from_their_visit()
+    {
+        await EnterAsync("Zoë", "Sidely", "020 910 3003");
+        using ApiClient stranger = new(Server);
+        JsonNode services = (await stranger.GetAsync("/api/public/v1/business")).Body!["categories"]!;
+        string serviceId = (string)services
+            .AsArray()
+            .SelectMany(category => category!["services"]!.AsArray())
+            .First(service => (string)service!["name"]! == "Deep tissue 60")!["id"]!;
+        object[] lines = [new { serviceId }];
+        JsonNode days = (
+            await stranger.PostAsync("/api/public/v1/starts", new { locationId = MillStreet, lines, from = "2027-03-03", days = 1 })
+        ).Body!["days"]!;
+        ApiAnswer booked = await stranger.PostAsync(
+            "/api/public/v1/visits",
+            new
+            {
+                locationId = MillStreet,
+                start = (string)days[0]!["starts"]![0]!["start"]!,
+                lines,
+                givenName = "Zoe",
+                familyName = "Sidely",
+                email = "zoe@example.com",
+                phone = "020 910 3003",
+            },
+            ("Idempotency-Key", Guid.NewGuid().ToString())
+        );
+        booked.Status.ShouldBe(System.Net.HttpStatusCode.Created, booked.Body?.ToJsonString());
+
+        using Browser desk = AtTheDesk("2027-03-03");
+        desk.Press("//button[@data-visit and contains(@aria-label, 'Zoe Sidely')]");
+        desk.Says("Likely the same person as Zoë Sidely: the same name and the same number.");
+        desk.AxeFindsNothing();
+        desk.Press("//a[normalize-space()='Look at both']");
+        desk.Find("//h1[normalize-space()='Two records']");
+        desk.Button("Make them one");
+        desk.Find("//section[@aria-label='To look at' and contains(., 'made one of this')]");
+    }
 }

@@ -1,5 +1,6 @@
 using Kingcup.Core.Booking;
 using Kingcup.Core.Money;
+using NodaTime;
 using Shouldly;
 using Xunit;
 
@@ -40,6 +41,18 @@ public sealed class DepositsTests
         Deposits.Due(2520, 8400, 1000, 500).ShouldBe(1020);
         Deposits.Due(2520, 8400, 3000, 0).ShouldBe(0);
         Deposits.Due(2520, 2000, 0, 0).ShouldBe(2000);
+    }
+
+    [Fact]
+    public void A_link_is_good_for_two_days_never_past_the_start_and_not_where_nobody_could_pay_in_time()
+    {
+        Instant now = Instant.FromUtc(2027, 3, 1, 9, 0);
+        Deposits.LinkUntil(now, now + Duration.FromDays(9)).ShouldBe(now + Duration.FromHours(48));
+        Deposits.LinkUntil(now, now + Duration.FromHours(48)).ShouldBe(now + Duration.FromHours(48));
+        Deposits.LinkUntil(now, now + Duration.FromHours(3)).ShouldBe(now + Duration.FromHours(3));
+        Deposits.LinkUntil(now, now + Duration.FromMinutes(15)).ShouldBe(now + Duration.FromMinutes(15));
+        Deposits.LinkUntil(now, now + Duration.FromMinutes(14)).ShouldBeNull();
+        Deposits.LinkUntil(now, now - Duration.FromMinutes(1)).ShouldBeNull();
     }
 
     [Theory]

@@ -189,6 +189,7 @@ public sealed class RefusalTests(World world)
         { "POST", "/api/v1/clients/{none}/notes", "owner manager desk" },
         { "POST", "/api/v1/clients/{none}/consents", "owner manager desk" },
         { "GET", "/api/v1/clients/alike", "owner manager desk" },
+        { "GET", "/api/v1/clients/{none}/alike", "owner manager desk" },
         { "GET", "/api/v1/clients/booked-twice", "owner manager desk" },
         { "GET", "/api/v1/clients/{none}/beside/{none}", "owner manager desk" },
         { "POST", "/api/v1/clients/{none}/merge", "owner manager desk" },

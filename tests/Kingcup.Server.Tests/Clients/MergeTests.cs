@@ -71,6 +71,10 @@ public sealed class MergeTests(SetupWorld world) : IClassFixture<SetupWorld>
             .ShouldBe(["email"]);
         // The one with a visit is kept, unless somebody chooses otherwise.
         alike["kept"]!["id"]!.GetValue<string>().ShouldBe(gone["id"]!.GetValue<string>());
+        JsonNode.DeepEquals(
+            (await world.Desk.GetAsync($"/api/v1/clients/{kept["id"]}/alike")).Body,
+            (await RecordAsync(kept))["alike"]
+        ).ShouldBeTrue();
         (await world.Desk.GetAsync("/api/v1/clients/alike")).Body!.AsArray().ShouldContain(pair =>
             (string)pair!["gone"]!["id"]! == (string)kept["id"]!
         );

@@ -845,6 +845,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clients/{id}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pairs of records that are likely of one person, of which one is this client's, the likeliest first. */
+        get: operations["getClientsByIdAlike"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clients/booked-twice": {
         parameters: {
             query?: never;
@@ -1932,7 +1949,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes a deposit in cash, or has the card terminal ask for it. Accepts an Idempotency-Key. */
+        /** Takes a deposit in cash, or has the card terminal, or the client by a link, asked for it. Accepts an Idempotency-Key. */
         post: operations["postVisitsByIdDeposits"];
         delete?: never;
         options?: never;
@@ -1949,7 +1966,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Where a deposit at the terminal stands; keeps it once it is paid. */
+        /** Where a deposit by card stands; keeps it once it is paid. */
         post: operations["postVisitsByIdDepositsByDepositIdFinish"];
         delete?: never;
         options?: never;
@@ -1966,7 +1983,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Has the terminal stop asking; what was paid meanwhile is kept. */
+        /** Has the terminal stop asking, or takes a link back; what was paid meanwhile is kept. */
         post: operations["postVisitsByIdDepositsByDepositIdLeave"];
         delete?: never;
         options?: never;
@@ -2982,6 +2999,40 @@ export interface paths {
         /** Sets one's own password, or takes it away; other devices have to show anew who it is. */
         put: operations["putPublicMinePassword"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/pay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the card is entered for a deposit one is asked for. */
+        post: operations["postPublicMineVisitsByIdPay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/public/v1/mine/visits/{id}/paid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What became of a deposit, once somebody is back from the card page. */
+        post: operations["postPublicMineVisitsByIdPaid"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4260,7 +4311,7 @@ export interface components {
              * @description Identity.
              */
             id: string;
-            /** @description "cash" or "terminal". */
+            /** @description "cash", "terminal" or "link". */
             way: string;
             /** @description How much. */
             amount: components["schemas"]["MoneyAnswer"];
@@ -4268,12 +4319,12 @@ export interface components {
             state: string;
             /** @description Why nothing was taken, or null. */
             because: null | string;
-            /** @description Until when the terminal waits. */
+            /** @description Until when the terminal waits, or the link is good. */
             until: components["schemas"]["Instant"];
         };
         /** @description A deposit to be taken at the desk. */
         DepositRequest: {
-            /** @description "cash" or "terminal". */
+            /** @description "cash", "terminal" or "link". */
             way: null | string;
             /**
              * Format: int64
@@ -5730,7 +5781,7 @@ export interface components {
          * @description What a message arises from (rules, section 15).
          * @enum {unknown}
          */
-        MessageTrigger: "requested" | "booked" | "approved" | "declined" | "proposed" | "lapsed" | "moved" | "cancelled" | "fee" | "refund" | "unfinished" | "code" | "beforeStart" | "afterEnd";
+        MessageTrigger: "requested" | "booked" | "approved" | "declined" | "proposed" | "lapsed" | "moved" | "cancelled" | "fee" | "refund" | "depositAsked" | "unfinished" | "code" | "beforeStart" | "afterEnd";
         /** @description What a message says with made-up values. */
         MessageTryAnswer: {
             /** @description The subject. */
@@ -6065,6 +6116,13 @@ export interface components {
             /** @description What they have agreed to. */
             consents: components["schemas"]["OwnConsents"];
         };
+        /** @description A deposit one is asked for. */
+        OwnAsked: {
+            /** @description How much. */
+            amount: components["schemas"]["MoneyAnswer"];
+            /** @description Until when it can be paid. */
+            until: components["schemas"]["Instant"];
+        };
         /** @description A visit that is to be cancelled. */
         OwnCancelRequest: {
             /**
@@ -6223,6 +6281,13 @@ export interface components {
             /** @description What stands in it. */
             token: null | string;
         };
+        /** @description What became of a deposit one has paid, or not. */
+        OwnPaid: {
+            /** @description "taken", "settling" while the bank is asked, "waiting" for a card, "ended", or "none" where none was asked for. */
+            state: string;
+            /** @description Why nothing was taken, or null. */
+            because: null | string;
+        };
         /** @description A password somebody chooses. */
         OwnPasswordRequest: {
             /**
@@ -6313,6 +6378,7 @@ export interface components {
             paid: components["schemas"]["MoneyAnswer"];
             /** @description What is left to pay. */
             rest: components["schemas"]["MoneyAnswer"];
+            asked?: null | components["schemas"]["OwnAsked"];
             cancelling?: null | components["schemas"]["FeeAnswer"];
             moving?: null | components["schemas"]["FeeAnswer"];
             /** @description Times the business proposes instead of what was asked for, to be chosen from; empty where it proposes none. */
@@ -8438,8 +8504,8 @@ export interface components {
             cashToGive: components["schemas"]["MoneyAnswer"];
             /** @description What is to be given back to the same client in cash for other visits. */
             cashElsewhere: components["schemas"]["CashAnswer"][];
-            /** @description Whether there is a card terminal. */
-            hasTerminal: boolean;
+            /** @description Whether cards are taken, at the terminal and by a link. */
+            takesCards: boolean;
             /** @description The last four digits of the card that is kept, or null. */
             card: null | string;
             /** @description What it costs the client to cancel it now. */
@@ -12176,6 +12242,64 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikenessAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getClientsByIdAlike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -22527,6 +22651,140 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdPay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicCardPage"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicMineVisitsByIdPaid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPaid"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -22,6 +22,7 @@ import { HistoryList } from "./HistoryList";
 import { LayForm } from "./LayForm";
 import { Reasons } from "./Reasons";
 import { RequestPart } from "./RequestPart";
+import { VisitAlike } from "./VisitAlike";
 import { Refusal, Sheet } from "./Sheet";
 import { isAsked } from "./steps";
 import { undoLast } from "./undo/undoing";
@@ -226,6 +227,7 @@ export function VisitSheet(props: Props) {
             onTakeOut={() => act.mutate({ kind: "takeOut" })}
           />
           {/* Below what is pressed: what comes a moment later moves no button from under a finger. */}
+          {mayKeep && <VisitAlike visit={item} />}
           {mayKeep && <VisitMoney visitId={id} version={item.version} zone={location.zone} />}
           {mayKeep && <VisitMessages visitId={id} version={item.version} zone={location.zone} />}
         </>

@@ -16,6 +16,7 @@ export const triggers = (): Record<Trigger, string> => ({
   cancelled: t`Cancelled`,
   fee: t`A fee is due`,
   refund: t`Money has gone back`,
+  depositAsked: t`A deposit is asked for`,
   unfinished: t`Booking not finished`,
   code: t`A code to see one's own bookings`,
   beforeStart: t`Before the visit`,

@@ -17,14 +17,14 @@ type Props = {
   /** What is offered to be taken: what the rules ask for, or what is left to pay. */
   usual: Money;
   most: Money;
-  hasTerminal: boolean;
+  takesCards: boolean;
   onStop: () => void;
 };
 
 /** Takes a deposit: how much, and how it comes. */
-export function TakeDeposit({ visitId, usual, most, hasTerminal, onStop }: Props) {
+export function TakeDeposit({ visitId, usual, most, takesCards, onStop }: Props) {
   const [amount, setAmount] = useState<number | null>(Number(usual.amount));
-  const [way, setWay] = useState<"cash" | "terminal">(hasTerminal ? "terminal" : "cash");
+  const [way, setWay] = useState<"cash" | "terminal" | "link">(takesCards ? "terminal" : "cash");
   // One for each thing that is wanted: pressed twice, or sent again, it is taken once.
   const [key, setKey] = useState(() => crypto.randomUUID());
   const take = useMoney(
@@ -76,7 +76,8 @@ export function TakeDeposit({ visitId, usual, most, hasTerminal, onStop }: Props
         error={problem?.errors["way"]}
         onChange={(event) => change(setWay)(event.target.value as typeof way)}
       >
-        {hasTerminal && <option value="terminal">{t`by card, at the terminal`}</option>}
+        {takesCards && <option value="terminal">{t`by card, at the terminal`}</option>}
+        {takesCards && <option value="link">{t`by card, by a link the client is sent`}</option>}
         <option value="cash">{t`in cash`}</option>
       </SelectField>
       {take.error && !problem?.field && (
@@ -86,7 +87,11 @@ export function TakeDeposit({ visitId, usual, most, hasTerminal, onStop }: Props
       )}
       <Row gap="2">
         <Press type="submit" look="primary" size="small" disabled={take.isPending || !amount}>
-          {way === "cash" ? t`I have taken ${sum}` : t`Ask for ${sum} at the terminal`}
+          {way === "cash"
+            ? t`I have taken ${sum}`
+            : way === "link"
+              ? t`Send a link for ${sum}`
+              : t`Ask for ${sum} at the terminal`}
         </Press>
         <Press size="small" onClick={onStop}>
           <Trans>Not now</Trans>

@@ -12,6 +12,7 @@ import { answerOf } from "../../shared/problem";
 import { say } from "../../shared/toasts";
 import { Dialog } from "../../shared/Dialog";
 import { AtTerminal } from "./AtTerminal";
+import { ByLink } from "./ByLink";
 import { CashToGive } from "./CashToGive";
 import { TakeDeposit } from "./TakeDeposit";
 import { backWords } from "./feeWords";
@@ -69,9 +70,13 @@ export function VisitMoney({ visitId, version, zone }: Props) {
           <Trans>Card on file, ends in {card}</Trans>
         </Box>
       )}
-      {waiting.map((one) => (
-        <AtTerminal key={one.id} visitId={visitId} deposit={one} onOver={onOver} />
-      ))}
+      {waiting.map((one) =>
+        one.way === "link" ? (
+          <ByLink key={one.id} visitId={visitId} deposit={one} zone={zone} />
+        ) : (
+          <AtTerminal key={one.id} visitId={visitId} deposit={one} onOver={onOver} />
+        ),
+      )}
       {cashToGive.amount > 0 && (
         <Box bg="glow" borderRadius="card" px="3" py="2" mt="1">
           <Box>
@@ -97,7 +102,7 @@ export function VisitMoney({ visitId, version, zone }: Props) {
           visitId={visitId}
           usual={due.amount > 0 ? due : most}
           most={most}
-          hasTerminal={data.hasTerminal}
+          takesCards={data.takesCards}
           onStop={() => setTaking(false)}
         />
       ) : (

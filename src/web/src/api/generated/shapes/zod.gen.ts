@@ -390,6 +390,7 @@ export const zMessageTrigger = z.enum([
     'cancelled',
     'fee',
     'refund',
+    'depositAsked',
     'unfinished',
     'code',
     'beforeStart',

@@ -2,7 +2,7 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { visitors, type Own } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { Press } from "../../../shared/Press";
@@ -13,7 +13,8 @@ import { CancelStep } from "./CancelStep";
 import { Door } from "./Door";
 import { MoveStep } from "./MoveStep";
 import { OwnBookings } from "./OwnBookings";
-import { goTo, useStep } from "./steps";
+import { PaidStep } from "./PaidStep";
+import { goTo, leave, useStep } from "./steps";
 
 const Box = chakra("div");
 const Home = chakra("a", { base: { textDecoration: "underline" } });
@@ -84,6 +85,15 @@ function Inside({ mine }: { mine: Own }) {
     setSaid(words);
     goTo(null);
   };
+  const over = useCallback(
+    (words: string) => {
+      void queries.invalidateQueries({ queryKey: visitorsAsk.mine().queryKey });
+      setSaid(words);
+      leave();
+    },
+    [queries],
+  );
+  if (step.does === "paid") return <PaidStep id={step.id} onOver={over} />;
   if (visit && step.does === "moves") return <MoveStep key={visit.id} visit={visit} onDone={done(t`It is moved.`)} />;
   if (visit && step.does === "cancels")
     return <CancelStep key={visit.id} visit={visit} onDone={done(t`It is cancelled.`)} />;

@@ -5,6 +5,7 @@ import type { Own, OwnVisit } from "../../../api/public";
 import { clockRange, dateIn, longDate, money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
 import { visit as recipe } from "../../../theme/recipes/visit";
+import { AskedPart } from "./AskedPart";
 import { ProposedTimes } from "./ProposedTimes";
 import { goTo } from "./steps";
 
@@ -52,6 +53,7 @@ export function OwnCard({
         {visit.reference}
         {state && <b> · {state}</b>}
       </Box>
+      {visit.asked && <AskedPart visit={visit} asked={visit.asked} when={when} />}
       {visit.times.length > 0 && <ProposedTimes visit={visit} when={when} onChosen={onChosen} />}
       {visit.state === "answered" && visit.times.length === 0 && (
         <Box>

@@ -4,12 +4,12 @@ import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { Link } from "react-router";
 import type { components } from "../../../api/generated/schema";
 import { staff } from "../../../api/staff";
-import { andWords, longDate, shortDateWithYear } from "../../../shared/format";
+import { longDate, shortDateWithYear } from "../../../shared/format";
 import { Box, Row, Section } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 import { record } from "../../../theme/recipes/record";
-import { likeness } from "../likes";
+import { Likely } from "../Likely";
 import { useWriting } from "./useWriting";
 import { visitAddress } from "./years";
 
@@ -24,20 +24,11 @@ export function AlikePart({ file }: { file: components["schemas"]["ClientRecordA
   if (file.alike.length + file.bookedTwice.length + file.merges.length === 0) return null;
   return (
     <Section title={t`To look at`}>
-      {file.alike.map((pair) => {
-        const other = pair.kept.id === file.client.id ? pair.gone : pair.kept;
-        return (
-          <Box key={other.id} css={styles["entry"]}>
-            <Trans>
-              Likely the same person as {other.givenName} {other.familyName}:{" "}
-              {andWords(pair.reasons.map((reason) => likeness[reason]))}.
-            </Trans>{" "}
-            <Anchor to={`/clients/${pair.kept.id}/beside/${pair.gone.id}`}>
-              <Trans>Look at both</Trans>
-            </Anchor>
-          </Box>
-        );
-      })}
+      {file.alike.map((pair) => (
+        <Box key={`${pair.kept.id} ${pair.gone.id}`} css={styles["entry"]}>
+          <Likely pair={pair} id={file.client.id!} />
+        </Box>
+      ))}
       {file.bookedTwice.map((pair) => (
         <Box key={pair.visitId + pair.otherId} css={styles["entry"]}>
           {pair.reason === "atOnce"
