@@ -1,3 +1,5 @@
+using System.Text.Json.Nodes;
+using Kingcup.Testing;
 using Shouldly;
 using Xunit;
 
@@ -39,6 +41,34 @@ public sealed class PageAddress : DemoHouse
         friend.Find("//h1[contains(., 'Nutrition first 60') and contains(., 'Celia Voss') and contains(., 'Thu 4 Mar at 10:00')]");
         friend.Find("//h2[normalize-space()='Who is coming?']");
         friend.Script("return document.querySelector('form input').value").ShouldBe("");
+    }
+
+    [Fact]
+    public async Task A_link_leads_to_a_category_or_to_somebody_and_the_rest_is_a_press_away()
+    {
+        using ApiClient asking = new(Server);
+        JsonNode categories = (await asking.GetAsync("/api/public/v1/business")).Body!["categories"]!;
+        JsonNode last = categories.AsArray()[^1]!;
+        JsonNode celia = categories
+            .AsArray()
+            .SelectMany(category => category!["services"]!.AsArray())
+            .SelectMany(service => service!["practitioners"]!.AsArray())
+            .First(who => (string)who!["name"]! == "Celia Voss")!;
+        using Browser phone = new(Server, 390, 844);
+        phone.Go($"/book?of={(string)last["id"]!}");
+        phone.Find($"//details[@open and .//h2[normalize-space()='{(string)last["name"]!}']]");
+        phone.Count("//main//details[@open]").ShouldBe(1);
+        phone.AxeFindsNothing();
+        phone.Go($"/book?who={(string)celia["id"]!}");
+        phone.Says("What Celia Voss does.");
+        phone.Count("//button[contains(., 'Deep tissue 60')]").ShouldBe(0);
+        phone.AxeFindsNothing();
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Find("//h2[normalize-space()='When?']");
+        phone.Find("//h1[contains(., 'Celia Voss')]");
+        phone.Script("history.back()");
+        phone.Button("Show everything");
+        phone.Find("//button[contains(., 'Deep tissue 60')]");
     }
 
     [Fact]

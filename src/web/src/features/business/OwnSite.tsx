@@ -1,8 +1,11 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../shared/fields/WordsField";
-import { AreaField } from "../../shared/Field";
+import { useState } from "react";
+import type { DeskSetup } from "../../api/staff";
+import { AreaField, SelectField } from "../../shared/Field";
 import { Box, Columns, Section } from "../../shared/layout";
+import { useDeskSetup } from "../../shared/today";
 
 /** A few lines of HTML for the owner's own site: a button that leads to the booking page, and a frame that shows it. */
 export function OwnSite({
@@ -14,7 +17,9 @@ export function OwnSite({
   errors: Readonly<Record<string, string>>;
   onSites: (sites: string[]) => void;
 }) {
-  const address = `${window.location.origin}/book`;
+  const setup = useDeskSetup();
+  const [leads, setLeads] = useState("");
+  const address = `${window.location.origin}/book${leads}`;
   const button = `<a href="${address}">${t`Book a visit`}</a>`;
   const frame = `<iframe src="${address}" title="${t`Book a visit`}" width="100%" height="780" style="border:0"></iframe>`;
   const fault = Object.entries(errors).find(([field]) => field.startsWith("frameSites"))?.[1];
@@ -23,6 +28,20 @@ export function OwnSite({
       title={t`On your own site`}
       hint={t`For a page of yours. In a frame clients choose what, with whom and when; then the page takes the whole window.`}
     >
+      <Box mb="2.5" maxW="95">
+        <SelectField label={t`They lead to`} value={leads} onChange={(event) => setLeads(event.target.value)}>
+          <option value="">{t`the whole page`}</option>
+          {kindsOf(setup).map(([kind, name, places]) => (
+            <optgroup key={kind} label={name}>
+              {places.map((place) => (
+                <option key={place.id} value={`?${kind}=${place.id}`}>
+                  {place.name}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </SelectField>
+      </Box>
       <Columns least={300}>
         <AreaField label={t`A link, to be made a button`} rows={3} readOnly value={button} onFocus={chooseAll} />
         <AreaField label={t`A frame`} rows={3} readOnly value={frame} onFocus={chooseAll} />
@@ -44,5 +63,14 @@ export function OwnSite({
     </Section>
   );
 }
+
+/** What a link can lead to, by what the booking page calls it in its address. */
+const kindsOf = ({ locations, categories, services, practitioners }: DeskSetup) =>
+  [
+    ["where", t`Locations`, locations.length > 1 ? locations : []],
+    ["of", t`Categories`, categories],
+    ["what", t`Services`, services],
+    ["who", t`Practitioners`, practitioners.filter((who) => !who.hasLeft)],
+  ] as const satisfies [string, string, { id: string; name: string }[]][];
 
 const chooseAll = (event: { target: { select: () => void } }) => event.target.select();

@@ -5,10 +5,11 @@ import { Fragment, useMemo, useState } from "react";
 import type { Business, Service } from "../../../api/public";
 import { TextField } from "../../../shared/Field";
 import { money } from "../../../shared/format";
+import { Press } from "../../../shared/Press";
 import { Later } from "../../../shared/Later";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { Choice } from "./Sentence";
-import { matching, plain } from "./finding";
+import { doneBy, firstOf, matching, plain } from "./finding";
 import { StepTitle } from "./StepTitle";
 
 const Box = chakra("div");
@@ -20,14 +21,25 @@ type Props = {
   business: Business;
   locationId: string;
   chosen: Service | null;
+  /** The category a link leads to. */
+  of: string | null;
+  /** Whom a link leads to. */
+  who: string | null;
+  onEverything: () => void;
   onChoose: (service: Service) => void;
 };
 
 /** Services by category, which fold; looked for by a word where there are many. */
-export function ServiceChoice({ business, locationId, chosen, onChoose }: Props) {
+export function ServiceChoice({ business, locationId, chosen, of, who, onEverything, onChoose }: Props) {
   const styles = useSlotRecipe({ recipe })();
   const [sought, setSought] = useState("");
-  const categories = useMemo(() => matching(business.categories, sought), [business.categories, sought]);
+  const theirs = useMemo(() => doneBy(business.categories, who), [business.categories, who]);
+  const offered = useMemo(
+    () => firstOf(theirs?.categories ?? business.categories, of),
+    [theirs, business.categories, of],
+  );
+  const categories = useMemo(() => matching(offered, sought), [offered, sought]);
+  const isLinked = offered[0]?.id === of;
   const found = categories.flatMap((category) => category.services);
   const hasMany = business.categories.flatMap((category) => category.services).length >= many;
   return (
@@ -52,11 +64,19 @@ export function ServiceChoice({ business, locationId, chosen, onChoose }: Props)
           <Trans>Nothing here is called that. Try a shorter word, or call us and ask.</Trans>
         </Box>
       )}
+      {theirs && (
+        <Box css={styles["quiet"]} display="flex" flexWrap="wrap" alignItems="center" gap="2">
+          <Trans>What {theirs.name} does.</Trans>
+          <Press size="small" look="quiet" onClick={onEverything}>
+            <Trans>Show everything</Trans>
+          </Press>
+        </Box>
+      )}
       {categories.map((category, i) => {
         const Moment = i === 0 || sought ? Fragment : Later;
         return (
           <Moment key={category.id}>
-            <Folding open css={styles["category"]}>
+            <Folding open={!isLinked || i === 0 || sought !== ""} css={styles["category"]}>
               <Box as="summary" css={styles["categoryName"]}>
                 <h2>{category.name}</h2>
               </Box>

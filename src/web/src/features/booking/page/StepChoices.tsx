@@ -26,6 +26,9 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
       {step === "what" && (
         <ServiceChoice
           business={business}
+          of={visit.chosen.of}
+          who={service ? null : visit.chosen.who}
+          onEverything={() => visit.change({ who: null, of: null })}
           locationId={location.id}
           chosen={service}
           onChoose={(next) => visit.choose(next, noneBeside)}

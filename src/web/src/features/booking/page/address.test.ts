@@ -14,6 +14,7 @@ describe("the address of the booking page", () => {
       ...blank,
       link: "k3y",
       where: "mill",
+      of: "massage",
       what: "deep",
       extras: ["oil", "stones"],
       who: "ines",

@@ -6,6 +6,8 @@ export type Step = "where" | "what" | "extras" | "who" | "when" | "you";
 /** Everything a client has chosen so far. All of it stands in the address; who they are never does. */
 export type Chosen = {
   where: string | null;
+  /** The category whose services come first, by the link they came with. */
+  of: string | null;
   what: string | null;
   extras: string[];
   who: string | null;
@@ -35,6 +37,7 @@ export function chosenIn(search: string): Chosen {
   const asked = found.get("step");
   const chosen: Chosen = {
     where: found.get("where"),
+    of: found.get("of"),
     what,
     extras: found.getAll("extra"),
     who: found.get("who"),
@@ -57,6 +60,7 @@ export function searchOf(chosen: Chosen): string {
   const say = (name: string, value: string | null) => value !== null && said.set(name, value);
   say("with", chosen.link);
   say("where", chosen.where);
+  say("of", chosen.of);
   say("what", chosen.what);
   for (const extra of chosen.extras) said.append("extra", extra);
   say("who", chosen.who);

@@ -26,3 +26,21 @@ export function matching(categories: readonly Category[], sought: string): Categ
     }))
     .filter((category) => category.services.length > 0);
 }
+
+/** The category a link leads to before all others; as they are where it leads to none of them. */
+export const firstOf = (categories: readonly Category[], id: string | null): Category[] => [
+  ...categories.filter((category) => category.id === id),
+  ...categories.filter((category) => category.id !== id),
+];
+
+/** What somebody does whom a link leads to, and their name; null where it leads to nobody who does anything here. */
+export function doneBy(categories: readonly Category[], who: string | null) {
+  const theirs = categories
+    .map((category) => ({
+      ...category,
+      services: category.services.filter((service) => service.practitioners.some((one) => one.id === who)),
+    }))
+    .filter((category) => category.services.length > 0);
+  const name = theirs[0]?.services[0]?.practitioners.find((one) => one.id === who)?.name;
+  return name ? { categories: theirs, name } : null;
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Booked, Service } from "../../../api/public";
-import { choiceAt, linesOf, needsWords, openedBy, type Wish } from "./lines";
+import { cameFor, choiceAt, linesOf, needsWords, openedBy, type Wish } from "./lines";
 
 const service = (id: string, choices: Service["choices"] = []) => ({ id, name: id, choices }) as unknown as Service;
 const booked = (ids: string[] | null) =>
@@ -77,5 +77,21 @@ describe("how long before another visit has to come", () => {
     expect(words(1, 0)).toBe("Laser needs it, at least 1 hour before.");
     expect(words(0, 1)).toBe("Laser needs it, no more than 1 day before.");
     expect(words(0, 0)).toBe("Laser needs it.");
+  });
+});
+
+describe("whom somebody came for", () => {
+  const choices = [
+    { locationId: "mill", choice: "house" },
+    { locationId: "boat", choice: "clientMust" },
+  ];
+  const offered = { ...service("a", choices as never), practitioners: [{ id: "ines" }] } as Service;
+
+  it("stays chosen where they do it and clients choose who does", () => {
+    expect(cameFor("ines", offered, "boat")).toBe("ines");
+    expect(cameFor("ines", offered, "elsewhere")).toBe("ines");
+    expect(cameFor("ines", offered, "mill")).toBeNull();
+    expect(cameFor("tobias", offered, "boat")).toBeNull();
+    expect(cameFor(null, offered, "boat")).toBeNull();
   });
 });

@@ -21,6 +21,10 @@ export type You = { givenName: string; familyName: string; email: string; phone:
 export const choiceAt = (service: Service, locationId: string) =>
   service.choices.find((choice) => choice.locationId === locationId)?.choice ?? "clientMay";
 
+/** Whom somebody came for by a link, as long as they do the service that is chosen now, and clients choose who does it. */
+export const cameFor = (who: string | null, service: Service, locationId: string) =>
+  who && choiceAt(service, locationId) !== "house" && service.practitioners.some((one) => one.id === who) ? who : null;
+
 /** What a booking makes bookable: the service that was wanted, or all of them where none was. */
 export const openedBy = (booked: Booked, wanted: Service | null) => {
   const all = booked.sequel?.services ?? [];

@@ -6,7 +6,7 @@ import { go, useChosen, type Beside, type Chosen } from "./address";
 import { useAsWhom } from "./useAsWhom";
 import { useHold } from "./useHold";
 import { usePaying } from "./usePaying";
-import { choiceAt, linesOf, type Wish } from "./lines";
+import { cameFor, choiceAt, linesOf, type Wish } from "./lines";
 
 /** The visit a client is putting together, as the address says it, and the ways to change it. */
 export function useVisit(business: Business) {
@@ -65,8 +65,9 @@ export function useVisit(business: Business) {
     /** A service, and with it everything that follows from it anew. */
     choose: (next: Service, more: Beside) => {
       const where = next.locationIds.includes(location.id) ? location.id : next.locationIds[0]!;
-      const step = choiceAt(next, where) === "clientMust" ? "who" : "when";
-      change({ what: next.id, where, who: null, extras: [], at: null, day: null, from: null, step }, more);
+      const who = chosen.what === null ? cameFor(chosen.who, next, where) : null;
+      const step = choiceAt(next, where) === "clientMust" && !who ? "who" : "when";
+      change({ what: next.id, where, who, extras: [], at: null, day: null, from: null, step }, more);
     },
     again: () => {
       setBooked(null);
