@@ -67,11 +67,14 @@ public static class DemoLoader
             }
         }
 
-        if (clock is not null)
-        {
-            long ahead = (long)(clock.Value - SystemClock.Instance.GetCurrentInstant()).TotalSeconds;
-            await connection.ExecuteAsync("UPDATE business SET clock_ahead_seconds = @ahead", new { ahead });
-        }
+        if (clock is { } at) await SetClockAsync(connection, at);
+    }
+
+    /// <summary>Has the clock of the business stand at a moment, and tick on from there.</summary>
+    public static Task SetClockAsync(NpgsqlConnection connection, Instant at)
+    {
+        long ahead = (long)(at - SystemClock.Instance.GetCurrentInstant()).TotalSeconds;
+        return connection.ExecuteAsync("UPDATE business SET clock_ahead_seconds = @ahead", new { ahead });
     }
 
     /// <summary>Adds the demo sign-ins.</summary>

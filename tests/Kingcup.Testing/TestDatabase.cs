@@ -56,16 +56,16 @@ public sealed class TestDatabase : IAsyncDisposable
     /// <summary>A database with the setup and the sign-ins of the demo business, and with clients and book if asked for.</summary>
     public static async Task<TestDatabase> DemoAsync(bool book = false, bool empty = false, bool accounts = true)
     {
-        Task FillAsync(TestDatabase made) => DemoLoader.PrepareAsync(made.ConnectionString, empty, Now, _ => { }, book);
         TestDatabase copy = await CopyAsync($"demo {book} {empty} {accounts}", async made =>
         {
-            await FillAsync(made);
+            await DemoLoader.PrepareAsync(made.ConnectionString, empty, Now, _ => { }, book);
             if (!empty || !accounts) return;
             await using NpgsqlConnection connection = await made.Database.OpenAsync();
             await DemoLoader.AddStaffAsync(connection, linked: false);
         });
-        // Everything is there; its clock begins to tick now.
-        await FillAsync(copy);
+        // The clock of the model has ticked on since that was made.
+        await using NpgsqlConnection opened = await copy.Database.OpenAsync();
+        await DemoLoader.SetClockAsync(opened, Now);
         return copy;
     }
 

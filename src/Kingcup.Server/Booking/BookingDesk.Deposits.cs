@@ -74,9 +74,12 @@ public sealed partial class BookingDesk
     {
         if (way == PaymentWay.Cash) return now;
         if (way == PaymentWay.Terminal) return now + Duration.FromMinutes(Deposits.TerminalMinutes);
-        ClientRow client = (await ClientStore.FindAsync(connection, visit.Visit.ClientId))!;
-        if (string.IsNullOrEmpty(client.Email) && string.IsNullOrEmpty(client.Phone))
-            throw Refused.Invalid("way", "There is no address or number to send a link to. Write one down first, or take it here.");
+        AddressedClient client = (await MessageStore.ClientsAsync(connection, [visit.Visit.ClientId]))[visit.Visit.ClientId];
+        if (string.IsNullOrEmpty(client.Email) && (string.IsNullOrEmpty(client.Phone) || !client.AgreesToTexts))
+            throw Refused.Invalid(
+                "way",
+                "A link reaches nobody: there is no e-mail address, and no number they agree to texts on. Write one down, or take it here."
+            );
         return Deposits.LinkUntil(now, visit.Visit.StartsAt)
             ?? throw Refused.Invalid("way", "The visit begins too soon for a link. Take it here.");
     }
@@ -102,7 +105,7 @@ public sealed partial class BookingDesk
             throw new Refused(
                 StatusCodes.Status409Conflict,
                 "paid-in-full",
-                "All of it is paid, or is being paid just now: there is nothing left to take.",
+                "There is nothing left to take: all of it is paid, or is being paid just now, or it costs nothing.",
                 "amount"
             );
         if (amount < 1 || amount > most)
@@ -244,7 +247,7 @@ public sealed partial class BookingDesk
             );
             if (locked.IsAnswered) throw await key!.AnsweredBeforeAsync(connection);
             StoredVisit visit = locked.Visit ?? throw NoVisit();
-            // Moved in the same moment: it is looked at again on the day it stands on now.
+            // Moved in the same moment: the day it stands on now is not locked. Whoever asks again finds it there.
             if (visit.Visit.Date != seen.Visit.Date) throw Refused.Busy();
             T done = await change(transaction, visit);
             transaction.Tell(LiveNotices.Day(visit.Visit.LocationId, visit.Visit.Date));

@@ -123,9 +123,8 @@ internal static class PublicPayments
         PublicPaymentRequest request,
         HttpContext http,
         Database database,
-        BookReader book,
         VisitTokens tokens,
-        ICardGateway gateway,
+        PaymentDesk payments,
         IConfiguration settings
     )
     {
@@ -133,22 +132,28 @@ internal static class PublicPayments
         string back = request.Back ?? "";
         if (back.Length > LongestBack || (back.Length > 0 && back[0] != '?') || back.Any(letter => letter is <= ' ' or '#' or '\\'))
             throw Refused.Invalid("back", "Send what stands behind the question mark of the page's address, with it.");
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        PaymentRow payment = await PaymentStore.FindAsync(connection, id) ?? throw NoPayment();
+        PaymentRow payment;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+            payment = await PaymentStore.FindAsync(connection, id) ?? throw NoPayment();
         if (payment.PaymentState != PaymentState.Open)
             throw new Refused(StatusCodes.Status409Conflict, "payment-settled", "This payment is settled. Look at what became of it.");
-        string own = settings["Address"]?.TrimEnd('/') ?? $"{http.Request.Scheme}://{http.Request.Host}";
+        return await ToCardAsync(payments, payment, $"{Own(http, settings)}/book{back}#paid={request.Token}");
+    }
+
+    /// <summary>Where clients reach this server.</summary>
+    internal static string Own(HttpContext http, IConfiguration settings) =>
+        settings["Address"]?.TrimEnd('/') is { Length: > 0 } address ? address : $"{http.Request.Scheme}://{http.Request.Host}";
+
+    /// <summary>Where the card is entered for a payment.</summary>
+    /// <param name="payments">Begins it.</param>
+    /// <param name="payment">The payment.</param>
+    /// <param name="returnAddress">Where the browser is led then.</param>
+    /// <exception cref="Refused">The card page is away.</exception>
+    internal static async Task<Ok<PublicCardPage>> ToCardAsync(PaymentDesk payments, PaymentRow payment, string returnAddress)
+    {
         try
         {
-            CardSession session = await gateway.BeginAsync(new CardOrder(
-                payment.Id,
-                (await book.SetupAsync(connection)).Business.Name,
-                payment.Amount,
-                payment.Currency,
-                $"{own}/book{back}#paid={request.Token}"
-            ));
-            await PaymentStore.NameAsync(connection, payment.Id, session.Id);
-            return TypedResults.Ok(new PublicCardPage(session.Page));
+            return TypedResults.Ok(new PublicCardPage((await payments.BeginAsync(payment, returnAddress)).Page));
         }
         catch (GatewayAwayException)
         {
@@ -288,7 +293,7 @@ internal static class PublicPayments
 
     private static Refused NoPayment() => Refused.NotFound("There is no such payment.");
 
-    internal static Refused Away() =>
+    private static Refused Away() =>
         new(
             StatusCodes.Status503ServiceUnavailable,
             "card-page-away",

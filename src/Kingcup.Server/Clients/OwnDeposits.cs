@@ -1,6 +1,5 @@
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
-using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Money;
 using Kingcup.Storage;
@@ -35,35 +34,26 @@ internal static class OwnDeposits
         Guid id,
         HttpContext http,
         Database database,
-        BookReader book,
-        ICardGateway gateway,
+        PaymentDesk payments,
         IConfiguration settings,
         IClock clock
     )
     {
         Instant now = clock.GetCurrentInstant();
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        StoredVisit visit = await OwnEndpoints.OwnAsync(http, connection, id, now);
-        if (!Deposits.MayTake(visit.Visit.VisitState) || await PaymentStore.LinkOfAsync(connection, id, now) is not { } payment)
-            throw new Refused(
+        PaymentRow? payment;
+        await using (NpgsqlConnection connection = await database.OpenAsync())
+        {
+            StoredVisit visit = await OwnEndpoints.OwnAsync(http, connection, id, now);
+            payment = Deposits.MayTake(visit.Visit.VisitState) ? await PaymentStore.LinkOfAsync(connection, id, now) : null;
+        }
+
+        return payment is null
+            ? throw new Refused(
                 StatusCodes.Status409Conflict,
                 "nothing-asked",
                 "No deposit is asked for any more. Look at your booking once more, or call us."
-            );
-        string own = settings["Address"]?.TrimEnd('/') ?? $"{http.Request.Scheme}://{http.Request.Host}";
-        string payee = (await book.SetupAsync(connection)).Business.Name;
-        try
-        {
-            CardSession session = await gateway.BeginAsync(
-                new CardOrder(payment.Id, payee, payment.Amount, payment.Currency, $"{own}/book/mine?paid={id}")
-            );
-            await PaymentStore.NameAsync(connection, payment.Id, session.Id);
-            return TypedResults.Ok(new PublicCardPage(session.Page));
-        }
-        catch (GatewayAwayException)
-        {
-            throw PublicPayments.Away();
-        }
+            )
+            : await PublicPayments.ToCardAsync(payments, payment, $"{PublicPayments.Own(http, settings)}/book/mine?paid={id}");
     }
 
     private static async Task<Ok<OwnPaid>> PaidAsync(

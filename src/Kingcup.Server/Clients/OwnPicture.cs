@@ -29,10 +29,9 @@ internal static class OwnPicture
         List<OwnVisit> ahead = [],
             past = [];
         IReadOnlyList<StoredVisit> visits = await OwnStore.VisitsAsync(connection, clients, MostVisits);
-        IReadOnlyDictionary<Guid, long> deposits = await CardWorkStore.DepositsAsync(
-            connection,
-            [.. visits.Select(visit => visit.Visit.Id)]
-        );
+        Guid[] ids = [.. visits.Select(visit => visit.Visit.Id)];
+        IReadOnlyDictionary<Guid, long> deposits = await CardWorkStore.DepositsAsync(connection, ids);
+        IReadOnlyDictionary<Guid, PaymentRow> links = await PaymentStore.LinksAsync(connection, ids, now);
         ILookup<Guid?, StoredProposal> proposed = (
             await BookStore.ProposedAsync(
                 connection,
@@ -50,6 +49,8 @@ internal static class OwnPicture
                 deposits.GetValueOrDefault(visit.Visit.Id),
                 now
             );
+            if (Deposits.MayTake(visit.Visit.VisitState) && links.GetValueOrDefault(visit.Visit.Id) is { } link)
+                told = told with { Asked = new OwnAsked(new MoneyAnswer(link.Amount, link.Currency), link.ExpiresAt) };
             if (VisitStates.IsAsked(visit.Visit.VisitState))
             {
                 told = told with
@@ -136,10 +137,6 @@ internal static class OwnPicture
             Price = answer.Price,
             Paid = new MoneyAnswer(paid, currency),
             Rest = new MoneyAnswer(Math.Max(0, answer.Price.Amount - paid), currency),
-            Asked =
-                Deposits.MayTake(state) && await PaymentStore.LinkOfAsync(connection, visit.Visit.Id, now) is { } link
-                    ? new OwnAsked(new MoneyAnswer(link.Amount, link.Currency), link.ExpiresAt)
-                    : null,
             Cancelling = mayCancel
                 ? FeeAnswer.Of(await BookingDesk.FeeOfAsync(connection, visit, false, CancelledBy.Client, now), currency)
                 : null,

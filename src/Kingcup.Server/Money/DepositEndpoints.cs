@@ -151,7 +151,7 @@ internal static class DepositEndpoints
             );
     }
 
-    /// <summary>Goes on with a payment at the terminal, and tells where it stands then.</summary>
+    /// <summary>Goes on with a payment by card, and tells where it stands then.</summary>
     private static async Task<Ok<DepositAnswer>> AfterAsync(
         Guid visitId,
         Guid depositId,

@@ -50,11 +50,24 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         if (payment.GatewayId is { } known) return (payment, await gateway.FindAsync(known));
         if (payment is not { PaymentWay: PaymentWay.Terminal, PaymentState: PaymentState.Open }) return (payment, null);
         // Whether the terminal has been asked already is not known until it says so; asked again, it asks for one card.
+        CardSession asked = await BeginAsync(payment, "");
+        return (payment with { GatewayId = asked.Id }, asked);
+    }
+
+    /// <summary>Has the gateway begin to take a payment, once however often it is asked.</summary>
+    /// <param name="payment">The payment.</param>
+    /// <param name="returnAddress">Where the browser is led from the card page; empty at the terminal.</param>
+    /// <exception cref="GatewayAwayException">It is not known whether it was done.</exception>
+    internal async Task<CardSession> BeginAsync(PaymentRow payment, string returnAddress)
+    {
         await using NpgsqlConnection connection = await database.OpenAsync();
         string payee = (await book.SetupAsync(connection)).Business.Name;
-        CardSession asked = await gateway.AskTerminalAsync(new CardOrder(payment.Id, payee, payment.Amount, payment.Currency, ""));
-        await PaymentStore.NameAsync(connection, payment.Id, asked.Id);
-        return (payment with { GatewayId = asked.Id }, asked);
+        CardOrder order = new(payment.Id, payee, payment.Amount, payment.Currency, returnAddress);
+        CardSession session = payment.PaymentWay == PaymentWay.Terminal
+            ? await gateway.AskTerminalAsync(order)
+            : await gateway.BeginAsync(order);
+        await PaymentStore.NameAsync(connection, payment.Id, session.Id);
+        return session;
     }
 
     /// <returns>False where somebody else has to do something first.</returns>

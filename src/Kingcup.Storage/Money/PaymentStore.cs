@@ -204,14 +204,25 @@ public static class PaymentStore
         ];
 
     /// <summary>The link by which a client may pay a deposit of a visit now, or null: the latest that was sent.</summary>
-    public static Task<PaymentRow?> LinkOfAsync(NpgsqlConnection connection, Guid visitId, Instant now) =>
-        connection.QueryFirstOrDefaultAsync<PaymentRow>(
-            $"""
-            SELECT {Columns} FROM payment WHERE visit_id = @visitId AND way = 'Link' AND state = 'Open' AND expires_at > @now
-            ORDER BY created_at DESC, id DESC LIMIT 1
-            """,
-            new { visitId, now }
-        );
+    public static async Task<PaymentRow?> LinkOfAsync(NpgsqlConnection connection, Guid visitId, Instant now) =>
+        (await LinksAsync(connection, [visitId], now)).GetValueOrDefault(visitId);
+
+    /// <summary>The same of several visits; those without any are not in it.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, PaymentRow>> LinksAsync(
+        NpgsqlConnection connection,
+        IReadOnlyCollection<Guid> visitIds,
+        Instant now
+    ) =>
+        (
+            await connection.QueryAsync<PaymentRow>(
+                $"""
+                SELECT DISTINCT ON (visit_id) {Columns} FROM payment
+                WHERE visit_id = ANY(@Ids) AND way = 'Link' AND state = 'Open' AND expires_at > @now
+                ORDER BY visit_id, created_at DESC, id DESC
+                """,
+                new { Ids = visitIds.ToArray(), now }
+            )
+        ).ToDictionary(link => link.VisitId!.Value);
 
     /// <summary>The latest link that was sent for a visit, whatever became of it; or null.</summary>
     public static Task<PaymentRow?> LatestLinkAsync(NpgsqlConnection connection, Guid visitId) =>

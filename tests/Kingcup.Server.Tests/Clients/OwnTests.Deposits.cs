@@ -112,21 +112,48 @@ public sealed partial class OwnTests
     }
 
     [Fact]
+    public async Task Whoever_paid_in_cash_is_written_that_it_waits_at_the_desk()
+    {
+        using Person cleo = await BookedAsync();
+        // What was never told of is not told to be cancelled either.
+        await LinkAsync(cleo);
+        (
+            await world.Owner.PostAsync($"/api/v1/visits/{cleo.Visit["id"]}/deposits", new { way = "cash", amount = 1000 })
+        ).Status.ShouldBe(HttpStatusCode.Created);
+        JsonNode present = (await world.Owner.GetAsync($"/api/v1/visits/{cleo.Visit["id"]}")).Body!;
+        (
+            await world.Owner.PostAsync(
+                $"/api/v1/visits/{cleo.Visit["id"]}/cancel",
+                new { reason = "Ill", by = "business" },
+                World.Match(present)
+            )
+        ).Status.ShouldBe(HttpStatusCode.OK);
+        await world.ClockAsync(2);
+        string told = (string)(await world.Gateway.ArrivesAsync(cleo.Email, "Cancelled:"))["text"]!;
+        told.ShouldContain("€10.00 waits for you in cash at our desk.");
+        told.ShouldNotContain("back to your card");
+    }
+
+    [Fact]
     public async Task Nobody_is_asked_by_a_link_who_cannot_be_reached_or_could_not_pay_in_time()
     {
-        string start = (await world.StartsAsync("Deep tissue 60", 2))[1];
-        ApiAnswer made = await world.Owner.PostAsync(
-            "/api/v1/visits",
-            new
-            {
-                locationId = world.MillStreet,
-                start,
-                lines = new[] { new { serviceId = world.Service("Deep tissue 60") } },
-                newClient = new { givenName = "Nobody", familyName = "Near" },
-            }
-        );
-        made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
-        ApiAnswer refused = await AskAsync(made.Body!, 1000);
-        (refused.Status, refused.Field).ShouldBe((HttpStatusCode.BadRequest, "way"));
+        string[] starts = await world.StartsAsync("Deep tissue 60", 3);
+        // Nothing at all, and a number nobody has agreed to be texted on.
+        foreach ((string start, string? phone) in new[] { (starts[1], (string?)null), (starts[2], "+353879990001") })
+        {
+            ApiAnswer made = await world.Owner.PostAsync(
+                "/api/v1/visits",
+                new
+                {
+                    locationId = world.MillStreet,
+                    start,
+                    lines = new[] { new { serviceId = world.Service("Deep tissue 60") } },
+                    newClient = new { givenName = "Nobody", familyName = $"Near {start}", phone },
+                }
+            );
+            made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
+            ApiAnswer refused = await AskAsync(made.Body!, 1000);
+            (refused.Status, refused.Field).ShouldBe((HttpStatusCode.BadRequest, "way"));
+        }
     }
 }

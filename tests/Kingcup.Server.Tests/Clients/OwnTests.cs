@@ -341,7 +341,7 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         (await HeldAsync("ClientDeposits")).ShouldBe(-Math.Max(0, paid - fee));
         (await HeldAsync("CardClearing")).ShouldBe(paid + Math.Max(0, fee - paid));
         await PayWorld.UntilAsync(async () =>
-            await world.ScalarAsync<long>("SELECT count(*) FROM card_work WHERE settled_at IS NULL") == 0
+            await world.ScalarAsync<long>("SELECT count(*) FROM card_work WHERE settled_at IS NULL AND NOT by_hand") == 0
         );
         (long taken, long refunded) = await world.Gateway.TotalsAsync();
         (

@@ -28,7 +28,7 @@ export function OwnSite({
       title={t`On your own site`}
       hint={t`For a page of yours. In a frame clients choose what, with whom and when; then the page takes the whole window.`}
     >
-      <Box mb="2.5" maxW="95">
+      <Box mb="2.5" maxW="90">
         <SelectField label={t`They lead to`} value={leads} onChange={(event) => setLeads(event.target.value)}>
           <option value="">{t`the whole page`}</option>
           {kindsOf(setup).map(([kind, name, places]) => (

@@ -8,12 +8,13 @@ import { Box } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
 import { say } from "../../shared/toasts";
-import { useMoney, type Deposit } from "./useMoney";
+import { useMoney, useMoneyAgain, type Deposit } from "./useMoney";
 
 const askedAgain = 1_000;
 
 /** A deposit the card terminal asks for, until it is paid or stopped. */
-export function AtTerminal({ visitId, deposit, onOver }: { visitId: string; deposit: Deposit; onOver: () => void }) {
+export function AtTerminal({ visitId, deposit }: { visitId: string; deposit: Deposit }) {
+  const again = useMoneyAgain(visitId);
   const [left, setLeft] = useState<Deposit | null>(null);
   const params = { path: { id: visitId, depositId: deposit.id } };
   const stands = useQuery({
@@ -33,8 +34,8 @@ export function AtTerminal({ visitId, deposit, onOver }: { visitId: string; depo
   useEffect(() => {
     if (!isOver) return;
     say(words);
-    onOver();
-  }, [isOver, words, onOver]);
+    again();
+  }, [isOver, words, again]);
   if (isOver) return null;
   return (
     <Box bg="glow" borderRadius="card" px="3" py="2" mt="1">

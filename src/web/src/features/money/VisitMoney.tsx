@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { asks } from "../../api/queries";
 import { staff } from "../../api/staff";
 import { useFocusBack } from "../../shared/focusBack";
@@ -9,13 +9,11 @@ import { clock, dateIn, money, shortDate } from "../../shared/format";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";
-import { say } from "../../shared/toasts";
-import { Dialog } from "../../shared/Dialog";
 import { AtTerminal } from "./AtTerminal";
 import { ByLink } from "./ByLink";
 import { CashToGive } from "./CashToGive";
+import { GiveBack } from "./GiveBack";
 import { TakeDeposit } from "./TakeDeposit";
-import { backWords } from "./feeWords";
 import { useMoney } from "./useMoney";
 
 type Props = { visitId: string; version: number | string; zone: string };
@@ -25,18 +23,7 @@ export function VisitMoney({ visitId, version, zone }: Props) {
   const { data } = useQuery(asks.visitMoney(visitId, version));
   const [isTaking, setTaking] = useState(false);
   const opener = useFocusBack(isTaking);
-  const queries = useQueryClient();
-  const onOver = useCallback(
-    () => void queries.invalidateQueries({ queryKey: [...asks.visit(visitId).queryKey, "money"] }),
-    [queries, visitId],
-  );
   const params = { path: { id: visitId } };
-  const [isGivingBack, setGivingBack] = useState(false);
-  const giveBack = useMoney(
-    visitId,
-    (seen: number) => answerOf(staff.POST("/api/v1/visits/{id}/deposit/return", { params, body: { seen } })),
-    () => say(t`The deposit goes back the way it came.`),
-  );
   const cashGiven = useMoney(visitId, (seen: number) =>
     answerOf(staff.POST("/api/v1/visits/{id}/cash-given", { params, body: { seen } })),
   );
@@ -45,7 +32,6 @@ export function VisitMoney({ visitId, version, zone }: Props) {
   const mayTake = most.amount > 0;
   const isNothing = [movements, waiting, cashElsewhere].every((list) => list.length === 0);
   if (isNothing && deposit.amount === 0 && !mayTake && !card) return null;
-  const problem = giveBack.error ?? cashGiven.error;
   return (
     <Box as="section" aria-label={t`Money`} mt="3">
       <Box as="h3" fontSize="text" fontWeight="700">
@@ -74,7 +60,7 @@ export function VisitMoney({ visitId, version, zone }: Props) {
         one.way === "link" ? (
           <ByLink key={one.id} visitId={visitId} deposit={one} zone={zone} />
         ) : (
-          <AtTerminal key={one.id} visitId={visitId} deposit={one} onOver={onOver} />
+          <AtTerminal key={one.id} visitId={visitId} deposit={one} />
         ),
       )}
       {cashToGive.amount > 0 && (
@@ -92,9 +78,9 @@ export function VisitMoney({ visitId, version, zone }: Props) {
         </Box>
       )}
       <CashToGive cash={cashElsewhere} />
-      {problem && (
+      {cashGiven.error && (
         <Box role="alert" color="clay">
-          {problem.message}
+          {cashGiven.error.message}
         </Box>
       )}
       {isTaking && mayTake ? (
@@ -112,38 +98,8 @@ export function VisitMoney({ visitId, version, zone }: Props) {
               <Trans>Take a deposit</Trans>
             </Press>
           )}
-          {deposit.amount > 0 && data.mayReturn && (
-            <Press size="small" look="quiet" disabled={giveBack.isPending} onClick={() => setGivingBack(true)}>
-              <Trans>Give the deposit back</Trans>
-            </Press>
-          )}
+          {data.mayReturn && <GiveBack visitId={visitId} deposit={deposit} back={data.cancelledByBusiness} />}
         </Row>
-      )}
-      {isGivingBack && (
-        <Dialog
-          name={t`Give the deposit back`}
-          title={t`Give the deposit back?`}
-          maxW="115"
-          onClose={() => setGivingBack(false)}
-        >
-          <Box mb="3">
-            <Trans>The visit stays as it is: {backWords(data.cancelledByBusiness)}.</Trans>
-          </Box>
-          <Row>
-            <Press
-              look="danger"
-              onClick={() => {
-                giveBack.mutate(Number(deposit.amount));
-                setGivingBack(false);
-              }}
-            >
-              <Trans>Give it back</Trans>
-            </Press>
-            <Press autoFocus onClick={() => setGivingBack(false)}>
-              <Trans>Keep it</Trans>
-            </Press>
-          </Row>
-        </Dialog>
       )}
       {movements.map((movement, i) => (
         <Box key={i} fontSize="small" color="quiet">

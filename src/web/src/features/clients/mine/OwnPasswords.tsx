@@ -58,7 +58,7 @@ function OwnPassword({ mine, person }: { mine: Own; person: Person }) {
           : t`You come in by a link or a code. With a password you need neither.`}
       </Box>
       {typed !== null ? (
-        <Stack {...asForm} onSubmit={submit} w="100%" maxW="95">
+        <Stack {...asForm} onSubmit={submit} w="100%" maxW="90">
           <Box w="100%">
             <TextField
               label={t`New password`}
