@@ -1,8 +1,9 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { asks } from "./queries";
+import { askAnew } from "../shared/askAnew";
 
 const again = (queries: QueryClient, ...keys: (readonly unknown[])[]) => {
-  for (const queryKey of keys) void queries.invalidateQueries({ queryKey });
+  for (const queryKey of keys) void askAnew(queries, { queryKey });
 };
 
 /** What can be booked depends on these. */

@@ -7,6 +7,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter } from "react-router";
 import { RouterProvider } from "react-router/dom";
+import { askAnew } from "../shared/askAnew";
 import { Problem } from "../shared/problem";
 import "../theme/fonts";
 import { makeSystem } from "../theme/system";
@@ -17,7 +18,7 @@ const system = makeSystem();
 // A session that has ended is asked about at once: the sign-in then stands where one was, and leads back there.
 const lookForSession = (error: Error) => {
   if (error instanceof Problem && error.status === 401)
-    void queries.invalidateQueries({ queryKey: asks.session().queryKey, exact: true });
+    void askAnew(queries, { queryKey: asks.session().queryKey, exact: true });
 };
 
 const queries: QueryClient = new QueryClient({

@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Headers, NeedsPlace } from "../api/setup";
 import { asks } from "../api/queries";
 import { refreshSetup } from "../api/refresh";
+import { askAnew } from "./askAnew";
 import { andWords, clock, shortDate } from "./format";
 import { Dialog } from "./Dialog";
 import type { Theirs } from "./draft";
@@ -31,7 +32,7 @@ export function useChange<A, T>(
     mutationFn: ({ arg, accept }) => call(arg, accept ? { "X-Accept-Hits": accept } : {}),
     onSuccess: (data, { arg }) => {
       refreshSetup(queries);
-      void queries.invalidateQueries({ queryKey: asks.imports().queryKey });
+      void askAnew(queries, { queryKey: asks.imports().queryKey });
       done?.(data, arg);
     },
     onError: (error) => {

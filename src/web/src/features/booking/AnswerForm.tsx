@@ -6,6 +6,7 @@ import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
 import { staff, type DeskSetup, type Visit } from "../../api/staff";
 import { AreaField } from "../../shared/Field";
+import { askAnew } from "../../shared/askAnew";
 import { clock, clockRange, dateIn, shortDate } from "../../shared/format";
 import { asForm, Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -72,7 +73,7 @@ export function AnswerForm({ visit, setup, zone, date, at, onCarry, onPoint, onD
       onStop();
     },
     onError: () => {
-      void queries.invalidateQueries({ queryKey: asks.visit(visit.id).queryKey });
+      void askAnew(queries, { queryKey: asks.visit(visit.id).queryKey });
       refreshFits(queries);
     },
   });

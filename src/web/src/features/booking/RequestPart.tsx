@@ -4,6 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { asks } from "../../api/queries";
 import { refreshBook } from "../../api/refresh";
 import { staff, type Visit } from "../../api/staff";
+import { askAnew } from "../../shared/askAnew";
 import { clock, clockRange, dateIn, money, shortDate } from "../../shared/format";
 import { Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
@@ -27,7 +28,7 @@ export function RequestPart({ visit, zone }: { visit: Visit; zone: string }) {
       queries.setQueryData(asks.visit(visit.id).queryKey, next);
       say(t`It is booked at the time that was chosen.`);
     },
-    onError: () => queries.invalidateQueries({ queryKey: asks.visit(visit.id).queryKey }),
+    onError: () => askAnew(queries, { queryKey: asks.visit(visit.id).queryKey }),
   });
   const known = request.data;
   if (!known) return <Box minH="18">{request.error?.message}</Box>;

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
 import { staff, type CancelledBy, type DeskSetup, type Visit, type VisitState } from "../../api/staff";
+import { askAnew } from "../../shared/askAnew";
 import { andWords } from "../../shared/format";
 import { Box } from "../../shared/layout";
 import { useOthersIn } from "../../shared/presence";
@@ -112,7 +113,7 @@ export function VisitSheet(props: Props) {
     // Stale or taken: show how it stands now beside the sentence that says so.
     onError: (error) => {
       if (error instanceof Problem && error.code === "stale") setSeen(visit.data ?? null);
-      void queries.invalidateQueries({ queryKey: asks.visit(id).queryKey });
+      void askAnew(queries, { queryKey: asks.visit(id).queryKey });
       refreshFits(queries);
     },
   });

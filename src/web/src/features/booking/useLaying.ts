@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { asks } from "../../api/queries";
 import { refreshBook, refreshFits } from "../../api/refresh";
 import { staff, type Visit } from "../../api/staff";
+import { askAnew } from "../../shared/askAnew";
 import { timeWords } from "../../shared/format";
 import { answerOf, Problem } from "../../shared/problem";
 import { say, sayProblem } from "../../shared/toasts";
@@ -49,7 +50,7 @@ export function useLaying(onLaid?: (visit: Visit) => void, onStale?: (laying: La
         seenBefore.keep(visit);
         onStale?.(laying);
       }
-      void queries.invalidateQueries({ queryKey: asks.visit(visit.id).queryKey });
+      void askAnew(queries, { queryKey: asks.visit(visit.id).queryKey });
       refreshFits(queries);
     },
   });

@@ -1,5 +1,6 @@
 import { plural, t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
+import { askAnew } from "../../shared/askAnew";
 import { number } from "../../shared/format";
 import { asks } from "../../api/queries";
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
@@ -44,7 +45,7 @@ export function ImportOne({ id }: { id: string }) {
   const state = item?.state;
   const last = useRef(state);
   useEffect(() => {
-    if (last.current !== state && (state === "imported" || state === "undone")) void queries.invalidateQueries();
+    if (last.current !== state && (state === "imported" || state === "undone")) void askAnew(queries);
     last.current = state;
   }, [state, queries]);
   if (!item)

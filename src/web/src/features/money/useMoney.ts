@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import type { components } from "../../api/generated/schema";
 import { asks } from "../../api/queries";
+import { askAnew } from "../../shared/askAnew";
 import { Problem } from "../../shared/problem";
 
 export type Money = components["schemas"]["MoneyAnswer"];
@@ -11,7 +12,7 @@ export type Deposit = components["schemas"]["DepositAnswer"];
 export function useMoneyAgain(visitId: string) {
   const queries = useQueryClient();
   return useCallback(
-    () => void queries.invalidateQueries({ queryKey: [...asks.visit(visitId).queryKey, "money"] }),
+    () => void askAnew(queries, { queryKey: [...asks.visit(visitId).queryKey, "money"] }),
     [queries, visitId],
   );
 }

@@ -4,6 +4,7 @@ import { asks } from "../../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { staff } from "../../api/staff";
+import { askAnew } from "../../shared/askAnew";
 import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
@@ -95,8 +96,8 @@ function SecondFactor() {
     setMade(null);
     setCode("");
     setPassword("");
-    void queries.invalidateQueries({ queryKey: asks.secondFactor().queryKey });
-    void queries.invalidateQueries({ queryKey: asks.session().queryKey });
+    void askAnew(queries, { queryKey: asks.secondFactor().queryKey });
+    void askAnew(queries, { queryKey: asks.session().queryKey });
   };
   const begin = useChange(
     (_: null, headers) => answerOf(staff.POST("/api/v1/session/second-factor", { headers })),
@@ -203,7 +204,7 @@ function Sessions() {
   const all = useQuery(asks.ownSessions());
   const end = useChange(
     (_: null, headers) => answerOf(staff.DELETE("/api/v1/session/others", { headers })),
-    () => void queries.invalidateQueries({ queryKey: asks.ownSessions().queryKey }),
+    () => void askAnew(queries, { queryKey: asks.ownSessions().queryKey }),
   );
   // Where this device is, not where a location is.
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;

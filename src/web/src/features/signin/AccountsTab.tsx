@@ -6,6 +6,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Account } from "../../api/setup";
 import { staff } from "../../api/staff";
+import { askAnew } from "../../shared/askAnew";
 import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
@@ -115,7 +116,7 @@ function AccountForm({ account, onMade }: { account: Account; onMade: (id: strin
       answerOf(
         staff.DELETE("/api/v1/setup/accounts/{id}/second-factor", { params: { path: { id: account.id! } }, headers }),
       ),
-    () => void queries.invalidateQueries({ queryKey: asks.accounts().queryKey }),
+    () => void askAnew(queries, { queryKey: asks.accounts().queryKey }),
   );
   return (
     <Section title={account.name || t`Somebody new`}>

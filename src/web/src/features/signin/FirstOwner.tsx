@@ -7,6 +7,7 @@ import { useState } from "react";
 import { staff } from "../../api/staff";
 import { TextField } from "../../shared/Field";
 import { Press } from "../../shared/Press";
+import { askAnew } from "../../shared/askAnew";
 import { useFirstFault } from "../../shared/firstFault";
 import { answerOf, Problem } from "../../shared/problem";
 import { Door } from "./Door";
@@ -22,7 +23,7 @@ export function FirstOwner() {
     // Whether it was made or somebody else was first, the door is another one now.
     onSettled: (_, error) => {
       if (!(error instanceof Problem) || error.code === "not-first") {
-        void queries.invalidateQueries({ queryKey: asks.session().queryKey });
+        void askAnew(queries, { queryKey: asks.session().queryKey });
       }
     },
   });

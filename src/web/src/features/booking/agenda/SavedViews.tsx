@@ -7,6 +7,7 @@ import { asks } from "../../../api/queries";
 import { staff } from "../../../api/staff";
 import { TextField } from "../../../shared/Field";
 import { Floating } from "../../../shared/Floating";
+import { askAnew } from "../../../shared/askAnew";
 import { CheckField } from "../../../shared/inputs";
 import { Box, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
@@ -20,7 +21,7 @@ export function SavedViews({ query, onOpen }: Props) {
   const queries = useQueryClient();
   const saved = useQuery(asks.views());
   const [view, setView] = useState({ name: "", isForAll: false });
-  const again = () => void queries.invalidateQueries({ queryKey: asks.views().queryKey });
+  const again = () => void askAnew(queries, { queryKey: asks.views().queryKey });
   const save = useMutation({
     mutationFn: () => answerOf(staff.POST("/api/v1/views", { body: { ...view, query } })),
     onSuccess: () => {

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { asks } from "../../../api/queries";
 import { refreshBook } from "../../../api/refresh";
 import { staff, type UnitHeld, type UnitOption, type Visit } from "../../../api/staff";
+import { askAnew } from "../../../shared/askAnew";
 import { useFocusBack } from "../../../shared/focusBack";
 import { andWords, clock } from "../../../shared/format";
 import { Box, Stack } from "../../../shared/layout";
@@ -62,7 +63,7 @@ function Others({ visit, held, onDone }: { visit: Visit; held: UnitHeld; onDone:
       say(t`${held.name}: no. ${to + 1}.`, { label: t`Undo (u)`, onClick: () => void undoLast(queries) });
       onDone();
     },
-    onError: () => void queries.invalidateQueries({ queryKey: asks.visit(visit.id).queryKey }),
+    onError: () => void askAnew(queries, { queryKey: asks.visit(visit.id).queryKey }),
   });
   const problem = put.error ?? units.error;
   const others = units.data?.find(

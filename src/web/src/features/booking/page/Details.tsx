@@ -5,6 +5,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type FormEvent } from "react";
 import { visitors, type Booked, type Business } from "../../../api/public";
 import { TextField } from "../../../shared/Field";
+import { askAnew } from "../../../shared/askAnew";
 import { clock, money, shortDate } from "../../../shared/format";
 import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
@@ -152,7 +153,7 @@ function Form({ whom, business, wish, start, zone, holding, you, onYou, onOther,
       if (error.code === "payment-due") setTold(dueOf(error));
       // Terms or questions that were changed meanwhile are shown as they are now.
       if (Object.keys(error.errors).some((name) => name === "acceptedTerms" || name.startsWith("answers."))) {
-        void queries.invalidateQueries({ queryKey: ["business"] });
+        void askAnew(queries, { queryKey: ["business"] });
       }
     },
   });

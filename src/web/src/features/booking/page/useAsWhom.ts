@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import type { Business } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
+import { askAnew } from "../../../shared/askAnew";
 import { useKeptHere } from "../../../shared/keptHere";
 import { shownHere } from "../../../shared/shownHere";
 
@@ -31,7 +32,7 @@ export function useAsWhom(access: Business["access"]) {
     person,
     choose: (as: string | null) => setChosen({ as, isNobody: as === null }),
     /** What was shown does not count any more. */
-    lost: () => void queries.invalidateQueries({ queryKey: visitorsAsk.who().queryKey }),
+    lost: () => void askAnew(queries, { queryKey: visitorsAsk.who().queryKey }),
     /** Somebody has just shown who they are. */
     shown: () => {
       shownHere.set(true);

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { visitors, type Hold } from "../../../api/public";
+import { askAnew } from "../../../shared/askAnew";
 import { answerOf, Problem } from "../../../shared/problem";
 import { linesOf, type Wish } from "./lines";
 
@@ -43,7 +44,7 @@ export function useHold(wish: Wish | null, start: string | null) {
       // The times that are shown meanwhile have been asked for while it was still kept.
       void giveBack(token)
         .catch(() => undefined)
-        .then(() => queries.invalidateQueries({ queryKey: ["starts"] }));
+        .then(() => askAnew(queries, { queryKey: ["starts"] }));
       token = null;
     };
     // Whoever comes back to a page that was set aside has the time kept once more.

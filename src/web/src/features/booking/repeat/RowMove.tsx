@@ -6,6 +6,7 @@ import { asks } from "../../../api/queries";
 import { refreshBook, refreshFits } from "../../../api/refresh";
 import { staff, type Visit } from "../../../api/staff";
 import { SelectField } from "../../../shared/Field";
+import { askAnew } from "../../../shared/askAnew";
 import { Box, Stack } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
@@ -74,7 +75,7 @@ export function RowMove({ visit, zone, reach, start, onMoved }: Props) {
       onMoved(visits.find((one) => one.id === visit.id) ?? visit);
     },
     onError: () => {
-      void queries.invalidateQueries({ queryKey: asks.visit(visit.id).queryKey });
+      void askAnew(queries, { queryKey: asks.visit(visit.id).queryKey });
       refreshFits(queries);
     },
   });

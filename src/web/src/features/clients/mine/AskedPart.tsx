@@ -4,6 +4,7 @@ import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { visitors, type OwnVisit } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
+import { askAnew } from "../../../shared/askAnew";
 import { clock, dateIn, longDate, money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
@@ -27,7 +28,7 @@ export function AskedPart({
     onSuccess: ({ address }) => window.location.assign(address),
     onError: (error) => {
       if (error instanceof Problem && error.status === 409)
-        void queries.invalidateQueries({ queryKey: visitorsAsk.mine().queryKey });
+        void askAnew(queries, { queryKey: visitorsAsk.mine().queryKey });
     },
   });
   const sum = money(asked.amount);

@@ -4,6 +4,7 @@ import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { visitors, type Own, type OwnVisit } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
+import { askAnew } from "../../../shared/askAnew";
 import { clock, dateIn, longDate } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
@@ -27,7 +28,7 @@ export function CancelStep({ visit, onDone }: { visit: OwnVisit; onDone: (after:
       ),
     onSuccess: onDone,
     // What it costs may have changed: it is read anew.
-    onError: () => queries.invalidateQueries({ queryKey: visitorsAsk.mine().queryKey }),
+    onError: () => askAnew(queries, { queryKey: visitorsAsk.mine().queryKey }),
   });
   return (
     <Box>

@@ -6,6 +6,7 @@ import { useCallback, useEffect, useState } from "react";
 import { visitors, type Own } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { Press } from "../../../shared/Press";
+import { askAnew } from "../../../shared/askAnew";
 import { answerOf, Problem } from "../../../shared/problem";
 import { shownHere } from "../../../shared/shownHere";
 import { visit as recipe } from "../../../theme/recipes/visit";
@@ -87,7 +88,7 @@ function Inside({ mine }: { mine: Own }) {
   };
   const over = useCallback(
     (words: string) => {
-      void queries.invalidateQueries({ queryKey: visitorsAsk.mine().queryKey });
+      void askAnew(queries, { queryKey: visitorsAsk.mine().queryKey });
       setSaid(words);
       leave();
     },

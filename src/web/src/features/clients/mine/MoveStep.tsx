@@ -5,6 +5,7 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import { visitors, type Own, type OwnVisit } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
+import { askAnew } from "../../../shared/askAnew";
 import { clock, dateIn, longDate, money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
@@ -99,7 +100,7 @@ function Sure({ visit, start, onBack, onDone }: SureProps) {
       ),
     onSuccess: onDone,
     // The time may be gone, or what it costs may have changed: all of it is read anew.
-    onError: () => queries.invalidateQueries({ queryKey: ["mine"] }),
+    onError: () => askAnew(queries, { queryKey: ["mine"] }),
   });
   const problem = move.error ?? tried.error;
   return (

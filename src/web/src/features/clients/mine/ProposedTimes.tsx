@@ -4,6 +4,7 @@ import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { visitors, type Own, type OwnVisit } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
+import { askAnew } from "../../../shared/askAnew";
 import { clock, clockRange, dateIn, longDate, money } from "../../../shared/format";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
@@ -33,7 +34,7 @@ export function ProposedTimes({
       ),
     onSuccess: onChosen,
     // What is kept no more is not shown any more either.
-    onError: () => queries.invalidateQueries({ queryKey: visitorsAsk.mine().queryKey }),
+    onError: () => askAnew(queries, { queryKey: visitorsAsk.mine().queryKey }),
   });
   return (
     <Stack as="section" aria-label={t`Other times we keep for you instead of ${when}`}>
