@@ -1,4 +1,5 @@
 using Kingcup.Core.Money;
+using Kingcup.Core.Plans;
 using Kingcup.Storage;
 using NodaTime;
 
@@ -38,6 +39,21 @@ internal static class DemoMoney
             );
         }
 
+        Guid[] massages =
+        [
+            .. new[] { "Deep tissue 60", "Deep tissue 90", "Back and shoulders 30", "Hot stones 75" }.Select(name =>
+                DemoBusiness.Id($"service {name}")
+            ),
+        ];
+        Promo[] promos =
+        [
+            Code("LAKE10", PromoKind.Percent, 10) with { Services = massages.ToHashSet(), Until = new LocalDate(2027, 6, 30) },
+            Code("HELLO5", PromoKind.Fixed, 500) with { BookBy = new LocalDate(2027, 12, 31) },
+            Code("WINTER15", PromoKind.Percent, 15) with { Until = new LocalDate(2027, 2, 28), IsEnded = true },
+        ];
+        foreach (Promo promo in promos)
+            await transaction.Writer.SaveAsync(new ListedPromo(promo));
+
         await transaction.Writer.SavePolicyAsync(
             mill,
             new CancellationPolicy
@@ -51,4 +67,13 @@ internal static class DemoMoney
             now
         );
     }
+
+    private static Promo Code(string code, PromoKind kind, long value) =>
+        new()
+        {
+            Id = DemoBusiness.Id($"promo {code}"),
+            Code = code,
+            Kind = kind,
+            Value = value,
+        };
 }

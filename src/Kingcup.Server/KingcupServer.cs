@@ -14,6 +14,7 @@ using Kingcup.Server.Exchange;
 using Kingcup.Server.Live;
 using Kingcup.Server.Messages;
 using Kingcup.Server.Money;
+using Kingcup.Server.Plans;
 using Kingcup.Server.Rooms;
 using Kingcup.Server.Services;
 using Kingcup.Server.SignIn;
@@ -253,6 +254,7 @@ public static class KingcupServer
         ServiceEndpoints.Map(api);
         BookingPageEndpoints.Map(api);
         GuaranteeEndpoints.Map(api);
+        PromoEndpoints.Map(api);
         UnmetEndpoints.Map(api);
         VisitMoneyEndpoint.Map(api);
         DepositEndpoints.Map(api);

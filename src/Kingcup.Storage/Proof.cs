@@ -84,8 +84,8 @@ public static class Proof
             "SELECT count(*) FROM price_part",
             """
             SELECT a.id::text FROM appointment a
-            LEFT JOIN LATERAL (SELECT sum(amount) FILTER (WHERE kind <> 'AddOn') AS service,
-                coalesce(sum(amount) FILTER (WHERE kind = 'AddOn'), 0) AS added
+            LEFT JOIN LATERAL (SELECT sum(amount) FILTER (WHERE add_on_id IS NULL) AS service,
+                coalesce(sum(amount) FILTER (WHERE add_on_id IS NOT NULL), 0) AS added
                 FROM price_part p WHERE p.appointment_id = a.id) AS parts ON true
             WHERE parts.service IS DISTINCT FROM a.price
                 OR parts.added <> (SELECT coalesce(sum(x.price), 0) FROM appointment_add_on x WHERE x.appointment_id = a.id)

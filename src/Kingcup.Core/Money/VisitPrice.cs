@@ -16,13 +16,23 @@ public enum PricePartKind
 
     /// <summary>What an add-on costs, all of them together.</summary>
     AddOn,
+
+    /// <summary>What a promo code takes off the service, or off the add-on it names.</summary>
+    Promo,
 }
 
 /// <summary>One part of the price of a line.</summary>
 /// <param name="Kind">What it comes from.</param>
 /// <param name="Amount">Minor units; what takes off is negative.</param>
 /// <param name="AddOnId">The add-on, where it is one's.</param>
-public sealed record PricePart(PricePartKind Kind, long Amount, Guid? AddOnId = null);
+public sealed record PricePart(PricePartKind Kind, long Amount, Guid? AddOnId = null)
+{
+    /// <summary>The promo code, where it is what one takes off.</summary>
+    public Guid? PromoId { get; init; }
+
+    /// <summary>Whether it belongs to an add-on rather than to the service.</summary>
+    public bool IsOfAddOn => Kind == PricePartKind.AddOn || AddOnId is not null;
+}
 
 /// <summary>A line somebody asks the price of.</summary>
 /// <param name="Service">The service.</param>
@@ -49,10 +59,13 @@ public sealed record PricedLine(IReadOnlyList<PricePart> Parts, int TaxBasisPoin
     public bool IsFrom { get; init; }
 
     /// <summary>What the service costs without add-ons, in minor units.</summary>
-    public long OfService => Parts.Where(part => part.Kind != PricePartKind.AddOn).Sum(part => part.Amount);
+    public long OfService => Parts.Where(part => !part.IsOfAddOn).Sum(part => part.Amount);
 
     /// <summary>What the add-ons cost, in minor units.</summary>
-    public long OfAddOns => Parts.Where(part => part.Kind == PricePartKind.AddOn).Sum(part => part.Amount);
+    public long OfAddOns => Parts.Where(part => part.IsOfAddOn).Sum(part => part.Amount);
+
+    /// <summary>What one add-on costs, all of it, in minor units.</summary>
+    public long OfAddOn(Guid addOnId) => Parts.Where(part => part.AddOnId == addOnId).Sum(part => part.Amount);
 
     /// <summary>What the line costs, in minor units, tax included.</summary>
     public long Total => OfService + OfAddOns;
@@ -79,6 +92,12 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
 {
     /// <summary>What the visit costs, in minor units, tax included.</summary>
     public long Total => Lines.Sum(line => line.Total);
+
+    /// <summary>What promo codes take off it, in minor units, not negative.</summary>
+    public long OffByPromo => -Lines.SelectMany(line => line.Parts).Where(part => part.Kind == PricePartKind.Promo).Sum(part => part.Amount);
+
+    /// <summary>The promo codes that take something off, in order of the lines.</summary>
+    public IReadOnlyList<Guid> Promos => [.. Lines.SelectMany(line => line.Parts).Select(part => part.PromoId).OfType<Guid>().Distinct()];
 
     /// <summary>Whether it is the least it may cost rather than what it costs.</summary>
     public bool IsFrom => Lines.Any(line => line.IsFrom);
@@ -120,13 +139,14 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
     private static PricedLine Laid(PricedLine fresh, PricedLine agreed, bool serviceStays, IReadOnlySet<Guid> addOnsStay) =>
         new(
             [
-                .. (serviceStays ? agreed : fresh).Parts.Where(part => part.Kind != PricePartKind.AddOn),
+                .. (serviceStays ? agreed : fresh).Parts.Where(part => !part.IsOfAddOn),
                 .. fresh
-                    .Parts.Where(part => part.Kind == PricePartKind.AddOn)
-                    .Select(part =>
-                        addOnsStay.Contains(part.AddOnId!.Value)
-                            ? agreed.Parts.FirstOrDefault(other => other.AddOnId == part.AddOnId) ?? part
-                            : part
+                    .Parts.Where(part => part.IsOfAddOn)
+                    .GroupBy(part => part.AddOnId!.Value)
+                    .SelectMany(added =>
+                        addOnsStay.Contains(added.Key) && agreed.Parts.Any(other => other.AddOnId == added.Key)
+                            ? agreed.Parts.Where(other => other.AddOnId == added.Key)
+                            : added
                     ),
             ],
             serviceStays ? agreed.TaxBasisPoints : fresh.TaxBasisPoints

@@ -69,6 +69,7 @@ internal static partial class OpenApiSchemas
         ["Reasons"] = "Why something can be booked or not, and which visits need a place.",
         ["Rooms"] = "Rooms and equipment.",
         ["Services"] = "Services, categories and add-ons.",
+        ["Plans"] = "Promo codes.",
         ["Money"] = "What clients give when they book, what cancelling costs, and where money stands.",
         ["Setup"] = "The business, its locations, hours, closures and rules of online booking.",
         ["Shifts"] = "Rotas, shift changes, time off and blocked time.",

@@ -125,6 +125,15 @@ public sealed class Checks
         }
     }
 
+    /// <summary>Refuses a document that goes beyond the limits it states.</summary>
+    /// <exception cref="Refused">It does.</exception>
+    public static void Within(object document)
+    {
+        Checks checks = new();
+        checks.Limits(document);
+        checks.Done();
+    }
+
     /// <summary>Notes what the core has found.</summary>
     public void Add(IEnumerable<Core.Services.Fault> faults)
     {

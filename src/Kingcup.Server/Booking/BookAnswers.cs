@@ -1,5 +1,6 @@
 using Kingcup.Core.Booking;
 using Kingcup.Core.Money;
+using Kingcup.Server.Plans;
 using Kingcup.Server.SignIn;
 using NodaTime;
 
@@ -257,6 +258,9 @@ public sealed record VisitAnswer
 
     /// <summary>What it costs altogether.</summary>
     public required MoneyAnswer Price { get; init; }
+
+    /// <summary>The promo code it was booked with, and what that takes off the price; null for none.</summary>
+    public VisitPromo? Promo { get; init; }
 
     /// <summary>The units it is on, of rooms and pools that have several.</summary>
     public required IReadOnlyList<UnitHeldAnswer> Units { get; init; }

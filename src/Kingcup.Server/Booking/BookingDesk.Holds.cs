@@ -4,6 +4,7 @@ using Kingcup.Core.Money;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Money;
+using Kingcup.Server.Plans;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -25,6 +26,9 @@ public sealed record HoldOrder
     /// <summary>Who asks, as far as they have said.</summary>
     public required Audience Audience { get; init; }
 
+    /// <summary>The promo code they have named; nothing for none.</summary>
+    public string? Promo { get; init; }
+
     /// <summary>Whether they have shown who they are: what they give is asked by their record then.</summary>
     public bool IsShown { get; init; }
 
@@ -43,7 +47,8 @@ public sealed record HoldOrder
 /// <param name="Setup">The setup it was found by.</param>
 /// <param name="Due">What is given for it, as far as they have shown who they are.</param>
 /// <param name="NeedsApproval">Whether it would only be asked for, as far as they have shown who they are.</param>
-public sealed record KeptTime(StoredProposal Held, Setup Setup, Guarantee Due, bool NeedsApproval);
+/// <param name="Promo">What became of the promo code they have named; null for none.</param>
+public sealed record KeptTime(StoredProposal Held, Setup Setup, Guarantee Due, bool NeedsApproval, PublicPromo? Promo);
 
 /// <summary>Times kept for whoever chooses online.</summary>
 public sealed partial class BookingDesk
@@ -109,6 +114,16 @@ public sealed partial class BookingDesk
                 "So many people are choosing right now that this time cannot be kept for you. Book it before somebody else does."
             );
 
+        // A code that takes nothing off is told of, and keeps nobody from their time.
+        PromoTried tried = Promos.Try(
+            standing.Setup,
+            order.Promo,
+            Prices.Of(standing.Setup, plan, order.Wanted),
+            [.. plan.Lines.Select(line => line.ServiceId)],
+            order.LocationId,
+            order.Start,
+            change.At
+        );
         foreach (StoredProposal held in earlier)
             BookStore.GiveBack(transaction, held);
         StoredProposal kept = BookStore.Propose(transaction, new NewProposal
@@ -125,7 +140,7 @@ public sealed partial class BookingDesk
             {
                 Date = date,
                 Plan = plan,
-                Price = Prices.Of(standing.Setup, plan, order.Wanted),
+                Price = tried.Price,
                 LineIds = [.. plan.Lines.Select(_ => (Guid?)null)],
                 Chosen = order.Wanted.Chosen,
                 AddOns = order.Wanted.AddOns,
@@ -134,7 +149,7 @@ public sealed partial class BookingDesk
         await CommitAsync(transaction);
         Guarantee due = Guarantees.Of(standing.Setup, order.LocationId, kept.Visit, order.IsShown ? order.Audience : null, change.At);
         bool needsApproval = finder.NeedsApproval(standing.Day, order.Audience, change.At, plan, !due.AsksForSomething);
-        return new KeptTime(kept, standing.Setup, due, needsApproval);
+        return new KeptTime(kept, standing.Setup, due, needsApproval, tried.Said);
     }
 
     /// <summary>Whether one more time may be kept: so many are of one address range, and on one day, at the most.</summary>

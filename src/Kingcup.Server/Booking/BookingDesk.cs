@@ -6,6 +6,7 @@ using Kingcup.Core.Services;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Money;
+using Kingcup.Server.Plans;
 using Kingcup.Storage;
 using NodaTime;
 using Npgsql;
@@ -172,7 +173,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             over = Told(over, finder, day, start, audience, visits, now, warnings);
 
         StoredProposal? taken = held is not null && IsTheSame(held, order, standing) ? held : null;
-        VisitPrice price = taken?.Visit.Price ?? Prices.Of(setup, over.Plan, order.Wanted);
+        VisitPrice price = PriceOf(setup, order, over.Plan, taken, now);
         Guarantee? due = order.IsOnline ? Guarantees.Of(setup, order, price, order.IsShown ? audience : null, now) : null;
         CheckPrice(setup, order, price, due);
         // Whoever has only typed their name learns nothing of themselves; whoever has to give more than a stranger does not book so.
@@ -194,6 +195,23 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             Due = due,
         };
     }
+
+    /// <summary>What is asked for costs: as it was said with the time that is kept, with the promo code that was named.</summary>
+    /// <exception cref="Refused">The code takes nothing off.</exception>
+    private static VisitPrice PriceOf(Setup setup, BookingOrder order, VisitPlan plan, StoredProposal? taken, Instant now) =>
+        taken is not null && (string.IsNullOrWhiteSpace(order.Promo) || taken.Visit.Price.Promos.Count > 0)
+            ? taken.Visit.Price
+            : Promos
+                .Try(
+                    setup,
+                    order.Promo,
+                    Prices.Of(setup, plan, order.Wanted),
+                    [.. plan.Lines.Select(line => line.ServiceId)],
+                    order.LocationId,
+                    order.Start,
+                    now
+                )
+                .Required();
 
     /// <summary>
     /// What binds a client who books online besides the gates (rules, section 7): they are never at two places at once, and have so many

@@ -82,6 +82,9 @@ public sealed record BookingOrder
     /// <summary>The price the client has read, in minor units; null where none was said.</summary>
     public long? PriceSeen { get; init; }
 
+    /// <summary>The promo code the client has named; nothing for none.</summary>
+    public string? Promo { get; init; }
+
     /// <summary>What is due at once as the client has read it, in minor units; null where none was said.</summary>
     public long? DueSeen { get; init; }
 

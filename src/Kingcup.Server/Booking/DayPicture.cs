@@ -6,6 +6,7 @@ using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
 using Kingcup.Core.Time;
+using Kingcup.Server.Plans;
 using Kingcup.Storage;
 using NodaTime;
 using static Kingcup.Core.Business.Sentence;
@@ -136,6 +137,7 @@ internal static class DayPicture
             Start = visit.StartsAt,
             End = visit.EndsAt,
             Price = new MoneyAnswer(stored.Price.Total, currency),
+            Promo = Promos.Told(setup, stored.Price),
             Note = visit.Note,
             CancelReason = visit.CancelReason,
             CancelledBy = visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null,

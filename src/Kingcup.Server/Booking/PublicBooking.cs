@@ -32,6 +32,7 @@ internal static class PublicBooking
     )
     {
         PublicEndpoints.CheckLines(request.Lines);
+        Checks.Within(request);
         RequestKey key = KeyOf(http);
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);
@@ -178,7 +179,8 @@ internal static class PublicBooking
             Answers = answers,
             Origin = origin with { Email = stranger.Email ?? "", Phone = stranger.Phone ?? "" },
             HoldToken = PublicHolds.HashOf(request.Hold),
-            Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
+            Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!, request.Promo),
+            Promo = request.Promo,
             PriceSeen = request.PriceSeen,
             DueSeen = request.DueSeen,
         };

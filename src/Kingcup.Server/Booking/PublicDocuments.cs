@@ -1,8 +1,10 @@
+using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Business;
 using Kingcup.Core.Forms;
 using Kingcup.Core.Services;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Plans;
 using NodaTime;
 
 namespace Kingcup.Server.Booking;
@@ -211,13 +213,25 @@ public sealed record PublicChoice(Guid LocationId, PractitionerChoice Choice);
 /// <param name="IsFrom">Whether it may cost more, with somebody who asks more or by its price form.</param>
 /// <param name="Due">What is due before it is booked; null where that depends on when it is, or with whom.</param>
 /// <param name="NeedsCard">Whether a card has to be on file, as far as it is known.</param>
-public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom, MoneyAnswer? Due, bool NeedsCard);
+public sealed record PublicPrice(int Minutes, MoneyAnswer Price, bool IsFrom, MoneyAnswer? Due, bool NeedsCard)
+{
+    /// <summary>What became of the promo code; null where none was named. What it takes off is in the price.</summary>
+    public required PublicPromo? Promo { get; init; }
+}
 
 /// <summary>A visit whose price is asked for.</summary>
 /// <param name="Lines">What is wanted, in order.</param>
 /// <param name="Link">The direct link the client came with.</param>
 /// <param name="LocationId">Where, as far as it is chosen.</param>
-public sealed record PublicPriceRequest(IReadOnlyList<LineRequest>? Lines, string? Link = null, Guid? LocationId = null);
+/// <param name="Start">When it begins, as far as it is chosen.</param>
+/// <param name="Promo">The promo code the client has named; nothing for none.</param>
+public sealed record PublicPriceRequest(
+    IReadOnlyList<LineRequest>? Lines,
+    string? Link = null,
+    Guid? LocationId = null,
+    Instant? Start = null,
+    [property: MaxLength(Promos.LongestTyped)] string? Promo = null
+);
 
 /// <summary>An extra to a service.</summary>
 /// <param name="Id">Identity.</param>
@@ -333,6 +347,10 @@ public sealed record PublicBookRequest
 
     /// <summary>The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free.</summary>
     public string? Hold { get; init; }
+
+    /// <summary>The promo code they have named; nothing for none. Where it takes nothing off, nothing is booked.</summary>
+    [MaxLength(Promos.LongestTyped)]
+    public string? Promo { get; init; }
 
     /// <summary>The price they have read, in minor units. Where it has changed, nothing is booked.</summary>
     public long? PriceSeen { get; init; }

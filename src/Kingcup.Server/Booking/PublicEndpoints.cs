@@ -10,6 +10,7 @@ using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
 using Kingcup.Server.Clients;
 using Kingcup.Server.Money;
+using Kingcup.Server.Plans;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -157,6 +158,7 @@ internal static class PublicEndpoints
     private static async Task<Ok<PublicPrice>> PriceAsync(PublicPriceRequest request, Database database, BookReader book, IClock clock)
     {
         CheckLines(request.Lines);
+        Checks.Within(request);
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
@@ -180,7 +182,16 @@ internal static class PublicEndpoints
         }
 
         checks.Done();
-        VisitPrice price = VisitPrice.Of(lines);
+        PromoTried tried = Promos.Try(
+            setup,
+            request.Promo,
+            VisitPrice.Of(lines),
+            [.. lines.Select(line => line.Service.Id)],
+            request.LocationId,
+            request.Start,
+            clock.GetCurrentInstant()
+        );
+        VisitPrice price = tried.Price;
         Guarantee? due = request.LocationId is { } at && setup.HouseOf(at) is not null
             ? Guarantees.OfStranger(setup, at, [.. lines.Select(line => line.Service)], price, clock.GetCurrentInstant())
             : null;
@@ -192,6 +203,9 @@ internal static class PublicEndpoints
                 due is null || (price.IsFrom && due.Deposit > 0) ? null : new MoneyAnswer(due.Deposit, setup.Business.Currency),
                 due?.NeedsCard == true
             )
+            {
+                Promo = tried.Said,
+            }
         );
     }
 

@@ -1,11 +1,14 @@
 using System.Buffers.Binary;
+using System.ComponentModel.DataAnnotations;
 using System.Security.Cryptography;
 using System.Text;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
+using Kingcup.Core.Plans;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Clients;
+using Kingcup.Server.Plans;
 using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using NodaTime;
@@ -32,6 +35,10 @@ public sealed record PublicHoldRequest
 
     /// <summary>The token of a visit just booked that has to come first.</summary>
     public string? After { get; init; }
+
+    /// <summary>The promo code they have named; nothing for none.</summary>
+    [MaxLength(Promos.LongestTyped)]
+    public string? Promo { get; init; }
 
     /// <summary>As which client they ask, who has shown who they are; null for anybody else.</summary>
     public Guid? As { get; init; }
@@ -63,6 +70,9 @@ public sealed record PublicHold
 
     /// <summary>What is due before it is booked, to be sent with the booking as "dueSeen".</summary>
     public required MoneyAnswer Due { get; init; }
+
+    /// <summary>What became of the promo code; null where none was named. What it takes off is in the price.</summary>
+    public required PublicPromo? Promo { get; init; }
 
     /// <summary>What is left to pay at the visit then.</summary>
     public required MoneyAnswer Rest { get; init; }
@@ -108,6 +118,7 @@ internal static class PublicHolds
     )
     {
         PublicEndpoints.CheckLines(request.Lines);
+        Checks.Within(request);
         IReadOnlyList<EarlierVisit> before = request.After is null
             ? []
             : await PublicEndpoints.VisitAsync(database, tokens, request.After);
@@ -137,7 +148,8 @@ internal static class PublicHolds
                     asked
                 ),
                 IsShown = shown is not null,
-                Asked = AskedHash(request.LocationId, request.Start, request.Lines!),
+                Promo = request.Promo,
+                Asked = AskedHash(request.LocationId, request.Start, request.Lines!, request.Promo),
                 Device = await addresses.DeviceAsync(http),
                 Range = await addresses.RangeAsync(http),
             },
@@ -162,6 +174,7 @@ internal static class PublicHolds
             End = visit.End,
             Lines = PublicBooking.LinesOf(visit),
             Price = visit.Price,
+            Promo = kept.Promo,
         });
     }
 
@@ -193,7 +206,7 @@ internal static class PublicHolds
         token is { Length: 64 } && token.All(char.IsAsciiHexDigitLower) ? SHA256.HashData(Encoding.ASCII.GetBytes(token)) : null;
 
     /// <summary>Hash of what a client asks for: the same visit at the same time has the same, whichever way it is written.</summary>
-    internal static byte[] AskedHash(Guid locationId, Instant start, IReadOnlyList<LineRequest> lines)
+    internal static byte[] AskedHash(Guid locationId, Instant start, IReadOnlyList<LineRequest> lines, string? promo)
     {
         using IncrementalHash hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         void Add(Guid? id) => hash.AppendData((id ?? Guid.Empty).ToByteArray());
@@ -219,6 +232,7 @@ internal static class PublicHolds
             }
         }
 
+        hash.AppendData(Encoding.UTF8.GetBytes(Promo.Normal(promo ?? "")));
         return hash.GetHashAndReset();
     }
 }

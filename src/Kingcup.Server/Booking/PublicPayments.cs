@@ -84,6 +84,7 @@ internal static class PublicPayments
     )
     {
         PublicEndpoints.CheckLines(request.Lines);
+        Checks.Within(request);
         RequestKey key = PublicBooking.KeyOf(http);
         Setup setup = await book.SetupAsync(database, key);
         VisitTokens.Seal seal = await tokens.SealAsync(database);

@@ -2,6 +2,7 @@ using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Server.Availability;
+using Kingcup.Server.Plans;
 using Kingcup.Storage;
 
 namespace Kingcup.Server.Money;
@@ -80,7 +81,13 @@ internal static class Prices
         VisitPlan plan,
         WantedVisit wanted,
         IReadOnlyList<Guid?> lineIds
-    ) => VisitPrice.Laid(Of(setup, plan, wanted), [.. plan.Lines.Select((line, i) => Agreed(visit, line, wanted, i, lineIds[i]))]);
+    ) =>
+        Promos.Again(
+            setup,
+            visit.Price,
+            VisitPrice.Laid(Of(setup, plan, wanted), [.. plan.Lines.Select((line, i) => Agreed(visit, line, wanted, i, lineIds[i]))]),
+            [.. plan.Lines.Select(line => line.ServiceId)]
+        );
 
     private static (PricedLine, bool, IReadOnlySet<Guid>)? Agreed(StoredVisit visit, PlannedLine line, WantedVisit wanted, int i, Guid? id)
     {

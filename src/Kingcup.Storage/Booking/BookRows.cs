@@ -38,7 +38,10 @@ public sealed record StoredVisit(
                     .. PriceParts
                         .Where(part => part.AppointmentId == line.Id)
                         .OrderBy(part => part.Place)
-                        .Select(part => new PricePart(Enum.Parse<PricePartKind>(part.Kind), part.Amount, part.AddOnId)),
+                        .Select(part => new PricePart(Enum.Parse<PricePartKind>(part.Kind), part.Amount, part.AddOnId)
+                        {
+                            PromoId = part.PromoId,
+                        }),
                 ],
                 line.TaxBasisPoints
             )),

@@ -73,8 +73,8 @@ public static partial class BookStore
 
     private static void AddPriceParts(BookTransaction transaction, StoredVisit visit) =>
         transaction.Write(
-            "INSERT INTO price_part (appointment_id, place, kind, amount, add_on_id) SELECT * FROM unnest(@Lines, @Places, "
-                + "@Kinds, @Amounts, @AddOns)",
+            "INSERT INTO price_part (appointment_id, place, kind, amount, add_on_id, promo_id) SELECT * FROM unnest(@Lines, @Places, "
+                + "@Kinds, @Amounts, @AddOns, @Promos)",
             new
             {
                 Lines = visit.PriceParts.Select(part => part.AppointmentId).ToArray(),
@@ -82,6 +82,7 @@ public static partial class BookStore
                 Kinds = visit.PriceParts.Select(part => part.Kind).ToArray(),
                 Amounts = visit.PriceParts.Select(part => part.Amount).ToArray(),
                 AddOns = visit.PriceParts.Select(part => part.AddOnId).ToArray(),
+                Promos = visit.PriceParts.Select(part => part.PromoId).ToArray(),
             }
         );
 
@@ -189,7 +190,7 @@ public static partial class BookStore
                         OverBlocks = [.. claim.OverBlocks],
                     }),
             ],
-            addOns
+            [.. addOns.Select(added => added with { Price = price.Lines[Array.IndexOf(ids, added.AppointmentId)].OfAddOn(added.AddOnId) })]
         )
         {
             PriceParts =
@@ -205,6 +206,7 @@ public static partial class BookStore
                                     Kind = part.Kind.ToString(),
                                     Amount = part.Amount,
                                     AddOnId = part.AddOnId,
+                                    PromoId = part.PromoId,
                                 }
                         )
                 ),

@@ -298,7 +298,7 @@ public static partial class BookStore
                 ORDER BY a.line, k.role, lower(k.during), k.unit;
             SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price
             FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition};
-            SELECT x.appointment_id, x.place, x.kind, x.amount, x.add_on_id
+            SELECT x.appointment_id, x.place, x.kind, x.amount, x.add_on_id, x.promo_id
             FROM price_part x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
                 ORDER BY x.appointment_id, x.place;
             SELECT x.visit_id, x.person, x.client_id, coalesce(x.name, p.given_name || ' ' || p.family_name) AS name

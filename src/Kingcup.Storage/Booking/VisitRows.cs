@@ -189,6 +189,9 @@ public sealed class PricePartRow
 
     /// <summary>The add-on, where it is one's.</summary>
     public Guid? AddOnId { get; init; }
+
+    /// <summary>The promo code, where it is what one takes off.</summary>
+    public Guid? PromoId { get; init; }
 }
 
 /// <summary>Somebody who comes besides the client.</summary>

@@ -208,6 +208,9 @@ public sealed record SetupParts
     /// <summary>What clients give when they book, in order.</summary>
     public required IReadOnlyList<ListedGuarantee> Guarantees { get; init; }
 
+    /// <summary>Promo codes by code, those that were ended last.</summary>
+    public required IReadOnlyList<ListedPromo> Promos { get; init; }
+
     /// <summary>What cancelling costs who books now, for each location that has a policy.</summary>
     public required IReadOnlyList<ListedPolicy> Policies { get; init; }
 

@@ -51,6 +51,7 @@ public static class SetupReader
                 Questions = await QuestionStore.QuestionsAsync(connection),
                 BookingPage = await QuestionStore.PageAsync(connection),
                 Guarantees = await GuaranteeStore.RulesAsync(connection),
+                Promos = await PromoStore.AllAsync(connection),
                 Messages = await MessageRuleStore.RulesAsync(connection),
                 Policies = await GuaranteeStore.PresentAsync(connection),
                 Qualifications =

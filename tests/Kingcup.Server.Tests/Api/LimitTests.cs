@@ -22,6 +22,7 @@ public sealed class LimitTests(SetupWorld world) : IClassFixture<SetupWorld>
         ["GuaranteeDocument"] = "/api/v1/setup/guarantees",
         ["LocationDocument"] = "/api/v1/setup/locations",
         ["MessageRuleDocument"] = "/api/v1/setup/messages",
+        ["PromoDocument"] = "/api/v1/setup/promos",
         ["PolicyDocument"] = "/api/v1/setup/locations/{0}/policy",
         ["PractitionerDocument"] = "/api/v1/setup/practitioners",
         ["QuestionDocument"] = "/api/v1/setup/questions",
