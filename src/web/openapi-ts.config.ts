@@ -28,6 +28,7 @@ export default {
           "MessageRuleDocument",
           "PolicyDocument",
           "PractitionerDocument",
+          "PromoDocument",
           "QuestionDocument",
           "QuietHoursDocument",
           "RoomDocument",

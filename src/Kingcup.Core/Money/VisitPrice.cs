@@ -94,13 +94,15 @@ public sealed record VisitPrice(IReadOnlyList<PricedLine> Lines)
     public long Total => Lines.Sum(line => line.Total);
 
     /// <summary>What promo codes take off it, in minor units, not negative.</summary>
-    public long OffByPromo => -Lines.SelectMany(line => line.Parts).Where(part => part.Kind == PricePartKind.Promo).Sum(part => part.Amount);
+    public long OffByPromo => -AllParts.Where(part => part.Kind == PricePartKind.Promo).Sum(part => part.Amount);
 
     /// <summary>The promo codes that take something off, in order of the lines.</summary>
-    public IReadOnlyList<Guid> Promos => [.. Lines.SelectMany(line => line.Parts).Select(part => part.PromoId).OfType<Guid>().Distinct()];
+    public IReadOnlyList<Guid> Promos => [.. AllParts.Select(part => part.PromoId).OfType<Guid>().Distinct()];
 
     /// <summary>Whether it is the least it may cost rather than what it costs.</summary>
     public bool IsFrom => Lines.Any(line => line.IsFrom);
+
+    private IEnumerable<PricePart> AllParts => Lines.SelectMany(line => line.Parts);
 
     /// <summary>What a visit costs.</summary>
     public static VisitPrice Of(IEnumerable<LineToPrice> lines) => new([.. lines.Select(Of)]);

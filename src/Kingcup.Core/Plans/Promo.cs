@@ -77,7 +77,8 @@ public sealed record Promo
     public static bool CanBeCode(string code)
     {
         ArgumentNullException.ThrowIfNull(code);
-        return code.Length is >= Shortest and <= Longest && code.All(one => char.IsAsciiLetterUpper(one) || char.IsAsciiDigit(one) || one == '-');
+        return code.Length is >= Shortest and <= Longest
+            && code.All(one => char.IsAsciiLetterUpper(one) || char.IsAsciiDigit(one) || one == '-');
     }
 
     /// <summary>Whether it holds for a service.</summary>

@@ -211,5 +211,8 @@ public sealed partial class BookingDesk
     /// Whether what is kept is what is booked now, by the setup of now; otherwise it is given back, and the visit found anew.
     /// </summary>
     private static bool IsTheSame(StoredProposal held, BookingOrder order, StandingBook standing) =>
-        order.Asked is not null && held.Asked.AsSpan().SequenceEqual(order.Asked) && held.SetupRevision == standing.Setup.Revision;
+        order.Asked is not null
+        && held.Asked.AsSpan().SequenceEqual(order.Asked)
+        && held.SetupRevision == standing.Setup.Revision
+        && Promos.IsWith(standing.Setup, held.Visit.Price, order.Promo);
 }

@@ -199,19 +199,18 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
     /// <summary>What is asked for costs: as it was said with the time that is kept, with the promo code that was named.</summary>
     /// <exception cref="Refused">The code takes nothing off.</exception>
     private static VisitPrice PriceOf(Setup setup, BookingOrder order, VisitPlan plan, StoredProposal? taken, Instant now) =>
-        taken is not null && (string.IsNullOrWhiteSpace(order.Promo) || taken.Visit.Price.Promos.Count > 0)
-            ? taken.Visit.Price
-            : Promos
-                .Try(
-                    setup,
-                    order.Promo,
-                    Prices.Of(setup, plan, order.Wanted),
-                    [.. plan.Lines.Select(line => line.ServiceId)],
-                    order.LocationId,
-                    order.Start,
-                    now
-                )
-                .Required();
+        taken?.Visit.Price
+        ?? Promos
+            .Try(
+                setup,
+                order.Promo,
+                Prices.Of(setup, plan, order.Wanted),
+                [.. plan.Lines.Select(line => line.ServiceId)],
+                order.LocationId,
+                order.Start,
+                now
+            )
+            .Required();
 
     /// <summary>
     /// What binds a client who books online besides the gates (rules, section 7): they are never at two places at once, and have so many

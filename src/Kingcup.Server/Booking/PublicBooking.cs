@@ -179,7 +179,7 @@ internal static class PublicBooking
             Answers = answers,
             Origin = origin with { Email = stranger.Email ?? "", Phone = stranger.Phone ?? "" },
             HoldToken = PublicHolds.HashOf(request.Hold),
-            Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!, request.Promo),
+            Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
             Promo = request.Promo,
             PriceSeen = request.PriceSeen,
             DueSeen = request.DueSeen,

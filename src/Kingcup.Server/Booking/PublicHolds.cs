@@ -4,7 +4,6 @@ using System.Security.Cryptography;
 using System.Text;
 using Kingcup.Core.Availability;
 using Kingcup.Core.Money;
-using Kingcup.Core.Plans;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Clients;
@@ -149,7 +148,7 @@ internal static class PublicHolds
                 ),
                 IsShown = shown is not null,
                 Promo = request.Promo,
-                Asked = AskedHash(request.LocationId, request.Start, request.Lines!, request.Promo),
+                Asked = AskedHash(request.LocationId, request.Start, request.Lines!),
                 Device = await addresses.DeviceAsync(http),
                 Range = await addresses.RangeAsync(http),
             },
@@ -206,7 +205,7 @@ internal static class PublicHolds
         token is { Length: 64 } && token.All(char.IsAsciiHexDigitLower) ? SHA256.HashData(Encoding.ASCII.GetBytes(token)) : null;
 
     /// <summary>Hash of what a client asks for: the same visit at the same time has the same, whichever way it is written.</summary>
-    internal static byte[] AskedHash(Guid locationId, Instant start, IReadOnlyList<LineRequest> lines, string? promo)
+    internal static byte[] AskedHash(Guid locationId, Instant start, IReadOnlyList<LineRequest> lines)
     {
         using IncrementalHash hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         void Add(Guid? id) => hash.AppendData((id ?? Guid.Empty).ToByteArray());
@@ -232,7 +231,6 @@ internal static class PublicHolds
             }
         }
 
-        hash.AppendData(Encoding.UTF8.GetBytes(Promo.Normal(promo ?? "")));
         return hash.GetHashAndReset();
     }
 }

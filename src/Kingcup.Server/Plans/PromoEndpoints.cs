@@ -1,7 +1,6 @@
 using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Plans;
 using Kingcup.Server.Api;
-using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
@@ -81,7 +80,8 @@ public sealed record PromoDocument
         if (Kind == PromoKind.Percent) checks.Require(Value is >= 1 and <= 100, "value", "Enter 1 to 100 percent.");
         else checks.Require(Value is >= 1 and <= MostMoney, "value", "Enter an amount above nothing.");
         checks.Require(services.All(service => setup.ServiceOf(service) is not null), "serviceIds", "There is no such service.");
-        checks.Require(From is not { } from || Until is not { } until || from <= until, "until", "Choose a date that is not before the first.");
+        bool isInOrder = From is not { } from || Until is not { } until || from <= until;
+        checks.Require(isInOrder, "until", "Choose a date that is not before the first.");
         return new ListedPromo(
             new Promo
             {

@@ -85,6 +85,10 @@ internal static class Promos
                 new MoneyAnswer(price.OffByPromo, setup.Business.Currency)
             );
 
+    /// <summary>Whether a price was agreed with the code that is named, or without one where none is.</summary>
+    internal static bool IsWith(Setup setup, VisitPrice price, string? typed) =>
+        price.Promos.Select(id => Of(setup, id).Code).SequenceEqual(Promo.Normal(typed ?? "") is { Length: > 0 } code ? [code] : []);
+
     private static Promo Of(Setup setup, Guid id) => setup.Parts.Promos.First(listed => listed.Promo.Id == id).Promo;
 
     private static Sentence Words(Setup setup, Promo promo, PromoFault fault) =>

@@ -9,7 +9,7 @@ public sealed class EveryScreen : DemoHouse
     private static readonly string[] _screens =
     [
         "/team", "/team/qualifications", "/team/extra-shifts",
-        "/rooms", "/services", "/services/add-ons", "/why-not", "/setup", "/setup/business",
+        "/rooms", "/services", "/services/add-ons", "/services/promos", "/why-not", "/setup", "/setup/business",
         "/setup/locations", "/setup/booking-page", "/setup/accounts", "/setup/import", "/setup/history", "/account",
         "/clients", "/clients/tidy", "/messages", "/messages/rules", "/setup/deposits",
     ];

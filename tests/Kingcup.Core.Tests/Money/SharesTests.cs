@@ -19,7 +19,10 @@ public sealed class SharesTests
 
     [Fact]
     public void No_sum_is_too_great() =>
-        Shares.Of(long.MaxValue, [long.MaxValue, long.MaxValue, 1]).Aggregate(Int128.Zero, (all, share) => all + share).ShouldBe(long.MaxValue);
+        Shares
+            .Of(long.MaxValue, [long.MaxValue, long.MaxValue, 1])
+            .Aggregate(Int128.Zero, (all, share) => all + share)
+            .ShouldBe(long.MaxValue);
 
     [Fact]
     public void Something_for_nobody_is_refused() => Should.Throw<ArgumentException>(() => Shares.Of(1, [0, 0]));

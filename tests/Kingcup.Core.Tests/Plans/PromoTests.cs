@@ -26,7 +26,8 @@ public sealed class PromoTests
             Services = services.ToHashSet(),
         };
 
-    private static VisitPrice Of(params long[] prices) => new([.. prices.Select(price => new PricedLine([new(PricePartKind.List, price)]))]);
+    private static VisitPrice Of(params long[] prices) =>
+        new([.. prices.Select(price => new PricedLine([new(PricePartKind.List, price)]))]);
 
     private static long[] Off(Promo promo, VisitPrice price, params Guid[] services)
     {

@@ -124,12 +124,15 @@ public sealed class PromoTests(PayWorld world) : IClassFixture<PayWorld>
         (promo["from"], promo["until"]) = ("2027-03-20", "2027-03-31");
         await AddAsync(promo);
         using PayWorld.Client client = world.Somebody();
-        async Task<JsonNode> Said(string? start, string service) => (await client.PostAsync("/price", Wanted(start, "march", service))).Body!["promo"]!;
-        ((string)(await Said(null, Service))["fault"]!).ShouldBe("This code is for Hot stones 75.");
-        ((string)(await Said("2027-03-19T22:30:00Z", "Hot stones 75"))["fault"]!).ShouldBe("This code is for visits from 20 March 2027 on.");
+        async Task<JsonNode> Said(string? start, string service) =>
+            (await client.PostAsync("/price", Wanted(start, "march", service))).Body!["promo"]!;
+        async Task ShouldSay(string words, string? start, string service) =>
+            ((string)(await Said(start, service))["fault"]!).ShouldBe(words);
+        await ShouldSay("This code is for Hot stones 75.", null, Service);
+        await ShouldSay("This code is for visits from 20 March 2027 on.", "2027-03-19T22:30:00Z", "Hot stones 75");
         Amount((await Said("2027-03-20T10:00:00Z", "Hot stones 75"))["off"]).ShouldBe(1000);
         // By the clock of the location, an hour ahead of UTC from the 28th on, it is April.
-        ((string)(await Said("2027-03-31T23:30:00Z", "Hot stones 75"))["fault"]!).ShouldBe("This code is for visits until 31 March 2027.");
+        await ShouldSay("This code is for visits until 31 March 2027.", "2027-03-31T23:30:00Z", "Hot stones 75");
     }
 
     [Fact]
@@ -141,8 +144,8 @@ public sealed class PromoTests(PayWorld world) : IClassFixture<PayWorld>
         ApiAnswer booked = await client.PostAsync("/visits", Booking(client, start, "allofit", 0), World.Key());
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         Amount(booked.Body!["price"]).ShouldBe(0);
-        JsonNode use = (await world.Owner.GetAsync($"{Promos}/uses")).Body!.AsArray().Single(one => (string)one!["promoId"]! == (string)promo["id"]!)!;
-        ((int)use["visits"]!).ShouldBe(1);
+        JsonArray uses = (await world.Owner.GetAsync($"{Promos}/uses")).Body!.AsArray();
+        uses.Where(use => (string)use!["promoId"]! == (string)promo["id"]!).Select(use => (int)use!["visits"]!).ShouldBe([1]);
 
         // Ended between a look and the press: nothing is booked at another price than was read.
         string next = await StartAsync();
@@ -163,7 +166,10 @@ public sealed class PromoTests(PayWorld world) : IClassFixture<PayWorld>
             new
             {
                 start = (await world.StartsAsync(Service, 12, world.Practitioner("Ines Calloway")))[^1],
-                lines = new[] { new { id = line, serviceId = world.Service(Service), practitionerId = world.Practitioner("Ines Calloway") } },
+                lines = new[]
+                {
+                    new { id = line, serviceId = world.Service(Service), practitionerId = world.Practitioner("Ines Calloway") },
+                },
             },
             World.Match(visit)
         );

@@ -56,6 +56,12 @@ export const keepers = {
     put: (body, version, headers) =>
       answerOf(staff.PUT("/api/v1/setup/equipment/{id}", { params: at(body), headers: over(headers, version), body })),
   } satisfies Keeper<Schemas["EquipmentDocument"]>,
+  promo: {
+    shape: shapes.zPromoDocument,
+    add: (body, headers) => answerOf(staff.POST("/api/v1/setup/promos", { headers, body })),
+    put: (body, version, headers) =>
+      answerOf(staff.PUT("/api/v1/setup/promos/{id}", { params: at(body), headers: over(headers, version), body })),
+  } satisfies Keeper<Schemas["PromoDocument"]>,
   category: {
     shape: shapes.zCategoryDocument,
     add: (body, headers) => answerOf(staff.POST("/api/v1/setup/categories", { headers, body })),

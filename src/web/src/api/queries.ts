@@ -79,6 +79,8 @@ export const asks = {
   categories: () => ask(["setup", "categories"], () => staff.GET("/api/v1/setup/categories")),
   services: () => ask(["setup", "services"], () => staff.GET("/api/v1/setup/services")),
   addOns: () => ask(["setup", "add-ons"], () => staff.GET("/api/v1/setup/add-ons")),
+  promos: () => ask(["setup", "promos"], () => staff.GET("/api/v1/setup/promos")),
+  promoUses: () => ask(["setup", "promos", "uses"], () => staff.GET("/api/v1/setup/promos/uses")),
   whoDoesWhat: (date: string) =>
     ask(["setup", "who", date], () => staff.GET("/api/v1/setup/who-does-what", { params: { query: { date } } })),
   readiness: () => ask(["setup", "readiness"], () => staff.GET("/api/v1/setup/readiness")),

@@ -31,6 +31,7 @@ export type MessageRule = Schemas["MessageRuleDocument"];
 export type Message = Schemas["MessageAnswer"];
 export type Quiet = Schemas["QuietHoursDocument"];
 export type AddOn = Schemas["AddOnDocument"];
+export type Promo = Schemas["PromoDocument"];
 export type WhoDoesWhat = Schemas["WhoDoesWhat"];
 export type Readiness = Schemas["ReadinessReport"];
 export type Issue = Schemas["ReadinessAnswer"];

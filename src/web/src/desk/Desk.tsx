@@ -33,6 +33,7 @@ const RoomsPage = lazy(() => import("../features/rooms/RoomsPage").then((page) =
 const ServicesPage = lazy(() =>
   import("../features/services/ServicesPage").then((page) => ({ default: page.ServicesPage })),
 );
+const PromosPage = lazy(() => import("../features/plans/PromosPage").then((page) => ({ default: page.PromosPage })));
 const AddOnsPage = lazy(() => import("../features/services/AddOnsPage").then((page) => ({ default: page.AddOnsPage })));
 const MyShiftsPage = lazy(() =>
   import("../features/calendar/MyShiftsPage").then((page) => ({ default: page.MyShiftsPage })),
@@ -186,6 +187,7 @@ function SignedIn({ session }: { session: Session }) {
             <Route path="/team/:id/:tab?" element={framed(<PractitionerPage />)} />
             <Route path="/rooms" element={framed(<RoomsPage />)} />
             <Route path="/services/add-ons" element={framed(<AddOnsPage />)} />
+            <Route path="/services/promos" element={framed(<PromosPage />)} />
             <Route path="/services/:id?" element={framed(<ServicesPage />)} />
             <Route path="/messages/rules" element={framed(<MessageRulesPage />)} />
             <Route path="/setup/:part?" element={framed(<SetupPage />)} />

@@ -1923,6 +1923,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/setup/promos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Promo codes by code, those that were ended last. */
+        get: operations["getSetupPromos"];
+        put?: never;
+        /** Adds a promo code. */
+        post: operations["postSetupPromos"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/promos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a promo code, or ends it; what was booked with it stays as agreed. Needs If-Match. */
+        put: operations["putSetupPromosById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/setup/promos/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many visits that stand cost less by each promo code. */
+        get: operations["getSetupPromosUses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/setup/unmet": {
         parameters: {
             query?: never;
@@ -6620,7 +6672,7 @@ export interface components {
          * @description What a part of a price comes from (rules, section 8).
          * @enum {unknown}
          */
-        PricePartKind: "list" | "own" | "form" | "addOn";
+        PricePartKind: "list" | "own" | "form" | "addOn" | "promo";
         ProblemDetails: {
             type?: null | string;
             title?: null | string;
@@ -6628,6 +6680,57 @@ export interface components {
             status?: null | number;
             detail?: null | string;
             instance?: null | string;
+        };
+        /** @description A promo code. */
+        PromoDocument: {
+            /**
+             * Format: uuid
+             * @description Identity; given by the server.
+             */
+            id: null | string;
+            /** @description What the client types: 3 to 24 letters, digits and hyphens; capitals and spaces do not matter. */
+            code: null | string;
+            /** @description How it takes off. */
+            kind: components["schemas"]["PromoKind"];
+            /**
+             * Format: int64
+             * @description 1 to 100 percent, or minor units of a fixed sum.
+             */
+            value: number;
+            /** @description The services it holds for; empty for all. */
+            serviceIds: null | string[];
+            from?: null | components["schemas"]["LocalDate"];
+            until?: null | components["schemas"]["LocalDate"];
+            bookBy?: null | components["schemas"]["LocalDate"];
+            /**
+             * @description Whether it was ended; visits booked with it keep their price.
+             * @default false
+             */
+            isEnded: boolean;
+            /**
+             * Format: int64
+             * @description To be sent as If-Match with a change.
+             * @default 0
+             */
+            version: number;
+        };
+        /**
+         * @description How a promo code takes off.
+         * @enum {unknown}
+         */
+        PromoKind: "percent" | "fixed";
+        /** @description How often a promo code was used. */
+        PromoUse: {
+            /**
+             * Format: uuid
+             * @description The code.
+             */
+            promoId: string;
+            /**
+             * Format: int32
+             * @description How many visits that stand cost less by it.
+             */
+            visits: number;
         };
         /** @description A time that is proposed. */
         ProposedTime: {
@@ -6767,6 +6870,8 @@ export interface components {
             answers?: null | components["schemas"]["PublicAnswer"][];
             /** @description The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free. */
             hold?: null | string;
+            /** @description The promo code they have named; nothing for none. Where it takes nothing off, nothing is booked. */
+            promo?: null | string;
             /**
              * Format: int64
              * @description The price they have read, in minor units. Where it has changed, nothing is booked.
@@ -6879,6 +6984,7 @@ export interface components {
             price: components["schemas"]["MoneyAnswer"];
             /** @description What is due before it is booked, to be sent with the booking as "dueSeen". */
             due: components["schemas"]["MoneyAnswer"];
+            promo: null | components["schemas"]["PublicPromo"];
             /** @description What is left to pay at the visit then. */
             rest: components["schemas"]["MoneyAnswer"];
             /** @description Whether a card has to be on file before it is booked. */
@@ -6908,6 +7014,8 @@ export interface components {
             link?: null | string;
             /** @description The token of a visit just booked that has to come first. */
             after?: null | string;
+            /** @description The promo code they have named; nothing for none. */
+            promo?: null | string;
             /**
              * Format: uuid
              * @description As which client they ask, who has shown who they are; null for anybody else.
@@ -7047,6 +7155,7 @@ export interface components {
             due: null | components["schemas"]["MoneyAnswer"];
             /** @description Whether a card has to be on file, as far as it is known. */
             needsCard: boolean;
+            promo: null | components["schemas"]["PublicPromo"];
         };
         /** @description A visit whose price is asked for. */
         PublicPriceRequest: {
@@ -7059,6 +7168,22 @@ export interface components {
              * @description Where, as far as it is chosen.
              */
             locationId?: null | string;
+            /**
+             * Format: date-time
+             * @description An instant in UTC (ISO 8601), as 2027-03-01T09:00:00Z.
+             */
+            start?: null | string;
+            /** @description The promo code the client has named; nothing for none. */
+            promo?: null | string;
+        };
+        /** @description What became of the promo code a client named. */
+        PublicPromo: {
+            /** @description The code, as it is kept. */
+            code: string;
+            /** @description What it takes off. */
+            off: components["schemas"]["MoneyAnswer"];
+            /** @description Why it takes nothing off, in words; null where it does. */
+            fault: null | string;
         };
         /** @description A question a client is asked. */
         PublicQuestion: {
@@ -8434,6 +8559,7 @@ export interface components {
             end: components["schemas"]["Instant"];
             /** @description What it costs altogether. */
             price: components["schemas"]["MoneyAnswer"];
+            promo?: null | components["schemas"]["VisitPromo"];
             /** @description The units it is on, of rooms and pools that have several. */
             units: components["schemas"]["UnitHeldAnswer"][];
             /** @description A note for the desk. */
@@ -8518,6 +8644,13 @@ export interface components {
             mayWaive: boolean;
             /** @description What money has moved for it, oldest first. */
             movements: components["schemas"]["MovementAnswer"][];
+        };
+        /** @description What a promo code has taken off a visit. */
+        VisitPromo: {
+            /** @description The code. */
+            code: string;
+            /** @description What it takes off. */
+            off: components["schemas"]["MoneyAnswer"];
         };
         /** @description How a visit repeats. */
         VisitRepeatDocument: {
@@ -18380,6 +18513,275 @@ export interface operations {
             };
             /** @description Precondition Required */
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupPromos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromoDocument"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postSetupPromos: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key and body get the first answer again; 8 to 100 characters. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PromoDocument"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromoDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putSetupPromosById: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The version the change is based on. */
+                "If-Match"?: string;
+                /** @description A change that would take the place of visits booked ahead is answered with 409, code 'hits-appointments', their list as 'visits' and a token as 'accept'. Sent again with the token here, it is made. */
+                "X-Accept-Hits"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PromoDocument"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromoDocument"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Required */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getSetupPromosUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromoUse"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

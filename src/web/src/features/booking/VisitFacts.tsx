@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import type { Visit } from "../../api/staff";
 import { clockRange, longDate, money } from "../../shared/format";
-import { Box } from "../../shared/layout";
+import { Box, Span } from "../../shared/layout";
 import { UnitPart } from "./lines/UnitPart";
 import { Fact } from "./Sheet";
 
@@ -44,7 +44,14 @@ export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; locatio
             ))}
         </Box>
       ))}
-      <Fact label={t`Price`}>{money(visit.price)}</Fact>
+      <Fact label={t`Price`}>
+        {money(visit.price)}
+        {visit.promo && (
+          <Span display="block" fontSize="small" color="quiet">
+            {t`with ${visit.promo.code}, ${money(visit.promo.off)} off`}
+          </Span>
+        )}
+      </Fact>
       <Fact label={t`Mobile`}>
         {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : t`none`}
       </Fact>

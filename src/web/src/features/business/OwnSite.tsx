@@ -1,7 +1,9 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { WordsField } from "../../shared/fields/WordsField";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { asks } from "../../api/queries";
 import type { DeskSetup } from "../../api/staff";
 import { AreaField, SelectField } from "../../shared/Field";
 import { Box, Columns, Section } from "../../shared/layout";
@@ -18,6 +20,7 @@ export function OwnSite({
   onSites: (sites: string[]) => void;
 }) {
   const setup = useDeskSetup();
+  const promos = (useQuery(asks.promos()).data ?? []).filter((promo) => !promo.isEnded);
   const [leads, setLeads] = useState("");
   const address = `${window.location.origin}/book${leads}`;
   const button = `<a href="${address}">${t`Book a visit`}</a>`;
@@ -40,6 +43,15 @@ export function OwnSite({
               ))}
             </optgroup>
           ))}
+          {promos.length > 0 && (
+            <optgroup label={t`The whole page, with a promo code`}>
+              {promos.map(({ code }) => (
+                <option key={code} value={`?promo=${code}`}>
+                  {code}
+                </option>
+              ))}
+            </optgroup>
+          )}
         </SelectField>
       </Box>
       <Columns least={300}>

@@ -27,6 +27,7 @@ import { freshService, minutesOf, visibilities } from "./words";
 export const serviceTabs: [string, string][] = [
   ["/services", t`Services`],
   ["/services/add-ons", t`Add-ons`],
+  ["/services/promos", t`Promo codes`],
 ];
 
 /** Categories and services in order, and the one that is open. */

@@ -270,6 +270,27 @@ export const zQuestionDocument = z.object({
 });
 
 /**
+ * How a promo code takes off.
+ */
+export const zPromoKind = z.enum(['percent', 'fixed']);
+
+/**
+ * A promo code.
+ */
+export const zPromoDocument = z.object({
+    id: z.string().nullable(),
+    code: z.string().max(60).nullable(),
+    kind: zPromoKind,
+    value: z.int(),
+    serviceIds: z.array(z.string()).nullable(),
+    from: zLocalDate.nullish(),
+    until: zLocalDate.nullish(),
+    bookBy: zLocalDate.nullish(),
+    isEnded: z.boolean().optional().default(false),
+    version: z.int().optional().default(0)
+});
+
+/**
  * A qualification as somebody holds it.
  */
 export const zHeldDocument = z.object({

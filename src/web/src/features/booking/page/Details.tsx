@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type FormEvent } from "react";
-import { visitors, type Booked, type Business } from "../../../api/public";
+import { visitors, type Booked, type Business, type Price } from "../../../api/public";
 import { TextField } from "../../../shared/Field";
 import { askAnew } from "../../../shared/askAnew";
 import { clock, money, shortDate } from "../../../shared/format";
@@ -13,6 +13,7 @@ import { answerOf, Problem } from "../../../shared/problem";
 import { DueNow } from "./DueNow";
 import { KeptLine } from "./KeptLine";
 import { linesOf, type Wish, type You } from "./lines";
+import { PromoPart } from "./PromoPart";
 import type { Holding } from "./useHold";
 import { goToCard } from "./usePaying";
 import { StepTitle } from "./StepTitle";
@@ -42,6 +43,9 @@ type Props = {
   start: string;
   zone: string;
   holding: Holding;
+  /** What became of the promo code they have named; null where they named none. */
+  promo: Price["promo"];
+  onPromo: (code: string | null) => void;
   /** Kept by the page, so that nothing has to be typed again for the next visit. */
   you: You;
   onYou: (you: You) => void;
@@ -91,7 +95,8 @@ function ShownFirst({ whom, business, holding, zone }: Props) {
   );
 }
 
-function Form({ whom, business, wish, start, zone, holding, you, onYou, onOther, onWhen, onBooked, onPaying }: Props) {
+function Form(props: Props) {
+  const { whom, business, wish, start, zone, holding, promo, you, onYou, onOther, onWhen, onBooked, onPaying } = props;
   const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
   const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
   const [agreed, setAgreed] = useKeptHere<Agreed>("kingcup-agreed", noneAgreed);
@@ -121,6 +126,7 @@ function Form({ whom, business, wish, start, zone, holding, you, onYou, onOther,
     link: wish.link,
     acceptedTerms: consent.terms,
     hold: holding.kept?.token ?? null,
+    promo: promo && !promo.fault ? promo.code : null,
     priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
     dueSeen: due ? due.amount : null,
     answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
@@ -244,6 +250,14 @@ function Form({ whom, business, wish, start, zone, holding, you, onYou, onOther,
           onAccept={(on) => setConsent({ terms: on ? Number(business.terms!.id) : null })}
         />
       )}
+      <PromoPart
+        said={promo && errors["promo"] ? { ...promo, fault: errors["promo"] } : promo}
+        isTrying={holding.isTrying}
+        onPromo={(code) => {
+          book.reset();
+          props.onPromo(code);
+        }}
+      />
       {holding.kept && <DueNow kept={holding.kept} />}
       <Press type="submit" look="primary" size="big" disabled={book.isPending}>
         {book.isPending

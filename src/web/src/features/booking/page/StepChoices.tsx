@@ -61,6 +61,8 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
             start={chosen.at}
             zone={location.zone}
             holding={visit.holding}
+            promo={visit.price?.promo ?? null}
+            onPromo={(promo) => change({ promo }, undefined, true)}
             you={you}
             onYou={onYou}
             onOther={(at) => change({ at }, undefined, true)}

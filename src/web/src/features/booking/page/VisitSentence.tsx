@@ -28,6 +28,14 @@ const priceWords = (service: Service, price: Price) =>
 const sums = ({ service, price }: Visit) =>
   !service ? t`Choose a service to begin` : price ? t`${price.minutes} min · ${priceWords(service, price)}` : "…";
 
+/** What became of the promo code they came with or named; null where they named none. */
+const promoWords = ({ price, step }: Visit) => {
+  const said = price?.promo;
+  // At the last step a code that does not hold is said at its field.
+  if (!said || (said.fault && step === "you")) return null;
+  return said.fault ? `${said.code}: ${said.fault}` : t`with ${said.code}, ${money(said.off)} off`;
+};
+
 /** What is due before it is booked, as far as that is known before a time is chosen. */
 const dueWords = ({ holding: { kept }, price }: Visit) => {
   const due = kept?.due ?? price?.due;
@@ -53,6 +61,7 @@ export function VisitSentence({ business, visit }: Props) {
         <Box css={styles["foot"]} aria-live="polite">
           <span>{sums(visit)}</span>
           {visit.service && <span>{dueWords(visit)}</span>}
+          {visit.service && promoWords(visit) && <span>{promoWords(visit)}</span>}
         </Box>
       </Box>
       {isAway && visit.service && (

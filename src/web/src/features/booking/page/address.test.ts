@@ -13,6 +13,7 @@ describe("the address of the booking page", () => {
     const chosen = {
       ...blank,
       link: "k3y",
+      promo: "LAKE10",
       where: "mill",
       of: "massage",
       what: "deep",

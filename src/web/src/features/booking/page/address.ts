@@ -19,6 +19,8 @@ export type Chosen = {
   at: string | null;
   step: Step;
   returning: boolean;
+  /** The promo code they have named or came with. */
+  promo: string | null;
   /** The direct link they came with, which opens services that are not shown to everyone. */
   link: string | null;
 };
@@ -46,6 +48,7 @@ export function chosenIn(search: string): Chosen {
     at: at !== null && !Number.isNaN(Date.parse(at)) ? at : null,
     step: "what",
     returning: found.has("returning"),
+    promo: found.get("promo"),
     link: found.get("with"),
   };
   const step = steps.includes(asked ?? "") ? (asked as Step) : what ? (chosen.at ? "you" : "when") : "what";
@@ -59,6 +62,7 @@ export function searchOf(chosen: Chosen): string {
   const said = new URLSearchParams();
   const say = (name: string, value: string | null) => value !== null && said.set(name, value);
   say("with", chosen.link);
+  say("promo", chosen.promo);
   say("where", chosen.where);
   say("of", chosen.of);
   say("what", chosen.what);
@@ -74,12 +78,15 @@ export function searchOf(chosen: Chosen): string {
 }
 
 const nothing: Beside = { after: null, wanted: null };
+// The promo code goes along: whoever named one at the last step and goes back to choose another time has not taken it out.
+let promoHere = chosenIn(globalThis.location?.search ?? "").promo;
 const listeners = new Set<() => void>();
 
 /** Goes to what was chosen: a step that Back takes back, or in the place of the present one. */
 export function go(next: Chosen, beside: Beside | undefined, replace = false) {
   const isStep = chosenIn(window.location.search).step !== next.step;
   const url = `${window.location.pathname}${searchOf(next)}`;
+  promoHere = next.promo;
   if (isFramed && next.step === "you") {
     // Within another site nothing is kept on this device, neither who they are nor the card they pay with: from here on it is this one.
     window.open(url, opensIn);
@@ -107,13 +114,23 @@ export function useChosen() {
         const next = here();
         return next.search === now.search && next.state === now.state ? now : next;
       });
+    const back = () => {
+      const there = chosenIn(window.location.search);
+      if (there.promo !== promoHere)
+        window.history.replaceState(
+          window.history.state,
+          "",
+          `${window.location.pathname}${searchOf({ ...there, promo: promoHere })}`,
+        );
+      follow();
+    };
     // It may have changed between the first drawing and this.
     follow();
     listeners.add(follow);
-    window.addEventListener("popstate", follow);
+    window.addEventListener("popstate", back);
     return () => {
       listeners.delete(follow);
-      window.removeEventListener("popstate", follow);
+      window.removeEventListener("popstate", back);
     };
   }, []);
   return { chosen: chosenIn(search), beside: JSON.parse(state) as Beside };

@@ -37,6 +37,7 @@ describe("what a wish asks the server for", () => {
     after: null,
     as: null,
     link: null,
+    promo: null,
   };
 
   it("is one line with nobody in particular", () => {

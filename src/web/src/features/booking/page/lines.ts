@@ -12,6 +12,8 @@ export type Wish = {
   /** The token of a visit just booked that has to come first. */
   after: string | null;
   link: string | null;
+  /** The promo code they have named; null for none. */
+  promo: string | null;
   /** As which client, who has shown who they are; null for anybody else. */
   as: string | null;
 };

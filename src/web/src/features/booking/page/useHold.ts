@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { visitors, type Hold } from "../../../api/public";
 import { askAnew } from "../../../shared/askAnew";
 import { answerOf, Problem } from "../../../shared/problem";
@@ -17,6 +17,8 @@ function giveBack(token: string) {
 type Now = {
   /** For which question this holds. */
   asked: string;
+  /** The same but for the promo code: while another is tried, what is kept stays shown. */
+  about: string;
   hold: Hold | null;
   /** How many minutes more it is kept, the one that has begun counted. */
   minutes: number;
@@ -32,19 +34,25 @@ export function useHold(wish: Wish | null, start: string | null) {
   const queries = useQueryClient();
   const [round, setRound] = useState(0);
   const asked = wish && start ? JSON.stringify({ body: bodyOf(wish, start), round }) : null;
+  const about = wish && start ? JSON.stringify({ body: { ...bodyOf(wish, start), promo: null }, round }) : null;
   const [now, setNow] = useState<Now | null>(null);
+  /** What was kept for the question before; the next answer takes its place at the server. */
+  const before = useRef<string | null>(null);
   useEffect(() => {
-    if (!asked) return;
+    if (!asked || !about) return;
+    const replaced = before.current;
+    before.current = null;
     let isOver = false;
     let token: string | null = null;
     let clock: ReturnType<typeof setTimeout> | undefined;
-    const tell = (next: Omit<Now, "asked">) => setNow({ asked, ...next });
-    const leave = () => {
-      if (!token) return;
+    const tell = (next: Omit<Now, "asked" | "about">) => setNow({ asked, about, ...next });
+    const back = (one: string) =>
       // The times that are shown meanwhile have been asked for while it was still kept.
-      void giveBack(token)
+      void giveBack(one)
         .catch(() => undefined)
         .then(() => askAnew(queries, { queryKey: ["starts"] }));
+    const leave = () => {
+      if (token) back(token);
       token = null;
     };
     // Whoever comes back to a page that was set aside has the time kept once more.
@@ -65,6 +73,7 @@ export function useHold(wish: Wish | null, start: string | null) {
       tick();
     };
     keep().catch((error: unknown) => {
+      if (replaced) back(replaced);
       // What was never kept is not said to be kept no more: only that it is not to be had is news.
       if (!isOver && error instanceof Problem && error.status === 409) tell({ hold: null, minutes: 0, problem: error });
     });
@@ -75,12 +84,23 @@ export function useHold(wish: Wish | null, start: string | null) {
       clearTimeout(clock);
       window.removeEventListener("pagehide", leave);
       window.removeEventListener("pageshow", comeBack);
-      leave();
+      const kept = token;
+      if (!kept) return;
+      token = null;
+      // Where another question follows in this moment, its answer takes the place of what is kept; otherwise that is given back.
+      before.current = kept;
+      queueMicrotask(() => {
+        if (before.current !== kept) return;
+        before.current = null;
+        back(kept);
+      });
     };
-  }, [asked, queries]);
-  const present = now?.asked === asked ? now : null;
+  }, [asked, about, queries]);
+  const present = now?.about === about ? now : null;
   return {
     kept: present?.hold ?? null,
+    /** Whether what is kept has still to be asked for anew, with another promo code. */
+    isTrying: present !== null && present.asked !== asked,
     minutes: present?.minutes ?? 0,
     problem: present?.problem ?? null,
     /** Whether it was kept, and is no more. */
@@ -95,6 +115,7 @@ const bodyOf = (wish: Wish, start: string) => ({
   lines: linesOf(wish),
   returning: wish.returning,
   link: wish.link,
+  promo: wish.promo,
   after: wish.after,
   as: wish.as,
 });

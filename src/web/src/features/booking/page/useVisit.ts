@@ -34,10 +34,17 @@ export function useVisit(business: Business) {
     returning: chosen.returning,
     after: beside.after,
     link: chosen.link,
+    promo: chosen.promo,
     as: whom.person?.id ?? null,
   };
   const priced = useQuery({
-    ...visitorsAsk.price({ lines: wish ? linesOf(wish) : [], link: chosen.link, locationId: location.id }),
+    ...visitorsAsk.price({
+      lines: wish ? linesOf(wish) : [],
+      link: chosen.link,
+      locationId: location.id,
+      promo: chosen.promo,
+      start: chosen.step === "you" ? chosen.at : null,
+    }),
     enabled: wish !== null,
   });
   // Whoever they are is asked for last: from there on the time is theirs for a while.
@@ -84,6 +91,7 @@ const exactly = (kept: Hold | null): Price | null =>
     isFrom: false,
     due: kept.due,
     needsCard: kept.needsCard,
+    promo: kept.promo,
   };
 
 export const noneBeside: Beside = { after: null, wanted: null };

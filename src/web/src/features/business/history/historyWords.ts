@@ -15,6 +15,7 @@ const kinds: Record<string, string> = {
   "add-on": t`Add-on`,
   question: t`Question`,
   guarantee: t`Rule of deposits`,
+  promo: t`Promo code`,
   policy: t`What cancelling costs`,
   account: t`Sign-in`,
   block: t`Blocked time`,
@@ -69,6 +70,8 @@ export function pathOf({ subjectKind: kind, subjectId: id }: Told): string | nul
       return `/services/${id}`;
     case "add-on":
       return `/services/add-ons?open=${id}`;
+    case "promo":
+      return `/services/promos?open=${id}`;
     case "guarantee":
     case "policy":
       return "/setup/deposits";
