@@ -42,9 +42,15 @@ internal sealed class DemoServices(DemoBusiness business)
             };
         yield return new ListedAddOn(
             Extra("Hot oil", 0, 950, 0, 1, With("Deep tissue 60", "Deep tissue 90", "Back and shoulders 30", "Prenatal 60"))
-        );
+        )
+        {
+            Words = "Warmed before you come. Hands go deeper and hurt less.",
+        };
         yield return new ListedAddOn(Extra("Scalp massage", 10, 1200, 1, 1, With("Deep tissue 60", "Deep tissue 90", "Facial 50")));
-        yield return new ListedAddOn(Extra("Eye mask", 5, 600, 2, 1, With("Facial 50", "Express facial 30", "Marsh clay facial 75")));
+        yield return new ListedAddOn(Extra("Eye mask", 5, 600, 2, 1, With("Facial 50", "Express facial 30", "Marsh clay facial 75")))
+        {
+            Words = "Five cool minutes in the dark, for eyes that look at screens.",
+        };
         yield return new ListedAddOn(Extra("Needle set to take home", 0, 400, 3, 3, With("Acupuncture 45")));
     }
 

@@ -240,7 +240,11 @@ public sealed record PublicPriceRequest(
 /// <param name="Price">What one costs.</param>
 /// <param name="Most">Most of it.</param>
 /// <param name="Suggested">Whether it is suggested.</param>
-public sealed record PublicAddOn(Guid Id, string Name, int Minutes, MoneyAnswer Price, int Most, bool Suggested);
+public sealed record PublicAddOn(Guid Id, string Name, int Minutes, MoneyAnswer Price, int Most, bool Suggested)
+{
+    /// <summary>What the owner says of it; nothing for no words.</summary>
+    public required string Words { get; init; }
+}
 
 /// <summary>A practitioner for a service.</summary>
 /// <param name="Id">Identity.</param>

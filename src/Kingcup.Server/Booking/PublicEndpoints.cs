@@ -252,17 +252,19 @@ internal static class PublicEndpoints
             [
                 .. setup
                     .Parts.AddOns.Where(addOn => !addOn.IsArchived && addOn.AddOn.Services.ContainsKey(service.Id))
-                    .Select(addOn => addOn.AddOn)
-                    .OrderByDescending(addOn => addOn.Services[service.Id])
-                    .ThenBy(addOn => addOn.Order)
+                    .OrderByDescending(addOn => addOn.AddOn.Services[service.Id])
+                    .ThenBy(addOn => addOn.AddOn.Order)
                     .Select(addOn => new PublicAddOn(
-                        addOn.Id,
-                        addOn.Name,
-                        addOn.Minutes,
-                        new MoneyAnswer(addOn.Price, currency),
-                        addOn.Limit,
-                        addOn.Services[service.Id]
-                    )),
+                        addOn.AddOn.Id,
+                        addOn.AddOn.Name,
+                        addOn.AddOn.Minutes,
+                        new MoneyAnswer(addOn.AddOn.Price, currency),
+                        addOn.AddOn.Limit,
+                        addOn.AddOn.Services[service.Id]
+                    )
+                    {
+                        Words = addOn.Words,
+                    }),
             ],
         };
     }

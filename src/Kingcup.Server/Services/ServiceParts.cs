@@ -40,6 +40,8 @@ public sealed record CategoryDocument(
 /// <summary>An add-on.</summary>
 public sealed record AddOnDocument
 {
+    private const int LongestWords = 200;
+
     /// <summary>Identity; given by the server.</summary>
     public required Guid? Id { get; init; }
 
@@ -60,6 +62,10 @@ public sealed record AddOnDocument
     /// <summary>Services it goes with.</summary>
     public required IReadOnlyList<AddOnServiceDocument>? Services { get; init; }
 
+    /// <summary>A line that clients read who may choose it. Where there is one, they are asked before they choose a time.</summary>
+    [MaxLength(LongestWords)]
+    public string? Words { get; init; }
+
     /// <summary>Whether it is no longer sold.</summary>
     public bool IsArchived { get; init; }
 
@@ -75,6 +81,7 @@ public sealed record AddOnDocument
             Price = listed.AddOn.Price,
             Most = listed.AddOn.Limit,
             Services = [.. listed.AddOn.Services.Select(pair => new AddOnServiceDocument(pair.Key, pair.Value))],
+            Words = listed.Words,
             IsArchived = listed.IsArchived,
             Version = listed.Version,
         };
@@ -114,7 +121,10 @@ public sealed record AddOnDocument
                     .ToDictionary(service => service.ServiceId, service => service.Suggested),
             },
             IsArchived
-        );
+        )
+        {
+            Words = Words?.Trim() ?? "",
+        };
     }
 }
 

@@ -116,7 +116,11 @@ public sealed record ListedService(Service Service, string Description, int Posi
 /// <param name="AddOn">The add-on.</param>
 /// <param name="IsArchived">Whether it is no longer sold.</param>
 /// <param name="Version">Grows with every change.</param>
-public sealed record ListedAddOn(AddOn AddOn, bool IsArchived = false, long Version = 1);
+public sealed record ListedAddOn(AddOn AddOn, bool IsArchived = false, long Version = 1)
+{
+    /// <summary>What the owner says of it to clients, 200 characters at the most; nothing for no words.</summary>
+    public string Words { get; init; } = "";
+}
 
 /// <summary>A location with what only the screens need.</summary>
 /// <param name="Location">The location.</param>

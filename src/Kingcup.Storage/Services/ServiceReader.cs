@@ -36,7 +36,7 @@ internal static class ServiceReader
         [
             .. (
                 await connection.QueryAsync<AddOnRow>(
-                    "SELECT id, name, minutes, price, most, position, version, archived_at IS NOT NULL AS is_archived FROM "
+                    "SELECT id, name, minutes, price, most, position, version, words, archived_at IS NOT NULL AS is_archived FROM "
                         + "add_on ORDER BY position, name"
                 )
             ).Select(row => new ListedAddOn(
@@ -51,7 +51,7 @@ internal static class ServiceReader
                     Services = with[row.Id].ToDictionary(pair => pair.Service, pair => pair.Suggested),
                 },
                 row.IsArchived,
-                row.Version))];
+                row.Version) { Words = row.Words })];
     }
 
     internal static async Task<IReadOnlyList<ListedService>> ServicesAsync(NpgsqlConnection connection)
@@ -168,6 +168,7 @@ internal static class ServiceReader
         public int Minutes { get; init; }
         public long Price { get; init; }
         public short Most { get; init; }
+        public string Words { get; init; } = "";
         public int Position { get; init; }
         public long Version { get; init; }
         public bool IsArchived { get; init; }

@@ -53,9 +53,10 @@ public sealed partial class SetupWriter
         AddOn addOn = listed.AddOn;
         await _connection.ExecuteAsync(
             """
-            INSERT INTO add_on (id, name, minutes, price, most, position, archived_at)
-                VALUES (@Id, @Name, @Minutes, @Price, @Limit, @Order, @Archived)
+            INSERT INTO add_on (id, name, minutes, price, most, position, words, archived_at)
+                VALUES (@Id, @Name, @Minutes, @Price, @Limit, @Order, @Words, @Archived)
             ON CONFLICT (id) DO UPDATE SET name = @Name, minutes = @Minutes, price = @Price, most = @Limit, position = @Order,
+                words = @Words,
                 archived_at = CASE WHEN @Archived IS NULL THEN NULL ELSE coalesce(add_on.archived_at, @Archived) END,
                     version = add_on.version + 1;
             DELETE FROM service_add_on WHERE add_on_id = @Id;
@@ -68,6 +69,7 @@ public sealed partial class SetupWriter
                 addOn.Price,
                 addOn.Limit,
                 addOn.Order,
+                listed.Words,
                 Archived = listed.IsArchived ? now : (Instant?)null,
             }
         );

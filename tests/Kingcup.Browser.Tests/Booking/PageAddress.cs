@@ -72,6 +72,24 @@ public sealed class PageAddress : DemoHouse
     }
 
     [Fact]
+    public void An_extra_of_which_the_owner_says_something_is_asked_before_the_time()
+    {
+        using Browser phone = new(Server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Deep tissue 60')]");
+        phone.Says("Warmed before you come.");
+        phone.AxeFindsNothing();
+        phone.Find("//button[.='No extras; to the free times']");
+        phone.Press("//button[contains(., 'Hot oil')]");
+        phone.Says("from €93.50");
+        phone.Button("To the free times");
+        phone.Find("//h2[normalize-space()='When?']");
+        phone.Find("//h1[contains(., 'with Hot oil')]");
+        phone.Script("history.back()");
+        phone.Find("//button[contains(., '✓ Hot oil')]");
+    }
+
+    [Fact]
     public void Only_the_day_that_is_open_shows_times_and_the_sentence_stays_on_top()
     {
         using Browser phone = new(Server, 390, 844);

@@ -3397,6 +3397,8 @@ export interface components {
             most: number;
             /** @description Services it goes with. */
             services: null | components["schemas"]["AddOnServiceDocument"][];
+            /** @description A line that clients read who may choose it. Where there is one, they are asked before they choose a time. */
+            words?: null | string;
             /**
              * @description Whether it is no longer sold.
              * @default false
@@ -6789,6 +6791,8 @@ export interface components {
             most: number;
             /** @description Whether it is suggested. */
             suggested: boolean;
+            /** @description What the owner says of it; nothing for no words. */
+            words: string;
         };
         /** @description Where a client is led who has booked. */
         PublicAfter: {

@@ -18,7 +18,17 @@ import { useDeskSetup } from "../../shared/today";
 import { useServices } from "../team/ServicesTab";
 import { serviceTabs } from "./ServicesPage";
 
-const fresh: AddOn = { id: null, name: "", minutes: 0, price: 0, most: 1, services: [], isArchived: false, version: 0 };
+const fresh: AddOn = {
+  id: null,
+  name: "",
+  minutes: 0,
+  price: 0,
+  most: 1,
+  services: [],
+  words: "",
+  isArchived: false,
+  version: 0,
+};
 
 /** Extras to services. */
 export function AddOnsPage() {
@@ -115,6 +125,13 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
             onChange={(most) => set({ most: most ?? 1 })}
           />
         </Columns>
+        <TextField
+          label={t`A line for clients`}
+          value={draft.words ?? ""}
+          hint={t`Why it is worth it. Where there is one, clients are asked before they choose a time.`}
+          error={save.errors["words"]}
+          onChange={(e) => set({ words: e.target.value })}
+        />
         <ChoiceField
           label={t`Goes with`}
           options={options}
@@ -150,7 +167,7 @@ function AddOnForm({ addOn, onMade }: { addOn: AddOn; onMade: (id: string) => vo
           <Press type="submit" look="primary">
             {addOn.id ? t`Save` : t`Add it`}
           </Press>
-          <Outcome change={save} fields={["name", "minutes", "price", "most"]} />
+          <Outcome change={save} fields={["name", "minutes", "price", "most", "words"]} />
         </Row>
       </Stack>
     </Section>

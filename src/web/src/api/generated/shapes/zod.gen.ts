@@ -638,6 +638,7 @@ export const zAddOnDocument = z.object({
     price: z.int(),
     most: z.int().gte(1).lte(20),
     services: z.array(zAddOnServiceDocument).nullable(),
+    words: z.string().max(200).nullish(),
     isArchived: z.boolean().optional().default(false),
     version: z.int().optional().default(0)
 });

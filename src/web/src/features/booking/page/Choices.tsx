@@ -48,11 +48,12 @@ export function ExtraChoice({
                 .filter(Boolean)
                 .join(" · ")}
             </Box>
+            {addOn.words && <Box as="span">{addOn.words}</Box>}
           </Choice>
         );
       })}
       <Press look="primary" onClick={onDone}>
-        <Trans>To the free times</Trans>
+        {chosen.length > 0 ? t`To the free times` : t`No extras; to the free times`}
       </Press>
     </Box>
   );

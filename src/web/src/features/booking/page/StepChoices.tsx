@@ -7,7 +7,7 @@ import { ExtraChoice, PractitionerChoice } from "./Choices";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
 import { Details, fetchLast, Last } from "./Last";
-import { choiceAt, type You } from "./lines";
+import { mustChoose, type You } from "./lines";
 import { Choice } from "./Sentence";
 import { ServiceChoice } from "./ServiceChoice";
 import { StepTitle } from "./StepTitle";
@@ -39,7 +39,7 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
           service={service}
           chosen={chosen.extras}
           onChoose={(extras) => change({ extras, at: null }, undefined, true)}
-          onDone={() => change({ step: "when" })}
+          onDone={() => change({ step: mustChoose(service, location.id) && !visit.who ? "who" : "when" })}
         />
       )}
       {step === "who" && service && (
@@ -95,7 +95,7 @@ function Places({ business, visit }: { business: Business; visit: Visit }) {
               at: null,
               day: null,
               what: stays ? service!.id : null,
-              step: !stays ? "what" : choiceAt(service!, other.id) === "clientMust" ? "who" : "when",
+              step: !stays ? "what" : mustChoose(service!, other.id) ? "who" : "when",
             });
           }}
         >

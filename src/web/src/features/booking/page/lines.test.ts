@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Booked, Service } from "../../../api/public";
-import { cameFor, choiceAt, linesOf, needsWords, openedBy, type Wish } from "./lines";
+import { cameFor, choiceAt, linesOf, needsWords, openedBy, stepAfter, type Wish } from "./lines";
 
 const service = (id: string, choices: Service["choices"] = []) => ({ id, name: id, choices }) as unknown as Service;
 const booked = (ids: string[] | null) =>
@@ -24,6 +24,21 @@ describe("who chooses the practitioner", () => {
 
   it("is the client's where a location says nothing", () => {
     expect(choiceAt(service("a", choices), "elsewhere")).toBe("clientMay");
+  });
+});
+
+describe("what is asked after a service was chosen", () => {
+  const choices: Service["choices"] = [{ locationId: "boat", choice: "clientMust" }];
+  const withAddOn = (words: string) => ({ ...service("a", choices), addOns: [{ words }] }) as unknown as Service;
+
+  it("is the time, or whom first where that has to be said", () => {
+    expect(stepAfter(withAddOn(""), "mill", null)).toBe("when");
+    expect(stepAfter(withAddOn(""), "boat", null)).toBe("who");
+    expect(stepAfter(withAddOn(""), "boat", "ines")).toBe("when");
+  });
+
+  it("is extras before either, where the owner says something of one", () => {
+    expect(stepAfter(withAddOn("Warmed before you come."), "boat", null)).toBe("extras");
   });
 });
 

@@ -23,6 +23,13 @@ export type You = { givenName: string; familyName: string; email: string; phone:
 export const choiceAt = (service: Service, locationId: string) =>
   service.choices.find((choice) => choice.locationId === locationId)?.choice ?? "clientMay";
 
+/** Whether the client has to say who is to do it. */
+export const mustChoose = (service: Service, locationId: string) => choiceAt(service, locationId) === "clientMust";
+
+/** What is asked after a service was chosen: extras of which the owner says something, who does it where that has to be said, when. */
+export const stepAfter = (service: Service, locationId: string, who: string | null) =>
+  service.addOns.some((addOn) => addOn.words) ? "extras" : mustChoose(service, locationId) && !who ? "who" : "when";
+
 /** Whom somebody came for by a link, as long as they do the service that is chosen now, and clients choose who does it. */
 export const cameFor = (who: string | null, service: Service, locationId: string) =>
   who && choiceAt(service, locationId) !== "house" && service.practitioners.some((one) => one.id === who) ? who : null;

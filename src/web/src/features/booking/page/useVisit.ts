@@ -6,7 +6,7 @@ import { go, useChosen, type Beside, type Chosen } from "./address";
 import { useAsWhom } from "./useAsWhom";
 import { useHold } from "./useHold";
 import { usePaying } from "./usePaying";
-import { cameFor, choiceAt, linesOf, type Wish } from "./lines";
+import { cameFor, linesOf, stepAfter, type Wish } from "./lines";
 
 /** The visit a client is putting together, as the address says it, and the ways to change it. */
 export function useVisit(business: Business) {
@@ -73,7 +73,7 @@ export function useVisit(business: Business) {
     choose: (next: Service, more: Beside) => {
       const where = next.locationIds.includes(location.id) ? location.id : next.locationIds[0]!;
       const who = chosen.what === null ? cameFor(chosen.who, next, where) : null;
-      const step = choiceAt(next, where) === "clientMust" && !who ? "who" : "when";
+      const step = stepAfter(next, where, who);
       change({ what: next.id, where, who, extras: [], at: null, day: null, from: null, step }, more);
     },
     again: () => {
