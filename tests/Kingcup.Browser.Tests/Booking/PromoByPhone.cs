@@ -11,6 +11,7 @@ public sealed class PromoByPhone : DemoHouse
         using Browser owner = AtTheDesk("2027-03-04", Owner);
         owner.Go("/services/promos");
         owner.Button("Add a promo code");
+        owner.Find("//h2[.='A new promo code'] | //h3[.='A new promo code']");
         owner.Fill("Code", "hello5");
         owner.Button("Add it");
         owner.Says("There is such a code already. Choose another.");

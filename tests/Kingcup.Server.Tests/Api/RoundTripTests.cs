@@ -20,7 +20,8 @@ public sealed class RoundTripTests
         await using ServerProcess server = await ServerProcess.StartAsync(
             where.ConnectionString,
             "--Messages:Seconds=86400",
-            "--Payments:SweepSeconds=86400"
+            "--Payments:SweepSeconds=86400",
+            "--Requests:Seconds=86400"
         );
         using ApiClient desk = await ApiClient.SignedInAsync(server);
         JsonNode setup = (await desk.GetAsync("/api/v1/setup")).Body!;
