@@ -74,22 +74,26 @@ internal static class Promos
 
     /// <summary>A price laid anew with what the codes take off that the visit was booked with.</summary>
     internal static VisitPrice Again(Setup setup, VisitPrice agreed, VisitPrice laid, IReadOnlyList<Guid> services) =>
-        agreed.Promos.Select(id => Of(setup, id)).Aggregate(laid, (price, promo) => promo.Off(price, services));
+        Of(setup, agreed).Aggregate(laid, (price, promo) => promo.Off(price, services));
 
     /// <summary>What is said of the codes a visit was booked with; null for none.</summary>
     internal static VisitPromo? Told(Setup setup, VisitPrice price) =>
         price.Promos.Count == 0
             ? null
             : new VisitPromo(
-                string.Join(", ", price.Promos.Select(id => Of(setup, id).Code)),
+                string.Join(", ", Of(setup, price).Select(promo => promo.Code)),
                 new MoneyAnswer(price.OffByPromo, setup.Business.Currency)
             );
 
     /// <summary>Whether a price was agreed with the code that is named, or without one where none is.</summary>
     internal static bool IsWith(Setup setup, VisitPrice price, string? typed) =>
-        price.Promos.Select(id => Of(setup, id).Code).SequenceEqual(Promo.Normal(typed ?? "") is { Length: > 0 } code ? [code] : []);
+        Of(setup, price).Select(promo => promo.Code).SequenceEqual(Promo.Normal(typed ?? "") is { Length: > 0 } code ? [code] : []);
 
-    private static Promo Of(Setup setup, Guid id) => setup.Parts.Promos.First(listed => listed.Promo.Id == id).Promo;
+    /// <summary>The codes of a price; one that was made after the setup was read is not among them.</summary>
+    private static IEnumerable<Promo> Of(Setup setup, VisitPrice price) =>
+        from id in price.Promos
+        join listed in setup.Parts.Promos on id equals listed.Promo.Id
+        select listed.Promo;
 
     private static Sentence Words(Setup setup, Promo promo, PromoFault fault) =>
         fault switch

@@ -36,8 +36,9 @@ public sealed class PromoByPhone : DemoHouse
         phone.Fill("Promo code", "winter15" + OpenQA.Selenium.Keys.Enter);
         phone.Says("This code can no longer be used.");
         phone.AxeFindsNothing();
+        // A code that is typed and forgotten is tried before anything is booked.
         phone.Fill("Promo code", "hello5");
-        phone.Button("Use it");
+        phone.Button("Book 10:00");
         phone.Says("HELLO5 takes €5.00 off.");
         phone.Find("//form//*[contains(., '10:00–11:00 · €83.00') and contains(., 'kept for you')]");
         phone.AxeFindsNothing();

@@ -172,9 +172,18 @@ function Form(props: Props) {
   const errors = problem?.errors ?? {};
   const nearest = (problem?.body["nearest"] ?? []) as Nearest;
   const reasons = (problem?.code === "start-not-offered" ? (problem.body["reasons"] ?? []) : []) as { text: string }[];
+  // A code that was typed and not used yet is tried first: nobody pays more who has named one.
+  const [code, setCode] = useState({ typed: wish.promo ?? "", used: wish.promo ?? "" });
+  const tryCode = (typed: string) => {
+    setCode({ typed, used: typed });
+    book.reset();
+    props.onPromo(typed.trim() || null);
+  };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!book.isPending) book.mutate();
+    if (book.isPending || holding.isTrying) return;
+    if (code.typed.trim() && code.typed !== code.used) tryCode(code.typed);
+    else book.mutate();
   };
   const field = (name: keyof typeof you) => ({
     value: proven[name] ?? you[name],
@@ -253,13 +262,12 @@ function Form(props: Props) {
       <PromoPart
         said={promo && errors["promo"] ? { ...promo, fault: errors["promo"] } : promo}
         isTrying={holding.isTrying}
-        onPromo={(code) => {
-          book.reset();
-          props.onPromo(code);
-        }}
+        typed={code.typed}
+        onType={(typed) => setCode({ ...code, typed })}
+        onUse={tryCode}
       />
       {holding.kept && <DueNow kept={holding.kept} />}
-      <Press type="submit" look="primary" size="big" disabled={book.isPending}>
+      <Press type="submit" look="primary" size="big" disabled={book.isPending || holding.isTrying}>
         {book.isPending
           ? isPaid
             ? t`To the card page …`

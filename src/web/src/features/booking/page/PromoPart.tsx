@@ -12,13 +12,15 @@ type Props = {
   /** What became of the code that was named; null where none was. */
   said: Price["promo"];
   isTrying: boolean;
-  onPromo: (code: string | null) => void;
+  typed: string;
+  onType: (typed: string) => void;
+  /** Has what was typed tried; nothing takes the code out. */
+  onUse: (typed: string) => void;
 };
 
 /** A promo code: named, tried at once, and taken out again. */
-export function PromoPart({ said, isTrying, onPromo }: Props) {
+export function PromoPart({ said, isTrying, typed, onType, onUse }: Props) {
   const [isOpen, setOpen] = useState(false);
-  const [typed, setTyped] = useState(said?.code ?? "");
   if (said && !said.fault && !isTrying)
     return (
       <Box display="flex" flexWrap="wrap" alignItems="center" gap="2" role="status">
@@ -27,13 +29,7 @@ export function PromoPart({ said, isTrying, onPromo }: Props) {
             <b>{said.code}</b> takes {money(said.off)} off.
           </Trans>
         </span>
-        <Press
-          look="quiet"
-          onClick={() => {
-            setTyped("");
-            onPromo(null);
-          }}
-        >
+        <Press look="quiet" onClick={() => onUse("")}>
           <Trans>Take the code out</Trans>
         </Press>
       </Box>
@@ -46,7 +42,6 @@ export function PromoPart({ said, isTrying, onPromo }: Props) {
         </Press>
       </Box>
     );
-  const use = () => onPromo(typed.trim() || null);
   return (
     <Box display="grid" gap="2" gridTemplateColumns="1fr auto" alignItems="start">
       <TextField
@@ -56,16 +51,16 @@ export function PromoPart({ said, isTrying, onPromo }: Props) {
         autoCapitalize="characters"
         value={typed}
         error={isTrying ? undefined : (said?.fault ?? undefined)}
-        onChange={(event) => setTyped(event.target.value)}
+        onChange={(event) => onType(event.target.value)}
         onKeyDown={(event) => {
           // It tries the code; it does not book.
           if (event.key !== "Enter") return;
           event.preventDefault();
-          use();
+          onUse(typed);
         }}
       />
       <Box pt="6">
-        <Press onClick={use} disabled={isTrying}>
+        <Press onClick={() => onUse(typed)} disabled={isTrying}>
           {isTrying ? t`Looking …` : t`Use it`}
         </Press>
       </Box>

@@ -29,6 +29,7 @@ export type Chosen = {
 export type Beside = { after: string | null; wanted: string | null };
 
 const steps: readonly string[] = ["where", "what", "extras", "who", "when", "you"];
+const longestCode = 60;
 const isDate = (text: string | null) => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
 
 /** What an address says; what makes no sense in it is left out. */
@@ -48,7 +49,7 @@ export function chosenIn(search: string): Chosen {
     at: at !== null && !Number.isNaN(Date.parse(at)) ? at : null,
     step: "what",
     returning: found.has("returning"),
-    promo: found.get("promo"),
+    promo: found.get("promo")?.slice(0, longestCode) ?? null,
     link: found.get("with"),
   };
   const step = steps.includes(asked ?? "") ? (asked as Step) : what ? (chosen.at ? "you" : "when") : "what";

@@ -75,7 +75,10 @@ export function useHold(wish: Wish | null, start: string | null) {
     keep().catch((error: unknown) => {
       if (replaced) back(replaced);
       // What was never kept is not said to be kept no more: only that it is not to be had is news.
-      if (!isOver && error instanceof Problem && error.status === 409) tell({ hold: null, minutes: 0, problem: error });
+      if (isOver) return;
+      if (error instanceof Problem && error.status === 409) tell({ hold: null, minutes: 0, problem: error });
+      // What was kept until another promo code was tried is kept no more.
+      else setNow((was) => (was?.about === about ? { asked, about, hold: null, minutes: 0, problem: null } : was));
     });
     window.addEventListener("pagehide", leave);
     window.addEventListener("pageshow", comeBack);
