@@ -99,29 +99,31 @@ public sealed record Promo
 
     /// <summary>
     /// A price with this taken off the lines it holds for. A percentage rounds half up on each service and each add-on; a fixed sum is
-    /// split over them by largest remainder, and takes no more off than they cost. What it has been taken off before, as agreed, stays
-    /// so, and a fixed sum is spent by that.
+    /// split over them by largest remainder, and takes no more off than they cost. What stays as agreed is left alone, whatever was
+    /// changed of the code since, and a fixed sum is spent by what it was taken off there.
     /// </summary>
     /// <param name="price">The price without it, or with it on some.</param>
     /// <param name="services">The service of each line.</param>
+    /// <param name="stays">Whether the service of a line (null), or one of its add-ons, stays as agreed; null where nothing was.</param>
     /// <exception cref="ArgumentException">There are not as many services as lines.</exception>
-    public VisitPrice Off(VisitPrice price, IReadOnlyList<Guid> services)
+    public VisitPrice Off(VisitPrice price, IReadOnlyList<Guid> services, Func<int, Guid?, bool>? stays = null)
     {
         ArgumentNullException.ThrowIfNull(price);
         ArgumentNullException.ThrowIfNull(services);
         if (price.Lines.Count != services.Count) throw new ArgumentException("A service for each line is needed.", nameof(services));
-        // What is priced: the service of each line, and each add-on of it, in order.
-        var items = (
+        // What is priced anew: the service of each line, and each add-on of it, in order.
+        var open = (
             from i in Enumerable.Range(0, services.Count)
             where HoldsFor(services[i])
             from item in price.Lines[i].Parts.GroupBy(part => part.AddOnId)
-            select (Line: i, AddOnId: item.Key, Before: Before(item), Agreed: item.Where(IsThis).Sum(part => -part.Amount))
+            where stays?.Invoke(i, item.Key) != true
+            select (Line: i, AddOnId: item.Key, Before: Math.Max(0, item.Sum(part => part.Amount)))
         ).ToList();
-        var open = items.Where(item => item.Agreed == 0).ToList();
+        long spent = -price.Lines.SelectMany(line => line.Parts).Where(part => part.PromoId == Id).Sum(part => part.Amount);
         long[] off =
             Kind == PromoKind.Percent
                 ? [.. open.Select(item => Percent.Of(item.Before, (int)Value))]
-                : [.. Fixed(items.Sum(item => item.Agreed), [.. open.Select(item => item.Before)])];
+                : [.. Fixed(spent, [.. open.Select(item => item.Before)])];
         ILookup<int, PricePart> added = open.Zip(off)
             .Where(item => item.Second > 0)
             .ToLookup(
@@ -132,8 +134,4 @@ public sealed record Promo
     }
 
     private IReadOnlyList<long> Fixed(long spent, long[] costs) => Shares.Of(Math.Min(Math.Max(0, Value - spent), costs.Sum()), costs);
-
-    private bool IsThis(PricePart part) => part.Kind == PricePartKind.Promo && part.PromoId == Id;
-
-    private static long Before(IEnumerable<PricePart> item) => Math.Max(0, item.Sum(part => part.Amount));
 }

@@ -81,13 +81,20 @@ internal static class Prices
         VisitPlan plan,
         WantedVisit wanted,
         IReadOnlyList<Guid?> lineIds
-    ) =>
-        Promos.Again(
+    )
+    {
+        (PricedLine, bool ServiceStays, IReadOnlySet<Guid> AddOnsStay)?[] goesOn =
+        [
+            .. plan.Lines.Select((line, i) => Agreed(visit, line, wanted, i, lineIds[i])),
+        ];
+        return Promos.Again(
             setup,
             visit.Price,
-            VisitPrice.Laid(Of(setup, plan, wanted), [.. plan.Lines.Select((line, i) => Agreed(visit, line, wanted, i, lineIds[i]))]),
-            [.. plan.Lines.Select(line => line.ServiceId)]
+            VisitPrice.Laid(Of(setup, plan, wanted), goesOn),
+            [.. plan.Lines.Select(line => line.ServiceId)],
+            (line, addOnId) => goesOn[line] is { } on && (addOnId is { } id ? on.AddOnsStay.Contains(id) : on.ServiceStays)
         );
+    }
 
     private static (PricedLine, bool, IReadOnlySet<Guid>)? Agreed(StoredVisit visit, PlannedLine line, WantedVisit wanted, int i, Guid? id)
     {

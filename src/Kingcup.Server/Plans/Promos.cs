@@ -72,9 +72,14 @@ internal static class Promos
         );
     }
 
-    /// <summary>A price laid anew with what the codes take off that the visit was booked with.</summary>
-    internal static VisitPrice Again(Setup setup, VisitPrice agreed, VisitPrice laid, IReadOnlyList<Guid> services) =>
-        Of(setup, agreed).Aggregate(laid, (price, promo) => promo.Off(price, services));
+    /// <summary>A price laid anew with what the codes take off that the visit was booked with; what stays as agreed is left alone.</summary>
+    internal static VisitPrice Again(
+        Setup setup,
+        VisitPrice agreed,
+        VisitPrice laid,
+        IReadOnlyList<Guid> services,
+        Func<int, Guid?, bool> stays
+    ) => Of(setup, agreed).Aggregate(laid, (price, promo) => promo.Off(price, services, stays));
 
     /// <summary>What is said of the codes a visit was booked with; null for none.</summary>
     internal static VisitPromo? Told(Setup setup, VisitPrice price) =>

@@ -295,9 +295,10 @@ public static partial class BookStore
             SELECT k.occupation_id, k.resource_id, k.unit, k.role, k.during, k.core, k.overbooked, k.outside_shift, k.unsuited,
                 k.over_blocks
             FROM claim k JOIN appointment a ON a.id = k.occupation_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
-                ORDER BY a.line, k.role, lower(k.during), k.unit;
+                ORDER BY a.line, k.role, lower(k.during), k.resource_id, k.unit;
             SELECT x.appointment_id, x.add_on_id, x.count, x.minutes, x.price
-            FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition};
+            FROM appointment_add_on x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
+                ORDER BY x.appointment_id, x.add_on_id;
             SELECT x.appointment_id, x.place, x.kind, x.amount, x.add_on_id, x.promo_id
             FROM price_part x JOIN appointment a ON a.id = x.appointment_id JOIN visit v ON v.id = a.visit_id WHERE {condition}
                 ORDER BY x.appointment_id, x.place;

@@ -69,12 +69,15 @@ public sealed class PromoTests
     {
         Promo promo = Code(PromoKind.Fixed, 1000);
         VisitPrice agreed = promo.Off(Of(5000, 5000), [_massage, _facial]);
-        promo.Off(agreed, [_massage, _facial]).Total.ShouldBe(9000);
+        promo.Off(agreed, [_massage, _facial], (_, _) => true).ShouldBeEquivalentTo(agreed);
+        // Whatever the owner has made of the code since.
+        (promo with { Value = 3000 }).Off(agreed, [_massage, _facial], (_, _) => true).Total.ShouldBe(9000);
+        (promo with { Kind = PromoKind.Percent, Value = 50 }).Off(Of(5000, 6000), [_massage, _facial], (i, _) => i == 0).Total.ShouldBe(8000);
 
         // The second line is done by somebody who asks more: it takes what the first has left of the sum.
         VisitPrice laid = VisitPrice.Laid(Of(5000, 7000), [(agreed.Lines[0], true, new HashSet<Guid>()), null]);
-        Off(promo, laid, _massage, _facial).ShouldBe([0, 500]);
-        promo.Off(laid, [_massage, _facial]).Total.ShouldBe(11000);
+        VisitPrice again = promo.Off(laid, [_massage, _facial], (line, _) => line == 0);
+        again.Lines.Select(line => line.Total).ShouldBe([4500, 6500]);
     }
 
     [Fact]

@@ -3,9 +3,9 @@ import { Trans } from "@lingui/react/macro";
 import { useQuery } from "@tanstack/react-query";
 import { asks } from "../../api/queries";
 import type { MessageRule } from "../../api/setup";
-import { Box, Page, Panel, Split, Stack, Tabs } from "../../shared/layout";
+import { Entry } from "../../shared/Entry";
+import { Page, Panel, Split, Stack, Tabs } from "../../shared/layout";
 import { adding, openedOf, useOpened } from "../../shared/opened";
-import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
 import { messageTabs } from "./messageTabs";
@@ -52,24 +52,14 @@ export function RulesPage() {
         <Stack>
           <Panel aria-label={t`What is said`}>
             {rules.data?.map((other) => (
-              <Plain
+              <Entry
                 key={other.id}
-                display="block"
-                w="100%"
-                textAlign="left"
-                py="1.5"
-                px="2"
-                cursor="pointer"
-                borderRadius="mark"
-                bg={other.id === rule?.id ? "glow" : "transparent"}
-                aria-pressed={other.id === rule?.id}
-                onClick={() => opened.open(other.id!)}
+                name={whenWords(other)}
+                isOpen={other.id === rule?.id}
+                onOpen={() => opened.open(other.id!)}
               >
-                <Box fontWeight="700">{whenWords(other)}</Box>
-                <Box fontSize="small" color="quiet">
-                  {[howWords(other), filterWords(other, places), other.isOn ? "" : t`off`].filter(Boolean).join(" · ")}
-                </Box>
-              </Plain>
+                {[howWords(other), filterWords(other, places), other.isOn ? "" : t`off`].filter(Boolean).join(" · ")}
+              </Entry>
             ))}
           </Panel>
           <QuietHours />

@@ -9,10 +9,10 @@ import { SelectField, TextField } from "../../shared/Field";
 import { DateField } from "../../shared/fields/DateField";
 import { money, shortDateWithYear } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
+import { Entry } from "../../shared/Entry";
 import { asForm, Box, Columns, Page, Panel, Row, Section, Split, Stack, Tabs } from "../../shared/layout";
 import { useKept } from "../../shared/kept";
 import { adding, openedOf, useOpened } from "../../shared/opened";
-import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
 import { serviceTabs } from "../services/ServicesPage";
@@ -57,34 +57,24 @@ export function PromosPage() {
             </Box>
           )}
           {promos.data?.map((promo) => (
-            <Plain
+            <Entry
               key={promo.id}
-              display="block"
-              w="100%"
-              textAlign="left"
-              py="1.5"
-              px="2"
-              cursor="pointer"
-              borderRadius="mark"
-              bg={promo.id === item?.id ? "glow" : "transparent"}
-              aria-pressed={promo.id === item?.id}
-              onClick={() => opened.open(promo.id!)}
+              name={promo.code}
+              isOpen={promo.id === item?.id}
+              onOpen={() => opened.open(promo.id!)}
             >
-              <Box fontWeight="700">{promo.code}</Box>
-              <Box fontSize="small" color="quiet">
-                {[
-                  promo.kind === "percent"
-                    ? t`${promo.value} % off`
-                    : t`${money({ amount: promo.value, currency: setup.currency })} off`,
-                  promo.until && t`visits until ${shortDateWithYear(promo.until)}`,
-                  promo.bookBy && t`booked by ${shortDateWithYear(promo.bookBy)}`,
-                  promo.isEnded && t`ended`,
-                  plural(used(promo.id), { 0: "not used", one: "used for # visit", other: "used for # visits" }),
-                ]
-                  .filter(Boolean)
-                  .join(" · ")}
-              </Box>
-            </Plain>
+              {[
+                promo.kind === "percent"
+                  ? t`${promo.value} % off`
+                  : t`${money({ amount: promo.value, currency: setup.currency })} off`,
+                promo.until && t`visits until ${shortDateWithYear(promo.until)}`,
+                promo.bookBy && t`booked by ${shortDateWithYear(promo.bookBy)}`,
+                promo.isEnded && t`ended`,
+                plural(used(promo.id), { 0: "not used", one: "used for # visit", other: "used for # visits" }),
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </Entry>
           ))}
         </Panel>
         {item && <PromoForm key={item.id ?? "new"} promo={item} onMade={opened.replace} />}

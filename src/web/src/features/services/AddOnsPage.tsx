@@ -9,10 +9,10 @@ import { Outcome } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
 import { CheckField, ChoiceField, MoneyField, NumberField } from "../../shared/inputs";
+import { Entry } from "../../shared/Entry";
 import { Box, Columns, Page, Panel, Row, Section, Split, Stack, Tabs, asForm } from "../../shared/layout";
 import { adding, openedOf, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
-import { Plain } from "../../shared/Plain";
 import { Press } from "../../shared/Press";
 import { useDeskSetup } from "../../shared/today";
 import { useServices } from "../team/ServicesTab";
@@ -54,28 +54,18 @@ export function AddOnsPage() {
             </Box>
           )}
           {addOns.data?.map((other) => (
-            <Plain
+            <Entry
               key={other.id}
-              display="block"
-              w="100%"
-              textAlign="left"
-              py="1.5"
-              px="2"
-              cursor="pointer"
-              borderRadius="mark"
-              bg={other.id === item?.id ? "glow" : "transparent"}
-              aria-pressed={other.id === item?.id}
-              onClick={() => opened.open(other.id!)}
+              name={other.name}
+              isOpen={other.id === item?.id}
+              onOpen={() => opened.open(other.id!)}
             >
-              <Box fontWeight="700">{other.name}</Box>
-              <Box fontSize="small" color="quiet">
-                <Trans>
-                  +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
-                  {plural((other.services ?? []).length, { one: "# service", other: "# services" })}
-                  {other.isArchived && ` · ${t`archived`}`}
-                </Trans>
-              </Box>
-            </Plain>
+              <Trans>
+                +{other.minutes} min · {money({ amount: other.price, currency: setup.currency })} · with{" "}
+                {plural((other.services ?? []).length, { one: "# service", other: "# services" })}
+                {other.isArchived && ` · ${t`archived`}`}
+              </Trans>
+            </Entry>
           ))}
         </Panel>
         {item && <AddOnForm key={item.id ?? "new"} addOn={item} onMade={opened.replace} />}
