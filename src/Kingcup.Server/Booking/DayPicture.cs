@@ -147,17 +147,21 @@ internal static class DayPicture
             Lines = [.. stored.Lines.Zip(stored.Price.Lines).Select(line => Line(setup, house, stored, line.First, line.Second))],
             Claims =
             [
-                .. stored.Claims.Select(claim => new ClaimAnswer
-                {
-                    Line = lineOf[claim.OccupationId],
-                    ResourceId = claim.ResourceId,
-                    Unit = claim.Unit,
-                    From = claim.During.Start,
-                    Until = claim.During.End,
-                    CoreFrom = claim.Core.Start,
-                    CoreUntil = claim.Core.End,
-                    Overbooked = claim.Overbooked,
-                }),
+                // The same order whether they were laid just now or read.
+                .. stored
+                    .Claims.OrderBy(claim => (lineOf[claim.OccupationId], claim.Role ?? short.MaxValue, claim.During.Start))
+                    .ThenBy(claim => (claim.ResourceId, claim.Unit))
+                    .Select(claim => new ClaimAnswer
+                    {
+                        Line = lineOf[claim.OccupationId],
+                        ResourceId = claim.ResourceId,
+                        Unit = claim.Unit,
+                        From = claim.During.Start,
+                        Until = claim.During.End,
+                        CoreFrom = claim.Core.Start,
+                        CoreUntil = claim.Core.End,
+                        Overbooked = claim.Overbooked,
+                    }),
             ],
             Unattended =
             [

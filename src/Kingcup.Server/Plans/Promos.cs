@@ -72,7 +72,9 @@ internal static class Promos
         );
     }
 
-    /// <summary>A price laid anew with what the codes take off that the visit was booked with; what stays as agreed is left alone.</summary>
+    /// <summary>
+    /// A price laid anew with what the codes take off that the visit was booked with; what stays as agreed is left alone.
+    /// </summary>
     internal static VisitPrice Again(
         Setup setup,
         VisitPrice agreed,

@@ -72,7 +72,8 @@ public sealed class PromoTests
         promo.Off(agreed, [_massage, _facial], (_, _) => true).ShouldBeEquivalentTo(agreed);
         // Whatever the owner has made of the code since.
         (promo with { Value = 3000 }).Off(agreed, [_massage, _facial], (_, _) => true).Total.ShouldBe(9000);
-        (promo with { Kind = PromoKind.Percent, Value = 50 }).Off(Of(5000, 6000), [_massage, _facial], (i, _) => i == 0).Total.ShouldBe(8000);
+        Promo half = promo with { Kind = PromoKind.Percent, Value = 50 };
+        half.Off(Of(5000, 6000), [_massage, _facial], (line, _) => line == 0).Total.ShouldBe(8000);
 
         // The second line is done by somebody who asks more: it takes what the first has left of the sum.
         VisitPrice laid = VisitPrice.Laid(Of(5000, 7000), [(agreed.Lines[0], true, new HashSet<Guid>()), null]);
