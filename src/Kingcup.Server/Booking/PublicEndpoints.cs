@@ -21,8 +21,10 @@ namespace Kingcup.Server.Booking;
 /// <summary>What anyone may do without an account.</summary>
 internal static class PublicEndpoints
 {
-    private const int Few = 3,
-        MostLines = 4;
+    private const int Few = 3;
+
+    /// <summary>Most services of a visit that is booked online.</summary>
+    internal const int MostLines = 4;
 
     internal static void Map(RouteGroupBuilder api)
     {

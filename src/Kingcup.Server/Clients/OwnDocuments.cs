@@ -152,8 +152,8 @@ public sealed record OwnVisit
     /// <summary>The last moment at which it can be moved online; null where it cannot.</summary>
     public Instant? MovableUntil { get; init; }
 
-    /// <summary>The service to book the same again, or null where that is not booked online.</summary>
-    public Guid? AgainServiceId { get; init; }
+    /// <summary>The services to book the same again, as far as they are booked online.</summary>
+    public required IReadOnlyList<Guid> AgainServiceIds { get; init; }
 }
 
 /// <summary>One of the times that were proposed, chosen.</summary>

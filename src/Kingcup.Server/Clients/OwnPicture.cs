@@ -112,7 +112,13 @@ internal static class OwnPicture
             || (state is VisitState.Confirmed or VisitState.Requested && now < visit.Visit.StartsAt);
         Instant last = BookingDesk.LastToMove(setup, visit, client);
         bool mayMove = state == VisitState.Confirmed && now <= last;
-        Service? first = setup.ServiceOf(visit.Lines[0].ServiceId);
+        Service[] again =
+        [
+            .. visit
+                .Lines.Select(line => setup.ServiceOf(line.ServiceId))
+                .OfType<Service>()
+                .Where(service => service is { IsArchived: false, Visibility: Visibility.Everyone } && WhoMayBook.IsBookedOnline(service)),
+        ];
         return new OwnVisit
         {
             Id = visit.Visit.Id,
@@ -144,8 +150,7 @@ internal static class OwnPicture
             MovableUntil = mayMove ? last : null,
             Times = [],
             Words = "",
-            AgainServiceId =
-                first is { IsArchived: false, Visibility: Visibility.Everyone } && WhoMayBook.IsBookedOnline(first) ? first.Id : null,
+            AgainServiceIds = [.. again.Take(PublicEndpoints.MostLines).Select(service => service.Id)],
         };
     }
 

@@ -24,7 +24,8 @@ const Call = chakra("a");
 
 /** The visit as a sentence the client completes; each part opens its choices. */
 export function BookingPage() {
-  const { link, what } = useChosen().chosen;
+  const { link, lines } = useChosen().chosen;
+  const what = lines[0]?.what;
   const business = useQuery(visitorsAsk.business(link));
   useEffect(() => {
     if (!business.data) return;
@@ -108,7 +109,7 @@ function Choosing({ business }: { business: Business }) {
             const next = services.find((other) => other.id === id);
             if (!next || !booked.sequel) return;
             visit.setBooked(null);
-            visit.choose(next, { ...noneBeside, after: booked.sequel.token });
+            visit.begin(next, { ...noneBeside, after: booked.sequel.token });
           }}
           onAgain={visit.again}
         />

@@ -12,7 +12,7 @@ import { Problem } from "../../../shared/problem";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { DayRow, WhyNot } from "./DayRow";
 import { filtered, inRuns, leftWords, monthsFrom, type Filter, type PartOfDay } from "./dayParts";
-import { linesOf, needsWords, type Wish } from "./lines";
+import { linesOf, needsWords, placesOf, type Wish } from "./lines";
 import { WhomLine } from "./WhomLine";
 import { useStaff, whyNotPath } from "./OwnersView";
 import { StepTitle } from "./StepTitle";
@@ -74,7 +74,9 @@ export function Days({ business, visit, wish }: Props) {
   const firstFree = days.find((day) => day.starts.length > 0);
   const open = chosen.day ?? firstFree?.date ?? null;
   const { today } = location;
-  const whyNot = (date: string) => (staff ? whyNotPath(wish, date) : null);
+  // That page looks at one service.
+  const asksWhy = staff && wish.lines.length === 1;
+  const whyNot = (date: string) => (asksWhy ? whyNotPath(wish, date) : null);
   return (
     <>
       <WhomLine whom={visit.whom} />
@@ -119,7 +121,7 @@ export function Days({ business, visit, wish }: Props) {
               <Trans>
                 {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}:{" "}
                 {isFiltered ? t`nothing then` : t`nothing free`}
-                {staff && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
+                {asksWhy && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
               </Trans>
             </Box>
           ),
@@ -232,24 +234,26 @@ function Full({ business, visit, wish }: Props) {
   const styles = useSlotRecipe({ recipe })();
   const { chosen, location, change } = visit;
   const others = business.locations.filter(
-    (other) => other.id !== location.id && wish.service.locationIds.includes(other.id),
+    (other) => other.id !== location.id && placesOf(wish.lines).includes(other.id),
   );
+  const needs = wish.lines.find((line) => line.service.needs)?.service;
+  const withoutWhom = chosen.lines.map((line) => ({ ...line, who: null }));
   return (
     <Box css={styles["box"]}>
-      {wish.as && wish.service.needs && (
+      {wish.as && needs?.needs && (
         <Box>
           <Trans>
-            {needsWords(wish.service.name, wish.service.needs)} It is {wish.service.needs.name}.
+            {needsWords(needs.name, needs.needs)} It is {needs.needs.name}.
           </Trans>
         </Box>
       )}
-      {chosen.who && (
-        <Press onClick={() => change({ who: null, day: null })}>
+      {chosen.lines.some((line) => line.who) && (
+        <Press onClick={() => change({ lines: withoutWhom, day: null })}>
           <Trans>Look with whoever is free</Trans>
         </Press>
       )}
       {others.map((other) => (
-        <Press key={other.id} onClick={() => change({ where: other.id, who: null, day: null })}>
+        <Press key={other.id} onClick={() => change({ where: other.id, lines: withoutWhom, day: null })}>
           <Trans>Look at {other.name}</Trans>
         </Press>
       ))}

@@ -105,7 +105,7 @@ function Form(props: Props) {
     whom.proven && !whom.access.guests ? { [whom.proven.isEmail ? "email" : "phone"]: whom.proven.address } : {};
   const queries = useQueryClient();
   const asked = business.questions.filter(
-    (question) => question.serviceIds.length === 0 || question.serviceIds.includes(wish.service.id),
+    ({ serviceIds }) => serviceIds.length === 0 || wish.lines.some((line) => serviceIds.includes(line.service.id)),
   );
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());

@@ -38,17 +38,16 @@ export function OwnersView() {
 /** The address that says why a day has no more starts. */
 export const whyNotPath = (
   wish: {
-    service: { id: string };
+    lines: readonly { service: { id: string }; practitionerId: string | null }[];
     locationId: string;
-    practitionerId: string | null;
     returning: boolean;
   },
   date?: string,
 ) =>
   `/why-not?${new URLSearchParams({
-    service: wish.service.id,
+    service: wish.lines[0]!.service.id,
     location: wish.locationId,
     as: wish.returning ? "returning" : "new",
-    ...(wish.practitionerId ? { by: wish.practitionerId } : {}),
+    ...(wish.lines[0]!.practitionerId ? { by: wish.lines[0]!.practitionerId } : {}),
     ...(date ? { date } : {}),
   }).toString()}`;

@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
-import { Fragment, useMemo, useState } from "react";
+import { Fragment, useMemo, useState, type ReactNode } from "react";
 import type { Business, Service } from "../../../api/public";
 import { TextField } from "../../../shared/Field";
 import { money } from "../../../shared/format";
@@ -20,6 +20,8 @@ const many = 8;
 type Props = {
   business: Business;
   locationId: string;
+  /** What else is wanted: it has to be done at the same place. */
+  besides: Service[];
   chosen: Service | null;
   /** The category a link leads to. */
   of: string | null;
@@ -27,10 +29,13 @@ type Props = {
   who: string | null;
   onEverything: () => void;
   onChoose: (service: Service) => void;
+  /** What else can be done with this part of the visit. */
+  children: ReactNode;
 };
 
 /** Services by category, which fold; looked for by a word where there are many. */
-export function ServiceChoice({ business, locationId, chosen, of, who, onEverything, onChoose }: Props) {
+export function ServiceChoice(props: Props) {
+  const { business, locationId, besides, chosen, of, who, onEverything, onChoose, children } = props;
   const styles = useSlotRecipe({ recipe })();
   const [sought, setSought] = useState("");
   const theirs = useMemo(() => doneBy(business.categories, who), [business.categories, who]);
@@ -39,14 +44,17 @@ export function ServiceChoice({ business, locationId, chosen, of, who, onEveryth
     [theirs, business.categories, of],
   );
   const categories = useMemo(() => matching(offered, sought), [offered, sought]);
+  const isHad = (service: Service) =>
+    service.bookableOnline && (besides.length === 0 || service.locationIds.includes(locationId));
   const isLinked = offered[0]?.id === of;
   const found = categories.flatMap((category) => category.services);
   const hasMany = business.categories.flatMap((category) => category.services).length >= many;
   return (
     <Box display="grid" gap="4">
       <StepTitle>
-        <Trans>What would you like?</Trans>
+        {besides.length > 0 && !chosen ? <Trans>And what else?</Trans> : <Trans>What would you like?</Trans>}
       </StepTitle>
+      {children}
       {hasMany && (
         <TextField
           label={t`Look for a service`}
@@ -55,7 +63,7 @@ export function ServiceChoice({ business, locationId, chosen, of, who, onEveryth
           onChange={(event) => setSought(event.target.value)}
           onKeyDown={(event) => {
             // Whoever has typed until one is left need not point at it.
-            if (event.key === "Enter" && found.length === 1 && found[0]!.bookableOnline) onChoose(found[0]!);
+            if (event.key === "Enter" && found.length === 1 && isHad(found[0]!)) onChoose(found[0]!);
           }}
         />
       )}
@@ -88,6 +96,7 @@ export function ServiceChoice({ business, locationId, chosen, of, who, onEveryth
                     business={business}
                     locationId={locationId}
                     isChosen={service.id === chosen?.id}
+                    isHad={isHad(service)}
                     onChoose={onChoose}
                   />
                 ))}
@@ -105,16 +114,18 @@ type OneProps = {
   business: Business;
   locationId: string;
   isChosen: boolean;
+  /** Whether it can be booked here, with what else is wanted. */
+  isHad: boolean;
   onChoose: (service: Service) => void;
 };
 
 /** A service with its picture, price, length and text; one that cannot be booked here says what to do instead. */
-function OneService({ service, business, locationId, isChosen, onChoose }: OneProps) {
+function OneService({ service, business, locationId, isChosen, isHad, onChoose }: OneProps) {
   const styles = useSlotRecipe({ recipe })();
   const elsewhere = !service.locationIds.includes(locationId);
   const where = business.locations.find((location) => location.id === service.locationIds[0])?.name;
   return (
-    <Choice on={isChosen} disabled={!service.bookableOnline} onClick={() => onChoose(service)}>
+    <Choice on={isChosen} disabled={!isHad} onClick={() => onChoose(service)}>
       {service.pictureId && (
         <Box as="span" css={styles["picture"]}>
           <img src={`/api/public/v1/pictures/${service.pictureId}`} alt="" loading="lazy" />
@@ -129,7 +140,7 @@ function OneService({ service, business, locationId, isChosen, onChoose }: OnePr
       <Box as="span" color="quiet" fontSize="text">
         {[
           t`${service.minutes} min`,
-          elsewhere && where ? t`at ${where}` : "",
+          elsewhere && where ? (isHad ? t`at ${where}` : t`only at ${where}`) : "",
           service.needs ? t`needs ${service.needs.name} first` : "",
           service.bookableOnline ? "" : t`by phone only${business.phone ? `: ${business.phone}` : ""}`,
         ]

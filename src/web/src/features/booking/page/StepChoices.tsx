@@ -7,7 +7,8 @@ import { ExtraChoice, PractitionerChoice } from "./Choices";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
 import { Details, fetchLast, Last } from "./Last";
-import { mustChoose, type You } from "./lines";
+import { needing, stepNext, withLine, withoutLine, type You } from "./lines";
+import { Press } from "../../../shared/Press";
 import { Choice } from "./Sentence";
 import { ServiceChoice } from "./ServiceChoice";
 import { StepTitle } from "./StepTitle";
@@ -19,36 +20,36 @@ type Props = { business: Business; visit: Visit; you: You; onYou: (you: You) => 
 /** The choices of the part of the sentence that is open. */
 export function StepChoices({ business, visit, you, onYou }: Props) {
   const styles = useSlotRecipe({ recipe })();
-  const { step, service, location, wish, chosen, change } = visit;
+  const { step, line, lines, location, wish, chosen, change } = visit;
   return (
     <Box css={styles["step"]}>
       {step === "where" && <Places business={business} visit={visit} />}
-      {step === "what" && (
-        <ServiceChoice
-          business={business}
-          of={visit.chosen.of}
-          who={service ? null : visit.chosen.who}
-          onEverything={() => visit.change({ who: null, of: null })}
-          locationId={location.id}
-          chosen={service}
-          onChoose={(next) => visit.choose(next, noneBeside)}
-        />
-      )}
-      {step === "extras" && service && (
+      {step === "what" && <What business={business} visit={visit} />}
+      {step === "extras" && line && (
         <ExtraChoice
-          service={service}
-          chosen={chosen.extras}
-          onChoose={(extras) => change({ extras, at: null }, undefined, true)}
-          onDone={() => change({ step: mustChoose(service, location.id) && !visit.who ? "who" : "when" })}
+          service={line.service}
+          chosen={chosen.lines[chosen.line]!.extras}
+          onChoose={(extras) =>
+            change(withLine(chosen, chosen.line, { ...chosen.lines[chosen.line]!, extras }), undefined, true)
+          }
+          onDone={() => change(stepNext(lines, location.id))}
         />
       )}
-      {step === "who" && service && (
+      {step === "who" && line && (
         <PractitionerChoice
           business={business}
           locationId={location.id}
-          service={service}
-          chosen={visit.who?.id ?? null}
-          onChoose={(who) => change({ who, at: null, day: null, step: "when" })}
+          service={line.service}
+          chosen={line.who?.id ?? null}
+          onChoose={(who) =>
+            change({
+              ...withLine(chosen, chosen.line, { ...chosen.lines[chosen.line]!, who }),
+              ...stepNext(
+                lines.map((other, i) => (i === chosen.line ? { ...other, who } : other)),
+                location.id,
+              ),
+            })
+          }
         />
       )}
       {step === "when" && wish && <When business={business} visit={visit} />}
@@ -76,8 +77,38 @@ export function StepChoices({ business, visit, you, onYou }: Props) {
   );
 }
 
+/** The service that is being chosen: the first, another in its place, or one more. */
+function What({ business, visit }: { business: Business; visit: Visit }) {
+  const { line, lines, chosen, location, change } = visit;
+  return (
+    <>
+      <ServiceChoice
+        business={business}
+        of={chosen.of}
+        who={lines.length === 0 ? chosen.who : null}
+        onEverything={() => change({ who: null, of: null })}
+        locationId={location.id}
+        besides={lines.filter((other) => other !== line).map((other) => other.service)}
+        chosen={line?.service ?? null}
+        onChoose={(next) => visit.choose(next, chosen.line === 0 ? noneBeside : undefined)}
+      >
+        {lines.length > 1 && line && (
+          <Press onClick={() => change(withoutLine(chosen, chosen.line))}>
+            <Trans>Take {line.service.name} out</Trans>
+          </Press>
+        )}
+        {lines.length > 0 && !line && (
+          <Press onClick={() => change({ line: 0, step: "when" })}>
+            <Trans>Nothing more; to the free times</Trans>
+          </Press>
+        )}
+      </ServiceChoice>
+    </>
+  );
+}
+
 function Places({ business, visit }: { business: Business; visit: Visit }) {
-  const { service, location, change } = visit;
+  const { lines, location, chosen, change } = visit;
   return (
     <>
       <StepTitle>
@@ -88,14 +119,18 @@ function Places({ business, visit }: { business: Business; visit: Visit }) {
           key={other.id}
           on={other.id === location.id}
           onClick={() => {
-            const stays = service?.locationIds.includes(other.id);
+            const stays = lines.length > 0 && lines.every((line) => line.service.locationIds.includes(other.id));
             change({
               where: other.id,
-              who: null,
               at: null,
               day: null,
-              what: stays ? service!.id : null,
-              step: !stays ? "what" : mustChoose(service!, other.id) ? "who" : "when",
+              lines: stays ? chosen.lines.map((line) => ({ ...line, who: null })) : [],
+              ...(stays
+                ? stepNext(
+                    lines.map((line) => ({ ...line, who: null })),
+                    other.id,
+                  )
+                : { line: 0, step: "what" }),
             });
           }}
         >
@@ -109,13 +144,15 @@ function Places({ business, visit }: { business: Business; visit: Visit }) {
 
 /** What the service is, what has to come before it, and the free times. */
 function When({ business, visit }: { business: Business; visit: Visit }) {
-  const { wish, services, beside } = visit;
+  const { wish, services } = visit;
   useEffect(fetchLast, []);
-  const service = wish!.service;
-  const first = services.find((other) => other.id === service.needs?.serviceId && other.bookableOnline);
+  const [only, ...more] = wish!.lines;
+  const html = more.length === 0 ? only!.service.html : "";
+  const needs = needing(wish!);
+  const first = services.find((other) => other.id === needs?.needs?.serviceId && other.bookableOnline);
   return (
     <>
-      {service.html && service.html.length > 160 && (
+      {html && html.length > 160 && (
         // The server has made it safe: formatting and links only.
         <Box
           css={{
@@ -123,16 +160,16 @@ function When({ business, visit }: { business: Business; visit: Visit }) {
             "& ul": { paddingLeft: "5", listStyle: "disc" },
             "& a": { textDecoration: "underline" },
           }}
-          dangerouslySetInnerHTML={{ __html: service.html }}
+          dangerouslySetInnerHTML={{ __html: html }}
         />
       )}
-      {service.needs && !beside.after && !wish!.as ? (
+      {needs?.needs ? (
         <ComesFirst
           whom={visit.whom}
-          service={service}
-          needs={service.needs}
+          service={needs}
+          needs={needs.needs}
           phone={business.phone}
-          onFirst={first ? () => visit.choose(first, { after: null, wanted: service.id }) : null}
+          onFirst={first ? () => visit.begin(first, { after: null, wanted: needs.id }) : null}
         />
       ) : (
         <Days business={business} visit={visit} wish={wish!} />

@@ -2,31 +2,34 @@ import { whole } from "../../../shared/whole";
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
-import { useEffect, useRef, useState } from "react";
-import type { Business, Price, Service } from "../../../api/public";
-import { clock, dateIn, money, shortDate } from "../../../shared/format";
+import { Fragment, useEffect, useRef, useState, type ReactNode } from "react";
+import type { Business, Price } from "../../../api/public";
+import { andWords, clock, dateIn, money, shortDate } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { visit as recipe } from "../../../theme/recipes/visit";
+import { mostLines } from "./address";
 import { choiceAt } from "./lines";
 import { Blank } from "./Sentence";
-import type { Visit } from "./useVisit";
+import type { Visit, VisitLine } from "./useVisit";
 
 const Box = chakra("div");
 const Span = chakra("span");
 type Props = { business: Business; visit: Visit };
 
-const priceWords = (service: Service, price: Price) =>
-  service.priceForm === "onRequest"
-    ? t`price on request`
-    : service.priceForm === "free"
-      ? t`free`
-      : price.isFrom
-        ? t`from ${money(price.price)}`
-        : money(price.price);
+const priceWords = (lines: VisitLine[], price: Price) => {
+  const forms = lines.map((line) => line.service.priceForm);
+  if (forms.every((form) => form === "onRequest")) return t`price on request`;
+  if (forms.every((form) => form === "free")) return t`free`;
+  return price.isFrom || forms.includes("onRequest") ? t`from ${money(price.price)}` : money(price.price);
+};
 
 /** Length and price, as far as they are known. */
-const sums = ({ service, price }: Visit) =>
-  !service ? t`Choose a service to begin` : price ? t`${price.minutes} min · ${priceWords(service, price)}` : "…";
+const sums = ({ lines, price }: Visit) =>
+  lines.length === 0
+    ? t`Choose a service to begin`
+    : price
+      ? t`${price.minutes} min · ${priceWords(lines, price)}`
+      : "…";
 
 /** What became of the promo code they came with or named; null where they named none. */
 const promoWords = ({ price, step }: Visit) => {
@@ -60,19 +63,26 @@ export function VisitSentence({ business, visit }: Props) {
         <Words business={business} visit={visit} />
         <Box css={styles["foot"]} aria-live="polite">
           <span>{sums(visit)}</span>
-          {visit.service && <span>{dueWords(visit)}</span>}
-          {visit.service && promoWords(visit) && <span>{promoWords(visit)}</span>}
+          {visit.lines.length > 0 && <span>{dueWords(visit)}</span>}
+          {visit.lines.length > 0 && promoWords(visit) && <span>{promoWords(visit)}</span>}
         </Box>
       </Box>
-      {isAway && visit.service && (
+      {isAway && visit.lines.length > 0 && (
         <Plain css={styles["line"]} onClick={() => card.current?.scrollIntoView({ block: "end" })}>
           <Span srOnly>
             <Trans>Up to your visit: </Trans>
           </Span>
           <Span css={styles["lineWords"]}>
-            <b>{visit.service.name}</b>
-            {visit.extras.length > 0 && t` with ${visit.extras.map((extra) => extra.name).join(" and ")}`}
-            {t`, by ${visit.who?.name ?? t`whoever is free`}`}
+            {visit.lines.map((line, i) => (
+              <Fragment key={i}>
+                {i > 0 && ", "}
+                <b>{line.service.name}</b>
+                {line.extras.length > 0 && t` with ${andWords(line.extras.map((extra) => extra.name))}`}
+                {visit.lines.length === 1
+                  ? t`, by ${line.who?.name ?? t`whoever is free`}`
+                  : line.who && t` by ${line.who.name}`}
+              </Fragment>
+            ))}
             {visit.chosen.at && `, ${when(visit)}`}
           </Span>
           <Span>{[sums(visit), dueWords(visit)].filter(Boolean).join(" · ")}</Span>
@@ -87,56 +97,93 @@ const when = ({ chosen, location }: Visit) =>
 
 function Words({ business, visit }: Props) {
   const styles = useSlotRecipe({ recipe })();
-  const { service, extras, who, location, step, chosen, change } = visit;
-  const choice = service ? choiceAt(service, location.id) : "clientMay";
+  const { lines, line, location, step, chosen, change } = visit;
+  const isMore = step === "what" && lines.length > 0 && !line;
+  const place = business.locations.length > 1 && (
+    <Trans>
+      {" "}
+      at{" "}
+      <Blank open={step === "where"} onClick={() => change({ step: "where" })}>
+        {location.name}
+      </Blank>
+    </Trans>
+  );
   return (
-    <Box as="h1" css={styles["words"]}>
-      <Trans>
-        I would like{" "}
-        <Blank open={step === "what"} onClick={() => change({ step: "what" })}>
-          {service?.name ?? t`what?`}
-        </Blank>
-        {service && service.addOns.length > 0 && (
-          <>
-            <Trans>
-              {" "}
-              with{" "}
-              <Blank open={step === "extras"} onClick={() => change({ step: "extras" })}>
-                {extras.length > 0 ? extras.map((extra) => extra.name).join(" and ") : t`no extras`}
-              </Blank>
-            </Trans>
-          </>
+    <>
+      <Box as="h1" css={styles["words"]}>
+        <Trans>
+          I would like <LineWords visit={visit} at={0} place={lines.length > 1 ? null : place} />
+        </Trans>
+        {lines.slice(1).map((_, i) => (
+          <Trans key={i}>
+            , then <LineWords visit={visit} at={i + 1} place={null} />
+          </Trans>
+        ))}
+        {isMore && (
+          <Trans>
+            , then <LineWords visit={visit} at={lines.length} place={null} />
+          </Trans>
         )}
-        {business.locations.length > 1 && (
-          <>
-            <Trans>
-              {" "}
-              at{" "}
-              <Blank open={step === "where"} onClick={() => change({ step: "where" })}>
-                {location.name}
-              </Blank>
-            </Trans>
-          </>
-        )}
+        {lines.length > 1 && place}
         {whole(
-          choice === "house" ? (
-            ", "
+          chosen.at && lines.length > 0 ? (
+            <Trans>
+              {" "}
+              on{" "}
+              <Blank open={step === "when"} onClick={() => change({ step: "when" })}>
+                {when(visit)}
+              </Blank>
+            </Trans>
           ) : (
             <>
-              <Trans>
-                , by{" "}
-                <Blank open={step === "who"} onClick={() => change({ step: "who" })} disabled={!service}>
-                  {who?.name ?? (choice === "clientMust" ? t`whom?` : t`whoever is free`)}
-                </Blank>{" "}
-              </Trans>
+              {", "}
+              <Blank
+                open={step === "when"}
+                onClick={() => change({ step: "when" })}
+                disabled={lines.length === 0}
+              >{t`when?`}</Blank>
             </>
           ),
         )}
-        {chosen.at && t`on `}
-        <Blank open={step === "when"} onClick={() => change({ step: "when" })} disabled={!service}>
-          {chosen.at && service ? when(visit) : t`when?`}
-        </Blank>
-      </Trans>
-    </Box>
+      </Box>
+      {lines.length > 0 && lines.length < mostLines && !isMore && (
+        <Plain css={styles["more"]} onClick={() => change({ line: lines.length, step: "what" })}>
+          <Trans>Add a service</Trans>
+        </Plain>
+      )}
+    </>
+  );
+}
+
+/** A service of the visit, with extras and whoever does it. */
+function LineWords({ visit, at, place }: { visit: Visit; at: number; place: ReactNode }) {
+  const { lines, location, step, chosen, change } = visit;
+  const line = lines[at];
+  const choice = line ? choiceAt(line.service, location.id) : "clientMay";
+  const isOpen = (part: typeof step) => step === part && chosen.line === at;
+  return (
+    <>
+      <Blank open={isOpen("what")} onClick={() => change({ line: at, step: "what" })}>
+        {line?.service.name ?? t`what?`}
+      </Blank>
+      {line && line.service.addOns.length > 0 && (
+        <Trans>
+          {" "}
+          with{" "}
+          <Blank open={isOpen("extras")} onClick={() => change({ line: at, step: "extras" })}>
+            {line.extras.length > 0 ? andWords(line.extras.map((extra) => extra.name)) : t`no extras`}
+          </Blank>
+        </Trans>
+      )}
+      {place}
+      {choice !== "house" && (line || at === 0) && (
+        <Trans>
+          , by{" "}
+          <Blank open={isOpen("who")} onClick={() => change({ line: at, step: "who" })} disabled={!line}>
+            {line?.who?.name ?? (choice === "clientMust" ? t`whom?` : t`whoever is free`)}
+          </Blank>
+        </Trans>
+      )}
+    </>
   );
 }

@@ -5,7 +5,7 @@ const blank = chosenIn("");
 
 describe("the address of the booking page", () => {
   it("begins with what", () => {
-    expect(blank).toMatchObject({ step: "what", what: null, extras: [], at: null, returning: false });
+    expect(blank).toMatchObject({ step: "what", lines: [], line: 0, at: null, returning: false });
     expect(searchOf(blank)).toBe("");
   });
 
@@ -16,9 +16,12 @@ describe("the address of the booking page", () => {
       promo: "LAKE10",
       where: "mill",
       of: "massage",
-      what: "deep",
-      extras: ["oil", "stones"],
-      who: "ines",
+      lines: [
+        { what: "deep", extras: ["oil", "stones"], who: "ines" },
+        { what: "facial", extras: [], who: null },
+        { what: "deep", extras: [], who: "rafe" },
+      ],
+      line: 1,
       from: "2027-03-01",
       day: "2027-03-04",
       at: "2027-03-04T10:15:00Z",
@@ -29,7 +32,7 @@ describe("the address of the booking page", () => {
   });
 
   it("keeps a day that was folded", () => {
-    const chosen = { ...blank, what: "deep", step: "when" as const, day: "" };
+    const chosen = { ...chosenIn("?what=deep"), day: "" };
     expect(chosenIn(searchOf(chosen)).day).toBe("");
   });
 
@@ -46,6 +49,18 @@ describe("the address of the booking page", () => {
   ])("never shows a step whose earlier ones are missing: %s", (search, step) =>
     expect(chosenIn(search).step).toBe(step),
   );
+
+  it("takes whom a link names for the service it names, wherever it says so", () => {
+    expect(chosenIn("?who=ines&what=deep")).toMatchObject({ who: null, lines: [{ what: "deep", who: "ines" }] });
+    expect(chosenIn("?who=ines")).toMatchObject({ who: "ines", lines: [], step: "what" });
+  });
+
+  it("asks for one more service, and for no more than may be", () => {
+    expect(chosenIn("?what=a&line=1&step=what")).toMatchObject({ line: 1, step: "what" });
+    expect(chosenIn("?what=a&line=7&step=what").line).toBe(1);
+    expect(chosenIn("?what=a&line=-1").line).toBe(0);
+    expect(chosenIn("?what=a&what=b&what=c&what=d&what=e").lines).toHaveLength(4);
+  });
 
   it("takes no day that is none", () =>
     expect(chosenIn("?what=deep&day=monday&from=x")).toMatchObject({ day: null, from: null }));

@@ -3,13 +3,23 @@ import { isFramed, opensIn } from "./framed";
 
 export type Step = "where" | "what" | "extras" | "who" | "when" | "you";
 
+/** A service that is wanted. */
+export type ChosenLine = {
+  what: string;
+  extras: string[];
+  who: string | null;
+};
+
 /** Everything a client has chosen so far. All of it stands in the address; who they are never does. */
 export type Chosen = {
   where: string | null;
   /** The category whose services come first, by the link they came with. */
   of: string | null;
-  what: string | null;
-  extras: string[];
+  /** What is wanted, in order. */
+  lines: ChosenLine[];
+  /** Which of it is being chosen; as many as there are for one more. */
+  line: number;
+  /** Whom they came for by a link, before a service was chosen. */
   who: string | null;
   /** The first day that is looked at; null from today on. */
   from: string | null;
@@ -30,20 +40,23 @@ export type Beside = { after: string | null; wanted: string | null };
 
 const steps: readonly string[] = ["where", "what", "extras", "who", "when", "you"];
 const longestCode = 60;
+/** Most services of one visit, as the server takes them. */
+export const mostLines = 4;
 const isDate = (text: string | null) => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
 
 /** What an address says; what makes no sense in it is left out. */
 export function chosenIn(search: string): Chosen {
   const found = new URLSearchParams(search);
-  const what = found.get("what");
   const at = found.get("at");
   const asked = found.get("step");
+  const { lines, who } = linesIn(found);
+  const line = Number(found.get("line") ?? 0);
   const chosen: Chosen = {
     where: found.get("where"),
     of: found.get("of"),
-    what,
-    extras: found.getAll("extra"),
-    who: found.get("who"),
+    lines,
+    line: Number.isInteger(line) && line > 0 ? Math.min(line, lines.length) : 0,
+    who,
     from: isDate(found.get("from")) ? found.get("from") : null,
     day: isDate(found.get("day")) || found.get("day") === "" ? found.get("day") : null,
     at: at !== null && !Number.isNaN(Date.parse(at)) ? at : null,
@@ -52,28 +65,50 @@ export function chosenIn(search: string): Chosen {
     promo: found.get("promo")?.slice(0, longestCode) ?? null,
     link: found.get("with"),
   };
-  const step = steps.includes(asked ?? "") ? (asked as Step) : what ? (chosen.at ? "you" : "when") : "what";
+  const some = lines.length > 0;
+  const step = steps.includes(asked ?? "") ? (asked as Step) : some ? (chosen.at ? "you" : "when") : "what";
   // A later step needs what the earlier ones choose.
-  const stands = step === "where" || step === "what" || (what !== null && (step !== "you" || chosen.at !== null));
-  return { ...chosen, step: stands ? step : what ? "when" : "what" };
+  const stands = step === "where" || step === "what" || (some && (step !== "you" || chosen.at !== null));
+  return { ...chosen, step: stands ? step : some ? "when" : "what" };
+}
+
+/** What is wanted: what follows a service in the address belongs to it. */
+function linesIn(found: URLSearchParams): { lines: ChosenLine[]; who: string | null } {
+  const lines: ChosenLine[] = [];
+  let who: string | null = null;
+  for (const [name, value] of found) {
+    const last = lines.at(-1);
+    if (name === "what" && value) lines.push({ what: value, extras: [], who: null });
+    else if (name === "extra") last?.extras.push(value);
+    else if (name === "who" && last) last.who = value;
+    else if (name === "who") who = value;
+  }
+  // A link may name whom they come for before what they come for.
+  const [first] = lines;
+  if (first && lines.length === 1) first.who ??= who;
+  return { lines: lines.slice(0, mostLines), who: first ? null : who };
 }
 
 /** The address that says it. */
 export function searchOf(chosen: Chosen): string {
   const said = new URLSearchParams();
-  const say = (name: string, value: string | null) => value !== null && said.set(name, value);
+  const say = (name: string, value: string | null) => value !== null && said.append(name, value);
   say("with", chosen.link);
   say("promo", chosen.promo);
   say("where", chosen.where);
   say("of", chosen.of);
-  say("what", chosen.what);
-  for (const extra of chosen.extras) said.append("extra", extra);
   say("who", chosen.who);
-  if (chosen.returning) said.set("returning", "");
+  for (const line of chosen.lines) {
+    say("what", line.what);
+    for (const extra of line.extras) say("extra", extra);
+    say("who", line.who);
+  }
+  if (chosen.line > 0) say("line", String(chosen.line));
+  if (chosen.returning) say("returning", "");
   say("from", chosen.from);
   say("day", chosen.day);
   say("at", chosen.at);
-  if (chosen.what || chosen.step !== "what") said.set("step", chosen.step);
+  if (chosen.lines.length > 0 || chosen.step !== "what") say("step", chosen.step);
   const text = said.toString();
   return text ? `?${text}` : "";
 }

@@ -1,6 +1,20 @@
 import { describe, expect, it } from "vitest";
 import type { Booked, Service } from "../../../api/public";
-import { cameFor, choiceAt, linesOf, needsWords, openedBy, stepAfter, type Wish } from "./lines";
+import { chosenIn, type Chosen } from "./address";
+import {
+  cameFor,
+  choiceAt,
+  linesOf,
+  needing,
+  needsWords,
+  openedBy,
+  placesOf,
+  stepAfter,
+  stepNext,
+  withLine,
+  withoutLine,
+  type Wish,
+} from "./lines";
 
 const service = (id: string, choices: Service["choices"] = []) => ({ id, name: id, choices }) as unknown as Service;
 const booked = (ids: string[] | null) =>
@@ -45,9 +59,7 @@ describe("what is asked after a service was chosen", () => {
 describe("what a wish asks the server for", () => {
   const wish: Wish = {
     locationId: "mill",
-    service: service("facial"),
-    practitionerId: null,
-    addOnIds: [],
+    lines: [{ service: service("facial"), practitionerId: null, addOnIds: [] }],
     returning: false,
     after: null,
     as: null,
@@ -60,7 +72,8 @@ describe("what a wish asks the server for", () => {
   });
 
   it("carries each extra once", () => {
-    expect(linesOf({ ...wish, practitionerId: "ines", addOnIds: ["oil", "stones"] })[0]).toEqual({
+    const massage = { service: service("facial"), practitionerId: "ines", addOnIds: ["oil", "stones"] };
+    expect(linesOf({ ...wish, lines: [massage] })[0]).toEqual({
       serviceId: "facial",
       practitionerId: "ines",
       addOns: [
@@ -68,6 +81,63 @@ describe("what a wish asks the server for", () => {
         { addOnId: "stones", count: 1 },
       ],
     });
+  });
+});
+
+describe("several services in one visit", () => {
+  const at = (id: string, ...locationIds: string[]) => ({ ...service(id), locationIds }) as Service;
+  const chosen: Chosen = {
+    ...chosenIn("?what=massage&extra=oil&who=ines&what=facial"),
+    at: "2027-03-04T10:15:00Z",
+    day: "2027-03-04",
+    from: "2027-03-01",
+  };
+
+  it("are asked for in order", () => {
+    const lines = ["massage", "facial"].map((id) => ({ service: service(id), practitionerId: null, addOnIds: [] }));
+    expect(linesOf({ lines } as unknown as Wish).map((line) => line.serviceId)).toEqual(["massage", "facial"]);
+  });
+
+  it("are done where all of them are", () => {
+    expect(placesOf([{ service: at("a", "mill", "boat") }, { service: at("b", "boat") }])).toEqual(["boat"]);
+    expect(placesOf([])).toEqual([]);
+  });
+
+  it("take one more at the end, or another in the place of one, and choose the time anew", () => {
+    const nails = { what: "nails", extras: [], who: null };
+    const more = withLine(chosen, 2, nails);
+    expect(more.lines?.map((line) => line.what)).toEqual(["massage", "facial", "nails"]);
+    expect(more).toMatchObject({ line: 2, at: null, day: null });
+    expect(more).not.toHaveProperty("from");
+    expect(withLine(chosen, 0, nails).lines?.map((line) => line.what)).toEqual(["nails", "facial"]);
+  });
+
+  it("go on with the times of what is left when one is taken out", () =>
+    expect(withoutLine(chosen, 0)).toEqual({
+      lines: [{ what: "facial", extras: [], who: null }],
+      line: 0,
+      step: "when",
+      at: null,
+      day: null,
+    }));
+
+  it("ask whom of each where that has to be said", () => {
+    const must = service("a", [{ locationId: "boat", choice: "clientMust" }]);
+    const lines = [
+      { service: must, who: { id: "ines" } },
+      { service: must, who: null },
+    ];
+    expect(stepNext(lines, "boat")).toEqual({ line: 1, step: "who" });
+    expect(stepNext(lines, "mill")).toEqual({ line: 0, step: "when" });
+  });
+
+  it("say which of them needs another first, as long as nothing is known that may have come before", () => {
+    const laser = { ...service("laser"), needs: { serviceId: "patch" } } as Service;
+    const lines = [service("a"), laser].map((one) => ({ service: one, practitionerId: null, addOnIds: [] }));
+    const wish = { lines, after: null, as: null } as unknown as Wish;
+    expect(needing(wish)).toBe(laser);
+    expect(needing({ ...wish, as: "ada" })).toBeNull();
+    expect(needing({ ...wish, after: "token" })).toBeNull();
   });
 });
 

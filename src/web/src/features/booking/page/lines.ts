@@ -1,13 +1,16 @@
 import { t } from "@lingui/core/macro";
 import type { Booked, Service } from "../../../api/public";
 import { unitWords } from "../../../shared/format";
+import type { Chosen, ChosenLine } from "./address";
+
+/** A service as it is asked about. */
+export type WishLine = { service: Service; practitionerId: string | null; addOnIds: string[] };
 
 /** A visit as it is asked about. */
 export type Wish = {
   locationId: string;
-  service: Service;
-  practitionerId: string | null;
-  addOnIds: string[];
+  /** What is wanted, in order; at least one. */
+  lines: WishLine[];
   returning: boolean;
   /** The token of a visit just booked that has to come first. */
   after: string | null;
@@ -51,11 +54,44 @@ export function needsWords(service: string, needs: { atLeastHours: number; atMos
   return t`${service} needs it.`;
 }
 
+/** The first service of a visit that needs another first, where nothing that may have come before is known. */
+export const needing = (wish: Wish) =>
+  wish.after || wish.as ? null : (wish.lines.find((line) => line.service.needs)?.service ?? null);
+
+/** Where all that is wanted is done. */
+export const placesOf = (lines: readonly { service: Service }[]) =>
+  (lines[0]?.service.locationIds ?? []).filter((id) => lines.every((line) => line.service.locationIds.includes(id)));
+
+/** What is asked next: whom, where that has still to be said of one of the services, otherwise when. */
+export const stepNext = (
+  lines: readonly { service: Service; who: unknown }[],
+  locationId: string,
+): Pick<Chosen, "line" | "step"> => {
+  const open = lines.findIndex((line) => mustChoose(line.service, locationId) && !line.who);
+  return open < 0 ? { line: 0, step: "when" } : { line: open, step: "who" };
+};
+
+const noTime = { at: null, day: null };
+
+/** What is chosen with one line in the place of another, or after the last; the time is chosen anew. */
+export const withLine = (chosen: Chosen, at: number, line: ChosenLine): Partial<Chosen> => ({
+  ...noTime,
+  line: at,
+  lines: at < chosen.lines.length ? chosen.lines.map((other, i) => (i === at ? line : other)) : [...chosen.lines, line],
+});
+
+/** What is chosen without one of several lines. */
+export const withoutLine = (chosen: Chosen, at: number): Partial<Chosen> => ({
+  ...noTime,
+  line: 0,
+  step: "when",
+  lines: chosen.lines.filter((_, i) => i !== at),
+});
+
 /** What a wish asks the server for. */
-export const linesOf = (wish: Wish) => [
-  {
-    serviceId: wish.service.id,
-    practitionerId: wish.practitionerId,
-    addOns: wish.addOnIds.map((addOnId) => ({ addOnId, count: 1 })),
-  },
-];
+export const linesOf = (wish: Wish) =>
+  wish.lines.map((line) => ({
+    serviceId: line.service.id,
+    practitionerId: line.practitionerId,
+    addOns: line.addOnIds.map((addOnId) => ({ addOnId, count: 1 })),
+  }));

@@ -2,41 +2,48 @@ import { useQuery } from "@tanstack/react-query";
 import type { Booked, Business, Hold, Price, Service } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { useState } from "react";
-import { go, useChosen, type Beside, type Chosen } from "./address";
+import { go, useChosen, type Beside, type Chosen, type ChosenLine } from "./address";
 import { useAsWhom } from "./useAsWhom";
 import { useHold } from "./useHold";
 import { usePaying } from "./usePaying";
-import { cameFor, linesOf, stepAfter, type Wish } from "./lines";
+import { cameFor, linesOf, placesOf, stepAfter, withLine, type Wish } from "./lines";
+
+/** A service that is chosen, with what is chosen of it. */
+export type VisitLine = {
+  service: Service;
+  who: Service["practitioners"][number] | null;
+  extras: Service["addOns"];
+};
 
 /** The visit a client is putting together, as the address says it, and the ways to change it. */
 export function useVisit(business: Business) {
-  const { chosen, beside } = useChosen();
+  const { chosen: said, beside } = useChosen();
   const [booked, setBooked] = useState<Booked | null>(null);
   const paying = usePaying();
   const whom = useAsWhom(business.access);
   const services = business.categories.flatMap((category) => category.services);
-  const service = services.find((other) => other.id === chosen.what && other.bookableOnline) ?? null;
-  const asked = business.locations.find((other) => other.id === chosen.where);
-  const elsewhere = service && asked && !service.locationIds.includes(asked.id);
-  const location =
-    (!elsewhere && asked) ||
-    business.locations.find((other) => service?.locationIds.includes(other.id)) ||
-    business.locations[0]!;
-  const who = service?.practitioners.find((practitioner) => practitioner.id === chosen.who) ?? null;
-  const extras = service?.addOns.filter((addOn) => chosen.extras.includes(addOn.id)) ?? [];
+  const { chosen, lines, location } = standing(business, services, said);
+  // The line that is being chosen; there is none yet where one more is.
+  const line = lines[chosen.line] ?? null;
   // Nothing can be chosen of a service that is not there any more.
-  const step = service || chosen.step === "where" ? chosen.step : "what";
-  const wish: Wish | null = service && {
-    locationId: location.id,
-    service,
-    practitionerId: who?.id ?? null,
-    addOnIds: extras.map((extra) => extra.id),
-    returning: chosen.returning,
-    after: beside.after,
-    link: chosen.link,
-    promo: chosen.promo,
-    as: whom.person?.id ?? null,
-  };
+  const isOfLine = chosen.step === "extras" || chosen.step === "who";
+  const stands = chosen.step === "where" || (isOfLine ? line !== null : lines.length > 0);
+  const step = stands ? chosen.step : "what";
+  const wish: Wish | null = lines[0]
+    ? {
+        locationId: location.id,
+        lines: lines.map(({ service, who, extras }) => ({
+          service,
+          practitionerId: who?.id ?? null,
+          addOnIds: extras.map((extra) => extra.id),
+        })),
+        returning: chosen.returning,
+        after: beside.after,
+        link: chosen.link,
+        promo: chosen.promo,
+        as: whom.person?.id ?? null,
+      }
+    : null;
   const priced = useQuery({
     ...visitorsAsk.price({
       lines: wish ? linesOf(wish) : [],
@@ -59,29 +66,65 @@ export function useVisit(business: Business) {
     setBooked,
     paying,
     whom,
-    service,
     services,
     location,
-    who,
-    extras,
+    lines,
+    line,
     step,
     wish,
     holding,
     price: exactly(holding.kept) ?? priced.data ?? null,
     change,
-    /** A service, and with it everything that follows from it anew. */
-    choose: (next: Service, more: Beside) => {
+    /** A service in the place of the one that is being chosen, or one more; everything that follows from it anew. */
+    choose: (next: Service, more?: Beside) => {
       const where = next.locationIds.includes(location.id) ? location.id : next.locationIds[0]!;
-      const who = chosen.what === null ? cameFor(chosen.who, next, where) : null;
-      const step = stepAfter(next, where, who);
-      change({ what: next.id, where, who, extras: [], at: null, day: null, from: null, step }, more);
+      const who = lines.length === 0 ? cameFor(chosen.who, next, where) : null;
+      const chosenNow = withLine(chosen, chosen.line, { what: next.id, extras: [], who });
+      change({ ...chosenNow, where, who: null, from: null, step: stepAfter(next, where, who) }, more);
+    },
+    /** A visit of this service alone. */
+    begin: (next: Service, more: Beside) => {
+      const where = next.locationIds.includes(location.id) ? location.id : next.locationIds[0]!;
+      const alone = { ...nothing, lines: [{ what: next.id, extras: [], who: null }] };
+      change({ ...alone, where, step: stepAfter(next, where, null) }, more);
     },
     again: () => {
       setBooked(null);
-      change({ what: null, who: null, extras: [], at: null, day: null, from: null, step: "what" }, noneBeside);
+      change({ ...nothing, step: "what" }, noneBeside);
     },
   };
 }
+
+const nothing = { lines: [], line: 0, who: null, at: null, day: null, from: null };
+
+/** What of it can be had: services that are booked here, all of them at one place. */
+function standing(business: Business, services: Service[], said: Chosen) {
+  const found = said.lines.flatMap((line) => {
+    const service = services.find((other) => other.id === line.what && other.bookableOnline);
+    return service ? [{ line, service }] : [];
+  });
+  const asked = business.locations.find((other) => other.id === said.where);
+  const places = placesOf(found);
+  const isDoneAt = (id: string) => found.length === 0 || places.includes(id);
+  const location =
+    (asked && isDoneAt(asked.id) && asked) ||
+    business.locations.find((other) => isDoneAt(other.id)) ||
+    business.locations.find((other) => found[0]!.service.locationIds.includes(other.id)) ||
+    business.locations[0]!;
+  const here = found.filter(({ service }) => service.locationIds.includes(location.id));
+  const chosen: Chosen = {
+    ...said,
+    lines: here.map(({ line }) => line),
+    line: Math.min(said.line, here.length),
+  };
+  return { chosen, location, lines: here.map(({ line, service }) => lineOf(line, service)) };
+}
+
+const lineOf = (line: ChosenLine, service: Service): VisitLine => ({
+  service,
+  who: service.practitioners.find((practitioner) => practitioner.id === line.who) ?? null,
+  extras: service.addOns.filter((addOn) => line.extras.includes(addOn.id)),
+});
 
 /** What a time that is kept costs and takes: with whoever it is, so nothing of it is open any more. */
 const exactly = (kept: Hold | null): Price | null =>

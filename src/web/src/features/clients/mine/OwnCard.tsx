@@ -75,8 +75,8 @@ export function OwnCard({
             {visit.state === "answered" ? t`None of these` : t`Cancel`}
           </Press>
         )}
-        {visit.againServiceId && !visit.moving && !visit.cancelling && (
-          <Onward href={`/book?what=${visit.againServiceId}&step=when`}>
+        {visit.againServiceIds.length > 0 && !visit.moving && !visit.cancelling && (
+          <Onward href={`/book?${visit.againServiceIds.map((id) => `what=${id}`).join("&")}&step=when`}>
             <Trans>Book the same again</Trans>
           </Onward>
         )}
