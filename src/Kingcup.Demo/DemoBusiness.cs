@@ -40,6 +40,12 @@ internal sealed class DemoBusiness
                 IsDemo = true,
             }
         );
+        // Friends come together.
+        await writer.SaveAsync(
+            new BookingPageRow { MostPeopleOnline = 3 },
+            new BookingPageRow(),
+            _today.AtStartOfDayInZone(_zone).ToInstant()
+        );
         await writer.SaveAsync(new TaxRate(Treatments, "Treatments", 1350, 0));
         await writer.SaveAsync(new TaxRate(Id("tax Goods"), "Products and gift items", 2300, 1));
         foreach (ListedLocation location in Locations()) await writer.SaveAsync(location);

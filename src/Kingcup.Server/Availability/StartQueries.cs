@@ -58,7 +58,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
     /// <summary>The starts a client is offered.</summary>
     /// <param name="request">The question.</param>
     /// <param name="asked">Who asks, as far as the setup has to be asked for that.</param>
-    public async Task<OfferedDays> OfferedAsync(StartsRequest request, Func<Setup, Audience> asked)
+    public async Task<OfferedDays> OfferedAsync(StartsRequest request, Func<Setup, VisitWish, Audience> asked)
     {
         LoadedQuestion loaded;
         await using (NpgsqlConnection connection = await database.OpenAsync())
@@ -66,7 +66,7 @@ public sealed class StartQueries(Database database, BookReader book, IClock cloc
         (Setup setup, House house, WantedVisit wanted, IReadOnlyList<DayBook> days) = loaded;
         StartFinder finder = new(house, wanted.Wish);
         Instant now = clock.GetCurrentInstant();
-        Audience audience = asked(setup);
+        Audience audience = asked(setup, wanted.Wish);
         return new OfferedDays(
             house,
             audience,

@@ -100,7 +100,7 @@ internal static class UnmetEndpoints
                     new
                     {
                         search.LocationId,
-                        Lines = search.Lines.Select(line => new { line.ServiceId, line.PractitionerId }),
+                        Lines = search.Lines.Select(line => new { line.ServiceId, line.PractitionerId, line.Person }),
                         request.Part,
                         request.Week,
                     }

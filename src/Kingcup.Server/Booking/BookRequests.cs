@@ -1,4 +1,5 @@
 using Kingcup.Core.Booking;
+using Kingcup.Core.Business;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
@@ -31,7 +32,9 @@ public sealed record BookRequest(
     public Guid? PayerId { get; init; }
 
     /// <summary>Checks who comes besides the client, and that every line is for somebody who does.</summary>
-    internal IReadOnlyList<VisitPersonRow> CheckPeople(Checks checks)
+    /// <param name="checks">Where what is wrong is noted.</param>
+    /// <param name="unnamed">What is said of somebody who has no name.</param>
+    internal IReadOnlyList<VisitPersonRow> CheckPeople(Checks checks, Sentence unnamed)
     {
         IReadOnlyList<PersonRequest> people = People ?? [];
         checks.Require(people.Count <= 5, "people", "Up to six people come together.");
@@ -41,7 +44,7 @@ public sealed record BookRequest(
                 checks.Require(
                     (person.ClientId is null) != string.IsNullOrWhiteSpace(person.Name),
                     $"people[{i}].name",
-                    "Choose a client, or enter a name."
+                    unnamed
                 ) && person.ClientId is null
             )
                 checks.Require(

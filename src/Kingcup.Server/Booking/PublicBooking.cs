@@ -161,8 +161,10 @@ internal static class PublicBooking
         );
         if (request.AcceptedTerms is { } accepted)
             checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
-        checks.Done();
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        PublicEndpoints.CheckLines(setup, wanted.Wish.Lines);
+        IReadOnlyList<VisitPersonRow> people = PeopleOf(request, OnlineVisits.ComingTo(wanted.Wish.Lines), checks);
+        checks.Done();
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         return new BookingOrder
         {
@@ -176,6 +178,7 @@ internal static class PublicBooking
             Links = PublicEndpoints.LinksOf(setup, request.Link),
             TermsId = request.AcceptedTerms,
             Agreed = AgreedTo(request),
+            People = people,
             Answers = answers,
             Origin = origin with { Email = stranger.Email ?? "", Phone = stranger.Phone ?? "" },
             HoldToken = PublicHolds.HashOf(request.Hold),
@@ -184,6 +187,16 @@ internal static class PublicBooking
             PriceSeen = request.PriceSeen,
             DueSeen = request.DueSeen,
         };
+    }
+
+    /// <summary>Who comes along; each has a name.</summary>
+    private static VisitPersonRow[] PeopleOf(PublicBookRequest request, int come, Checks checks)
+    {
+        BookRequest named = new(request.LocationId, request.Start, [])
+        {
+            People = [.. Enumerable.Range(0, come - 1).Select(i => new PersonRequest(Name: request.People?.ElementAtOrDefault(i)))],
+        };
+        return [.. named.CheckPeople(checks, Say("Enter the name of whoever comes along."))];
     }
 
     internal static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)
@@ -216,8 +229,13 @@ internal static class PublicBooking
     internal static string[] LinesOf(VisitAnswer visit) =>
         [
             .. visit.Lines.Select(line =>
-                (string)Say($"{line.Service} with {List(line.Practitioners.Select(named => named.Name))}")
-            ),
+            {
+                Sentence words = Say($"{line.Service} with {List(line.Practitioners.Select(named => named.Name))}");
+                // A time that is kept has no names yet.
+                return (string)(line.Person > 0 && visit.People.ElementAtOrDefault(line.Person - 1) is { } who
+                    ? Say($"{words}, for {who.Name}")
+                    : words);
+            }),
         ];
 
     /// <summary>The services shown to everyone that need one of a visit's first, and from when they may be had.</summary>

@@ -39,11 +39,17 @@ public sealed record PublicBusiness
     /// <summary>Its logo, or null.</summary>
     public required Guid? LogoId { get; init; }
 
+    /// <summary>Pictures of it, in order.</summary>
+    public required IReadOnlyList<PublicPicture> Pictures { get; init; }
+
     /// <summary>Who can be booked, in house order.</summary>
     public required IReadOnlyList<PublicPerson> Practitioners { get; init; }
 
     /// <summary>Who books here.</summary>
     public required PublicAccess Access { get; init; }
+
+    /// <summary>Most people who come to one visit, whoever books counted.</summary>
+    public required int MostPeople { get; init; }
 
     /// <summary>What a client is asked, in order.</summary>
     public required IReadOnlyList<PublicQuestion> Questions { get; init; }
@@ -51,6 +57,11 @@ public sealed record PublicBusiness
     /// <summary>What a client has to accept, or null.</summary>
     public required PublicTerms? Terms { get; init; }
 }
+
+/// <summary>A picture of the business.</summary>
+/// <param name="Id">The picture.</param>
+/// <param name="Words">What is to be seen.</param>
+public sealed record PublicPicture(Guid Id, string Words);
 
 /// <summary>Who books online.</summary>
 /// <param name="Guests">Anybody, by saying who they are.</param>
@@ -122,7 +133,16 @@ public sealed record PublicLocation(
     string Zone,
     LocalDate Today,
     IReadOnlyList<PublicHours> Hours
-);
+)
+{
+    /// <summary>When it is shut in the weeks ahead although its hours say otherwise.</summary>
+    public required IReadOnlyList<PublicClosed> Closed { get; init; }
+}
+
+/// <summary>Days on which a location is shut, in words.</summary>
+/// <param name="Days">Which: "25 December 2027", or from when to when.</param>
+/// <param name="Words">What the business says of it, or null.</param>
+public sealed record PublicClosed(string Days, string? Words);
 
 /// <summary>Days in a row that have the same opening hours, in words.</summary>
 /// <param name="Days">Which: "Mon–Fri".</param>

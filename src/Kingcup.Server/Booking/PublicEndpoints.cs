@@ -1,5 +1,7 @@
 using Kingcup.Core.Availability;
+using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
+using Kingcup.Core.Calendar;
 using Kingcup.Core.Clients;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
@@ -21,10 +23,8 @@ namespace Kingcup.Server.Booking;
 /// <summary>What anyone may do without an account.</summary>
 internal static class PublicEndpoints
 {
-    private const int Few = 3;
-
-    /// <summary>Most services of a visit that is booked online.</summary>
-    internal const int MostLines = 4;
+    private const int Few = 3,
+        DaysOfClosures = 60;
 
     internal static void Map(RouteGroupBuilder api)
     {
@@ -55,6 +55,12 @@ internal static class PublicEndpoints
         LocalDate today = Yesterday(clock);
         ILookup<Guid, Guid> changed = await CalendarReader.PlacesAsync(connection, today);
         BookingPageRow page = setup.Parts.BookingPage;
+        Closure[] closures =
+        [
+            .. setup.Parts.YearlyClosures
+                .Concat((await CalendarReader.ClosedDaysAsync(connection, today)).Closures)
+                .Select(closure => closure.Value),
+        ];
         return new PublicBusiness
         {
             Name = setup.Business.Name,
@@ -71,7 +77,10 @@ internal static class PublicEndpoints
                             location.Location.Zone.Id,
                             clock.GetCurrentInstant().InZone(location.Location.Zone).Date,
                             Hours(location.Location)
-                        )),
+                        )
+                        {
+                            Closed = Closed(location.Location, closures, clock.GetCurrentInstant()),
+                        }),
                 ],
             Categories =
                 [
@@ -91,7 +100,9 @@ internal static class PublicEndpoints
             ColourMain = setup.Business.ColourMain,
             ColourAccent = setup.Business.ColourAccent,
             LogoId = setup.Business.LogoId,
+            Pictures = [.. setup.Business.Pictures.Select(picture => new PublicPicture(picture.PictureId, picture.Words))],
             Access = new PublicAccess(page.BooksGuests, page.BooksNew, page.BooksKnown),
+            MostPeople = page.MostPeopleOnline,
             Practitioners =
                 [
                     .. setup
@@ -131,6 +142,15 @@ internal static class PublicEndpoints
     private static PublicHours[] Hours(Location location) =>
         [.. OpeningDays.Of(location.Opening).Select(days => new PublicHours(Weekdays(days), OpenOn(days)))];
 
+    private static PublicClosed[] Closed(Location location, IEnumerable<Closure> closures, Instant now) =>
+        [
+            .. ClosedDays.Of(location, closures, now.InZone(location.Zone).Date, DaysOfClosures)
+                .Select(closed => new PublicClosed(
+                    closed.First == closed.Last ? Sentence.Say($"{closed.First}") : Sentence.Say($"{closed.First} to {closed.Last}"),
+                    closed.ForClients
+                )),
+        ];
+
     private static string Weekdays(OpeningDays days)
     {
         string first = Language.Current.Write(days.First),
@@ -164,8 +184,9 @@ internal static class PublicEndpoints
         await using NpgsqlConnection connection = await database.OpenAsync();
         Setup setup = await book.SetupAsync(connection);
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        CheckLines(setup, wanted.Wish.Lines);
         Checks checks = new();
-        int minutes = 0;
+        List<(int Person, int Minutes)> minutes = [];
         List<LineToPrice> lines = [];
         foreach ((int i, LineRequest line) in request.Lines!.Index())
         {
@@ -178,9 +199,8 @@ internal static class PublicEndpoints
             Guid[] who = [.. WhoMayBook.Of(service, setup.Practitioners, Yesterday(clock)).Select(practitioner => practitioner.Id)];
             bool isChosen = line.PractitionerId is { } chosen && who.Contains(chosen);
             lines.Add(Prices.Line(setup, service, isChosen ? [line.PractitionerId!.Value] : who, wanted.AddOns[i]));
-            minutes +=
-                (isChosen ? service.MinutesBy(line.PractitionerId!.Value) : listed.OnlineMinutes ?? service.Minutes)
-                + wanted.AddOns[i].Sum(added => added.Minutes);
+            int own = isChosen ? service.MinutesBy(line.PractitionerId!.Value) : listed.OnlineMinutes ?? service.Minutes;
+            minutes.Add((line.Person ?? 0, own + wanted.AddOns[i].Sum(added => added.Minutes)));
         }
 
         checks.Done();
@@ -199,7 +219,7 @@ internal static class PublicEndpoints
             : null;
         return TypedResults.Ok(
             new PublicPrice(
-                minutes,
+                OnlineVisits.MinutesOf(minutes),
                 new MoneyAnswer(price.Total, setup.Business.Currency),
                 price.IsFrom,
                 due is null || (price.IsFrom && due.Deposit > 0) ? null : new MoneyAnswer(due.Deposit, setup.Business.Currency),
@@ -332,7 +352,11 @@ internal static class PublicEndpoints
 
         return await queries.OfferedAsync(
             new StartsRequest(request.LocationId, DeskLineRequest.Of(request.Lines), request.From, request.Days),
-            setup => ShownClient.AudienceOf(shown, request.Returning, LinksOf(setup, request.Link), before, now)
+            (setup, wish) =>
+            {
+                CheckLines(setup, wish.Lines);
+                return ShownClient.AudienceOf(shown, request.Returning, LinksOf(setup, request.Link), before, now);
+            }
         );
     }
 
@@ -387,13 +411,28 @@ internal static class PublicEndpoints
 
     private static string ClosingClock(DayBook day, int grain) => grain == day.Day.GrainCount ? "24:00" : Clock(day, grain);
 
-    /// <summary>Refuses what is more than one person books online at a time.</summary>
+    /// <summary>Refuses what is no visit that can be booked online.</summary>
+    internal static void CheckLines(Setup setup, IReadOnlyList<LineWish> lines) => Check(setup.Parts.BookingPage.Visits, lines);
+
+    private static void Check(OnlineVisits visits, IReadOnlyList<LineWish> lines)
+    {
+        if (visits.Fault(lines) is { } fault)
+            throw Refused.Invalid(fault.Line is { } i ? $"lines[{i}].person" : "lines", fault.Words);
+    }
+
+    /// <summary>Refuses what is no list of services before anything is looked up.</summary>
     internal static void CheckLines(IReadOnlyList<LineRequest>? lines)
     {
-        if (lines is null || lines.Count is 0 or > MostLines)
-            throw Refused.Invalid("lines", $"Choose one to {MostLines} services.");
-        foreach ((int i, LineRequest line) in lines.Index())
-            if (line is { Person: not (null or 0) } or { OffsetMinutes: not (null or 0) })
-                throw Refused.Invalid($"lines[{i}].person", "Online a client books for one person; call us for several.");
+        // How many may come together the setup says; here it is any number that an owner can allow.
+        Check(
+            new OnlineVisits(OnlineVisits.MostAllowed),
+            [
+                .. (lines ?? []).Select(line => new LineWish(line.ServiceId)
+                {
+                    Person = line.Person ?? 0,
+                    OffsetMinutes = line.OffsetMinutes ?? 0,
+                }),
+            ]
+        );
     }
 }

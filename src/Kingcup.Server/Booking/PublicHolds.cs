@@ -131,6 +131,7 @@ internal static class PublicHolds
         }
 
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
+        PublicEndpoints.CheckLines(setup, wanted.Wish.Lines);
         PublicBooking.CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         string token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
         KeptTime kept = await desk.HoldAsync(
@@ -222,6 +223,7 @@ internal static class PublicHolds
         {
             Add(line.ServiceId);
             Add(line.PractitionerId);
+            AddNumber(line.Person ?? 0);
             AddOnRequest[] extras = [.. (line.AddOns ?? []).OrderBy(extra => extra.AddOnId)];
             AddNumber(extras.Length);
             foreach (AddOnRequest extra in extras)

@@ -32,6 +32,9 @@ public sealed record PublicBookRequest
     /// <summary>Mobile number.</summary>
     public string? Phone { get; init; }
 
+    /// <summary>The names of those who come along: of person 1 of the lines, 2 and so on.</summary>
+    public IReadOnlyList<string?>? People { get; init; }
+
     /// <summary>The direct link the client came with.</summary>
     public string? Link { get; init; }
 

@@ -31,6 +31,10 @@ public sealed record BookingPageDocument(
     [Range(1, 100)]
     public int MostOpenOnline { get; init; } = 5;
 
+    /// <summary>How many people may come to one visit that is booked online, the client counted.</summary>
+    [Range(1, OnlineVisits.MostAllowed)]
+    public int MostPeopleOnline { get; init; } = OnlineVisits.Usual.MostPeople;
+
     /// <summary>So many hours the desk has to answer what was asked for; then it lapses.</summary>
     [Range(1, RequestRules.MostHours)]
     public int AnswerHours { get; init; } = RequestRules.Usual.AnswerHours;
@@ -65,6 +69,7 @@ public sealed record BookingPageDocument(
         )
         {
             MostOpenOnline = page.MostOpenOnline,
+            MostPeopleOnline = page.MostPeopleOnline,
             AnswerHours = page.AnswerHours,
             ChooseHours = page.ChooseHours,
             BooksGuests = page.BooksGuests,
@@ -128,6 +133,7 @@ public sealed record BookingPageDocument(
             AfterWords = led && words.Length > 0 ? words : null,
             AfterAtOnce = led && AfterAtOnce,
             MostOpenOnline = MostOpenOnline,
+            MostPeopleOnline = MostPeopleOnline,
             AnswerHours = AnswerHours,
             ChooseHours = ChooseHours,
             BooksGuests = BooksGuests,

@@ -5,6 +5,11 @@ using Kingcup.Storage;
 
 namespace Kingcup.Server.Business;
 
+/// <summary>A picture of the business.</summary>
+/// <param name="PictureId">A picture uploaded before.</param>
+/// <param name="Words">What is to be seen, for whoever cannot see it.</param>
+public sealed record PictureDocument(Guid PictureId, string? Words);
+
 /// <summary>The business.</summary>
 public sealed record BusinessDocument
 {
@@ -37,6 +42,10 @@ public sealed record BusinessDocument
     /// <summary>A picture uploaded before, or null.</summary>
     public required Guid? LogoId { get; init; }
 
+    /// <summary>The pictures of the booking page, in order.</summary>
+    [MaxLength(BusinessPicture.Most)]
+    public required IReadOnlyList<PictureDocument>? Pictures { get; init; }
+
     /// <summary>Whether the first-run guide was put away.</summary>
     public required bool GuideFinished { get; init; }
 
@@ -64,6 +73,7 @@ public sealed record BusinessDocument
             ColourMain = setup.Business.ColourMain,
             ColourAccent = setup.Business.ColourAccent,
             LogoId = setup.Business.LogoId,
+            Pictures = [.. setup.Business.Pictures.Select(picture => new PictureDocument(picture.PictureId, picture.Words))],
             GuideFinished = setup.Business.GuideFinished,
             OwnersNeedCode = setup.Business.OwnersNeedCode,
             CancelReasons = setup.Business.CancelReasons,
@@ -137,6 +147,18 @@ public sealed record BusinessDocument
             );
         }
 
+        IReadOnlyList<PictureDocument> pictures = Pictures ?? [];
+        checks.Require(pictures.Count <= BusinessPicture.Most, "pictures", $"{BusinessPicture.Most} pictures at the most.");
+        foreach ((int i, PictureDocument picture) in pictures.Index())
+        {
+            checks.Name(picture.Words, $"pictures[{i}].words", "Say what is to be seen, for whoever cannot see it.");
+            checks.Require(
+                pictures.Take(i).All(other => other.PictureId != picture.PictureId),
+                $"pictures[{i}].pictureId",
+                "This picture is there already."
+            );
+        }
+
         return new BusinessRow
         {
             Name = name ?? "",
@@ -148,6 +170,7 @@ public sealed record BusinessDocument
             ColourMain = main?.ToString() ?? "",
             ColourAccent = accent?.ToString() ?? "",
             LogoId = LogoId,
+            Pictures = [.. pictures.Select(picture => new BusinessPicture(picture.PictureId, picture.Words?.Trim() ?? ""))],
             GuideFinished = GuideFinished,
             OwnersNeedCode = OwnersNeedCode,
             CancelReasons = reasons,

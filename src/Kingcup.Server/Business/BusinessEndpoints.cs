@@ -57,6 +57,12 @@ internal static class BusinessEndpoints
                         "logoId",
                         "There is no such picture. Upload it first."
                     );
+                foreach ((int i, BusinessPicture picture) in row.Pictures.Index())
+                    checks.Require(
+                        await StoredFile.FindAsync(change.Connection, picture.PictureId, "picture") is not null,
+                        $"pictures[{i}].pictureId",
+                        "There is no such picture. Upload it first."
+                    );
                 checks.Require(
                     row.Currency == change.Setup.Business.Currency
                         || !change.Setup.Parts.Services.Any(service => service.Service.Price > 0),

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using Kingcup.Core.Business;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Booking;
@@ -96,6 +97,7 @@ internal sealed class Pages(
         string about = string.IsNullOrWhiteSpace(business.About) ? Say($"Book a visit at {business.Name} online.") : business.About;
         string words = string.IsNullOrWhiteSpace(service?.Description) ? about : service.Description;
         string written = JsonSerializer.Serialize(business, _inPage);
+        Guid? picture = service?.PictureId ?? (business.Pictures is [PublicPicture first, ..] ? first.Id : business.LogoId);
         return WithLanguage(page, business.Locale)
             .Replace("<title>Book a visit</title>", $"<title>{Safe(title)}</title>", StringComparison.Ordinal)
             .Replace(
@@ -105,7 +107,7 @@ internal sealed class Pages(
                 <meta property="og:type" content="website" />
                 <meta property="og:title" content="{Safe(title)}" />
                 <meta property="og:description" content="{Safe(words)}" />
-                <meta property="og:site_name" content="{Safe(business.Name)}" />{Picture(service?.PictureId ?? business.LogoId, http)}
+                <meta property="og:site_name" content="{Safe(business.Name)}" />{Picture(picture, http)}
                 <script id="business" type="application/json">{written}</script></head>
                 """,
                 StringComparison.Ordinal
@@ -134,6 +136,8 @@ internal sealed class Pages(
             plain.Append(CultureInfo.InvariantCulture, $"<h2>{Safe(location.Name)}</h2><p>{Safe(location.Address)}</p><ul>");
             foreach (PublicHours hours in location.Hours)
                 plain.Append(CultureInfo.InvariantCulture, $"<li>{Safe(hours.Days)} {Safe(hours.Open)}</li>");
+            foreach (PublicClosed closed in location.Closed)
+                plain.Append(CultureInfo.InvariantCulture, $"<li>{Safe(closed.Days)} {Safe(closed.Words ?? Sentence.Say("closed"))}</li>");
             plain.Append("</ul>");
         }
 

@@ -115,7 +115,8 @@ internal static class OwnPicture
         Service[] again =
         [
             .. visit
-                .Lines.Select(line => setup.ServiceOf(line.ServiceId))
+                .Lines.Where(line => line.Person == 0)
+                .Select(line => setup.ServiceOf(line.ServiceId))
                 .OfType<Service>()
                 .Where(service => service is { IsArchived: false, Visibility: Visibility.Everyone } && WhoMayBook.IsBookedOnline(service)),
         ];
@@ -150,7 +151,7 @@ internal static class OwnPicture
             MovableUntil = mayMove ? last : null,
             Times = [],
             Words = "",
-            AgainServiceIds = [.. again.Take(PublicEndpoints.MostLines).Select(service => service.Id)],
+            AgainServiceIds = [.. again.Take(OnlineVisits.MostLines).Select(service => service.Id)],
         };
     }
 

@@ -40,6 +40,9 @@ public sealed record BusinessRow
     /// <summary>The logo, or null.</summary>
     public Guid? LogoId { get; init; }
 
+    /// <summary>The pictures of the booking page, in order.</summary>
+    public IReadOnlyList<BusinessPicture> Pictures { get; init; } = [];
+
     /// <summary>Whether the first-run guide was finished or put away.</summary>
     public bool GuideFinished { get; init; }
 
@@ -70,6 +73,15 @@ public sealed record BusinessRow
 
     /// <summary>Grows with every change.</summary>
     public long Version { get; init; } = 1;
+}
+
+/// <summary>A picture of the business.</summary>
+/// <param name="PictureId">The picture.</param>
+/// <param name="Words">What is to be seen, for whoever cannot see it.</param>
+public sealed record BusinessPicture(Guid PictureId, string Words)
+{
+    /// <summary>Most pictures of the business.</summary>
+    public const int Most = 4;
 }
 
 /// <summary>A tax rate.</summary>

@@ -38,7 +38,13 @@ public static class SetupReader
         );
         return new Setup(
             revision,
-            business,
+            business with
+            {
+                Pictures =
+                [
+                    .. await connection.QueryAsync<BusinessPicture>("SELECT picture_id, words FROM business_picture ORDER BY place"),
+                ],
+            },
             new SetupParts
             {
                 Locations = await LocationsAsync(connection),

@@ -16,8 +16,9 @@ public sealed partial class SetupWriter
     internal SetupWriter(NpgsqlConnection connection) => _connection = connection;
 
     /// <summary>Writes the business itself; there is one.</summary>
-    public Task SaveAsync(BusinessRow business) =>
-        _connection.ExecuteAsync(
+    public async Task SaveAsync(BusinessRow business)
+    {
+        await _connection.ExecuteAsync(
             """
             INSERT INTO business (name, about, currency, locale, region, phone, colour_main, colour_accent, logo_id, guide_finished,
                 owners_need_code, cancel_reasons, is_demo)
@@ -31,6 +32,18 @@ public sealed partial class SetupWriter
             """,
             business
         );
+        await _connection.ExecuteAsync(
+            """
+            DELETE FROM business_picture;
+            INSERT INTO business_picture (place, picture_id, words)
+            SELECT p.place - 1, p.id, p.words FROM unnest(@Ids, @Words) WITH ORDINALITY AS p(id, words, place)
+            """,
+            new
+            {
+                Ids = business.Pictures.Select(picture => picture.PictureId).ToArray(),
+                Words = business.Pictures.Select(picture => picture.Words).ToArray(),
+            });
+    }
 
     /// <summary>Saves a location with its opening hours.</summary>
     public async Task SaveAsync(ListedLocation listed)

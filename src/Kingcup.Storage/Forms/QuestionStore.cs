@@ -38,6 +38,9 @@ public sealed record BookingPageRow
     /// <summary>How many visits booked online one person may have open at once.</summary>
     public int MostOpenOnline { get; init; } = 5;
 
+    /// <summary>How many people may come to one visit that is booked online.</summary>
+    public int MostPeopleOnline { get; init; } = OnlineVisits.Usual.MostPeople;
+
     /// <summary>So many hours the desk has to answer what was asked for.</summary>
     public int AnswerHours { get; init; } = RequestRules.Usual.AnswerHours;
 
@@ -61,6 +64,9 @@ public sealed record BookingPageRow
 
     /// <summary>How many may be open at once.</summary>
     public OpenBookings MostOpen => new(MostOpenOnline);
+
+    /// <summary>What one visit may hold.</summary>
+    public OnlineVisits Visits => new(MostPeopleOnline);
 
     /// <summary>How long what is asked for waits, and what is proposed is kept.</summary>
     public RequestRules Requests => new(AnswerHours, ChooseHours);
@@ -100,7 +106,7 @@ internal static class QuestionStore
         connection.QuerySingleAsync<BookingPageRow>(
             """
             SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once,
-                b.most_open_online, b.answer_hours, b.choose_hours, b.books_guests, b.books_new, b.books_known,
+                b.most_open_online, b.most_people_online, b.answer_hours, b.choose_hours, b.books_guests, b.books_new, b.books_known,
                 b.frame_sites
             FROM business b LEFT JOIN terms t ON t.id = b.terms_id
             """
@@ -175,7 +181,8 @@ public sealed partial class SetupWriter
             """
             UPDATE business SET bookable_online = @BookableOnline, terms_id = @terms, after_address = @AfterAddress,
                 after_words = @AfterWords, after_at_once = @AfterAtOnce,
-                most_open_online = @MostOpenOnline, answer_hours = @AnswerHours, choose_hours = @ChooseHours,
+                most_open_online = @MostOpenOnline, most_people_online = @MostPeopleOnline,
+                answer_hours = @AnswerHours, choose_hours = @ChooseHours,
                 books_guests = @BooksGuests, books_new = @BooksNew, books_known = @BooksKnown,
                 frame_sites = @FrameSites,
                 version = version + 1, setup_revision = setup_revision + 1
@@ -188,6 +195,7 @@ public sealed partial class SetupWriter
                 page.AfterWords,
                 page.AfterAtOnce,
                 page.MostOpenOnline,
+                page.MostPeopleOnline,
                 page.AnswerHours,
                 page.ChooseHours,
                 page.BooksGuests,

@@ -36,6 +36,9 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
         plain.ShouldContain((string)place["address"]!);
         plain.ShouldContain($"<li>{(string)place["hours"]![0]!["days"]!} {(string)place["hours"]![0]!["open"]!}</li>");
         plain.ShouldContain($"<li>{(string)service["name"]!}</li>");
+        // The tests' day is followed by a closure of the demo.
+        JsonNode closed = place["closed"]!.AsArray().First()!;
+        plain.ShouldContain($"<li>{(string)closed["days"]!} {(string?)closed["words"] ?? "closed"}</li>");
 
         string shared = WebUtility.HtmlDecode(await served.Http.GetStringAsync($"/book?what={(string)service["id"]!}"));
         shared.ShouldContain($"<title>{(string)service["name"]!} at {(string)business["name"]!}</title>");

@@ -703,13 +703,50 @@ public sealed class SetupTests(SetupWorld world) : IClassFixture<SetupWorld>
         return await world.Owner.SendAsync(HttpMethod.Post, path, form);
     }
 
+    private static readonly byte[] _dot = Convert.FromBase64String(
+        "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+    );
+
+    [Fact]
+    public async Task The_business_has_pictures_in_order_each_with_words_and_the_first_is_shown_with_its_link()
+    {
+        string[] ids = new string[2];
+        for (int i = 0; i < ids.Length; i++)
+            ids[i] = (string)(await UploadAsync("/api/v1/setup/pictures", _dot, "dot.png")).Body!["id"]!;
+        JsonObject business = (await world.Owner.GetAsync("/api/v1/setup/business")).Body!.AsObject();
+        JsonArray Of(params (string Id, string? Words)[] pictures) =>
+            [.. pictures.Select(one => (JsonNode)new JsonObject { ["pictureId"] = one.Id, ["words"] = one.Words })];
+        foreach ((JsonArray wrong, string field) in new[]
+        {
+            (Of((ids[0], " ")), "pictures[0].words"),
+            (Of((ids[0], "The lake"), (ids[1], new string('x', 201))), "pictures[1].words"),
+            (Of((ids[0], "The lake"), (ids[0], "The lake again")), "pictures[1].pictureId"),
+            (Of((Guid.NewGuid().ToString(), "Nothing")), "pictures[0].pictureId"),
+            (Of([.. Enumerable.Range(0, 5).Select(i => (Guid.NewGuid().ToString(), (string?)$"Picture {i}"))]), "pictures"),
+        })
+        {
+            business["pictures"] = wrong;
+            ApiAnswer refused = await world.Owner.PutAsync("/api/v1/setup/business", business, business["version"]);
+            refused.Body!["errors"]!.AsObject().ContainsKey(field).ShouldBeTrue($"{field}: {refused.Body.ToJsonString()}");
+        }
+
+        business = await world.Owner.ChangeAsync(
+            "/api/v1/setup/business",
+            business,
+            entry => entry["pictures"] = Of((ids[1], "The garden"), (ids[0], " The lake "))
+        );
+        JsonNode shown = (await world.Stranger.GetAsync("/api/public/v1/business")).Body!;
+        shown["pictures"]!.AsArray().Select(one => ((string)one!["id"]!, (string)one["words"]!)).ShouldBe(
+            [(ids[1], "The garden"), (ids[0], "The lake")]
+        );
+        await world.Owner.ChangeAsync("/api/v1/setup/business", business, entry => entry["pictures"] = new JsonArray());
+        (await world.Stranger.GetAsync("/api/public/v1/business")).Body!["pictures"]!.AsArray().ShouldBeEmpty();
+    }
+
     [Fact]
     public async Task A_picture_is_checked_made_smaller_and_kept_as_nothing_but_a_picture()
     {
-        byte[] png = Convert.FromBase64String(
-            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
-        );
-        ApiAnswer made = await UploadAsync("/api/v1/setup/pictures", png, "../dot.png");
+        ApiAnswer made = await UploadAsync("/api/v1/setup/pictures", _dot, "../dot.png");
         made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
         using HttpClient http = new() { BaseAddress = world.Server.Address };
         using HttpResponseMessage shown = await http.GetAsync(new Uri($"/api/public/v1/pictures/{made.Body!["id"]}", UriKind.Relative));

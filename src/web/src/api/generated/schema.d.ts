@@ -3712,6 +3712,11 @@ export interface components {
             mostOpenOnline?: number;
             /**
              * Format: int32
+             * @description How many people may come to one visit that is booked online, the client counted.
+             */
+            mostPeopleOnline?: number;
+            /**
+             * Format: int32
              * @description So many hours the desk has to answer what was asked for; then it lapses.
              */
             answerHours?: number;
@@ -3806,6 +3811,8 @@ export interface components {
              * @description A picture uploaded before, or null.
              */
             logoId: null | string;
+            /** @description The pictures of the booking page, in order. */
+            pictures: null | components["schemas"]["PictureDocument"][];
             /** @description Whether the first-run guide was put away. */
             guideFinished: boolean;
             /**
@@ -6440,11 +6447,8 @@ export interface components {
             /** @description What the business has written with its answer, or empty. */
             words: string;
             movableUntil?: null | components["schemas"]["Instant"];
-            /**
-             * Format: uuid
-             * @description The service to book the same again, or null where that is not booked online.
-             */
-            againServiceId?: null | string;
+            /** @description The services to book the same again, as far as they are booked online. */
+            againServiceIds: string[];
         };
         /** @description Who has shown who they are. */
         OwnWho: {
@@ -6495,6 +6499,16 @@ export interface components {
             attendedBy: null | number[];
             /** @description Equipment in use. */
             equipment?: null | components["schemas"]["NeedDocument"][];
+        };
+        /** @description A picture of the business. */
+        PictureDocument: {
+            /**
+             * Format: uuid
+             * @description A picture uploaded before.
+             */
+            pictureId: string;
+            /** @description What is to be seen, for whoever cannot see it. */
+            words: null | string;
         };
         /** @description A visit to be placed. */
         PlaceRequest: {
@@ -6853,6 +6867,8 @@ export interface components {
             email?: null | string;
             /** @description Mobile number. */
             phone?: null | string;
+            /** @description The names of those who come along: of person 1 of the lines, 2 and so on. */
+            people?: null | string[];
             /** @description The direct link the client came with. */
             link?: null | string;
             /**
@@ -6910,10 +6926,17 @@ export interface components {
              * @description Its logo, or null.
              */
             logoId: null | string;
+            /** @description Pictures of it, in order. */
+            pictures: components["schemas"]["PublicPicture"][];
             /** @description Who can be booked, in house order. */
             practitioners: components["schemas"]["PublicPerson"][];
             /** @description Who books here. */
             access: components["schemas"]["PublicAccess"];
+            /**
+             * Format: int32
+             * @description Most people who come to one visit, whoever books counted.
+             */
+            mostPeople: number;
             /** @description What a client is asked, in order. */
             questions: components["schemas"]["PublicQuestion"][];
             terms: null | components["schemas"]["PublicTerms"];
@@ -6944,6 +6967,13 @@ export interface components {
             locationId: string;
             /** @description Who chooses. */
             choice: components["schemas"]["PractitionerChoice"];
+        };
+        /** @description Days on which a location is shut, in words. */
+        PublicClosed: {
+            /** @description Which: "25 December 2027", or from when to when. */
+            days: string;
+            /** @description What the business says of it, or null. */
+            words: null | string;
         };
         /** @description A day with its starts. */
         PublicDay: {
@@ -7050,6 +7080,8 @@ export interface components {
             today: components["schemas"]["LocalDate"];
             /** @description When it is open, as it would stand on the door. */
             hours: components["schemas"]["PublicHours"][];
+            /** @description When it is shut in the weeks ahead although its hours say otherwise. */
+            closed: components["schemas"]["PublicClosed"][];
         };
         /** @description A service that has to come before another. */
         PublicNeed: {
@@ -7127,6 +7159,16 @@ export interface components {
             photoId: null | string;
             /** @description Where they work. */
             locationIds: string[];
+        };
+        /** @description A picture of the business. */
+        PublicPicture: {
+            /**
+             * Format: uuid
+             * @description The picture.
+             */
+            id: string;
+            /** @description What is to be seen. */
+            words: string;
         };
         /** @description A practitioner for a service. */
         PublicPractitioner: {

@@ -207,6 +207,14 @@ function PageForm({ page }: { page: BookingPage }) {
             hint={t`Counted over what they booked online; the desk books as many as it likes.`}
             onChange={(mostOpenOnline) => set({ mostOpenOnline: mostOpenOnline ?? 0 })}
           />
+          <NumberField
+            label={t`People who may come to one visit`}
+            min={1}
+            value={draft.mostPeopleOnline}
+            error={errors["mostPeopleOnline"]}
+            hint={t`Whoever books counts: with 2 a client may bring a friend, each with services of their own, at the same time.`}
+            onChange={(mostPeopleOnline) => set({ mostPeopleOnline: mostPeopleOnline ?? 0 })}
+          />
         </Box>
       </Section>
       <Section
@@ -309,6 +317,7 @@ function PageForm({ page }: { page: BookingPage }) {
           change={save}
           fields={[
             "mostOpenOnline",
+            "mostPeopleOnline",
             "answerHours",
             "chooseHours",
             "terms",

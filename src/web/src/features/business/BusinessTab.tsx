@@ -12,6 +12,7 @@ import { AreaField, TextField } from "../../shared/Field";
 import { WordsField } from "../../shared/fields/WordsField";
 import { CheckField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, asForm } from "../../shared/layout";
+import { PicturesPart } from "./PicturesPart";
 import { PictureField } from "../../shared/pictures";
 import { useKept } from "../../shared/kept";
 import { Press } from "../../shared/Press";
@@ -106,6 +107,7 @@ function BusinessForm({ business }: { business: Business }) {
           </Row>
         </Columns>
       </Section>
+      <PicturesPart pictures={draft.pictures ?? []} errors={errors} onChange={(pictures) => set({ pictures })} />
       <Section title={t`Tax rates`} hint={t`Prices include tax.`}>
         {rates.map((rate, i) => (
           <Row key={i} alignItems="end" mb="2">

@@ -14,6 +14,7 @@ export const visit = defineSlotRecipe({
     "card",
     "words",
     "more",
+    "add",
     "foot",
     "line",
     "lineWords",
@@ -38,6 +39,7 @@ export const visit = defineSlotRecipe({
     "kept",
     "keptFor",
     "house",
+    "pictures",
     "ask",
     "places",
     "placeName",
@@ -81,8 +83,8 @@ export const visit = defineSlotRecipe({
       [wide]: { position: "sticky", top: "14px" },
     },
     words: { fontSize: "page", lineHeight: "1.5", fontWeight: "500" },
-    more: {
-      mt: "4px",
+    more: { display: "flex", flexWrap: "wrap", columnGap: "16px", mt: "4px" },
+    add: {
       minH: "40px",
       fontSize: "text",
       fontWeight: "600",
@@ -199,6 +201,14 @@ export const visit = defineSlotRecipe({
       mb: "14px",
       fontSize: "text",
       "& > p": { maxW: "62ch", overflowWrap: "anywhere" },
+    },
+    // Side by side, as many as there is room for; the others are a swipe away.
+    pictures: {
+      display: "flex",
+      gap: "8px",
+      overflowX: "auto",
+      "& img": { h: "104px", w: "156px", objectFit: "cover", borderRadius: "card", flexShrink: 0 },
+      [wide]: { "& img": { h: "148px", w: "222px" } },
     },
     ask: { cursor: "pointer", color: "quiet", minH: "24px", w: "fit-content" },
     places: {

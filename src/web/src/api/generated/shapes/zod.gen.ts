@@ -582,6 +582,14 @@ export const zTaxRateDocument = z.object({
 });
 
 /**
+ * A picture of the business.
+ */
+export const zPictureDocument = z.object({
+    pictureId: z.string(),
+    words: z.string().nullable()
+});
+
+/**
  * The business.
  */
 export const zBusinessDocument = z.object({
@@ -594,6 +602,7 @@ export const zBusinessDocument = z.object({
     colourMain: z.string().nullable(),
     colourAccent: z.string().nullable(),
     logoId: z.string().nullable(),
+    pictures: z.array(zPictureDocument).max(4).nullable(),
     guideFinished: z.boolean(),
     ownersNeedCode: z.boolean().optional().default(false),
     cancelReasons: z.array(z.string()).optional(),
@@ -612,6 +621,7 @@ export const zBookingPageDocument = z.object({
     afterAtOnce: z.boolean(),
     version: z.int().optional().default(0),
     mostOpenOnline: z.int().gte(1).lte(100).optional(),
+    mostPeopleOnline: z.int().gte(1).lte(4).optional(),
     answerHours: z.int().gte(1).lte(336).optional(),
     chooseHours: z.int().gte(1).lte(336).optional(),
     booksGuests: z.boolean(),

@@ -12,7 +12,8 @@ import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
 import { DueNow } from "./DueNow";
 import { KeptLine } from "./KeptLine";
-import { linesOf, type Wish, type You } from "./lines";
+import { comingTo } from "./address";
+import { alongWords, linesOf, type Wish, type You } from "./lines";
 import { PromoPart } from "./PromoPart";
 import type { Holding } from "./useHold";
 import { goToCard } from "./usePaying";
@@ -63,6 +64,7 @@ const dueOf = (problem: Problem): Due => {
   return { ...due, amount: Number(due.amount), needsCard };
 };
 const noAnswers = {};
+const nobodyAlong: string[] = [];
 const noConsent = { terms: null };
 const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
 
@@ -100,6 +102,7 @@ function Form(props: Props) {
   const [answers, setAnswers] = useKeptHere<Record<string, string>>("kingcup-answers", noAnswers);
   const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
   const [agreed, setAgreed] = useKeptHere<Agreed>("kingcup-agreed", noneAgreed);
+  const [people, setPeople] = useKeptHere<string[]>("kingcup-people", nobodyAlong);
   // Where it had to be shown to be theirs, the address stays the one that was.
   const proven: Partial<You> =
     whom.proven && !whom.access.guests ? { [whom.proven.isEmail ? "email" : "phone"]: whom.proven.address } : {};
@@ -107,6 +110,7 @@ function Form(props: Props) {
   const asked = business.questions.filter(
     ({ serviceIds }) => serviceIds.length === 0 || wish.lines.some((line) => serviceIds.includes(line.service.id)),
   );
+  const along = Array.from({ length: comingTo(wish.lines) - 1 }, (_, i) => i + 1);
   // One key for one booking: pressing twice, or a repeat after a lost connection, books once.
   const [key, setKey] = useState(() => crypto.randomUUID());
   // What is due is known with the time that is kept, or told when it is not.
@@ -123,6 +127,7 @@ function Form(props: Props) {
     locationId: wish.locationId,
     start,
     lines: linesOf(wish),
+    people: along.map((person) => people[person - 1] ?? ""),
     link: wish.link,
     acceptedTerms: consent.terms,
     hold: holding.kept?.token ?? null,
@@ -146,6 +151,7 @@ function Form(props: Props) {
       // Whoever pays first comes back to what they wrote, should nothing come of it.
       if (!visit) return;
       setAnswers(null);
+      setPeople(null);
       setConsent(null);
       setAgreed(null);
       onBooked(visit);
@@ -244,6 +250,18 @@ function Form(props: Props) {
           <TextField label={t`Mobile`} type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
         </>
       )}
+      {along.map((person) => (
+        <TextField
+          key={person}
+          label={along.length === 1 ? t`Who comes along` : t`Name of ${alongWords(person)}`}
+          autoComplete="off"
+          value={people[person - 1] ?? ""}
+          error={errors[`people[${person - 1}].name`]}
+          onChange={(event) =>
+            setPeople(along.map((one) => (one === person ? event.target.value : (people[one - 1] ?? ""))))
+          }
+        />
+      ))}
       <Questions
         questions={asked}
         answers={answers}

@@ -16,6 +16,13 @@ export function House({ business }: { business: Business }) {
   return (
     <Box as="section" aria-label={business.name} css={styles["house"]}>
       {business.about && <Box as="p">{business.about}</Box>}
+      {business.pictures.length > 0 && (
+        <Box css={styles["pictures"]} role="group" aria-label={t`Pictures`} tabIndex={0}>
+          {business.pictures.map((picture) => (
+            <img key={picture.id} src={`/api/public/v1/pictures/${picture.id}`} alt={picture.words} />
+          ))}
+        </Box>
+      )}
       <Box as="details">
         <Box as="summary" css={styles["ask"]}>
           <Trans>Opening hours, and where to find us</Trans>
@@ -44,6 +51,14 @@ export function House({ business }: { business: Business }) {
                   <dd key={`${hours.days} open`}>{hours.open}</dd>,
                 ])}
               </Box>
+              {location.closed.length > 0 && (
+                <Box as="dl" css={styles["hours"]} aria-label={t`Closed soon`}>
+                  {location.closed.map((closed) => [
+                    <dt key={closed.days}>{closed.days}</dt>,
+                    <dd key={`${closed.days} closed`}>{closed.words ?? t`closed`}</dd>,
+                  ])}
+                </Box>
+              )}
             </Box>
           ))}
         </Box>

@@ -20,6 +20,7 @@ const many = 8;
 type Props = {
   business: Business;
   locationId: string;
+  title: string;
   /** What else is wanted: it has to be done at the same place. */
   besides: Service[];
   chosen: Service | null;
@@ -35,7 +36,7 @@ type Props = {
 
 /** Services by category, which fold; looked for by a word where there are many. */
 export function ServiceChoice(props: Props) {
-  const { business, locationId, besides, chosen, of, who, onEverything, onChoose, children } = props;
+  const { business, title, locationId, besides, chosen, of, who, onEverything, onChoose, children } = props;
   const styles = useSlotRecipe({ recipe })();
   const [sought, setSought] = useState("");
   const theirs = useMemo(() => doneBy(business.categories, who), [business.categories, who]);
@@ -51,9 +52,7 @@ export function ServiceChoice(props: Props) {
   const hasMany = business.categories.flatMap((category) => category.services).length >= many;
   return (
     <Box display="grid" gap="4">
-      <StepTitle>
-        {besides.length > 0 && !chosen ? <Trans>And what else?</Trans> : <Trans>What would you like?</Trans>}
-      </StepTitle>
+      <StepTitle>{title}</StepTitle>
       {children}
       {hasMany && (
         <TextField

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useEffect } from "react";
@@ -7,7 +8,8 @@ import { ExtraChoice, PractitionerChoice } from "./Choices";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
 import { Details, fetchLast, Last } from "./Last";
-import { needing, stepNext, withLine, withoutLine, type You } from "./lines";
+import { comingTo } from "./address";
+import { alongWords, needing, stepNext, withLine, withoutLine, type You } from "./lines";
 import { Press } from "../../../shared/Press";
 import { Choice } from "./Sentence";
 import { ServiceChoice } from "./ServiceChoice";
@@ -84,6 +86,13 @@ function What({ business, visit }: { business: Business; visit: Visit }) {
     <>
       <ServiceChoice
         business={business}
+        title={
+          line || lines.length === 0
+            ? t`What would you like?`
+            : chosen.add < comingTo(lines)
+              ? t`And what else?`
+              : t`And what for ${alongWords(chosen.add)}?`
+        }
         of={chosen.of}
         who={lines.length === 0 ? chosen.who : null}
         onEverything={() => change({ who: null, of: null })}

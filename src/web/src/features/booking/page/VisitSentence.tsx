@@ -7,8 +7,8 @@ import type { Business, Price } from "../../../api/public";
 import { andWords, clock, dateIn, money, shortDate } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { visit as recipe } from "../../../theme/recipes/visit";
-import { mostLines } from "./address";
-import { choiceAt } from "./lines";
+import { comingTo, mostLines } from "./address";
+import { alongWords, choiceAt } from "./lines";
 import { Blank } from "./Sentence";
 import type { Visit, VisitLine } from "./useVisit";
 
@@ -99,6 +99,10 @@ function Words({ business, visit }: Props) {
   const styles = useSlotRecipe({ recipe })();
   const { lines, line, location, step, chosen, change } = visit;
   const isMore = step === "what" && lines.length > 0 && !line;
+  const said = [
+    ...lines.map(({ person }, at) => ({ person, at })),
+    ...(isMore || lines.length === 0 ? [{ person: chosen.add, at: lines.length }] : []),
+  ].sort((a, b) => a.person - b.person);
   const place = business.locations.length > 1 && (
     <Trans>
       {" "}
@@ -112,19 +116,20 @@ function Words({ business, visit }: Props) {
     <>
       <Box as="h1" css={styles["words"]}>
         <Trans>
-          I would like <LineWords visit={visit} at={0} place={lines.length > 1 ? null : place} />
+          I would like <LineWords visit={visit} at={0} place={said.length > 1 ? null : place} />
         </Trans>
-        {lines.slice(1).map((_, i) => (
-          <Trans key={i}>
-            , then <LineWords visit={visit} at={i + 1} place={null} />
-          </Trans>
-        ))}
-        {isMore && (
-          <Trans>
-            , then <LineWords visit={visit} at={lines.length} place={null} />
-          </Trans>
+        {said.slice(1).map(({ person, at }, i) =>
+          person === said[i]!.person ? (
+            <Trans key={at}>
+              , then <LineWords visit={visit} at={at} place={null} />
+            </Trans>
+          ) : (
+            <Trans key={at}>
+              , and for {alongWords(person)} <LineWords visit={visit} at={at} place={null} />
+            </Trans>
+          ),
         )}
-        {lines.length > 1 && place}
+        {said.length > 1 && place}
         {whole(
           chosen.at && lines.length > 0 ? (
             <Trans>
@@ -146,12 +151,34 @@ function Words({ business, visit }: Props) {
           ),
         )}
       </Box>
-      {lines.length > 0 && lines.length < mostLines && !isMore && (
-        <Plain css={styles["more"]} onClick={() => change({ line: lines.length, step: "what" })}>
-          <Trans>Add a service</Trans>
+      {lines.length > 0 && lines.length < mostLines && !isMore && <More business={business} visit={visit} />}
+    </>
+  );
+}
+
+/** One more service, for somebody who comes or somebody who comes along. */
+function More({ business, visit }: Props) {
+  const styles = useSlotRecipe({ recipe })();
+  const { lines, change } = visit;
+  const come = comingTo(lines);
+  const add = (person: number) => change({ line: lines.length, add: person, step: "what" });
+  return (
+    <Box css={styles["more"]}>
+      {Array.from({ length: come }, (_, person) => (
+        <Plain key={person} css={styles["add"]} onClick={() => add(person)}>
+          {come === 1
+            ? t`Add a service`
+            : person === 0
+              ? t`Add a service for you`
+              : t`Add one for ${alongWords(person)}`}
+        </Plain>
+      ))}
+      {come < Number(business.mostPeople) && (
+        <Plain css={styles["add"]} onClick={() => add(come)}>
+          <Trans>Bring somebody along</Trans>
         </Plain>
       )}
-    </>
+    </Box>
   );
 }
 

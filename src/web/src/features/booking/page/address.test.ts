@@ -17,9 +17,9 @@ describe("the address of the booking page", () => {
       where: "mill",
       of: "massage",
       lines: [
-        { what: "deep", extras: ["oil", "stones"], who: "ines" },
-        { what: "facial", extras: [], who: null },
-        { what: "deep", extras: [], who: "rafe" },
+        { what: "deep", extras: ["oil", "stones"], who: "ines", person: 0 },
+        { what: "facial", extras: [], who: null, person: 0 },
+        { what: "deep", extras: [], who: "rafe", person: 1 },
       ],
       line: 1,
       from: "2027-03-01",
@@ -60,6 +60,16 @@ describe("the address of the booking page", () => {
     expect(chosenIn("?what=a&line=7&step=what").line).toBe(1);
     expect(chosenIn("?what=a&line=-1").line).toBe(0);
     expect(chosenIn("?what=a&what=b&what=c&what=d&what=e").lines).toHaveLength(4);
+  });
+
+  it("counts whoever comes without a gap, and adds for nobody beyond the next", () => {
+    expect(chosenIn("?what=a&for=3&what=b&for=1").lines).toMatchObject([
+      { what: "b", person: 0 },
+      { what: "a", person: 1 },
+    ]);
+    expect(chosenIn("?what=a&add=1&line=1&step=what").add).toBe(1);
+    expect(chosenIn("?what=a&add=7").add).toBe(1);
+    expect(chosenIn("?what=a&add=x").add).toBe(0);
   });
 
   it("takes no day that is none", () =>

@@ -8,6 +8,8 @@ export type ChosenLine = {
   what: string;
   extras: string[];
   who: string | null;
+  /** Whom it is for: 0 for whoever books, 1 for the first who comes along. */
+  person: number;
 };
 
 /** Everything a client has chosen so far. All of it stands in the address; who they are never does. */
@@ -19,6 +21,8 @@ export type Chosen = {
   lines: ChosenLine[];
   /** Which of it is being chosen; as many as there are for one more. */
   line: number;
+  /** Whom one more service is for. */
+  add: number;
   /** Whom they came for by a link, before a service was chosen. */
   who: string | null;
   /** The first day that is looked at; null from today on. */
@@ -50,12 +54,13 @@ export function chosenIn(search: string): Chosen {
   const at = found.get("at");
   const asked = found.get("step");
   const { lines, who } = linesIn(found);
-  const line = Number(found.get("line") ?? 0);
+  const numberIn = (name: string) => Math.max(0, Math.trunc(Number(found.get(name))) || 0);
   const chosen: Chosen = {
     where: found.get("where"),
     of: found.get("of"),
     lines,
-    line: Number.isInteger(line) && line > 0 ? Math.min(line, lines.length) : 0,
+    line: Math.min(numberIn("line"), lines.length),
+    add: Math.min(numberIn("add"), comingTo(lines)),
     who,
     from: isDate(found.get("from")) ? found.get("from") : null,
     day: isDate(found.get("day")) || found.get("day") === "" ? found.get("day") : null,
@@ -78,7 +83,8 @@ function linesIn(found: URLSearchParams): { lines: ChosenLine[]; who: string | n
   let who: string | null = null;
   for (const [name, value] of found) {
     const last = lines.at(-1);
-    if (name === "what" && value) lines.push({ what: value, extras: [], who: null });
+    if (name === "what" && value) lines.push({ what: value, extras: [], who: null, person: 0 });
+    else if (name === "for" && last) last.person = Math.trunc(Number(value)) || 0;
     else if (name === "extra") last?.extras.push(value);
     else if (name === "who" && last) last.who = value;
     else if (name === "who") who = value;
@@ -86,8 +92,18 @@ function linesIn(found: URLSearchParams): { lines: ChosenLine[]; who: string | n
   // A link may name whom they come for before what they come for.
   const [first] = lines;
   if (first && lines.length === 1) first.who ??= who;
-  return { lines: lines.slice(0, mostLines), who: first ? null : who };
+  return { lines: byPerson(lines.slice(0, mostLines)), who: first ? null : who };
 }
+
+/** Services by whom they are for; those who come are numbered without a gap. */
+export function byPerson(lines: readonly ChosenLine[]): ChosenLine[] {
+  const sorted = [...lines].sort((a, b) => a.person - b.person);
+  const come = [...new Set(sorted.map((line) => line.person))];
+  return sorted.map((line) => ({ ...line, person: come.indexOf(line.person) }));
+}
+
+/** How many come. */
+export const comingTo = (lines: readonly { person: number }[]) => (lines.at(-1)?.person ?? -1) + 1;
 
 /** The address that says it. */
 export function searchOf(chosen: Chosen): string {
@@ -102,8 +118,10 @@ export function searchOf(chosen: Chosen): string {
     say("what", line.what);
     for (const extra of line.extras) say("extra", extra);
     say("who", line.who);
+    if (line.person > 0) say("for", String(line.person));
   }
   if (chosen.line > 0) say("line", String(chosen.line));
+  if (chosen.add > 0) say("add", String(chosen.add));
   if (chosen.returning) say("returning", "");
   say("from", chosen.from);
   say("day", chosen.day);

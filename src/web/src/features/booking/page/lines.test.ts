@@ -59,7 +59,7 @@ describe("what is asked after a service was chosen", () => {
 describe("what a wish asks the server for", () => {
   const wish: Wish = {
     locationId: "mill",
-    lines: [{ service: service("facial"), practitionerId: null, addOnIds: [] }],
+    lines: [{ service: service("facial"), practitionerId: null, addOnIds: [], person: 0 }],
     returning: false,
     after: null,
     as: null,
@@ -68,11 +68,11 @@ describe("what a wish asks the server for", () => {
   };
 
   it("is one line with nobody in particular", () => {
-    expect(linesOf(wish)).toEqual([{ serviceId: "facial", practitionerId: null, addOns: [] }]);
+    expect(linesOf(wish)).toEqual([{ serviceId: "facial", practitionerId: null, addOns: [], person: 0 }]);
   });
 
   it("carries each extra once", () => {
-    const massage = { service: service("facial"), practitionerId: "ines", addOnIds: ["oil", "stones"] };
+    const massage = { service: service("facial"), practitionerId: "ines", addOnIds: ["oil", "stones"], person: 0 };
     expect(linesOf({ ...wish, lines: [massage] })[0]).toEqual({
       serviceId: "facial",
       practitionerId: "ines",
@@ -80,6 +80,7 @@ describe("what a wish asks the server for", () => {
         { addOnId: "oil", count: 1 },
         { addOnId: "stones", count: 1 },
       ],
+      person: 0,
     });
   });
 });
@@ -94,7 +95,12 @@ describe("several services in one visit", () => {
   };
 
   it("are asked for in order", () => {
-    const lines = ["massage", "facial"].map((id) => ({ service: service(id), practitionerId: null, addOnIds: [] }));
+    const lines = ["massage", "facial"].map((id) => ({
+      service: service(id),
+      practitionerId: null,
+      addOnIds: [],
+      person: 0,
+    }));
     expect(linesOf({ lines } as unknown as Wish).map((line) => line.serviceId)).toEqual(["massage", "facial"]);
   });
 
@@ -112,10 +118,27 @@ describe("several services in one visit", () => {
     expect(withLine(chosen, 0, nails).lines?.map((line) => line.what)).toEqual(["nails", "facial"]);
   });
 
+  it("follow what somebody has already, and count whoever comes without a gap", () => {
+    const two = chosenIn("?what=massage&what=facial&for=1");
+    expect(withLine(two, 2, { what: "nails", extras: [], who: null })).toMatchObject({
+      line: 1,
+      lines: [
+        { what: "massage", person: 0 },
+        { what: "nails", person: 0 },
+        { what: "facial", person: 1 },
+      ],
+    });
+    const third = withLine({ ...two, add: 2 }, 2, { what: "nails", extras: [], who: null });
+    expect(third).toMatchObject({ line: 2, add: 0 });
+    expect(third.lines!.map((line) => line.person)).toEqual([0, 1, 2]);
+    expect(withoutLine(two, 0).lines).toMatchObject([{ what: "facial", person: 0 }]);
+  });
+
   it("go on with the times of what is left when one is taken out", () =>
     expect(withoutLine(chosen, 0)).toEqual({
-      lines: [{ what: "facial", extras: [], who: null }],
+      lines: [{ what: "facial", extras: [], who: null, person: 0 }],
       line: 0,
+      add: 0,
       step: "when",
       at: null,
       day: null,
@@ -133,7 +156,7 @@ describe("several services in one visit", () => {
 
   it("say which of them needs another first, as long as nothing is known that may have come before", () => {
     const laser = { ...service("laser"), needs: { serviceId: "patch" } } as Service;
-    const lines = [service("a"), laser].map((one) => ({ service: one, practitionerId: null, addOnIds: [] }));
+    const lines = [service("a"), laser].map((one) => ({ service: one, practitionerId: null, addOnIds: [], person: 0 }));
     const wish = { lines, after: null, as: null } as unknown as Wish;
     expect(needing(wish)).toBe(laser);
     expect(needing({ ...wish, as: "ada" })).toBeNull();

@@ -1,10 +1,10 @@
 import { t } from "@lingui/core/macro";
 import type { Booked, Service } from "../../../api/public";
 import { unitWords } from "../../../shared/format";
-import type { Chosen, ChosenLine } from "./address";
+import { byPerson, type Chosen, type ChosenLine } from "./address";
 
 /** A service as it is asked about. */
-export type WishLine = { service: Service; practitionerId: string | null; addOnIds: string[] };
+export type WishLine = { service: Service; practitionerId: string | null; addOnIds: string[]; person: number };
 
 /** A visit as it is asked about. */
 export type Wish = {
@@ -74,18 +74,24 @@ export const stepNext = (
 const noTime = { at: null, day: null };
 
 /** What is chosen with one line in the place of another, or after the last; the time is chosen anew. */
-export const withLine = (chosen: Chosen, at: number, line: ChosenLine): Partial<Chosen> => ({
-  ...noTime,
-  line: at,
-  lines: at < chosen.lines.length ? chosen.lines.map((other, i) => (i === at ? line : other)) : [...chosen.lines, line],
-});
+export const withLine = (chosen: Chosen, at: number, line: Omit<ChosenLine, "person">): Partial<Chosen> => {
+  const standing = chosen.lines[at];
+  const placed = { ...line, person: standing ? standing.person : chosen.add };
+  const lines = standing
+    ? chosen.lines.map((other) => (other === standing ? placed : other))
+    : [...chosen.lines, placed];
+  // What is added for somebody follows what they have.
+  const before = lines.filter((other) => other !== placed && other.person <= placed.person).length;
+  return { ...noTime, add: 0, line: standing ? at : before, lines: byPerson(lines) };
+};
 
 /** What is chosen without one of several lines. */
 export const withoutLine = (chosen: Chosen, at: number): Partial<Chosen> => ({
   ...noTime,
   line: 0,
   step: "when",
-  lines: chosen.lines.filter((_, i) => i !== at),
+  add: 0,
+  lines: byPerson(chosen.lines.filter((_, i) => i !== at)),
 });
 
 /** What a wish asks the server for. */
@@ -94,4 +100,9 @@ export const linesOf = (wish: Wish) =>
     serviceId: line.service.id,
     practitionerId: line.practitionerId,
     addOns: line.addOnIds.map((addOnId) => ({ addOnId, count: 1 })),
+    person: line.person,
   }));
+
+/** Those who come along, as the sentence names them. */
+export const alongWords = (person: number) =>
+  [t`a second person`, t`a third person`, t`a fourth person`][person - 1] ?? "";

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Booked, Business, Hold, Price, Service } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { useState } from "react";
-import { go, useChosen, type Beside, type Chosen, type ChosenLine } from "./address";
+import { byPerson, go, useChosen, type Beside, type Chosen, type ChosenLine } from "./address";
 import { useAsWhom } from "./useAsWhom";
 import { useHold } from "./useHold";
 import { usePaying } from "./usePaying";
@@ -13,6 +13,7 @@ export type VisitLine = {
   service: Service;
   who: Service["practitioners"][number] | null;
   extras: Service["addOns"];
+  person: number;
 };
 
 /** The visit a client is putting together, as the address says it, and the ways to change it. */
@@ -32,7 +33,8 @@ export function useVisit(business: Business) {
   const wish: Wish | null = lines[0]
     ? {
         locationId: location.id,
-        lines: lines.map(({ service, who, extras }) => ({
+        lines: lines.map(({ service, who, extras, person }) => ({
+          person,
           service,
           practitionerId: who?.id ?? null,
           addOnIds: extras.map((extra) => extra.id),
@@ -85,7 +87,7 @@ export function useVisit(business: Business) {
     /** A visit of this service alone. */
     begin: (next: Service, more: Beside) => {
       const where = next.locationIds.includes(location.id) ? location.id : next.locationIds[0]!;
-      const alone = { ...nothing, lines: [{ what: next.id, extras: [], who: null }] };
+      const alone = { ...nothing, lines: [{ what: next.id, extras: [], who: null, person: 0 }] };
       change({ ...alone, where, step: stepAfter(next, where, null) }, more);
     },
     again: () => {
@@ -95,11 +97,12 @@ export function useVisit(business: Business) {
   };
 }
 
-const nothing = { lines: [], line: 0, who: null, at: null, day: null, from: null };
+const nothing = { lines: [], line: 0, add: 0, who: null, at: null, day: null, from: null };
 
 /** What of it can be had: services that are booked here, all of them at one place. */
 function standing(business: Business, services: Service[], said: Chosen) {
   const found = said.lines.flatMap((line) => {
+    if (line.person >= Number(business.mostPeople)) return [];
     const service = services.find((other) => other.id === line.what && other.bookableOnline);
     return service ? [{ line, service }] : [];
   });
@@ -114,16 +117,17 @@ function standing(business: Business, services: Service[], said: Chosen) {
   const here = found.filter(({ service }) => service.locationIds.includes(location.id));
   const chosen: Chosen = {
     ...said,
-    lines: here.map(({ line }) => line),
+    lines: byPerson(here.map(({ line }) => line)),
     line: Math.min(said.line, here.length),
   };
-  return { chosen, location, lines: here.map(({ line, service }) => lineOf(line, service)) };
+  return { chosen, location, lines: chosen.lines.map((line, i) => lineOf(line, here[i]!.service)) };
 }
 
 const lineOf = (line: ChosenLine, service: Service): VisitLine => ({
   service,
   who: service.practitioners.find((practitioner) => practitioner.id === line.who) ?? null,
   extras: service.addOns.filter((addOn) => line.extras.includes(addOn.id)),
+  person: line.person,
 });
 
 /** What a time that is kept costs and takes: with whoever it is, so nothing of it is open any more. */

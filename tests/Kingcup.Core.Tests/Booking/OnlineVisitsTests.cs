@@ -1,0 +1,70 @@
+using Kingcup.Core.Booking;
+using Kingcup.Core.Services;
+using Shouldly;
+using Xunit;
+
+namespace Kingcup.Core.Tests.Booking;
+
+/// <summary>What one visit that is booked online may hold.</summary>
+public sealed class OnlineVisitsTests
+{
+    private static LineWish[] For(params int[] people) => [.. people.Select(person => new LineWish(Guid.NewGuid()) { Person = person })];
+
+    private static int? FaultyLine(int most, params int[] people) => new OnlineVisits(most).Fault(For(people))?.Line;
+
+    [Fact]
+    public void As_many_people_come_as_the_owner_lets_and_each_is_named_after_those_before()
+    {
+        new OnlineVisits(2).Fault(For(0, 1, 0, 1)).ShouldBeNull();
+        new OnlineVisits(4).Fault(For(0, 1, 2, 3)).ShouldBeNull();
+        FaultyLine(2, 0, 1, 2).ShouldBe(2);
+        FaultyLine(1, 0, 0, 1).ShouldBe(2);
+        FaultyLine(4, 1, 0).ShouldBe(0);
+        FaultyLine(4, 0, 2).ShouldBe(1);
+        FaultyLine(4, 0, -1).ShouldBe(1);
+        ((string)new OnlineVisits(1).Fault(For(0, 1))!.Value.Words).ShouldBe(
+            "Online a client books for one person; call us for several."
+        );
+        ((string)new OnlineVisits(2).Fault(For(0, 1, 2))!.Value.Words).ShouldBe(
+            "Online up to 2 people come together; call us for more."
+        );
+    }
+
+    [Fact]
+    public void A_visit_has_one_to_four_services_and_all_begin_together()
+    {
+        OnlineVisits visits = OnlineVisits.Usual;
+        visits.Fault([]).ShouldNotBeNull().Line.ShouldBeNull();
+        visits.Fault(For(0, 0, 0, 0)).ShouldBeNull();
+        visits.Fault(For(0, 0, 0, 0, 0)).ShouldNotBeNull().Line.ShouldBeNull();
+        visits.Fault([new LineWish(Guid.NewGuid()) { OffsetMinutes = 30 }]).ShouldNotBeNull().Line.ShouldBe(0);
+    }
+
+    /// <summary>
+    /// Whatever is asked for is taken exactly where everybody from the client to the last has a line, each named in turn.
+    /// </summary>
+    [Fact]
+    public void It_takes_what_a_slow_reading_of_the_rule_takes()
+    {
+        Random random = new(6);
+        for (int round = 0; round < 5000; round++)
+        {
+            int most = random.Next(1, OnlineVisits.MostAllowed + 1);
+            int[] people = [.. Enumerable.Range(0, random.Next(0, 6)).Select(_ => random.Next(0, 4))];
+            int[] firsts = [.. people.Distinct()];
+            bool isTaken = people.Length is >= 1 and <= 4
+                && firsts.SequenceEqual(Enumerable.Range(0, firsts.Length))
+                && firsts.Length <= most;
+            (new OnlineVisits(most).Fault(For(people)) is null).ShouldBe(isTaken, $"{most}: {string.Join(",", people)}");
+            if (isTaken) OnlineVisits.ComingTo(For(people)).ShouldBe(firsts.Length);
+        }
+    }
+
+    [Fact]
+    public void It_takes_as_long_as_whoever_stays_longest()
+    {
+        OnlineVisits.MinutesOf([(0, 60), (1, 30), (1, 45), (0, 10)]).ShouldBe(75);
+        OnlineVisits.MinutesOf([(0, 60)]).ShouldBe(60);
+        OnlineVisits.MinutesOf([]).ShouldBe(0);
+    }
+}
