@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using Kingcup.Core.Booking;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Plans;
 using NodaTime;
@@ -33,6 +34,7 @@ public sealed record PublicBookRequest
     public string? Phone { get; init; }
 
     /// <summary>The names of those who come along: of person 1 of the lines, 2 and so on.</summary>
+    [MaxLength(OnlineVisits.MostAllowed - 1)]
     public IReadOnlyList<string?>? People { get; init; }
 
     /// <summary>The direct link the client came with.</summary>

@@ -14,7 +14,7 @@ import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack, asForm } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";
-import { Plain } from "../../shared/Plain";
+import { Entry } from "../../shared/Entry";
 import { Press } from "../../shared/Press";
 import { Sortable } from "../../shared/Sortable";
 import { useServices } from "../team/ServicesTab";
@@ -84,31 +84,17 @@ function Questions() {
         onOrder={(ids) => order.run(ids)}
       >
         {(item) => (
-          <Plain
-            display="block"
-            w="100%"
-            textAlign="left"
-            py="1.5"
-            px="2"
-            cursor="pointer"
-            borderRadius="mark"
-            bg={item.id === chosen ? "glow" : "transparent"}
-            aria-pressed={item.id === chosen}
-            onClick={() => opened.open(item.id)}
-          >
-            <Box fontWeight="700">{item.text}</Box>
-            <Box fontSize="small" color="quiet">
-              {[
-                t`answered ${kinds[item.kind]}`,
-                item.required && t`has to be answered`,
-                (item.serviceIds ?? []).length > 0 &&
-                  plural(item.serviceIds!.length, { one: "for # service", other: "for # services" }),
-                item.isArchived && t`no longer asked`,
-              ]
-                .filter(Boolean)
-                .join(" · ")}
-            </Box>
-          </Plain>
+          <Entry name={item.text} isOpen={item.id === chosen} onOpen={() => opened.open(item.id)}>
+            {[
+              t`answered ${kinds[item.kind]}`,
+              item.required && t`has to be answered`,
+              (item.serviceIds ?? []).length > 0 &&
+                plural(item.serviceIds!.length, { one: "for # service", other: "for # services" }),
+              item.isArchived && t`no longer asked`,
+            ]
+              .filter(Boolean)
+              .join(" · ")}
+          </Entry>
         )}
       </Sortable>
       <Outcome change={order} saved={t`Order saved.`} />
