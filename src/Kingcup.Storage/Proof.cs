@@ -65,6 +65,13 @@ public static class Proof
                         AND k.core && tstzrange(a.starts_at, a.ends_at))))
             """),
         new(
+            "Whoever a line is for comes: the client, or somebody who is named.",
+            "SELECT count(*) FROM appointment",
+            """
+            SELECT a.id::text FROM appointment a WHERE a.person > 0
+                AND NOT EXISTS (SELECT 1 FROM visit_person p WHERE p.visit_id = a.visit_id AND p.person = a.person)
+            """),
+        new(
             "Nobody is booked twice in one line.",
             "SELECT count(DISTINCT (occupation_id, resource_id)) FROM claim WHERE role IS NOT NULL",
             "SELECT occupation_id::text FROM claim WHERE role IS NOT NULL GROUP BY occupation_id, resource_id HAVING "

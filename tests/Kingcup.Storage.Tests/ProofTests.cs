@@ -166,6 +166,12 @@ public sealed class ProofTests
             SET session_replication_role = origin;
             """,
             new { entry, visits[7].Visit.Id });
+        await BreakAsync(
+            "Whoever a line is for",
+            Line(10),
+            "UPDATE appointment SET person = 1 WHERE id = @Id",
+            new { Id = Line(10) }
+        );
         Guid first = new[] { await ClaimAsync(8), await ClaimAsync(9) }.Min();
         await BreakAsync(
             "No two live claims",

@@ -44,8 +44,8 @@ public sealed record OnlineVisits(int MostPeople)
     }
 
     /// <summary>How many come: the client, and whoever else has a service.</summary>
-    /// <param name="lines">What is wanted, without fault.</param>
-    public static int ComingTo(IReadOnlyList<LineWish> lines) => lines.Max(line => line.Person) + 1;
+    /// <param name="people">For each line whom it is for, without fault.</param>
+    public static int ComingTo(IEnumerable<int> people) => people.DefaultIfEmpty().Max() + 1;
 
     /// <summary>How long a visit takes whose people begin together: as long as the one who stays longest.</summary>
     /// <param name="lines">For each line whom it is for, and its minutes.</param>

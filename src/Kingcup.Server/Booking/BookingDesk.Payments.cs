@@ -28,6 +28,9 @@ internal sealed record PaidBooking
     /// <summary>The client they have shown to be, or null.</summary>
     public required Guid? ShownId { get; init; }
 
+    /// <summary>Who comes along.</summary>
+    public required IReadOnlyList<VisitPersonRow> People { get; init; }
+
     /// <summary>What they answered.</summary>
     public required IReadOnlyList<VisitAnswerRow> Answers { get; init; }
 
@@ -215,6 +218,7 @@ public sealed partial class BookingDesk
                         Reference = References(),
                         LocationId = payment.LocationId,
                         Client = client,
+                        People = paid.People,
                         Date = DateOf(held),
                         Plan = null,
                         Price = held.Visit.Price,

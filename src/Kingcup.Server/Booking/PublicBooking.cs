@@ -163,7 +163,7 @@ internal static class PublicBooking
             checks.Require(accepted == setup.Parts.BookingPage.TermsId, "acceptedTerms", "The terms have changed. Please read them again.");
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         PublicEndpoints.CheckLines(setup, wanted.Wish.Lines);
-        IReadOnlyList<VisitPersonRow> people = PeopleOf(request, OnlineVisits.ComingTo(wanted.Wish.Lines), checks);
+        IReadOnlyList<VisitPersonRow> people = PeopleOf(request, checks);
         checks.Done();
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         return new BookingOrder
@@ -190,8 +190,9 @@ internal static class PublicBooking
     }
 
     /// <summary>Who comes along; each has a name.</summary>
-    private static VisitPersonRow[] PeopleOf(PublicBookRequest request, int come, Checks checks)
+    internal static VisitPersonRow[] PeopleOf(PublicBookRequest request, Checks checks)
     {
+        int come = OnlineVisits.ComingTo((request.Lines ?? []).Select(line => line.Person ?? 0));
         BookRequest named = new(request.LocationId, request.Start, [])
         {
             People = [.. Enumerable.Range(0, come - 1).Select(i => new PersonRequest(Name: request.People?.ElementAtOrDefault(i)))],

@@ -122,6 +122,7 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         {
             Stranger = stranger,
             ShownId = kept.Request.As,
+            People = PublicBooking.PeopleOf(kept.Request, new Checks()),
             Answers = answers,
             Agreed = PublicBooking.AgreedTo(kept.Request),
             TermsId = kept.Request.AcceptedTerms,

@@ -56,7 +56,7 @@ public sealed class OnlineVisitsTests
                 && firsts.SequenceEqual(Enumerable.Range(0, firsts.Length))
                 && firsts.Length <= most;
             (new OnlineVisits(most).Fault(For(people)) is null).ShouldBe(isTaken, $"{most}: {string.Join(",", people)}");
-            if (isTaken) OnlineVisits.ComingTo(For(people)).ShouldBe(firsts.Length);
+            if (isTaken) OnlineVisits.ComingTo(people).ShouldBe(firsts.Length);
         }
     }
 

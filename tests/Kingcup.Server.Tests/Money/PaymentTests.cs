@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using Kingcup.Testing;
 using Shouldly;
@@ -72,6 +73,43 @@ public sealed class PaymentTests(PayWorld world) : IClassFixture<PayWorld>
         ((long)paid["visit"]!["paid"]!["amount"]!).ShouldBe(due);
         ((long)paid["visit"]!["price"]!["amount"]!).ShouldBe(price);
         ((string)(await client.FinishAsync(token))["visit"]!["reference"]!).ShouldBe((string)paid["visit"]!["reference"]!);
+        await ShouldAgreeAsync();
+    }
+
+    [Fact]
+    public async Task Whoever_comes_along_is_named_in_the_visit_that_was_paid_whatever_the_owner_lets_since()
+    {
+        object[] lines =
+        [
+            new { serviceId = world.Service(Service) },
+            new { serviceId = world.Service("Express facial 30"), person = 1 },
+        ];
+        using PayWorld.Client client = world.Somebody();
+        JsonNode days = (await client.PostAsync("/starts", new { locationId = world.MillStreet, lines, from = "2027-04-01", days = 40 }))
+            .Body!["days"]!;
+        JsonObject booking = JsonSerializer.SerializeToNode(
+            client.Booking((string)days.AsArray().SelectMany(day => day!["starts"]!.AsArray()).Last()!["start"]!)
+        )!.AsObject();
+        booking["lines"] = JsonSerializer.SerializeToNode(lines);
+        booking["people"] = new JsonArray("Bo Reed");
+        ApiAnswer begun = await client.BeginAsync(booking);
+        begun.Status.ShouldBe(HttpStatusCode.Created, begun.Body?.ToJsonString());
+        string token = (string)begun.Body!["token"]!;
+        (await world.Gateway.EnterAsync(await client.PageAsync(token))).ShouldNotBeNull();
+
+        JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
+        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["mostPeopleOnline"] = 1);
+        try
+        {
+            JsonNode paid = await client.FinishAsync(token);
+            ((string)paid["state"]!).ShouldBe("booked", paid.ToJsonString());
+            ((string)paid["visit"]!["lines"]![1]!).ShouldEndWith(", for Bo Reed");
+        }
+        finally
+        {
+            await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["mostPeopleOnline"] = 3);
+        }
+
         await ShouldAgreeAsync();
     }
 
