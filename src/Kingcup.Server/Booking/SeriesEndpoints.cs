@@ -78,6 +78,12 @@ internal static class SeriesEndpoints
         Setup setup = await book.SetupAsync(database, http.Key());
         Checks checks = new();
         ClientRow? entered = BookEndpoints.CheckClient(request.ClientId, request.NewClient, request.Note, setup, clock, checks);
+        foreach ((int i, DeskLineRequest line) in (request.Lines ?? []).Index())
+            checks.Require(
+                line.Person is null or 0,
+                $"lines[{i}].person",
+                "A visit that repeats is for one person. Book the others beside it."
+            );
         checks.Done();
         IReadOnlyList<OccurrenceRequest> occurrences = request.Occurrences ?? [];
         IReadOnlyList<StoredVisit> visits = await desk.BookSeriesAsync(

@@ -243,5 +243,16 @@ public sealed class SeriesTests(World world)
         (await Field(new { unit = "month", every = 1 })).ShouldBe("repeat.times");
         (await BookAsync(world.Desk, [new { start = World.At(9, 10) }])).Field.ShouldBe("occurrences");
         (await BookAsync(world.Desk, [new { start = World.At(9, 10) }, new { start = World.At(9, 10) }])).Field.ShouldBe("occurrences");
+        ApiAnswer together = await world.Desk.PostAsync(
+            "/api/v1/visits/repeat",
+            new
+            {
+                locationId = world.MillStreet,
+                lines = new[] { new { serviceId = world.Service("Podiatry 40"), person = 1 } },
+                occurrences = new[] { new { start = World.At(9, 10) }, new { start = World.At(16, 10) } },
+                newClient = new { givenName = "Ada", familyName = "Marsh" },
+            }
+        );
+        together.Field.ShouldBe("lines[0].person", "nobody says who that would be");
     }
 }

@@ -273,18 +273,4 @@ public sealed class CalendarTests(SetupWorld world) : IClassFixture<SetupWorld>
         await using NpgsqlConnection connection = await world.Database.Database.OpenAsync();
         (await Proof.CheckAsync(connection)).Where(finding => finding.Count > 0).ShouldBeEmpty();
     }
-
-    [Fact]
-    public async Task Several_people_are_not_booked_online()
-    {
-        string mill = await world.IdAsync("locations", "Mill Street"), massage = await world.IdAsync("services", "Deep tissue 60");
-        ApiAnswer answer = await world.Stranger.PostAsync("/api/public/v1/starts", new
-        {
-            locationId = mill,
-            lines = new object[] { new { serviceId = massage }, new { serviceId = massage, person = 1 } },
-            from = "2027-04-20",
-            days = 1,
-        });
-        (answer.Status, answer.Field).ShouldBe((HttpStatusCode.BadRequest, "lines[1].person"));
-    }
 }

@@ -132,7 +132,13 @@ function Choosing({ business }: { business: Business }) {
   return (
     <Box as="main" css={styles["main"]}>
       <VisitSentence business={business} visit={visit} />
-      <StepChoices key={`${visit.step} ${visit.chosen.line}`} business={business} visit={visit} you={you} onYou={setYou} />
+      <StepChoices
+        key={`${visit.step} ${visit.chosen.line}`}
+        business={business}
+        visit={visit}
+        you={you}
+        onYou={setYou}
+      />
     </Box>
   );
 }
