@@ -1,4 +1,3 @@
-using Kingcup.Core.Business;
 using Kingcup.Core.Services;
 using static Kingcup.Core.Business.Sentence;
 
@@ -18,22 +17,24 @@ public sealed record OnlineVisits(int MostPeople)
     public static OnlineVisits Usual { get; } = new(1);
 
     /// <summary>
-    /// What is wrong with what somebody wants, and the line it is wrong with; null where nothing is. The client is person 0, those who
+    /// What is wrong with what somebody wants, and at which field; null where nothing is. The client is person 0, those who
     /// come along are numbered from 1 in the order in which they are first named, and all of them begin together.
     /// </summary>
     /// <param name="lines">What is wanted, in order.</param>
-    public (int? Line, Sentence Words)? Fault(IReadOnlyList<LineWish> lines)
+    public Fault? FaultOf(IReadOnlyList<LineWish> lines)
     {
-        if (lines.Count is 0 or > MostLines) return (null, Say($"Choose one to {MostLines} services."));
+        if (lines.Count is 0 or > MostLines) return new Fault("lines", Say($"Choose one to {MostLines} services."));
         int come = 0;
         foreach ((int i, LineWish line) in lines.Index())
         {
-            if (line.OffsetMinutes != 0) return (i, Say("Online all who come begin together; call us for another way."));
-            if (line.Person < 0 || line.Person > come) return (i, Say("Name the people who come in order, the client first."));
+            if (line.OffsetMinutes != 0)
+                return new Fault($"lines[{i}].offsetMinutes", Say("Online all who come begin together; call us for another way."));
+            if (line.Person < 0 || line.Person > come)
+                return new Fault($"lines[{i}].person", Say("Name the people who come in order, the client first."));
             if (line.Person == come) come++;
             if (come <= MostPeople) continue;
-            return (
-                i,
+            return new Fault(
+                $"lines[{i}].person",
                 MostPeople == 1
                     ? Say("Online a client books for one person; call us for several.")
                     : Say($"Online up to {MostPeople} people come together; call us for more.")

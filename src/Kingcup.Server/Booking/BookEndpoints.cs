@@ -1,5 +1,4 @@
 using Kingcup.Core.Availability;
-using Kingcup.Core.Business;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
 using Kingcup.Server.Business;
@@ -195,7 +194,7 @@ internal static class BookEndpoints
         Setup setup = await book.SetupAsync(database, http.Key());
         Checks checks = new();
         ClientRow? entered = CheckClient(request.ClientId, request.NewClient, request.Note, setup, clock, checks);
-        IReadOnlyList<VisitPersonRow> people = request.CheckPeople(checks, Sentence.Say("Choose a client, or enter a name."));
+        IReadOnlyList<VisitPersonRow> people = request.CheckPeople(checks);
         checks.Done();
         StoredVisit visit = await desk.BookAsync(
             new BookingOrder

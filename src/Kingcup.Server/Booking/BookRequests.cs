@@ -32,11 +32,26 @@ public sealed record BookRequest(
     public Guid? PayerId { get; init; }
 
     /// <summary>Checks who comes besides the client, and that every line is for somebody who does.</summary>
-    /// <param name="checks">Where what is wrong is noted.</param>
-    /// <param name="unnamed">What is said of somebody who has no name.</param>
-    internal IReadOnlyList<VisitPersonRow> CheckPeople(Checks checks, Sentence unnamed)
+    internal IReadOnlyList<VisitPersonRow> CheckPeople(Checks checks)
     {
         IReadOnlyList<PersonRequest> people = People ?? [];
+        foreach ((int i, LineRequest line) in (Lines ?? []).Index())
+            checks.Require((line.Person ?? 0) <= people.Count, $"lines[{i}].person", "Say under 'people' who that is.");
+        return PersonRequest.Check(people, checks, Sentence.Say("Choose a client, or enter a name."));
+    }
+}
+
+/// <summary>Somebody who comes besides the client: a known client, or only a name.</summary>
+/// <param name="ClientId">The client, or null.</param>
+/// <param name="Name">The name, or null.</param>
+public sealed record PersonRequest(Guid? ClientId = null, string? Name = null)
+{
+    /// <summary>Checks who comes besides the client, in order.</summary>
+    /// <param name="people">Who.</param>
+    /// <param name="checks">Where what is wrong is noted.</param>
+    /// <param name="unnamed">What is said of somebody who has no name.</param>
+    internal static IReadOnlyList<VisitPersonRow> Check(IReadOnlyList<PersonRequest> people, Checks checks, Sentence unnamed)
+    {
         checks.Require(people.Count <= 5, "people", "Up to six people come together.");
         foreach ((int i, PersonRequest person) in people.Index())
         {
@@ -54,8 +69,6 @@ public sealed record BookRequest(
                 );
         }
 
-        foreach ((int i, LineRequest line) in (Lines ?? []).Index())
-            checks.Require((line.Person ?? 0) <= people.Count, $"lines[{i}].person", "Say under 'people' who that is.");
         return
         [
             .. people.Select(
@@ -70,11 +83,6 @@ public sealed record BookRequest(
         ];
     }
 }
-
-/// <summary>Somebody who comes besides the client: a known client, or only a name.</summary>
-/// <param name="ClientId">The client, or null.</param>
-/// <param name="Name">The name, or null.</param>
-public sealed record PersonRequest(Guid? ClientId = null, string? Name = null);
 
 /// <summary>Where a visit is to be moved.</summary>
 /// <param name="Start">The new start.</param>

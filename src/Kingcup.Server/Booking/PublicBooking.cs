@@ -190,14 +190,14 @@ internal static class PublicBooking
     }
 
     /// <summary>Who comes along; each has a name.</summary>
-    internal static VisitPersonRow[] PeopleOf(PublicBookRequest request, Checks checks)
+    internal static IReadOnlyList<VisitPersonRow> PeopleOf(PublicBookRequest request, Checks checks)
     {
         int come = OnlineVisits.ComingTo((request.Lines ?? []).Select(line => line.Person ?? 0));
-        BookRequest named = new(request.LocationId, request.Start, [])
-        {
-            People = [.. Enumerable.Range(0, come - 1).Select(i => new PersonRequest(Name: request.People?.ElementAtOrDefault(i)))],
-        };
-        return [.. named.CheckPeople(checks, Say("Enter the name of whoever comes along."))];
+        return PersonRequest.Check(
+            [.. Enumerable.Range(0, come - 1).Select(i => new PersonRequest(Name: request.People?.ElementAtOrDefault(i)))],
+            checks,
+            Say("Enter the name of whoever comes along.")
+        );
     }
 
     internal static PublicVisit Booked(Setup setup, StoredVisit visit, VisitTokens.Seal seal, Instant now)
@@ -232,8 +232,9 @@ internal static class PublicBooking
             .. visit.Lines.Select(line =>
             {
                 Sentence words = Say($"{line.Service} with {List(line.Practitioners.Select(named => named.Name))}");
-                // A time that is kept has no names yet.
-                return (string)(line.Person > 0 && visit.People.ElementAtOrDefault(line.Person - 1) is { } who
+                // A time that is kept has no names yet; a name the desk has entered, or that of another client, is not theirs to read.
+                return (string)(line.Person > 0 && visit.Source == "Online"
+                    && visit.People.ElementAtOrDefault(line.Person - 1) is { ClientId: null } who
                     ? Say($"{words}, for {who.Name}")
                     : words);
             }),

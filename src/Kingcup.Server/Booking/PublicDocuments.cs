@@ -48,6 +48,9 @@ public sealed record PublicBusiness
     /// <summary>Who books here.</summary>
     public required PublicAccess Access { get; init; }
 
+    /// <summary>Most services of one visit, over all who come.</summary>
+    public required int MostLines { get; init; }
+
     /// <summary>Most people who come to one visit, whoever books counted.</summary>
     public required int MostPeople { get; init; }
 

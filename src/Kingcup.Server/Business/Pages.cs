@@ -186,7 +186,7 @@ internal sealed class Pages(
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
             Setup setup = await book.SetupAsync(connection);
-            return (await PublicEndpoints.ShownAsync(link, connection, setup, clock), setup.Parts.BookingPage.FrameSites);
+            return (await BusinessShown.OfAsync(link, connection, setup, clock), setup.Parts.BookingPage.FrameSites);
         }
         catch (NpgsqlException failure)
         {

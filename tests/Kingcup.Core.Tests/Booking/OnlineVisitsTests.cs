@@ -10,22 +10,22 @@ public sealed class OnlineVisitsTests
 {
     private static LineWish[] For(params int[] people) => [.. people.Select(person => new LineWish(Guid.NewGuid()) { Person = person })];
 
-    private static int? FaultyLine(int most, params int[] people) => new OnlineVisits(most).Fault(For(people))?.Line;
+    private static string? FaultyField(int most, params int[] people) => new OnlineVisits(most).FaultOf(For(people))?.Field;
 
     [Fact]
     public void As_many_people_come_as_the_owner_lets_and_each_is_named_after_those_before()
     {
-        new OnlineVisits(2).Fault(For(0, 1, 0, 1)).ShouldBeNull();
-        new OnlineVisits(4).Fault(For(0, 1, 2, 3)).ShouldBeNull();
-        FaultyLine(2, 0, 1, 2).ShouldBe(2);
-        FaultyLine(1, 0, 0, 1).ShouldBe(2);
-        FaultyLine(4, 1, 0).ShouldBe(0);
-        FaultyLine(4, 0, 2).ShouldBe(1);
-        FaultyLine(4, 0, -1).ShouldBe(1);
-        ((string)new OnlineVisits(1).Fault(For(0, 1))!.Value.Words).ShouldBe(
+        new OnlineVisits(2).FaultOf(For(0, 1, 0, 1)).ShouldBeNull();
+        new OnlineVisits(4).FaultOf(For(0, 1, 2, 3)).ShouldBeNull();
+        FaultyField(2, 0, 1, 2).ShouldBe("lines[2].person");
+        FaultyField(1, 0, 0, 1).ShouldBe("lines[2].person");
+        FaultyField(4, 1, 0).ShouldBe("lines[0].person");
+        FaultyField(4, 0, 2).ShouldBe("lines[1].person");
+        FaultyField(4, 0, -1).ShouldBe("lines[1].person");
+        ((string)new OnlineVisits(1).FaultOf(For(0, 1))!.Message).ShouldBe(
             "Online a client books for one person; call us for several."
         );
-        ((string)new OnlineVisits(2).Fault(For(0, 1, 2))!.Value.Words).ShouldBe(
+        ((string)new OnlineVisits(2).FaultOf(For(0, 1, 2))!.Message).ShouldBe(
             "Online up to 2 people come together; call us for more."
         );
     }
@@ -34,10 +34,10 @@ public sealed class OnlineVisitsTests
     public void A_visit_has_one_to_four_services_and_all_begin_together()
     {
         OnlineVisits visits = OnlineVisits.Usual;
-        visits.Fault([]).ShouldNotBeNull().Line.ShouldBeNull();
-        visits.Fault(For(0, 0, 0, 0)).ShouldBeNull();
-        visits.Fault(For(0, 0, 0, 0, 0)).ShouldNotBeNull().Line.ShouldBeNull();
-        visits.Fault([new LineWish(Guid.NewGuid()) { OffsetMinutes = 30 }]).ShouldNotBeNull().Line.ShouldBe(0);
+        visits.FaultOf([]).ShouldNotBeNull().Field.ShouldBe("lines");
+        visits.FaultOf(For(0, 0, 0, 0)).ShouldBeNull();
+        visits.FaultOf(For(0, 0, 0, 0, 0)).ShouldNotBeNull().Field.ShouldBe("lines");
+        visits.FaultOf([new LineWish(Guid.NewGuid()) { OffsetMinutes = 30 }]).ShouldNotBeNull().Field.ShouldBe("lines[0].offsetMinutes");
     }
 
     /// <summary>
@@ -55,7 +55,7 @@ public sealed class OnlineVisitsTests
             bool isTaken = people.Length is >= 1 and <= 4
                 && firsts.SequenceEqual(Enumerable.Range(0, firsts.Length))
                 && firsts.Length <= most;
-            (new OnlineVisits(most).Fault(For(people)) is null).ShouldBe(isTaken, $"{most}: {string.Join(",", people)}");
+            (new OnlineVisits(most).FaultOf(For(people)) is null).ShouldBe(isTaken, $"{most}: {string.Join(",", people)}");
             if (isTaken) OnlineVisits.ComingTo(people).ShouldBe(firsts.Length);
         }
     }

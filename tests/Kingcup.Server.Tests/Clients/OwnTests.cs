@@ -46,6 +46,34 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         return new Person(new ApiClient(world.Second), email, made.Body!);
     }
 
+    [Fact]
+    public async Task What_the_desk_has_called_whoever_comes_along_is_not_read_by_the_client()
+    {
+        string from = (await world.NowAsync()).AddDays(26).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        object[] lines =
+        [
+            new { serviceId = world.Service("Deep tissue 60") },
+            new { serviceId = world.Service("Express facial 30"), person = 1 },
+        ];
+        ApiAnswer starts = await world.Owner.PostAsync("/api/v1/starts", new { locationId = world.MillStreet, lines, from, days = 14 });
+        ApiAnswer made = await world.Owner.PostAsync(
+            "/api/v1/visits",
+            new
+            {
+                locationId = world.MillStreet,
+                start = (string)starts.Body!.AsArray().SelectMany(day => day!["starts"]!.AsArray()).First()!["start"]!,
+                lines,
+                people = new[] { new { name = "the difficult cousin" } },
+                newClient = new { givenName = "Cleo", familyName = "Along", email = "along@example.test", phone = "+353870000977" },
+            }
+        );
+        made.Status.ShouldBe(HttpStatusCode.Created, made.Body?.ToJsonString());
+        using Person person = new(new ApiClient(world.Second), "along@example.test", made.Body!);
+        string seen = (await OpenedAsync(person)).ToJsonString();
+        seen.ShouldContain("Express facial 30 with");
+        seen.ShouldNotContain("cousin");
+    }
+
     private async Task<string> LinkAsync(Person person)
     {
         await world.ClockAsync(2);

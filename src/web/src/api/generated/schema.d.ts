@@ -6934,6 +6934,11 @@ export interface components {
             access: components["schemas"]["PublicAccess"];
             /**
              * Format: int32
+             * @description Most services of one visit, over all who come.
+             */
+            mostLines: number;
+            /**
+             * Format: int32
              * @description Most people who come to one visit, whoever books counted.
              */
             mostPeople: number;

@@ -7,7 +7,7 @@ import type { Business, Price } from "../../../api/public";
 import { andWords, clock, dateIn, money, shortDate } from "../../../shared/format";
 import { Plain } from "../../../shared/Plain";
 import { visit as recipe } from "../../../theme/recipes/visit";
-import { comingTo, mostLines } from "./address";
+import { comingTo } from "./address";
 import { alongWords, choiceAt } from "./lines";
 import { Blank } from "./Sentence";
 import type { Visit, VisitLine } from "./useVisit";
@@ -151,7 +151,9 @@ function Words({ business, visit }: Props) {
           ),
         )}
       </Box>
-      {lines.length > 0 && lines.length < mostLines && !isMore && <More business={business} visit={visit} />}
+      {lines.length > 0 && lines.length < Number(business.mostLines) && !isMore && (
+        <More business={business} visit={visit} />
+      )}
     </>
   );
 }

@@ -44,8 +44,6 @@ export type Beside = { after: string | null; wanted: string | null };
 
 const steps: readonly string[] = ["where", "what", "extras", "who", "when", "you"];
 const longestCode = 60;
-/** Most services of one visit, as the server takes them. */
-export const mostLines = 4;
 const isDate = (text: string | null) => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
 
 /** What an address says; what makes no sense in it is left out. */
@@ -92,7 +90,7 @@ function linesIn(found: URLSearchParams): { lines: ChosenLine[]; who: string | n
   // A link may name whom they come for before what they come for.
   const [first] = lines;
   if (first && lines.length === 1) first.who ??= who;
-  return { lines: byPerson(lines.slice(0, mostLines)), who: first ? null : who };
+  return { lines: byPerson(lines), who: first ? null : who };
 }
 
 /** Services by whom they are for; those who come are numbered without a gap. */

@@ -114,7 +114,9 @@ function standing(business: Business, services: Service[], said: Chosen) {
     business.locations.find((other) => isDoneAt(other.id)) ||
     business.locations.find((other) => found[0]!.service.locationIds.includes(other.id)) ||
     business.locations[0]!;
-  const here = found.filter(({ service }) => service.locationIds.includes(location.id));
+  const here = found
+    .filter(({ service }) => service.locationIds.includes(location.id))
+    .slice(0, Number(business.mostLines));
   const chosen: Chosen = {
     ...said,
     lines: byPerson(here.map(({ line }) => line)),
