@@ -1,3 +1,4 @@
+using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
 using Kingcup.Server.Exchange;
 using Kingcup.Server.Live;
@@ -45,6 +46,7 @@ internal sealed partial class Housekeeping(Database database, BusinessClock cloc
         await BookStore.SweepAsync(connection, clock.GetCurrentInstant());
         await OwnStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(1));
         await UnmetStore.ForgetAsync(connection, clock.GetCurrentInstant() - Duration.FromDays(2));
+        await AnswerFileStore.SweepAsync(connection, clock.GetCurrentInstant() - AnswerFiles.Kept);
         await ImportStore.ForgetAsync(connection, clock.GetCurrentInstant() - ImportEndpoints.KeptFor);
     }
 

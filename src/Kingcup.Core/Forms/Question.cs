@@ -1,4 +1,6 @@
+using System.Text.RegularExpressions;
 using Kingcup.Core.Business;
+using NodaTime.Text;
 using static Kingcup.Core.Business.Sentence;
 
 namespace Kingcup.Core.Forms;
@@ -17,15 +19,30 @@ public enum QuestionKind
 
     /// <summary>With one of the choices.</summary>
     OneOf,
+
+    /// <summary>With a tick, or none.</summary>
+    Tick,
+
+    /// <summary>With a number.</summary>
+    Number,
+
+    /// <summary>With a date.</summary>
+    Date,
+
+    /// <summary>With a file.</summary>
+    File,
 }
 
 /// <summary>A question the business asks a client who books online.</summary>
-public sealed record Question
+public sealed partial record Question
 {
     /// <summary>Most characters of an answer.</summary>
     public const int LongestLine = 200, LongestText = 4000;
 
-    /// <summary>Answers to <see cref="QuestionKind.YesNo"/>, as they are sent and kept.</summary>
+    /// <summary>The years an answer to <see cref="QuestionKind.Date"/> may lie in.</summary>
+    public const int FirstYear = 1900, LastYear = 2199;
+
+    /// <summary>Answers to <see cref="QuestionKind.YesNo"/> and <see cref="QuestionKind.Tick"/>, as they are sent and kept.</summary>
     public const string Yes = "Yes", No = "No";
 
     /// <summary>Identity.</summary>
@@ -56,21 +73,49 @@ public sealed record Question
     public bool IsAskedFor(IEnumerable<Guid> services) => Services.Count == 0 || services.Any(Services.Contains);
 
     /// <summary>What is wrong with an answer, in words for the client; null when it can be taken.</summary>
-    /// <param name="answer">The answer without the blanks around it; empty for none.</param>
+    /// <param name="answer">The answer without the blanks around it; empty for none. A number has a point or a comma before its
+    /// decimals, a date is written as 2027-03-01, and a file is named by what its upload was answered with.</param>
     public Sentence? Fault(string answer)
     {
         ArgumentNullException.ThrowIfNull(answer);
+        if (Kind == QuestionKind.Tick) return FaultOfTick(answer);
         if (answer.Length == 0) return Required ? Say("Please answer this.") : null;
         return Kind switch
         {
             QuestionKind.YesNo when answer is not (Yes or No) => Say("Answer yes or no."),
             QuestionKind.OneOf when !Choices.Contains(answer) => Say("Choose one of these."),
-            QuestionKind.Line when answer.Length > LongestLine || answer.Any(char.IsControl) =>
+            QuestionKind.Line or QuestionKind.File when answer.Length > LongestLine || answer.Any(char.IsControl) =>
                 Say($"{LongestLine} characters at the most, on one line."),
             QuestionKind.Text
                 when answer.Length > LongestText || answer.Any(letter => char.IsControl(letter) && letter is not ('\n' or '\r' or '\t')) =>
                 Say($"{LongestText} characters at the most."),
+            QuestionKind.Number when !PlainNumber().IsMatch(answer) =>
+                Say("Enter a number, such as 72 or 1.5: nine digits at the most, and three after the point."),
+            QuestionKind.Date when !IsDate(answer) => Say($"Enter a date between {FirstYear} and {LastYear}."),
             _ => null,
         };
     }
+
+    /// <summary>An answer that can be taken, as it is kept: what is not ticked is a no, a number has a point.</summary>
+    /// <returns>Empty where there is nothing to keep.</returns>
+    public string Kept(string answer)
+    {
+        ArgumentNullException.ThrowIfNull(answer);
+        return Kind switch
+        {
+            QuestionKind.Tick when answer.Length == 0 => No,
+            QuestionKind.Number => answer.Replace(',', '.'),
+            _ => answer,
+        };
+    }
+
+    private Sentence? FaultOfTick(string answer) =>
+        answer is not (Yes or No or "") ? Say("Tick this, or leave it.")
+        : Required && answer != Yes ? Say("Please tick this.") : null;
+
+    private static bool IsDate(string answer) =>
+        LocalDatePattern.Iso.Parse(answer) is { Success: true, Value.Year: >= FirstYear and <= LastYear };
+
+    [GeneratedRegex(@"\A-?[0-9]{1,9}([.,][0-9]{1,3})?\z", RegexOptions.CultureInvariant)]
+    private static partial Regex PlainNumber();
 }

@@ -13,6 +13,7 @@ internal static class Limits
     internal const string PublicRead = "public-read";
     internal const string PublicBook = "public-book";
     internal const string PublicHold = "public-hold";
+    internal const string PublicFile = "public-file";
     internal const string Page = "page";
 
     private static readonly Dictionary<string, int> _usual = new()
@@ -21,6 +22,7 @@ internal static class Limits
         [PublicRead] = 240,
         [PublicBook] = 30,
         [PublicHold] = 60,
+        [PublicFile] = 12,
         [Page] = 240,
     };
 

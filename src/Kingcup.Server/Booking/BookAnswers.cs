@@ -1,4 +1,5 @@
 using Kingcup.Core.Booking;
+using Kingcup.Core.Forms;
 using Kingcup.Core.Money;
 using Kingcup.Server.Plans;
 using Kingcup.Server.SignIn;
@@ -188,9 +189,11 @@ public sealed record ClaimAnswer
 }
 
 /// <summary>What a client answered when they booked.</summary>
+/// <param name="QuestionId">The question.</param>
 /// <param name="Question">The question as it was asked.</param>
-/// <param name="Answer">The answer.</param>
-public sealed record AnswerGiven(string Question, string Answer);
+/// <param name="Kind">How it was asked for.</param>
+/// <param name="Answer">The answer: "Yes" or "No", a number with a point, a date as 2027-03-01, the name of a file.</param>
+public sealed record AnswerGiven(Guid QuestionId, string Question, QuestionKind Kind, string Answer);
 
 /// <summary>A stretch of a line in which a practitioner is free while the client stays.</summary>
 /// <param name="Line">Index of the line.</param>

@@ -60,6 +60,7 @@ internal static class BookEndpoints
             .RequireAuthorization(Rights.SeeBook)
             .WithSummary("What happened to a visit, oldest first.")
             .ProducesProblem(404);
+        PublicAnswers.Map(group);
         group
             .MapPost("/lights", (LightsRequest request, LightQueries lights) => lights.OfAsync(request))
             .RequireAuthorization(Rights.KeepBook)

@@ -2,6 +2,7 @@ using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
 using Kingcup.Core.Clients;
+using Kingcup.Core.Forms;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -73,6 +74,7 @@ internal static class BusinessShown
             Pictures = [.. setup.Business.Pictures.Select(picture => new PublicPicture(picture.PictureId, picture.Words))],
             Access = new PublicAccess(page.BooksGuests, page.BooksNew, page.BooksKnown),
             MostLines = OnlineVisits.MostLines,
+            MostFileBytes = AnswerFiles.MostBytes,
             MostPeople = page.MostPeopleOnline,
             Practitioners =
                 [

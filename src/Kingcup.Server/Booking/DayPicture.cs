@@ -2,6 +2,7 @@ using Kingcup.Core.Availability;
 using Kingcup.Core.Booking;
 using Kingcup.Core.Business;
 using Kingcup.Core.Calendar;
+using Kingcup.Core.Forms;
 using Kingcup.Core.Money;
 using Kingcup.Core.Services;
 using Kingcup.Core.Team;
@@ -176,7 +177,15 @@ internal static class DayPicture
                         pair.Second.Core.Start
                     )),
             ],
-            Answers = [.. stored.Answers.Select(answer => new AnswerGiven(answer.Question, answer.Answer))],
+            Answers =
+            [
+                .. stored.Answers.Select(answer => new AnswerGiven(
+                    answer.QuestionId,
+                    answer.Question,
+                    Enum.Parse<QuestionKind>(answer.Kind),
+                    answer.Answer
+                )),
+            ],
 
             People = [.. stored.People.Select(person => new PersonAnswer(person.ClientId, person.Name))],
             PayerId = visit.PayerId,

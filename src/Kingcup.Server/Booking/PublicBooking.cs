@@ -38,7 +38,14 @@ internal static class PublicBooking
         VisitTokens.Seal seal = await tokens.SealAsync(database);
         Instant now = clock.GetCurrentInstant();
         (request, ShownClient? shown) = await ShownAsync(setup, request, http, database, now);
-        BookingOrder order = OrderOf(setup, request, shown, await OriginAsync(request, http, addresses), now);
+        BookingOrder order = OrderOf(
+            setup,
+            request,
+            shown,
+            await OriginAsync(request, http, addresses),
+            await PublicAnswers.FilesAsync(database, setup, request, now - AnswerFiles.Taken),
+            now
+        );
         PublicVisit? booked = null;
         await desk.BookAsync(
             order,
@@ -112,6 +119,7 @@ internal static class PublicBooking
     internal static (ClientRow Stranger, List<VisitAnswerRow> Answers) WhoOf(
         Setup setup,
         PublicBookRequest request,
+        IReadOnlyList<SentFile> files,
         Instant now,
         Checks checks
     ) =>
@@ -123,7 +131,7 @@ internal static class PublicBooking
                 reachable: true,
                 checks
             ),
-            Answers(setup, request, checks)
+            PublicAnswers.Of(setup, request, files, checks)
         );
 
     /// <summary>What whoever books agrees to, in the words the page asks them in.</summary>
@@ -140,6 +148,7 @@ internal static class PublicBooking
     /// <param name="request">What the client sent.</param>
     /// <param name="shown">Who they have shown to be, or null.</param>
     /// <param name="origin">What they are known by, besides address and number.</param>
+    /// <param name="files">The files they have sent as answers.</param>
     /// <param name="now">The present.</param>
     /// <exception cref="Refused">Something is missing or wrong.</exception>
     internal static BookingOrder OrderOf(
@@ -147,12 +156,13 @@ internal static class PublicBooking
         PublicBookRequest request,
         ShownClient? shown,
         OriginAsked origin,
+        IReadOnlyList<SentFile> files,
         Instant now
     )
     {
         Checks checks = new();
-        (ClientRow typed, List<VisitAnswerRow> answers) = WhoOf(setup, request, now, shown is null ? checks : new Checks());
-        if (shown is not null) answers = Answers(setup, request, checks);
+        (ClientRow typed, List<VisitAnswerRow> answers) = WhoOf(setup, request, files, now, shown is null ? checks : new Checks());
+        if (shown is not null) answers = PublicAnswers.Of(setup, request, files, checks);
         ClientRow stranger = shown?.Client ?? typed;
         checks.Require(
             setup.Parts.BookingPage.TermsId is null || request.AcceptedTerms is not null,
@@ -254,34 +264,6 @@ internal static class PublicBooking
             select new PublicOpened(listed.Service.Id, listed.OnlineName ?? listed.Service.Name, before.EarliestAfter(line.EndsAt)),
         ];
         return opened.Count == 0 ? null : new PublicSequel(seal.TokenOf(visit.Visit.Id), opened);
-    }
-
-    /// <summary>The answers to what is asked for these services; what nobody asked is passed over.</summary>
-    private static List<VisitAnswerRow> Answers(Setup setup, PublicBookRequest request, Checks checks)
-    {
-        List<VisitAnswerRow> kept = [];
-        foreach (
-            Question question in setup
-                .Parts.Questions.Where(question => !question.IsArchived)
-                .Select(question => question.Question)
-                .Where(question => question.IsAskedFor(request.Lines!.Select(line => line.ServiceId)))
-        )
-        {
-            string answer = request.Answers?.LastOrDefault(given => given.QuestionId == question.Id)?.Answer?.Trim() ?? "";
-            if (question.Fault(answer) is { } fault)
-                checks.Require(false, $"answers.{question.Id}", fault);
-            else if (answer.Length > 0)
-                kept.Add(
-                    new VisitAnswerRow
-                    {
-                        QuestionId = question.Id,
-                        Question = question.Text,
-                        Answer = answer,
-                    }
-                );
-        }
-
-        return kept;
     }
 
     /// <summary>Refuses a choice of practitioner that is not the client's, or one they have not made.</summary>

@@ -51,6 +51,9 @@ public sealed record PublicBusiness
     /// <summary>Most services of one visit, over all who come.</summary>
     public required int MostLines { get; init; }
 
+    /// <summary>Most bytes of a file that answers a question.</summary>
+    public required int MostFileBytes { get; init; }
+
     /// <summary>Most people who come to one visit, whoever books counted.</summary>
     public required int MostPeople { get; init; }
 

@@ -36,6 +36,7 @@ internal static class PublicEndpoints
             .ProducesProblem(422);
         UnmetEndpoints.MapPublic(group);
         PublicHolds.Map(group);
+        PublicAnswers.MapPublic(group);
         PublicPayments.Map(group);
     }
 

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Kingcup.Core.Business;
+using Kingcup.Core.Forms;
 using Kingcup.Core.Money;
 using Kingcup.Server.Api;
 using Kingcup.Server.Availability;
@@ -95,6 +96,7 @@ internal static class PublicPayments
             request,
             shown,
             await PublicBooking.OriginAsync(request, http, addresses),
+            await PublicAnswers.FilesAsync(database, setup, request, now - AnswerFiles.Taken),
             now
         );
         if (!gateway.IsThere) throw Away();

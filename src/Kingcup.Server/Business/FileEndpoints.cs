@@ -4,7 +4,6 @@ using Kingcup.Storage;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Npgsql;
-using SkiaSharp;
 
 namespace Kingcup.Server.Business;
 
@@ -12,7 +11,7 @@ namespace Kingcup.Server.Business;
 internal static class FileEndpoints
 {
     private const long MostBytes = 10 * 1024 * 1024, MostBody = 60 * 1024 * 1024;
-    private const int MostPixels = 50_000_000, Edge = 720;
+    private const int Edge = 720;
 
     internal static void Map(RouteGroupBuilder api)
     {
@@ -49,7 +48,8 @@ internal static class FileEndpoints
     {
         byte[] bytes = await ReadAsync(file);
         byte[] small =
-            Shrink(bytes) ?? throw Refused.Invalid("file", "That is not a picture we can read. Choose a JPEG, PNG, WebP or GIF.");
+            await Pictures.ShrinkAsync(bytes, Edge, "image/webp", http.RequestAborted)
+            ?? throw Refused.Invalid("file", "That is not a picture we can read. Choose a JPEG, PNG, WebP or GIF.");
         Guid id = await KeepAsync(http, desk, "picture", file!.FileName, "image/webp", small);
         return TypedResults.Created($"/api/public/v1/pictures/{id}", new MadeAnswer(id));
     }
@@ -78,13 +78,22 @@ internal static class FileEndpoints
         return TypedResults.File(file.Bytes, file.ContentType);
     }
 
-    private static async Task<byte[]> ReadAsync(IFormFile? file)
+    /// <summary>The content of a file that was sent.</summary>
+    /// <exception cref="Refused">There is none, or it is too large.</exception>
+    internal static async Task<byte[]> ReadAsync(IFormFile? file, long most = MostBytes)
     {
         if (file is null || file.Length == 0) throw Refused.Invalid("file", "Choose a file; this one is empty.");
-        if (file.Length > MostBytes) throw Refused.Invalid("file", "The file is too large: 10 MB at the most.");
+        if (file.Length > most) throw Refused.Invalid("file", "The file is too large: 10 MB at the most.");
         using MemoryStream memory = new();
         await file.CopyToAsync(memory);
         return memory.ToArray();
+    }
+
+    /// <summary>The name of a file without its folders and anything that cannot be read; another where nothing is left of it.</summary>
+    internal static string NameOf(string name, string otherwise)
+    {
+        string plain = new string([.. Path.GetFileName(name).Where(letter => !char.IsControl(letter))]).Trim();
+        return plain.Length is 0 or > 200 ? otherwise : plain;
     }
 
     private static Task<Guid> KeepAsync(HttpContext http, SetupDesk desk, string kind, string name, string type, byte[] bytes) =>
@@ -92,12 +101,11 @@ internal static class FileEndpoints
             http,
             async change =>
             {
-                string plain = new([.. Path.GetFileName(name).Where(letter => !char.IsControl(letter))]);
                 StoredFile made = new()
                 {
                     Id = Guid.NewGuid(),
                     Kind = kind,
-                    Name = plain.Length is 0 or > 200 ? kind : plain,
+                    Name = NameOf(name, kind),
                     ContentType = type,
                     Bytes = bytes,
                     CreatedAt = change.Change.At,
@@ -107,49 +115,8 @@ internal static class FileEndpoints
             }
         );
 
-    /// <summary>The picture upright, 720 pixels at its longer edge, without anything else the file held; null when it is none.</summary>
-    private static byte[]? Shrink(byte[] bytes)
-    {
-        using MemoryStream stream = new(bytes);
-        using SKCodec? codec = SKCodec.Create(stream);
-        if (codec is null || codec.Info.Width < 1 || codec.Info.Height < 1)
-            return null;
-        if ((long)codec.Info.Width * codec.Info.Height > MostPixels)
-            throw Refused.Invalid("file", "The picture has too many pixels: 50 million at the most.");
-        using SKBitmap? decoded = SKBitmap.Decode(codec);
-        if (decoded is null)
-            return null;
-        bool turned =
-            codec.EncodedOrigin
-            is SKEncodedOrigin.RightTop
-                or SKEncodedOrigin.LeftBottom
-                or SKEncodedOrigin.LeftTop
-                or SKEncodedOrigin.RightBottom;
-        int degrees = codec.EncodedOrigin switch
-        {
-            SKEncodedOrigin.RightTop or SKEncodedOrigin.LeftTop => 90,
-            SKEncodedOrigin.BottomRight or SKEncodedOrigin.BottomLeft => 180,
-            SKEncodedOrigin.LeftBottom or SKEncodedOrigin.RightBottom => 270,
-            _ => 0,
-        };
-        float scale = Math.Min(1f, (float)Edge / Math.Max(decoded.Width, decoded.Height));
-        int width = Math.Max(1, (int)Math.Round(decoded.Width * scale)),
-            height = Math.Max(1, (int)Math.Round(decoded.Height * scale));
-        using SKSurface surface = SKSurface.Create(
-            new SKImageInfo(turned ? height : width, turned ? width : height, SKColorType.Rgba8888, SKAlphaType.Premul)
-        );
-        SKCanvas canvas = surface.Canvas;
-        canvas.Translate((turned ? height : width) / 2f, (turned ? width : height) / 2f);
-        canvas.RotateDegrees(degrees);
-        canvas.Translate(-width / 2f, -height / 2f);
-        using SKImage image = SKImage.FromBitmap(decoded);
-        canvas.DrawImage(image, new SKRect(0, 0, width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
-        using SKImage drawn = surface.Snapshot();
-        using SKData data = drawn.Encode(SKEncodedImageFormat.Webp, 86);
-        return data.ToArray();
-    }
-
-    private static string? TypeOf(byte[] bytes) =>
+    /// <summary>What a file is by its first bytes: PDF, JPEG or PNG; null for anything else.</summary>
+    internal static string? TypeOf(byte[] bytes) =>
         bytes.AsSpan().StartsWith("%PDF-"u8) ? "application/pdf"
         : bytes.AsSpan().StartsWith<byte>([0xFF, 0xD8, 0xFF]) ? "image/jpeg"
         : bytes.AsSpan().StartsWith<byte>([0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A]) ? "image/png" : null;

@@ -1,6 +1,7 @@
 using System.ComponentModel.DataAnnotations;
 using Kingcup.Server.Booking;
 using Kingcup.Server.Money;
+using Kingcup.Storage;
 using NodaTime;
 
 namespace Kingcup.Server.Clients;
@@ -234,12 +235,14 @@ public sealed record OwnDetails(
 /// <param name="At">When it was taken out.</param>
 /// <param name="People">Who is reached at the address.</param>
 /// <param name="Visits">Their visits.</param>
+/// <param name="Answers">What they answered to the questions of these.</param>
 /// <param name="Cards">Cards that are kept.</param>
 public sealed record OwnData(
     string Business,
     Instant At,
     IReadOnlyList<OwnDetails> People,
     IReadOnlyList<OwnVisit> Visits,
+    IReadOnlyList<OwnAnswered> Answers,
     IReadOnlyList<OwnCardAnswer> Cards
 );
 

@@ -331,7 +331,8 @@ internal static class OwnEndpoints
         }
 
         http.Response.Headers.ContentDisposition = "attachment; filename=\"my-data.json\"";
-        return TypedResults.Ok(new OwnData(setup.Business.Name, now, people, [.. told.Ahead, .. told.Past], told.Cards));
+        IReadOnlyList<OwnAnswered> answers = await OwnStore.AnswersAsync(connection, clients);
+        return TypedResults.Ok(new OwnData(setup.Business.Name, now, people, [.. told.Ahead, .. told.Past], answers, told.Cards));
     }
 
     private static async Task<NoContent> ForgetAsync(HttpContext http, Database database, IClock clock)

@@ -115,6 +115,7 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         (ClientRow stranger, List<VisitAnswerRow> answers) = PublicBooking.WhoOf(
             setup,
             kept.Request,
+            await PublicAnswers.FilesAsync(database, setup, kept.Request, Instant.MinValue),
             clock.GetCurrentInstant(),
             new Checks()
         );

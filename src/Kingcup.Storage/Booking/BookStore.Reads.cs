@@ -40,8 +40,8 @@ public static partial class BookStore
 
     internal static readonly string OneSql =
         VisitsSql("v.id = @id", "v.id")
-        + "SELECT a.question_id, a.question, a.answer FROM visit_answer a JOIN question q ON q.id = a.question_id WHERE a.visit_id "
-        + "= @id ORDER BY q.position;";
+        + "SELECT a.question_id, a.question, a.kind, a.answer, a.file_id FROM visit_answer a JOIN question q ON q.id = a.question_id WHERE "
+        + "a.visit_id = @id ORDER BY q.position, q.id;";
 
     private static readonly string _daySql = VisitsSql(
         "v.location_id = @locationId AND v.date = @date AND v.state NOT IN ('Cancelled', 'Answered')",

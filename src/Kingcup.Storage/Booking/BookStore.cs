@@ -90,13 +90,16 @@ public static partial class BookStore
         if (visit.Answers.Count > 0)
         {
             transaction.Write(
-                "INSERT INTO visit_answer (visit_id, question_id, question, answer) SELECT @Id, * FROM unnest(@Ids, @Questions, @Answers)",
+                "INSERT INTO visit_answer (visit_id, question_id, question, kind, answer, file_id) SELECT @Id, * FROM unnest(@Ids, "
+                    + "@Questions, @Kinds, @Answers, @Files)",
                 new
                 {
                     visit.Id,
                     Ids = visit.Answers.Select(answer => answer.QuestionId).ToArray(),
                     Questions = visit.Answers.Select(answer => answer.Question).ToArray(),
+                    Kinds = visit.Answers.Select(answer => answer.Kind).ToArray(),
                     Answers = visit.Answers.Select(answer => answer.Answer).ToArray(),
+                    Files = visit.Answers.Select(answer => answer.FileId).ToArray(),
                 });
         }
 

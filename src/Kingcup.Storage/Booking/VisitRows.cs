@@ -278,6 +278,12 @@ public sealed class VisitAnswerRow
     /// <summary>The question as it was asked.</summary>
     public string Question { get; init; } = "";
 
-    /// <summary>The answer.</summary>
+    /// <summary>How it was asked for, the name of a <see cref="Core.Forms.QuestionKind"/>.</summary>
+    public string Kind { get; init; } = "";
+
+    /// <summary>The answer; of a file its name.</summary>
     public string Answer { get; init; } = "";
+
+    /// <summary>The file, where it is one.</summary>
+    public Guid? FileId { get; init; }
 }

@@ -9,6 +9,12 @@ namespace Kingcup.Storage;
 /// <param name="Address">E-mail address or telephone number.</param>
 public sealed record OwnSession(Guid? ClientId, string Address);
 
+/// <summary>What somebody answered when they booked.</summary>
+/// <param name="Reference">Reference of the visit.</param>
+/// <param name="Question">The question as it was asked.</param>
+/// <param name="Answer">The answer; of a file its name.</param>
+public sealed record OwnAnswered(string Reference, string Question, string Answer);
+
 /// <summary>A card that is kept, as its holder reads of it.</summary>
 /// <param name="Digits">The last four digits.</param>
 /// <param name="Expires">Month and year.</param>
@@ -165,6 +171,19 @@ public static class OwnStore
         ];
         return [.. (await BookStore.TheseAsync(connection, ids)).OrderByDescending(visit => visit.Visit.StartsAt)];
     }
+
+    /// <summary>What clients have answered to the questions of their visits, the latest visit first.</summary>
+    public static async Task<IReadOnlyList<OwnAnswered>> AnswersAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> clients) =>
+        [
+            .. await connection.QueryAsync<OwnAnswered>(
+                """
+                SELECT v.reference, a.question, a.answer FROM visit v JOIN visit_answer a ON a.visit_id = v.id
+                JOIN question q ON q.id = a.question_id
+                WHERE v.client_id = ANY(@Clients) ORDER BY v.starts_at DESC, v.id, q.position, q.id
+                """,
+                new { Clients = clients.ToArray() }
+            ),
+        ];
 
     /// <summary>The cards that are kept of clients.</summary>
     public static async Task<IReadOnlyList<OwnCard>> CardsAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> clients) =>

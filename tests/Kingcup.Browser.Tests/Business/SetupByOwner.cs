@@ -44,6 +44,16 @@ public sealed class SetupByOwner : IAsyncDisposable
 
     private static void Saved(Browser owner) => owner.Says("✓ Saved.");
 
+    private static void Add(Browser owner, string question, string answered)
+    {
+        owner.Button("Add a question");
+        owner.Find("//button[normalize-space()='Add it']");
+        owner.Fill("Question", question);
+        owner.Choose("Answered", answered);
+        owner.Button("Add it");
+        owner.Find("//button[normalize-space()='Save the question']");
+    }
+
     [Fact]
     public async Task What_a_client_is_asked_and_accepts_and_how_the_desk_approves_it()
     {
@@ -54,6 +64,9 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press("//label[normalize-space()='Nobody books without an answer']");
         owner.Button("Add it");
         owner.Find("//button[normalize-space()='Save the question']");
+        Add(owner, "I can climb stairs", "with a tick");
+        Add(owner, "Shoe size", "with a number");
+        Add(owner, "A letter from your doctor", "with a file");
         owner.AxeFindsNothing();
         owner.Fill("What a client accepts", "Please come **ten minutes early**.");
         owner.Fill("Address to lead them to", "http://example.com");
@@ -81,9 +94,22 @@ public sealed class SetupByOwner : IAsyncDisposable
         phone.Says("Please accept the terms");
         phone.AxeFindsNothing();
         phone.Fill("Do you have any allergies?", "Peanuts");
+        phone.Press("//label[normalize-space()='I can climb stairs']");
+        phone.Fill("Shoe size (if you like)", "large");
+        string letter = Path.Combine(Path.GetTempPath(), $"letter-{Guid.NewGuid():N}.pdf");
+        await File.WriteAllTextAsync(letter, "%PDF-1.7 made up", TestContext.Current.CancellationToken);
+        phone.Upload("A letter from your doctor (if you like)", letter);
+        phone.Says("is sent with the booking.");
+        File.Delete(letter);
         phone.Press("//summary[normalize-space()='Terms']");
         phone.Says("ten minutes early");
         phone.Press("//label[normalize-space()='I have read the terms and accept them']");
+        phone.Button("Ask for 10:00");
+        phone.Says("Enter a number, such as 72 or 1.5");
+        // What was sent is still there after a reload.
+        phone.Reload();
+        phone.Says("is sent with the booking.");
+        phone.Fill("Shoe size (if you like)", "41,5");
         phone.Button("Ask for 10:00");
         phone.Says("We have your request");
         phone.Find("//a[normalize-space()='How to find us' and @href='https://example.com/find-us']");
@@ -94,6 +120,8 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Go(new Uri(new Uri(owner.Url), "2027-03-03").AbsolutePath);
         owner.Press($"//*[@data-lane='Rafe Lindqvist']//button[@data-visit='{reference}']");
         owner.Says("Peanuts");
+        owner.Says("41.5");
+        owner.Find($"//a[@download and normalize-space()='{Path.GetFileName(letter)}']");
         owner.Button("Approve");
         owner.Says("○ confirmed");
     }

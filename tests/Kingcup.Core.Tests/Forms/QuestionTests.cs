@@ -29,6 +29,27 @@ public sealed class QuestionTests
     [InlineData(QuestionKind.YesNo, "yes", false)]
     [InlineData(QuestionKind.OneOf, "Sport", true)]
     [InlineData(QuestionKind.OneOf, "sport", false)]
+    [InlineData(QuestionKind.Tick, "Yes", true)]
+    [InlineData(QuestionKind.Tick, "No", true)]
+    [InlineData(QuestionKind.Tick, "on", false)]
+    [InlineData(QuestionKind.Number, "72", true)]
+    [InlineData(QuestionKind.Number, "-0.125", true)]
+    [InlineData(QuestionKind.Number, "1,5", true)]
+    [InlineData(QuestionKind.Number, "1,500.00", false)]
+    [InlineData(QuestionKind.Number, "1e9", false)]
+    [InlineData(QuestionKind.Number, "1234567890", false)]
+    [InlineData(QuestionKind.Number, "0.1234", false)]
+    [InlineData(QuestionKind.Number, "٣", false)]
+    [InlineData(QuestionKind.Number, "5\n", false)]
+    [InlineData(QuestionKind.Date, "2028-02-29", true)]
+    [InlineData(QuestionKind.Date, "2027-02-29", false)]
+    [InlineData(QuestionKind.Date, "29.02.2028", false)]
+    [InlineData(QuestionKind.Date, "1900-01-01", true)]
+    [InlineData(QuestionKind.Date, "1899-12-31", false)]
+    [InlineData(QuestionKind.Date, "2199-12-31", true)]
+    [InlineData(QuestionKind.Date, "2200-01-01", false)]
+    [InlineData(QuestionKind.File, "0f3a", true)]
+    [InlineData(QuestionKind.File, "0f\n3a", false)]
     public void Each_kind_takes_what_it_asks_for(QuestionKind kind, string answer, bool taken) =>
         (Of(kind, false, "Weight", "Sport").Fault(answer) is null).ShouldBe(taken);
 
@@ -40,6 +61,33 @@ public sealed class QuestionTests
         Of(kind).Fault(new string('a', longest)).ShouldBeNull();
         Of(kind).Fault(new string('a', longest + 1)).ShouldNotBeNull();
     }
+
+    [Theory]
+    [InlineData(QuestionKind.Tick, "", "No")]
+    [InlineData(QuestionKind.Tick, "Yes", "Yes")]
+    [InlineData(QuestionKind.Number, "1,5", "1.5")]
+    [InlineData(QuestionKind.Number, "", "")]
+    [InlineData(QuestionKind.Line, "1,5", "1,5")]
+    [InlineData(QuestionKind.Date, "", "")]
+    public void What_is_kept_is_written_one_way(QuestionKind kind, string answer, string kept) => Of(kind).Kept(answer).ShouldBe(kept);
+
+    [Fact]
+    public void A_tick_that_is_required_is_there()
+    {
+        Of(QuestionKind.Tick).Fault("").ShouldBeNull();
+        Of(QuestionKind.Tick, true).Fault("").ShouldNotBeNull();
+        Of(QuestionKind.Tick, true).Fault(Question.No).ShouldNotBeNull();
+        Of(QuestionKind.Tick, true).Fault(Question.Yes).ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData(0, 0, 0, true)]
+    [InlineData(AnswerFiles.MostOfDevice - 1, AnswerFiles.MostOfRange - 1, AnswerFiles.MostOfAll - 1, true)]
+    [InlineData(AnswerFiles.MostOfDevice, AnswerFiles.MostOfDevice, AnswerFiles.MostOfDevice, false)]
+    [InlineData(0, AnswerFiles.MostOfRange, AnswerFiles.MostOfRange, false)]
+    [InlineData(0, 0, AnswerFiles.MostOfAll, false)]
+    public void Few_files_wait_of_anybody(int ofDevice, int ofRange, int ofAll, bool taken) =>
+        AnswerFiles.TakesOneMore(ofDevice, ofRange, ofAll).ShouldBe(taken);
 
     [Fact]
     public void Nothing_is_an_answer_unless_one_is_required()

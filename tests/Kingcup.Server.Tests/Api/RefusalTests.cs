@@ -164,6 +164,7 @@ public sealed class RefusalTests(World world)
         { "DELETE", "/api/v1/clients/{none}/links/{none}", "owner manager desk" },
         { "GET", "/api/v1/visits/{none}", "owner manager desk practitioner" },
         { "GET", "/api/v1/visits/{none}/history", "owner manager desk practitioner" },
+        { "GET", "/api/v1/visits/{none}/answers/{none}/file", "owner manager desk practitioner" },
         { "POST", "/api/v1/visits/{none}/move", "owner manager desk" },
         { "POST", "/api/v1/visits/{none}/lay", "owner manager desk" },
         { "GET", "/api/v1/visits/{none}/request", "owner manager desk" },

@@ -534,7 +534,19 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         await OpenedAsync(cleo);
         (await cleo.Http.PutAsync($"{Mine}/consents", new { texts = true, news = false }, 0)).Status.ShouldBe(HttpStatusCode.OK);
         ((bool)(await SeesAsync(cleo))["consents"]!["texts"]!).ShouldBeTrue();
+        await world.ScalarAsync<int>(
+            """
+            WITH asked AS (
+                INSERT INTO question (id, text, kind, position, archived) VALUES (gen_random_uuid(), 'Any allergies?', 'Line', 1, true)
+                RETURNING id, text, kind
+            )
+            INSERT INTO visit_answer (visit_id, question_id, question, kind, answer)
+                SELECT @visit, id, text, kind, 'Walnuts' FROM asked RETURNING 1
+            """,
+            new { visit = Guid.Parse((string)cleo.Visit["id"]!) }
+        );
         JsonNode data = (await cleo.Http.GetAsync($"{Mine}/data")).Body!;
+        ((string)data["answers"]![0]!["answer"]!).ShouldBe("Walnuts");
         ((string)data["people"]![0]!["email"]!).ShouldBe(cleo.Email);
         data["people"]![0]!["consents"]!.AsArray().ShouldNotBeEmpty();
         data["people"]![0]!["messages"]!.AsArray().ShouldNotBeEmpty();

@@ -113,6 +113,41 @@ public sealed class PaymentTests(PayWorld world) : IClassFixture<PayWorld>
         await ShouldAgreeAsync();
     }
 
+    [Fact]
+    public async Task A_file_sent_with_a_paid_visit_is_there_however_long_the_payment_took_to_be_settled()
+    {
+        JsonObject question = await world.Owner.MakeAsync(
+            "/api/v1/setup/questions",
+            new { text = "A letter", hint = "", kind = "file", choices = Array.Empty<string>(), required = true, serviceIds = Array.Empty<string>() }
+        );
+        try
+        {
+            using PayWorld.Client client = world.Somebody();
+            using MultipartFormDataContent form = new() { { new ByteArrayContent("%PDF-1.7 made up"u8.ToArray()), "file", "letter.pdf" } };
+            JsonNode sent = (await client.Http.SendAsync(HttpMethod.Post, "/api/public/v1/files", form)).Body!;
+            JsonObject booking = JsonSerializer.SerializeToNode(client.Booking(await StartAsync()))!.AsObject();
+            booking["answers"] = new JsonArray(
+                new JsonObject { ["questionId"] = (string)question["id"]!, ["answer"] = (string)sent["token"]! }
+            );
+            string token = (string)(await client.BeginAsync(booking)).Body!["token"]!;
+            (await world.Gateway.EnterAsync(await client.PageAsync(token))).ShouldNotBeNull();
+            await world.ScalarAsync<int>("UPDATE answer_file SET sent_at = sent_at - interval '2 days' RETURNING 1");
+            JsonNode paid = await client.FinishAsync(token);
+            ((string)paid["state"]!).ShouldBe("booked", paid.ToJsonString());
+            string kept = await world.ScalarAsync<string>(
+                "SELECT a.answer FROM visit_answer a JOIN visit v ON v.id = a.visit_id WHERE v.reference = @reference AND a.file_id IS NOT NULL",
+                new { reference = (string)paid["visit"]!["reference"]! }
+            );
+            kept.ShouldBe("letter.pdf");
+        }
+        finally
+        {
+            await world.Owner.ChangeAsync($"/api/v1/setup/questions/{question["id"]}", question, entry => entry["isArchived"] = true);
+        }
+
+        await ShouldAgreeAsync();
+    }
+
     [Theory]
     [InlineData("begin", "lost")]
     [InlineData("begin", "error")]

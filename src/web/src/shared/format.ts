@@ -60,12 +60,12 @@ export const longDate = (date: string) =>
 export const shortDate = (date: string) =>
   dateFormat({ weekday: "short", day: "numeric", month: "short" }).format(dayOf(date)).replace(",", "");
 
-/** "Tue 24 Nov 2027". */
 /** A date among others of its month: "4 Feb". */
 export const dayAndMonth = (date: string) => dateFormat({ day: "numeric", month: "short" }).format(dayOf(date));
 /** A date in a table: "4 Feb 2027". */
 export const plainDate = (date: string) =>
   dateFormat({ day: "numeric", month: "short", year: "numeric" }).format(dayOf(date));
+/** "Tue 24 Nov 2027". */
 export const shortDateWithYear = (date: string) =>
   dateFormat({ weekday: "short", day: "numeric", month: "short", year: "numeric" })
     .format(dayOf(date))

@@ -141,6 +141,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/answers/{questionId}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file a client answered a question with. */
+        get: operations["getVisitsByIdAnswersByQuestionIdFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lights": {
         parameters: {
             query?: never;
@@ -2870,6 +2887,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sends a file that answers a question of a booking to come: PDF, JPEG, PNG or WebP, 10 MB at the most. Of a picture nothing is kept but the picture. What no visit needs is removed after some days. */
+        post: operations["postPublicFiles"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/payments": {
         parameters: {
             query?: never;
@@ -3513,9 +3547,16 @@ export interface components {
         };
         /** @description What a client answered when they booked. */
         AnswerGiven: {
+            /**
+             * Format: uuid
+             * @description The question.
+             */
+            questionId: string;
             /** @description The question as it was asked. */
             question: string;
-            /** @description The answer. */
+            /** @description How it was asked for. */
+            kind: components["schemas"]["QuestionKind"];
+            /** @description The answer: "Yes" or "No", a number with a point, a date as 2027-03-01, the name of a file. */
             answer: string;
         };
         /** @description How a start that does not fit may be booked all the same. */
@@ -6177,6 +6218,15 @@ export interface components {
             /** @description What they have agreed to. */
             consents: components["schemas"]["OwnConsents"];
         };
+        /** @description What somebody answered when they booked. */
+        OwnAnswered: {
+            /** @description Reference of the visit. */
+            reference: string;
+            /** @description The question as it was asked. */
+            question: string;
+            /** @description The answer; of a file its name. */
+            answer: string;
+        };
         /** @description A deposit one is asked for. */
         OwnAsked: {
             /** @description How much. */
@@ -6260,6 +6310,8 @@ export interface components {
             people: components["schemas"]["OwnDetails"][];
             /** @description Their visits. */
             visits: components["schemas"]["OwnVisit"][];
+            /** @description What they answered to the questions of these. */
+            answers: components["schemas"]["OwnAnswered"][];
             /** @description Cards that are kept. */
             cards: components["schemas"]["OwnCardAnswer"][];
         };
@@ -6939,6 +6991,11 @@ export interface components {
             mostLines: number;
             /**
              * Format: int32
+             * @description Most bytes of a file that answers a question.
+             */
+            mostFileBytes: number;
+            /**
+             * Format: int32
              * @description Most people who come to one visit, whoever books counted.
              */
             mostPeople: number;
@@ -6996,6 +7053,13 @@ export interface components {
             starts: components["schemas"]["PublicStart"][];
             /** @description Whether it is a Saturday or a Sunday. */
             isWeekend: boolean;
+        };
+        /** @description A file that answers a question of a booking to come. */
+        PublicFile: {
+            /** @description To be sent with the booking as the answer. */
+            token: string;
+            /** @description Its name. */
+            name: string;
         };
         /** @description A time that is given back. */
         PublicGiveBackRequest: {
@@ -7451,7 +7515,7 @@ export interface components {
          * @description How a question is answered.
          * @enum {unknown}
          */
-        QuestionKind: "line" | "text" | "yesNo" | "oneOf";
+        QuestionKind: "line" | "text" | "yesNo" | "oneOf" | "tick" | "number" | "date" | "file";
         /** @description When nobody is disturbed by what does not have to be sent at once. */
         QuietHoursDocument: {
             /** @description When it begins. */
@@ -9383,6 +9447,63 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HistoryAnswer"][];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    getVisitsByIdAnswersByQuestionIdFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                questionId: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -22522,6 +22643,68 @@ export interface operations {
             };
             /** @description Bad Request */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    postPublicFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    file?: components["schemas"]["IFormFile"];
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicFile"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Payload Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,9 +1,21 @@
 import { t } from "@lingui/core/macro";
+import { chakra } from "@chakra-ui/react";
 import type { Visit } from "../../api/staff";
-import { clockRange, longDate, money } from "../../shared/format";
+import { clockRange, longDate, money, number, plainDate } from "../../shared/format";
 import { Box, Span } from "../../shared/layout";
 import { UnitPart } from "./lines/UnitPart";
 import { Fact } from "./Sheet";
+
+const Link = chakra("a");
+type Given = Visit["answers"][number];
+
+/** An answer as people write it; what was ticked or chosen is kept the same in every language. */
+const inWords = ({ kind, answer }: Given) => {
+  if (kind === "date") return plainDate(answer);
+  if (kind === "number") return number(Number(answer));
+  if (kind === "tick" || kind === "yesNo") return answer === "Yes" ? t`Yes` : t`No`;
+  return answer;
+};
 
 /** What a visit is. */
 export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; location: string; mayKeep: boolean }) {
@@ -58,8 +70,18 @@ export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; locatio
       <Fact label={t`E-mail`}>{visit.client.email ?? t`none`}</Fact>
       <Fact label={t`Reference`}>{visit.reference}</Fact>
       {visit.answers.map((answer) => (
-        <Fact key={answer.question} label={answer.question}>
-          {answer.answer}
+        <Fact key={answer.questionId} label={answer.question}>
+          {answer.kind === "file" ? (
+            <Link
+              href={`/api/v1/visits/${visit.id}/answers/${answer.questionId}/file`}
+              download
+              textDecoration="underline"
+            >
+              {answer.answer}
+            </Link>
+          ) : (
+            inWords(answer)
+          )}
         </Fact>
       ))}
       {visit.note && <Fact label={t`Note`}>{visit.note}</Fact>}

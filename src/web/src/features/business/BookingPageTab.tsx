@@ -26,6 +26,10 @@ const kinds: Record<Question["kind"], string> = {
   text: t`in a longer text`,
   yesNo: t`with yes or no`,
   oneOf: t`with one of several choices`,
+  tick: t`with a tick`,
+  number: t`with a number`,
+  date: t`with a date`,
+  file: t`with a file (PDF or picture)`,
 };
 
 /** What a client is asked and accepts when they book online, and where they are led then. */
@@ -152,7 +156,7 @@ function QuestionForm({ question, onMade }: { question: Question; onMade: (id: s
         onChange={(serviceIds) => set({ serviceIds })}
       />
       <CheckField
-        label={t`Nobody books without an answer`}
+        label={draft.kind === "tick" ? t`Nobody books without ticking it` : t`Nobody books without an answer`}
         checked={draft.required}
         onChange={(required) => set({ required })}
       />

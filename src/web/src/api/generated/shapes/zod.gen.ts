@@ -251,7 +251,11 @@ export const zQuestionKind = z.enum([
     'line',
     'text',
     'yesNo',
-    'oneOf'
+    'oneOf',
+    'tick',
+    'number',
+    'date',
+    'file'
 ]);
 
 /**

@@ -264,6 +264,7 @@ function Form(props: Props) {
       ))}
       <Questions
         questions={asked}
+        mostFileBytes={Number(business.mostFileBytes)}
         answers={answers}
         errors={errors}
         onAnswer={(id, answer) => setAnswers({ ...answers, [id]: answer })}

@@ -1,17 +1,126 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
+import { useMutation } from "@tanstack/react-query";
 import { useId } from "react";
-import type { Business } from "../../../api/public";
+import { visitors, type Business } from "../../../api/public";
 import { AreaField, SelectField, TextField } from "../../../shared/Field";
+import { useKeptHere } from "../../../shared/keptHere";
+import { Press } from "../../../shared/Press";
+import { answerOf } from "../../../shared/problem";
 
 const Box = chakra("div");
 const Check = chakra("input");
 const Label = chakra("label");
 export type Question = Business["questions"][number];
 
+type TickProps = {
+  label: string;
+  checked: boolean;
+  hint?: string | undefined;
+  error?: string | undefined;
+  onTick: (on: boolean) => void;
+};
+
+/** Something to tick, with what it means beside it. */
+function Tick({ label, checked, hint, error, onTick }: TickProps) {
+  const id = useId();
+  const note = error ?? hint;
+  return (
+    <Box>
+      <Box display="flex" gap="2.5" alignItems="center" minH="7">
+        <Check
+          id={id}
+          type="checkbox"
+          checked={checked}
+          aria-invalid={error !== undefined}
+          aria-describedby={note ? `${id}-note` : undefined}
+          onChange={(event) => onTick(event.target.checked)}
+          w="5"
+          h="5"
+          flexShrink={0}
+          accentColor="water"
+        />
+        <Label htmlFor={id}>{label}</Label>
+      </Box>
+      {note && (
+        <Box
+          id={`${id}-note`}
+          role={error ? "alert" : undefined}
+          color={error ? "clay" : "quiet"}
+          fontSize="small"
+          mt="0.5"
+        >
+          {note}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+type FileProps = {
+  id: string;
+  label: string;
+  hint: string | undefined;
+  error: string | undefined;
+  token: string;
+  mostBytes: number;
+  onToken: (token: string) => void;
+};
+
+const noName = { name: "" };
+// Stands for a file until it has arrived, so that nobody books without it meanwhile.
+const sending = "sending";
+
+/** A file: sent at once, named with the booking. Checked and made smaller by the server. */
+function FileField({ id, label, hint, error, token, mostBytes, onToken }: FileProps) {
+  const [kept, keep] = useKeptHere(`kingcup-file-${id}`, noName);
+  const send = useMutation({
+    mutationFn: (file: File) => {
+      // One that is much too large would not even be answered.
+      if (file.size > mostBytes) throw new Error(t`The file is too large: ${mostBytes / 2 ** 20} MB at the most.`);
+      const body = new FormData();
+      body.append("file", file);
+      return answerOf(visitors.POST("/api/public/v1/files", { body: body as never }));
+    },
+    onMutate: () => onToken(sending),
+    onSuccess: (sent) => {
+      keep({ name: sent.name });
+      onToken(sent.token);
+    },
+    onError: () => onToken(""),
+  });
+  return (
+    <Box>
+      <TextField
+        type="file"
+        accept="application/pdf,image/jpeg,image/png,image/webp"
+        label={label}
+        hint={hint}
+        error={send.error?.message ?? error}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) send.mutate(file);
+        }}
+      />
+      <Box role="status" fontSize="small" mt="0.5">
+        {send.isPending && t`Sending …`}
+        {!send.isPending && token && (
+          <>
+            {token !== sending && <Trans>{kept.name} is sent with the booking.</Trans>}{" "}
+            <Press look="quiet" onClick={() => onToken("")}>
+              <Trans>Leave it out</Trans>
+            </Press>
+          </>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
 type Props = {
   questions: Question[];
+  mostFileBytes: number;
   answers: Record<string, string>;
   errors: Record<string, string>;
   onAnswer: (id: string, answer: string) => void;
@@ -23,7 +132,7 @@ const yesNo = [
 ] as const;
 
 /** What the business asks before the visit. */
-export function Questions({ questions, answers, errors, onAnswer }: Props) {
+export function Questions({ questions, mostFileBytes, answers, errors, onAnswer }: Props) {
   return questions.map((question) => {
     const same = {
       label: question.required ? question.text : t`${question.text} (if you like)`,
@@ -34,6 +143,32 @@ export function Questions({ questions, answers, errors, onAnswer }: Props) {
     };
     if (question.kind === "line") return <TextField key={question.id} {...same} />;
     if (question.kind === "text") return <AreaField key={question.id} rows={3} {...same} />;
+    if (question.kind === "number") return <TextField key={question.id} inputMode="decimal" {...same} />;
+    if (question.kind === "date") return <TextField key={question.id} type="date" max="2199-12-31" {...same} />;
+    if (question.kind === "file")
+      return (
+        <FileField
+          key={question.id}
+          id={question.id}
+          label={same.label}
+          hint={same.hint}
+          error={same.error}
+          token={same.value}
+          mostBytes={mostFileBytes}
+          onToken={(token) => onAnswer(question.id, token)}
+        />
+      );
+    if (question.kind === "tick")
+      return (
+        <Tick
+          key={question.id}
+          label={question.text}
+          hint={same.hint}
+          error={same.error}
+          checked={same.value === "Yes"}
+          onTick={(on) => onAnswer(question.id, on ? "Yes" : "")}
+        />
+      );
     // What is sent is the same in every language.
     const choices = question.kind === "yesNo" ? yesNo : question.choices.map((choice) => [choice, choice] as const);
     return (
@@ -63,7 +198,6 @@ export function Terms({
   error: string | undefined;
   onAccept: (on: boolean) => void;
 }) {
-  const id = useId();
   return (
     <Box>
       <Box as="details" mb="2">
@@ -90,28 +224,7 @@ export function Terms({
           dangerouslySetInnerHTML={{ __html: html }}
         />
       </Box>
-      <Box display="flex" gap="2.5" alignItems="center">
-        <Check
-          id={id}
-          type="checkbox"
-          checked={accepted}
-          aria-invalid={error !== undefined}
-          aria-describedby={error ? `${id}-note` : undefined}
-          onChange={(event) => onAccept(event.target.checked)}
-          w="5"
-          h="5"
-          flexShrink={0}
-          accentColor="water"
-        />
-        <Label htmlFor={id}>
-          <Trans>I have read the terms and accept them</Trans>
-        </Label>
-      </Box>
-      {error && (
-        <Box id={`${id}-note`} role="alert" color="clay" fontSize="small" mt="0.5">
-          {error}
-        </Box>
-      )}
+      <Tick label={t`I have read the terms and accept them`} checked={accepted} error={error} onTick={onAccept} />
     </Box>
   );
 }
@@ -120,21 +233,8 @@ export type Agreed = { agreesToTexts: boolean; agreesToNews: boolean };
 
 /** What one may agree to, each by itself; nothing hangs on it. */
 export function Agree({ agreed, onAgree }: { agreed: Agreed; onAgree: (agreed: Agreed) => void }) {
-  const id = useId();
   const box = (name: keyof Agreed, words: string) => (
-    <Box display="flex" gap="2.5" alignItems="center" minH="7">
-      <Check
-        id={`${id}-${name}`}
-        type="checkbox"
-        checked={agreed[name]}
-        onChange={(event) => onAgree({ ...agreed, [name]: event.target.checked })}
-        w="5"
-        h="5"
-        flexShrink={0}
-        accentColor="water"
-      />
-      <label htmlFor={`${id}-${name}`}>{words}</label>
-    </Box>
+    <Tick label={words} checked={agreed[name]} onTick={(on) => onAgree({ ...agreed, [name]: on })} />
   );
   return (
     <Box role="group" aria-label={t`If you like`}>
