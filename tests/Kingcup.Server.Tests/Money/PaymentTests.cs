@@ -118,7 +118,15 @@ public sealed class PaymentTests(PayWorld world) : IClassFixture<PayWorld>
     {
         JsonObject question = await world.Owner.MakeAsync(
             "/api/v1/setup/questions",
-            new { text = "A letter", hint = "", kind = "file", choices = Array.Empty<string>(), required = true, serviceIds = Array.Empty<string>() }
+            new
+            {
+                text = "A letter",
+                hint = "",
+                kind = "file",
+                choices = Array.Empty<string>(),
+                required = true,
+                serviceIds = Array.Empty<string>(),
+            }
         );
         try
         {
@@ -135,7 +143,8 @@ public sealed class PaymentTests(PayWorld world) : IClassFixture<PayWorld>
             JsonNode paid = await client.FinishAsync(token);
             ((string)paid["state"]!).ShouldBe("booked", paid.ToJsonString());
             string kept = await world.ScalarAsync<string>(
-                "SELECT a.answer FROM visit_answer a JOIN visit v ON v.id = a.visit_id WHERE v.reference = @reference AND a.file_id IS NOT NULL",
+                "SELECT f.name FROM visit_answer a JOIN visit v ON v.id = a.visit_id JOIN stored_file f ON f.id = a.file_id "
+                    + "WHERE v.reference = @reference",
                 new { reference = (string)paid["visit"]!["reference"]! }
             );
             kept.ShouldBe("letter.pdf");
