@@ -1,23 +1,17 @@
 // Drives the server over HTTP with the demo data: availability with wrk, booking one by one beside the bare SQL it needs.
 import { execFileSync } from "node:child_process";
 import { writeFileSync } from "node:fs";
-import { Agent, request } from "node:http";
 import { performance } from "node:perf_hooks";
-import { figuresIn } from "./figures.mjs";
+import { asker, bareOf, sender, startsOf } from "./driving.mjs";
+import { figuresIn, median } from "./figures.mjs";
 
 const [, , base, folder, psql] = process.argv;
 
 const figure = figuresIn(folder);
 
 const get = async (path) => (await fetch(base + path)).json();
-const post = async (path, body, headers = {}) => {
-    const answer = await fetch(base + path, {
-        method: "POST",
-        headers: { "content-type": "application/json", ...headers },
-        body: JSON.stringify(body),
-    });
-    return { status: answer.status, body: await answer.json() };
-};
+const post = asker(base);
+const send = sender(base);
 
 const business = await get("/api/public/v1/business");
 const location = business.locations[0].id;
@@ -37,22 +31,7 @@ function wrk(name, body, seconds) {
     figure(`${name}, p99`, at(99), "ms");
 }
 
-// Requests at a steady rate, whether the answers keep up or not. Answers come packed as a browser asks for them, and are not unpacked:
-// what is measured is the server, on the same two cores.
-const agent = new Agent({ keepAlive: true, maxSockets: 64 });
-function send(path, text, more = {}) {
-    return new Promise((done, failed) => {
-        const plain = { "content-type": "application/json", "content-length": Buffer.byteLength(text), "accept-encoding": "gzip" };
-        const headers = { ...plain, ...more };
-        const asked = request(base + path, { method: "POST", agent, headers }, (answer) => {
-            answer.resume();
-            answer.on("end", () => done(answer.statusCode));
-        });
-        asked.on("error", failed);
-        asked.end(text);
-    });
-}
-
+// Requests at a steady rate, whether the answers keep up or not.
 async function ask(text) {
     const status = await send("/api/public/v1/starts", text);
     if (status !== 200) throw new Error(`status ${status}`);
@@ -82,19 +61,20 @@ await paced("availability over 60 days at 200 a second, first minute after the s
 await paced("availability over 60 days at 200 a second", sixty, 200, 15);
 wrk("availability over 60 days, flat out", sixty, 10);
 
-// The bare transaction of the same shape: key, lock, client, visit, line, price, two claims, two history rows, notice.
-const sql = `${folder}/bare.sql`;
-writeFileSync(
-    sql,
+// The bare transaction of the same shape: key, lock, client, visit, line, price, two claims, two history rows, what is told of it, notice.
+const bare = bareOf(
+    psql,
+    `${folder}/bare.sql`,
     `\\set n random(1, 100000000)
 BEGIN;
 INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES ('bare', gen_random_uuid()::text, decode('00', 'hex'), now());
 INSERT INTO book_day (date) VALUES ('2099-01-01'::date + (:n % 10000)::int) ON CONFLICT (date) DO UPDATE
  SET revision = book_day.revision + 1;
 INSERT INTO client (id, given_name, family_name, email, created_at) VALUES (gen_random_uuid(), 'Bare', 'Number', 'bare@example.com', now());
-INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, created_at)
+INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, state_since, source, is_first,
+  created_at)
  SELECT ('00000000-0000-4000-8000-' || lpad(to_hex(:n), 12, '0'))::uuid, lpad(to_hex(:n), 8, '0'), l.id, c.id, c.id, '2099-01-01',
-  '2099-01-01', '2099-01-02', 'Confirmed', 'Desk', false, now() FROM location l, client c LIMIT 1;
+  '2099-01-01', '2099-01-02', 'Confirmed', now(), 'Desk', false, now() FROM location l, client c LIMIT 1;
 INSERT INTO occupation (id, kind, location_id) SELECT ('00000000-0000-4000-8001-' || lpad(to_hex(:n), 12, '0'))::uuid, 'Line', id
  FROM location LIMIT 1;
 INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)
@@ -111,28 +91,14 @@ INSERT INTO claim (id, occupation_id, location_id, resource_id, unit, during, co
   FROM location l, (SELECT * FROM resource_unit LIMIT 2) u WHERE l.id = (SELECT id FROM location LIMIT 1);
 INSERT INTO history (at, actor, action, subject_kind, subject_id)
  VALUES (now(), 'bare', 'Booked', 'visit', gen_random_uuid()), (now(), 'bare', 'Added', 'client', gen_random_uuid());
+INSERT INTO message_event (at, ready_at, kind, visit_id, by_client, after)
+ VALUES (now(), now() + interval '1 day', 'Visit', ('00000000-0000-4000-8000-' || lpad(to_hex(:n), 12, '0'))::uuid, true, '{}');
 SELECT pg_notify('kingcup_book', 'bare');
 COMMIT;
 `,
 );
-const words = psql.split(" ");
-const port = words[words.indexOf("-p") + 1];
-function bare() {
-    const bench = execFileSync(
-        words[0].replace(/psql$/, "pgbench"),
-        ["-n", "-h", "127.0.0.1", "-p", port, "-U", "kingcup", "-c1", "-t200", "-M", "simple", "-f", sql, "bench"],
-        { stdio: ["ignore", "pipe", "ignore"] },
-    ).toString();
-    return Number(bench.match(/latency average = (\S+)/)[1]);
-}
 
-// Booking: every free start of the review, one after another, so that no two wait for the same day's lock.
-const starts = [];
-for (const name of ["Nutrition review 30", "Physio follow-up 30", "Foot care 30"]) {
-    const id = services.find((one) => one.name === name).id;
-    const found = await post("/api/public/v1/starts", { locationId: location, lines: [{ serviceId: id }], days: 60 });
-    for (const day of found.body.days) for (let i = 0; i < day.starts.length; i += 4) starts.push({ id, start: day.starts[i].start });
-}
+const starts = await startsOf(post, location, services, ["Nutrition review 30", "Physio follow-up 30", "Foot care 30"]);
 // The first bookings of a server that has just been started run in code not yet compiled for speed; they are not counted.
 const warm = 100;
 const bareBefore = bare();
@@ -153,7 +119,6 @@ for (const [i, one] of starts.slice(0, 330).entries()) {
     if (i >= warm) times.push(performance.now() - before);
     if (status === 201) booked++;
 }
-const median = (list) => list.sort((a, b) => a - b)[Math.floor(list.length / 2)];
 const http = median(times);
 // Before and after, since a disk has its moods.
 const bareTime = (bareBefore + bare()) / 2;

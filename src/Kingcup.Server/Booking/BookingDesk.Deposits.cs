@@ -116,16 +116,18 @@ public sealed partial class BookingDesk
     }
 
     /// <summary>Decides to take what was paid by card; where the visit is done or away meanwhile, it goes back.</summary>
-    private Task<bool> DecideDepositAsync(PaymentRow payment, bool isTaken) =>
+    private Task<PaymentState> DecideDepositAsync(PaymentRow payment, bool isTaken) =>
         WithVisitAsync(
             payment.VisitId!.Value,
             _byCard,
             null,
             (transaction, visit) =>
             {
-                if (Deposits.MayTake(visit.Visit.VisitState)) PaymentStore.Go(transaction, payment, PaymentState.Charging);
-                else Return(transaction, payment, isTaken, "gone");
-                return Task.FromResult(true);
+                return Task.FromResult(
+                    Deposits.MayTake(visit.Visit.VisitState)
+                        ? PaymentStore.Go(transaction, payment, PaymentState.Charging)
+                        : Return(transaction, payment, isTaken, "gone")
+                );
             }
         );
 

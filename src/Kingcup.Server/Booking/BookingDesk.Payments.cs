@@ -144,18 +144,15 @@ public sealed partial class BookingDesk
         });
 
     /// <summary>Decides to take the money, and keeps the time until that is settled; where the time is gone, the money goes back.</summary>
-    internal Task DecideAsync(PaymentRow payment, bool isTaken) =>
+    /// <returns>Where the payment stands then: charging or returning.</returns>
+    internal Task<PaymentState> DecideAsync(PaymentRow payment, bool isTaken) =>
         payment.HoldHash is null ? DecideDepositAsync(payment, isTaken)
         : WithHoldAsync(payment, (transaction, held) =>
         {
             if (held is null || held.ExpiresAt <= transaction.Change.At)
-            {
-                Return(transaction, payment, isTaken, "gone");
-                return;
-            }
-
+                return Return(transaction, payment, isTaken, "gone");
             BookStore.KeepOn(transaction, held, transaction.Change.At + _settledWithin);
-            PaymentStore.Go(transaction, payment, PaymentState.Charging);
+            return PaymentStore.Go(transaction, payment, PaymentState.Charging);
         });
 
     /// <summary>Says that nothing is booked, and that what was taken goes back.</summary>
@@ -163,7 +160,7 @@ public sealed partial class BookingDesk
         WithHoldAsync(payment, (transaction, held) =>
         {
             if (held is not null) BookStore.GiveBack(transaction, held);
-            Return(transaction, payment, isTaken, "gone");
+            return Return(transaction, payment, isTaken, "gone");
         });
 
     /// <summary>Is done with a payment of which nothing is kept, and gives its time back.</summary>
@@ -180,20 +177,23 @@ public sealed partial class BookingDesk
                     LedgerEntry.OfDeposit(Account.CardClearing, refunded).Reversed(),
                     new LedgerSource(payment.LocationId, LedgerReason.Refund, null, null, payment.Id)
                 );
-            PaymentStore.Go(transaction, payment, PaymentState.Ended, because);
             if (because is "left" or "late" && payment.Wanted is { } wanted)
                 MessageEventStore.AddUnfinished(transaction, Unfinished.Json(wanted));
+            return PaymentStore.Go(transaction, payment, PaymentState.Ended, because);
         });
 
     /// <summary>Books a visit that was paid for: what is kept becomes the visit, and what was taken its deposit, in one.</summary>
+    /// <param name="payment">The payment.</param>
+    /// <param name="paid">Who books, and what else is said of it.</param>
+    /// <param name="card">The card that was entered, or null.</param>
+    /// <param name="setup">The setup as it was read for it.</param>
     /// <returns>The visit, or null where its time is not kept any more.</returns>
-    internal Task<StoredVisit?> BookPaidAsync(PaymentRow payment, PaidBooking paid, GatewayCard? card) =>
+    internal Task<StoredVisit?> BookPaidAsync(PaymentRow payment, PaidBooking paid, GatewayCard? card, Setup setup) =>
         OnceMore.RunAsync<StoredVisit?>(
             async () =>
             {
                 await using NpgsqlConnection connection = await database.OpenAsync();
                 if (await BookStore.ProposalAsync(connection, payment.HoldHash!) is not { } seen) return null;
-                Setup setup = await book.SetupAsync(connection);
                 await using BookTransaction transaction = await BookTransaction.BeginAsync(
                     connection,
                     _choosing.ChangeAt(clock.GetCurrentInstant())
@@ -249,7 +249,7 @@ public sealed partial class BookingDesk
             also: exception => exception.ConstraintName == BookStore.ReferenceTaken
         );
 
-    private static void Return(BookTransaction transaction, PaymentRow payment, bool isTaken, string because)
+    private static PaymentState Return(BookTransaction transaction, PaymentRow payment, bool isTaken, string because)
     {
         if (isTaken && payment.Amount > 0)
             LedgerStore.Post(
@@ -257,11 +257,11 @@ public sealed partial class BookingDesk
                 LedgerEntry.OfDeposit(Account.CardClearing, payment.Amount),
                 new LedgerSource(payment.LocationId, LedgerReason.Deposit, null, null, payment.Id)
             );
-        PaymentStore.Go(transaction, payment, PaymentState.Returning, because);
+        return PaymentStore.Go(transaction, payment, PaymentState.Returning, because);
     }
 
     /// <summary>Changes a payment with the day of its time locked, as long as that is kept; at the desk none is.</summary>
-    private Task<bool> WithHoldAsync(PaymentRow payment, Action<BookTransaction, StoredProposal?> change) =>
+    private Task<PaymentState> WithHoldAsync(PaymentRow payment, Func<BookTransaction, StoredProposal?, PaymentState> change) =>
         OnceMore.RunAsync(async () =>
         {
             await using NpgsqlConnection connection = await database.OpenAsync();
@@ -274,9 +274,9 @@ public sealed partial class BookingDesk
                 new BookLocks { Days = seen is null ? [] : [DateOf(seen)] },
                 new BookQuestion { ProposalToken = payment.HoldHash }
             );
-            change(transaction, locked.Proposal);
+            PaymentState now = change(transaction, locked.Proposal);
             await CommitAsync(transaction);
-            return true;
+            return now;
         });
 
     private static Refused PaymentDue(Setup setup, Guarantee due)

@@ -23,25 +23,38 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
     /// <exception cref="GatewayAwayException">The gateway gives no answer; it is gone on with later.</exception>
     internal async Task<PaymentRow?> SettleAsync(Guid id)
     {
+        Standing standing = default;
         for (int step = 0; ; step++)
         {
-            PaymentRow? payment;
-            await using (NpgsqlConnection connection = await database.OpenAsync())
-                payment = await PaymentStore.FindAsync(connection, id);
+            PaymentRow? payment = standing.Payment ?? await FindAsync(id);
             if (payment is null or { PaymentState: PaymentState.Booked or PaymentState.Ended } || step == MostSteps) return payment;
             bool isOver = payment.ExpiresAt <= clock.GetCurrentInstant();
-            (payment, CardSession? session) = await SessionAsync(payment);
+            CardSession? session = standing.Session;
+            if (session is null) (payment, session) = await SessionAsync(payment);
             // Nobody can have paid for what the gateway knows nothing of.
             CardState card = session?.State ?? (isOver || payment.GatewayId is not null ? CardState.Ended : CardState.Open);
             try
             {
-                if (!await GoOnAsync(payment, session, card, isOver)) return payment;
+                if (await GoOnAsync(payment, session, card, isOver) is not { } next) return payment;
+                standing = next;
             }
             catch (Refused refused) when (refused.Code == "busy")
             {
                 // Somebody else has gone on with it in the same moment.
+                standing = default;
             }
         }
+    }
+
+    /// <summary>Where a payment stands after a step.</summary>
+    /// <param name="Payment">The payment, or null where it has to be read again.</param>
+    /// <param name="Session">What the gateway says of it, or null where it has to be asked again.</param>
+    private readonly record struct Standing(PaymentRow? Payment, CardSession? Session);
+
+    private async Task<PaymentRow?> FindAsync(Guid id)
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return await PaymentStore.FindAsync(connection, id);
     }
 
     /// <summary>What the gateway says of a payment.</summary>
@@ -70,47 +83,56 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         return session;
     }
 
-    /// <returns>False where somebody else has to do something first.</returns>
-    private async Task<bool> GoOnAsync(PaymentRow payment, CardSession? session, CardState card, bool isOver)
+    /// <returns>Null where somebody else has to do something first.</returns>
+    private async Task<Standing?> GoOnAsync(PaymentRow payment, CardSession? session, CardState card, bool isOver)
     {
         bool isTaken = card == CardState.Captured;
         switch (PaymentRules.Next(payment.PaymentState, card, payment.Amount > 0, isOver))
         {
             case PaymentStep.Decide:
-                await desk.DecideAsync(payment, isTaken);
-                return true;
+                // Whoever decides it has it: at the gateway nothing has changed by that.
+                PaymentState decided = await desk.DecideAsync(payment, isTaken);
+                return new Standing(payment with { State = decided.ToString() }, session);
             case PaymentStep.Capture:
                 await gateway.CaptureAsync(payment.GatewayId!);
-                return true;
+                return new Standing(payment, null);
+            case PaymentStep.Book when payment.PaymentWay == PaymentWay.Page:
+                Setup setup = await SetupAsync();
+                StoredVisit? visit = await desk.BookPaidAsync(payment, await WantedAsync(payment, setup), session!.Card, setup);
+                if (visit is not null)
+                    return new Standing(payment with { State = nameof(PaymentState.Booked), VisitId = visit.Visit.Id }, session);
+                await desk.ReturnAsync(payment, isTaken);
+                return default(Standing);
             case PaymentStep.Book:
-                bool isKept = payment.PaymentWay == PaymentWay.Page
-                    ? await desk.BookPaidAsync(payment, await WantedAsync(payment), session!.Card) is not null
-                    : await desk.KeepDepositAsync(payment);
-                if (!isKept) await desk.ReturnAsync(payment, isTaken);
-                return true;
+                if (!await desk.KeepDepositAsync(payment)) await desk.ReturnAsync(payment, isTaken);
+                return default(Standing);
             case PaymentStep.Release:
                 if (payment.GatewayId is { } released) await gateway.ReleaseAsync(released);
-                return true;
+                return default(Standing);
             case PaymentStep.Refund:
                 await gateway.RefundAsync(payment.GatewayId!, payment.Amount, $"refund {payment.Id}");
-                return true;
+                return default(Standing);
             case PaymentStep.End:
                 await desk.EndAsync(
                     payment,
                     card == CardState.Refunded ? payment.Amount : 0,
                     card == CardState.Declined ? "declined" : isOver ? "late" : "left"
                 );
-                return true;
+                return default(Standing);
             default:
-                return false;
+                return null;
         }
     }
 
-    private async Task<PaidBooking> WantedAsync(PaymentRow payment)
+    private async Task<Setup> SetupAsync()
+    {
+        await using NpgsqlConnection connection = await database.OpenAsync();
+        return await book.SetupAsync(connection);
+    }
+
+    private async Task<PaidBooking> WantedAsync(PaymentRow payment, Setup setup)
     {
         KeptBooking kept = JsonSerializer.Deserialize<KeptBooking>(payment.Wanted!, KeptBooking.Json)!;
-        await using NpgsqlConnection connection = await database.OpenAsync();
-        Setup setup = await book.SetupAsync(connection);
         // All of it was checked when the payment was begun. Questions that were changed since bind nobody who has paid.
         (ClientRow stranger, List<VisitAnswerRow> answers) = PublicBooking.WhoOf(
             setup,

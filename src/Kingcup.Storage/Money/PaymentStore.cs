@@ -130,7 +130,7 @@ public static class PaymentStore
     }
 
     /// <summary>Goes a step on; the commit fails where it no longer stands where it was seen.</summary>
-    public static void Go(BookTransaction transaction, PaymentRow seen, PaymentState to, string? because = null)
+    public static PaymentState Go(BookTransaction transaction, PaymentRow seen, PaymentState to, string? because = null)
     {
         ArgumentNullException.ThrowIfNull(transaction);
         ArgumentNullException.ThrowIfNull(seen);
@@ -150,6 +150,7 @@ public static class PaymentStore
             },
             oneRow: true
         );
+        return to;
     }
 
     /// <summary>Says that its visit is booked; the commit fails where somebody else has settled it.</summary>
