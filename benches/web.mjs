@@ -80,6 +80,7 @@ await visitor.close();
     };
     const presses = {
         "a service": "::-p-xpath(//button[contains(., 'Deep tissue 60')])",
+        "that there are no extras": "::-p-xpath(//button[.='No extras; to the free times'])",
         "a day": "::-p-xpath((//main//section/button[@aria-expanded='false'])[2])",
         "the practitioner": "::-p-xpath(//button[contains(., 'whoever is free')])",
     };

@@ -3,15 +3,17 @@ import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { Business, Day } from "../../../api/public";
+import type { Business, Day, Starts } from "../../../api/public";
 import { visitorsAsk, type StartsAsked } from "../../../api/visitorQueries";
 import { addDays, longDate, monthName, shortDate, timeWords } from "../../../shared/format";
+import { Later } from "../../../shared/Later";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
 import { Problem } from "../../../shared/problem";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { DayRow, WhyNot } from "./DayRow";
 import { filtered, inRuns, leftWords, monthsFrom, type Filter, type PartOfDay } from "./dayParts";
+import { FetchLast } from "./Last";
 import { linesOf, needsWords, placesOf, type Wish } from "./lines";
 import { WhomLine } from "./WhomLine";
 import { useStaff, whyNotPath } from "./OwnersView";
@@ -22,6 +24,7 @@ import type { Visit } from "./useVisit";
 const Box = chakra("div");
 const Select = chakra("select");
 type Props = { business: Business; visit: Visit; wish: Wish };
+const noPages: Starts[] = [];
 
 /** The free times: the soonest at once, then days as rows; only the day that is open shows its times. */
 export function Days({ business, visit, wish }: Props) {
@@ -44,6 +47,11 @@ export function Days({ business, visit, wish }: Props) {
     if (isOut) lost();
   }, [isOut, lost]);
   const choose = (at: string) => change({ at, step: "you" });
+  const pages = found.data?.pages ?? noPages;
+  const days = filtered(
+    pages.flatMap((page) => page.days),
+    filter,
+  );
   if (found.isPending)
     return (
       <>
@@ -65,11 +73,6 @@ export function Days({ business, visit, wish }: Props) {
       </Box>
     );
   const isFiltered = filter.part !== "any" || filter.days !== "any";
-  const pages = found.data.pages;
-  const days = filtered(
-    pages.flatMap((page) => page.days),
-    filter,
-  );
   const onlyReturning = pages.every((page) => page.onlyReturning);
   const firstFree = days.find((day) => day.starts.length > 0);
   const open = chosen.day ?? firstFree?.date ?? null;
@@ -104,34 +107,38 @@ export function Days({ business, visit, wish }: Props) {
           {!firstFree && !staff && <Unmet search={body} days={days} filter={filter} />}
         </>
       )}
-      <Box css={styles["days"]}>
-        {inRuns(days).map((run) =>
-          run.length === 1 ? (
-            <DayRow
-              key={run[0]!.date}
-              day={run[0]!}
-              words={leftWords(run[0]!, isFiltered)}
-              isOpen={run[0]!.date === open}
-              onOpen={(on) => change({ day: on ? run[0]!.date : "" }, undefined, true)}
-              onChoose={choose}
-              whyNot={whyNot(run[0]!.date)}
-            />
-          ) : (
-            <Box key={run[0]!.date} css={[styles["day"], styles["quiet"]]}>
-              <Trans>
-                {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}:{" "}
-                {isFiltered ? t`nothing then` : t`nothing free`}
-                {asksWhy && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
-              </Trans>
-            </Box>
-          ),
+      {/* The soonest times stand before the days below them are drawn. */}
+      <Later>
+        <Box css={styles["days"]}>
+          {inRuns(days).map((run) =>
+            run.length === 1 ? (
+              <DayRow
+                key={run[0]!.date}
+                day={run[0]!}
+                words={leftWords(run[0]!, isFiltered)}
+                isOpen={run[0]!.date === open}
+                onOpen={(on) => change({ day: on ? run[0]!.date : "" }, undefined, true)}
+                onChoose={choose}
+                whyNot={whyNot(run[0]!.date)}
+              />
+            ) : (
+              <Box key={run[0]!.date} css={[styles["day"], styles["quiet"]]}>
+                <Trans>
+                  {shortDate(run[0]!.date)} to {shortDate(run.at(-1)!.date)}:{" "}
+                  {isFiltered ? t`nothing then` : t`nothing free`}
+                  {asksWhy && <WhyNot href={whyNotPath(wish, run[0]!.date)} day={longDate(run[0]!.date)} />}
+                </Trans>
+              </Box>
+            ),
+          )}
+        </Box>
+        {found.hasNextPage && (
+          <Press size="big" disabled={found.isFetchingNextPage} onClick={() => void found.fetchNextPage()}>
+            <Trans>Later days</Trans>
+          </Press>
         )}
-      </Box>
-      {found.hasNextPage && (
-        <Press size="big" disabled={found.isFetchingNextPage} onClick={() => void found.fetchNextPage()}>
-          <Trans>Later days</Trans>
-        </Press>
-      )}
+        <FetchLast />
+      </Later>
     </>
   );
 }

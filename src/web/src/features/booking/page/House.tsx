@@ -1,6 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
+import { useState } from "react";
 import type { Business } from "../../../api/public";
 import { visit as recipe } from "../../../theme/recipes/visit";
 
@@ -13,6 +14,8 @@ const onTheMap = (address: string) => `https://www.openstreetmap.org/search?quer
 /** The business in a few lines; when it is open and where it is, for whoever asks. */
 export function House({ business }: { business: Business }) {
   const styles = useSlotRecipe({ recipe })();
+  // Nothing is drawn of it before somebody asks: most come to book.
+  const [asked, setAsked] = useState(false);
   return (
     <Box as="section" aria-label={business.name} css={styles["house"]}>
       {business.about && <Box as="p">{business.about}</Box>}
@@ -23,46 +26,54 @@ export function House({ business }: { business: Business }) {
           ))}
         </Box>
       )}
-      <Box as="details">
+      <Box as="details" onToggle={() => setAsked(true)}>
         <Box as="summary" css={styles["ask"]}>
           <Trans>Opening hours, and where to find us</Trans>
         </Box>
-        <Box css={styles["places"]}>
-          {business.locations.map((location) => (
-            <Box as="section" key={location.id} aria-label={location.name}>
-              <Box css={styles["placeName"]}>{location.name}</Box>
-              {location.address && (
-                <div>
-                  {location.address}{" "}
-                  <Link
-                    href={onTheMap(location.address)}
-                    target="_blank"
-                    rel="noreferrer"
-                    textDecoration="underline"
-                    aria-label={t`Show the way to ${location.name}`}
-                  >
-                    <Trans>Show the way</Trans>
-                  </Link>
-                </div>
-              )}
-              <Box as="dl" css={styles["hours"]}>
-                {location.hours.map((hours) => [
-                  <dt key={hours.days}>{hours.days}</dt>,
-                  <dd key={`${hours.days} open`}>{hours.open}</dd>,
-                ])}
-              </Box>
-              {location.closed.length > 0 && (
-                <Box as="dl" css={styles["hours"]} aria-label={t`Closed soon`}>
-                  {location.closed.map((closed) => [
-                    <dt key={closed.days}>{closed.days}</dt>,
-                    <dd key={`${closed.days} closed`}>{closed.words ?? t`closed`}</dd>,
-                  ])}
-                </Box>
-              )}
-            </Box>
-          ))}
-        </Box>
+        {asked && <Places business={business} />}
       </Box>
+    </Box>
+  );
+}
+
+/** Each location: where it is, when it is open, and when it is closed soon. */
+function Places({ business }: { business: Business }) {
+  const styles = useSlotRecipe({ recipe })();
+  return (
+    <Box css={styles["places"]}>
+      {business.locations.map((location) => (
+        <Box as="section" key={location.id} aria-label={location.name}>
+          <Box css={styles["placeName"]}>{location.name}</Box>
+          {location.address && (
+            <div>
+              {location.address}{" "}
+              <Link
+                href={onTheMap(location.address)}
+                target="_blank"
+                rel="noreferrer"
+                textDecoration="underline"
+                aria-label={t`Show the way to ${location.name}`}
+              >
+                <Trans>Show the way</Trans>
+              </Link>
+            </div>
+          )}
+          <Box as="dl" css={styles["hours"]}>
+            {location.hours.map((hours) => [
+              <dt key={hours.days}>{hours.days}</dt>,
+              <dd key={`${hours.days} open`}>{hours.open}</dd>,
+            ])}
+          </Box>
+          {location.closed.length > 0 && (
+            <Box as="dl" css={styles["hours"]} aria-label={t`Closed soon`}>
+              {location.closed.map((closed) => [
+                <dt key={closed.days}>{closed.days}</dt>,
+                <dd key={`${closed.days} closed`}>{closed.words ?? t`closed`}</dd>,
+              ])}
+            </Box>
+          )}
+        </Box>
+      ))}
     </Box>
   );
 }

@@ -12,8 +12,14 @@ const details = () => import("./Details"),
   paying = () => import("./Paying"),
   done = () => import("./Done");
 
-/** Fetches what comes after the choice of a time. A connection that is away is told where it is needed. */
-export const fetchLast = () => void Promise.allSettled([details(), paying(), done()]);
+// A connection that is away is told where it is needed.
+const fetchLast = () => void Promise.allSettled([details(), paying(), done()]);
+
+/** Fetches what comes after the choice of a time, once that which stands around it is drawn. */
+export function FetchLast() {
+  useEffect(fetchLast, []);
+  return null;
+}
 
 export const Details = lazy(async () => ({ default: (await details()).Details }));
 export const Paying = lazy(async () => ({ default: (await paying()).Paying }));

@@ -1,13 +1,12 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
-import { useEffect } from "react";
 import type { Business } from "../../../api/public";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { ExtraChoice, PractitionerChoice } from "./Choices";
 import { ComesFirst } from "./ComesFirst";
 import { Days } from "./Days";
-import { Details, fetchLast, Last } from "./Last";
+import { Details, Last } from "./Last";
 import { comingTo } from "./address";
 import { alongWords, needing, stepNext, withLine, withoutLine, type You } from "./lines";
 import { Press } from "../../../shared/Press";
@@ -154,7 +153,6 @@ function Places({ business, visit }: { business: Business; visit: Visit }) {
 /** What the service is, what has to come before it, and the free times. */
 function When({ business, visit }: { business: Business; visit: Visit }) {
   const { wish, services } = visit;
-  useEffect(fetchLast, []);
   const [only, ...more] = wish!.lines;
   const html = more.length === 0 ? only!.service.html : "";
   const needs = needing(wish!);
