@@ -29,7 +29,8 @@ const bare = bareOf(
     `\\set n random(1, 100000000)
 BEGIN;
 ${lock}
-INSERT INTO proposal (id, kind, token_hash, location_id, date, expires_at, created_at, device_hash, range_hash, asked, setup_revision, visit)
+INSERT INTO proposal (id, kind, token_hash, location_id, date, expires_at, created_at, device_hash, range_hash, asked,
+  setup_revision, visit)
  SELECT ${id("8002")}, 'Hold', ${hash}, l.id, '2099-01-01', now() + interval '10 minutes', now(), ${hash}, ${hash}, ${hash}, 1, ${laid}
  FROM location l LIMIT 1;
 INSERT INTO occupation (id, kind, location_id, expires_at, proposal_id)
@@ -39,7 +40,8 @@ INSERT INTO claim (id, occupation_id, location_id, resource_id, unit, during, co
   FROM location l, (SELECT * FROM resource_unit LIMIT 2) u WHERE l.id = (SELECT id FROM location LIMIT 1);
 ${told}
 BEGIN;
-INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES ('bare', 'number ' || lpad(:n::text, 9, '0'), decode('00', 'hex'), now());
+INSERT INTO idempotency (scope, key, fingerprint, created_at) VALUES ('bare', 'number ' || lpad(:n::text, 9, '0'), decode('00', 'hex'),
+ now());
 ${lock}
 UPDATE proposal SET expires_at = now() + interval '20 minutes', is_paying = true WHERE id = ${id("8002")};
 UPDATE occupation SET expires_at = now() + interval '20 minutes' WHERE proposal_id = ${id("8002")};
@@ -59,8 +61,8 @@ ${lock}
 INSERT INTO client (id, given_name, family_name, email, created_at) VALUES (${id("8004")}, 'Bare', 'Number', 'bare@example.com', now());
 UPDATE occupation SET kind = 'Line', expires_at = NULL, proposal_id = NULL WHERE proposal_id = ${id("8002")};
 DELETE FROM proposal WHERE id = ${id("8002")};
-INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, state_since, source, is_first, created_at,
-  device_hash, range_hash)
+INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, state_since, source, is_first,
+  created_at, device_hash, range_hash)
  SELECT ${id("8000")}, lpad(to_hex(:n), 8, '0'), l.id, ${id("8004")}, ${id("8004")}, '2099-01-01', '2099-01-01', '2099-01-02',
   'Confirmed', now(), 'Online', true, now(), ${hash}, ${hash} FROM location l LIMIT 1;
 INSERT INTO appointment (id, visit_id, line, service_id, starts_at, ends_at, price, practitioner_asked)
@@ -124,7 +126,8 @@ async function whole(i, { id: serviceId, start }) {
     };
     const wanted = { locationId: location, start, lines: [{ serviceId }] };
     const held = await ask("/api/public/v1/holds", wanted, 201);
-    const who = { givenName: "Bench", familyName: `Payer ${i}`, email: `payer${i}@example.com`, phone: `020 92${String(i).padStart(5, "0")}` };
+    const phone = `020 92${String(i).padStart(5, "0")}`;
+    const who = { givenName: "Bench", familyName: `Payer ${i}`, email: `payer${i}@example.com`, phone };
     const seen = { hold: held.token, dueSeen: held.due.amount, priceSeen: held.price.amount };
     const begun = await ask("/api/public/v1/payments", { ...wanted, ...who, ...seen }, 201, { "idempotency-key": crypto.randomUUID() });
     await enter((await ask("/api/public/v1/payments/page", { token: begun.token }, 200)).address);

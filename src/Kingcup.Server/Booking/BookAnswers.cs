@@ -271,6 +271,9 @@ public sealed record VisitAnswer
     /// <summary>A note for the desk.</summary>
     public required string Note { get; init; }
 
+    /// <summary>What the client has written when they booked.</summary>
+    public required string ClientNote { get; init; }
+
     /// <summary>Why it was cancelled.</summary>
     public required string? CancelReason { get; init; }
 

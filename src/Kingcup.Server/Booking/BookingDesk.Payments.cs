@@ -34,6 +34,9 @@ internal sealed record PaidBooking
     /// <summary>What they answered.</summary>
     public required IReadOnlyList<VisitAnswerRow> Answers { get; init; }
 
+    /// <summary>What they have written.</summary>
+    public required string Note { get; init; }
+
     /// <summary>What they agree to, and in which words they were asked.</summary>
     public required IReadOnlyList<(string Kind, string Words)> Agreed { get; init; }
 
@@ -231,6 +234,7 @@ public sealed partial class BookingDesk
                         PolicyId = paid.Terms.PolicyId,
                         TermsId = paid.TermsId,
                         Answers = paid.Answers,
+                        ClientNote = paid.Note,
                         RangeHash = paid.Origin.Range,
                         DeviceHash = paid.Origin.Device,
                     },

@@ -115,6 +115,7 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
             AddOns = order.Wanted.AddOns,
             Source = order.Source,
             Note = order.Note,
+            ClientNote = order.ClientNote,
             State = placing.State,
             LapsesAt = LapsesOf(placing.Setup, placing.State, placing.Now, placing.Over.Plan.Start),
             IsFirst = placing.IsFirst,

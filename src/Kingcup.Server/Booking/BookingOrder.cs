@@ -61,6 +61,9 @@ public sealed record BookingOrder
     /// <summary>A note for the desk.</summary>
     public string Note { get; init; } = "";
 
+    /// <summary>What the client has written when they booked.</summary>
+    public string ClientNote { get; init; } = "";
+
     /// <summary>Services whose direct link the client came with.</summary>
     public IReadOnlySet<Guid> Links { get; init; } = new HashSet<Guid>();
 

@@ -35,7 +35,10 @@ internal static class BusinessShown
         return new PublicBusiness
         {
             Name = setup.Business.Name,
-            Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
+            Phone = setup.Business.Phone is { } phone && page.PhoneShown != nameof(PhoneShown.Never)
+                ? ContactRules.Readable(phone)
+                : null,
+            IsPhoneAlwaysShown = page.PhoneShown == nameof(PhoneShown.Always),
             Locale = setup.Business.Locale,
             Locations =
                 [

@@ -140,6 +140,7 @@ internal static class DayPicture
             Price = new MoneyAnswer(stored.Price.Total, currency),
             Promo = Promos.Told(setup, stored.Price),
             Note = visit.Note,
+            ClientNote = visit.ClientNote,
             CancelReason = visit.CancelReason,
             CancelledBy = visit.CancelledBy is { } by ? Enum.Parse<CancelledBy>(by) : null,
             CancelledLate = visit.CancelledLate,

@@ -18,6 +18,9 @@ namespace Kingcup.Server.Booking;
 /// <summary>Booking by a stranger.</summary>
 internal static class PublicBooking
 {
+    /// <summary>Most characters of what a client writes to the business.</summary>
+    internal const int LongestNote = 500;
+
     internal static readonly Actor Actor = new("Booking page", "public") { IsClient = true };
 
     internal static async Task<Created<PublicVisit>> BookAsync(
@@ -174,6 +177,7 @@ internal static class PublicBooking
         WantedVisit wanted = WantedVisit.Of(setup, request.Lines);
         PublicEndpoints.CheckLines(setup, wanted.Wish.Lines);
         IReadOnlyList<VisitPersonRow> people = PeopleOf(request, checks);
+        string note = NoteOf(request, checks);
         checks.Done();
         CheckChoice(setup.HouseOf(request.LocationId), request.Lines!);
         return new BookingOrder
@@ -190,6 +194,7 @@ internal static class PublicBooking
             Agreed = AgreedTo(request),
             People = people,
             Answers = answers,
+            ClientNote = note,
             Origin = origin with { Email = stranger.Email ?? "", Phone = stranger.Phone ?? "" },
             HoldToken = PublicHolds.HashOf(request.Hold),
             Asked = PublicHolds.AskedHash(request.LocationId, request.Start, request.Lines!),
@@ -197,6 +202,18 @@ internal static class PublicBooking
             PriceSeen = request.PriceSeen,
             DueSeen = request.DueSeen,
         };
+    }
+
+    /// <summary>What they have written to the business, or empty.</summary>
+    internal static string NoteOf(PublicBookRequest request, Checks checks)
+    {
+        string note = request.Note?.Trim() ?? "";
+        checks.Require(
+            !note.Any(letter => char.IsControl(letter) && letter is not ('\n' or '\r' or '\t')),
+            "note",
+            "Write it without control characters."
+        );
+        return note;
     }
 
     /// <summary>Who comes along; each has a name.</summary>

@@ -15,8 +15,11 @@ public sealed record PublicBusiness
     /// <summary>Name.</summary>
     public required string Name { get; init; }
 
-    /// <summary>Number to call.</summary>
+    /// <summary>Number to call; null where there is none, or the business does not want it shown.</summary>
     public required string? Phone { get; init; }
+
+    /// <summary>Whether the number is shown to everybody, and not only to whom nothing else helps.</summary>
+    public required bool IsPhoneAlwaysShown { get; init; }
 
     /// <summary>Locale.</summary>
     public required string Locale { get; init; }

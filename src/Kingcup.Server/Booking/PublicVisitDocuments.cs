@@ -52,6 +52,10 @@ public sealed record PublicBookRequest
     /// <summary>What they answered.</summary>
     public IReadOnlyList<PublicAnswer>? Answers { get; init; }
 
+    /// <summary>What they want the business to know.</summary>
+    [MaxLength(PublicBooking.LongestNote)]
+    public string? Note { get; init; }
+
     /// <summary>The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free.</summary>
     public string? Hold { get; init; }
 

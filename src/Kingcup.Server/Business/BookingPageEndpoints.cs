@@ -52,6 +52,9 @@ public sealed record BookingPageDocument(
     /// <summary>Whether clients book once they have shown who they are.</summary>
     public required bool BooksKnown { get; init; }
 
+    /// <summary>When the page shows the telephone number.</summary>
+    public PhoneShown PhoneShown { get; init; }
+
     /// <summary>The sites that may show the booking page in a frame of theirs, as https://www.example.org.</summary>
     [MaxLength(FrameSite.Most)]
     public required IReadOnlyList<string>? FrameSites { get; init; }
@@ -76,6 +79,7 @@ public sealed record BookingPageDocument(
             BooksNew = page.BooksNew,
             BooksKnown = page.BooksKnown,
             FrameSites = page.FrameSites,
+            PhoneShown = Enum.Parse<PhoneShown>(page.PhoneShown),
         };
     }
 
@@ -140,6 +144,7 @@ public sealed record BookingPageDocument(
             BooksNew = BooksNew,
             BooksKnown = BooksKnown,
             FrameSites = [.. sites.Distinct()],
+            PhoneShown = PhoneShown.ToString(),
         };
     }
 }

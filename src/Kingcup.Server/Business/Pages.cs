@@ -47,7 +47,8 @@ internal sealed class Pages(
         app.MapGet("/", (HttpContext http, Pages pages) => pages.DeskAsync(http)).ExcludeFromDescription();
         app.MapGet(
                 "/book/{**rest}",
-                (string? with, string? what, HttpContext http, Pages pages) => pages.BookingAsync(with, what, http)
+                (string? with, string? what, string? where, HttpContext http, Pages pages) =>
+                    pages.BookingAsync(with, what, where, http)
             )
             .ExcludeFromDescription();
         // Every address of a sheet is the desk's page; what belongs to programs stays a plain 404 or 415.
@@ -67,13 +68,13 @@ internal sealed class Pages(
         return Html(page);
     }
 
-    private async Task<IResult> BookingAsync(string? link, string? what, HttpContext http)
+    private async Task<IResult> BookingAsync(string? link, string? what, string? where, HttpContext http)
     {
         if (await ReadAsync(Booking) is not { } page) return Results.NotFound();
         // Whoever asks too often gets the page alone; it asks for the business itself then, and says what is the matter.
         if (await limits.AllowsAsync(http, Limits.Page) && await BusinessAsync(link) is { } known)
         {
-            page = Written(page, known.Business, what, http);
+            page = Written(page, known.Business, what, where, http);
             LetFrame(http, known.Sites);
         }
 
@@ -87,15 +88,26 @@ internal sealed class Pages(
         http.Response.Headers.ContentSecurityPolicy = KingcupServer.PolicyOf(string.Join(' ', sites));
     }
 
-    private string Written(string page, PublicBusiness business, string? what, HttpContext http)
+    private string Written(string page, PublicBusiness business, string? what, string? where, HttpContext http)
     {
         // A link to one service is known by its name, its text and its picture, also to programs that only read.
         PublicService? service = Guid.TryParse(what, out Guid id)
             ? business.Categories.SelectMany(category => category.Services).FirstOrDefault(shown => shown.Id == id)
             : null;
-        string title = service is null ? Say($"Book at {business.Name}") : Say($"{service.Name} at {business.Name}");
+        // One to a location is known by where that is.
+        PublicLocation? location = Guid.TryParse(where, out Guid at) && business.Locations.Count > 1
+            ? business.Locations.FirstOrDefault(shown => shown.Id == at)
+            : null;
+        string title = (service, location) switch
+        {
+            ({ } one, _) => Say($"{one.Name} at {business.Name}"),
+            (null, { } there) => Say($"Book at {business.Name}, {there.Name}"),
+            _ => Say($"Book at {business.Name}"),
+        };
         string about = string.IsNullOrWhiteSpace(business.About) ? Say($"Book a visit at {business.Name} online.") : business.About;
-        string words = string.IsNullOrWhiteSpace(service?.Description) ? about : service.Description;
+        string words = service is { Description: { Length: > 0 } description } ? description
+            : location is { Address: { Length: > 0 } address } ? $"{address}. {about}"
+            : about;
         string written = JsonSerializer.Serialize(business, _inPage);
         Guid? picture = service?.PictureId ?? (business.Pictures is [PublicPicture first, ..] ? first.Id : business.LogoId);
         return WithLanguage(page, business.Locale)
@@ -129,7 +141,7 @@ internal sealed class Pages(
         StringBuilder plain = new();
         plain.Append(CultureInfo.InvariantCulture, $"<div class=\"before\">{Safe(business.Name)}</div><div class=\"plain\">");
         plain.Append(CultureInfo.InvariantCulture, $"<p>{Safe(about)}</p>");
-        if (business.Phone is { } phone)
+        if (business is { IsPhoneAlwaysShown: true, Phone: { } phone })
             plain.Append(CultureInfo.InvariantCulture, $"<p>{Safe(phone)}</p>");
         foreach (PublicLocation location in business.Locations)
         {

@@ -93,6 +93,9 @@ public sealed record OwnPaid(string State, string? Because);
 /// <summary>A visit of one's own.</summary>
 public sealed record OwnVisit
 {
+    /// <summary>What one has written to the business when one booked.</summary>
+    public required string Wrote { get; init; }
+
     /// <summary>Identity.</summary>
     public required Guid Id { get; init; }
 
@@ -180,6 +183,9 @@ public sealed record OwnAnswer
 
     /// <summary>Who is reached there.</summary>
     public required IReadOnlyList<OwnPerson> People { get; init; }
+
+    /// <summary>How each of them is called and reached.</summary>
+    public required IReadOnlyList<OwnContact> Details { get; init; }
 
     /// <summary>Visits ahead, the next first.</summary>
     public required IReadOnlyList<OwnVisit> Ahead { get; init; }

@@ -68,6 +68,7 @@ internal static class OwnEndpoints
             .Limit(Limits.PublicBook)
             .WithSummary("Says what one agrees to.")
             .ProducesProblem(401);
+        OwnContacts.Map(group);
         group
             .MapGet("/mine/data", DataAsync)
             .Limit(Limits.PublicBook)

@@ -71,6 +71,7 @@ internal static class OwnPicture
             Locale = setup.Business.Locale,
             Address = session.Address,
             People = await PeopleAsync(connection, session, rows.Values),
+            Details = [.. clients.Select(id => OwnContact.Of(rows[id], session.Address))],
             Ahead = ahead,
             Past = past,
             Cards = [.. (await OwnStore.CardsAsync(connection, clients)).Select(card => new OwnCardAnswer(card.Digits, card.Expires))],
@@ -151,6 +152,7 @@ internal static class OwnPicture
             MovableUntil = mayMove ? last : null,
             Times = [],
             Words = "",
+            Wrote = visit.Visit.ClientNote,
             AgainServiceIds = [.. again.Take(OnlineVisits.MostLines).Select(service => service.Id)],
         };
     }

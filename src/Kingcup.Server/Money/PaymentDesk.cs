@@ -147,6 +147,7 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
             ShownId = kept.Request.As,
             People = PublicBooking.PeopleOf(kept.Request, new Checks()),
             Answers = answers,
+            Note = PublicBooking.NoteOf(kept.Request, new Checks()),
             Agreed = PublicBooking.AgreedTo(kept.Request),
             TermsId = kept.Request.AcceptedTerms,
             Origin = kept.Origin,

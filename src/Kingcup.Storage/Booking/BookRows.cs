@@ -110,6 +110,9 @@ public sealed record NewVisit
     /// <summary>A note for the desk.</summary>
     public string Note { get; init; } = "";
 
+    /// <summary>What the client has written when they booked.</summary>
+    public string ClientNote { get; init; } = "";
+
     /// <summary>Whether it is the client's first.</summary>
     public bool IsFirst { get; init; }
 

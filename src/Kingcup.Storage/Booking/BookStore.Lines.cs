@@ -234,6 +234,7 @@ public static partial class BookStore
             Source = visit.Source,
             IsFirst = visit.IsFirst,
             Note = visit.Note,
+            ClientNote = visit.ClientNote,
             CreatedAt = now,
             StateSince = now,
             SeriesId = visit.SeriesId,

@@ -284,7 +284,7 @@ public static partial class BookStore
     private static string VisitsSql(string condition, string order) =>
         $"""
             SELECT v.id, v.reference, v.location_id, v.client_id, v.payer_id, v.date, v.starts_at, v.ends_at, v.state, v.source,
-                v.is_first, v.note,
+                v.is_first, v.note, v.client_note,
                 v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.state_since, v.series_id, v.policy_id,
                 v.moves, v.lapses_at, v.answer_words, v.version,
                 c.given_name, c.family_name, c.phone, c.email, c.alert, c.cancel_notice_hours AS client_cancel_notice_hours

@@ -49,8 +49,9 @@ public static partial class BookStore
         transaction.Write(
             """
             INSERT INTO visit (id, reference, location_id, client_id, payer_id, date, starts_at, ends_at, state, source, is_first, note,
-                created_at, state_since, terms_id, range_hash, device_hash, series_id, policy_id, lapses_at)
-            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note, @At, @At,
+                client_note, created_at, state_since, terms_id, range_hash, device_hash, series_id, policy_id, lapses_at)
+            VALUES (@Id, @Reference, @LocationId, @ClientId, @PayerId, @Date, @Start, @End, @State, @Source, @IsFirst, @Note,
+                @ClientNote, @At, @At,
                 @TermsId, @RangeHash, @DeviceHash, @SeriesId, @PolicyId, @LapsesAt)
             """,
             new
@@ -67,6 +68,7 @@ public static partial class BookStore
                 visit.Source,
                 visit.IsFirst,
                 visit.Note,
+                visit.ClientNote,
                 transaction.Change.At,
                 visit.TermsId,
                 visit.RangeHash,

@@ -61,6 +61,9 @@ public sealed record VisitRow
     /// <summary>A note for the desk.</summary>
     public string Note { get; init; } = "";
 
+    /// <summary>What the client has written when they booked.</summary>
+    public string ClientNote { get; init; } = "";
+
     /// <summary>Why it was cancelled, or null.</summary>
     public string? CancelReason { get; init; }
 

@@ -7,7 +7,7 @@ using Npgsql;
 namespace Kingcup.Storage;
 
 /// <summary>A client.</summary>
-public sealed class ClientRow
+public sealed record ClientRow
 {
     /// <summary>Identity.</summary>
     public Guid Id { get; init; }

@@ -38,6 +38,9 @@ public sealed record BookingPageRow
     /// <summary>How many visits booked online one person may have open at once.</summary>
     public int MostOpenOnline { get; init; } = 5;
 
+    /// <summary>When the page shows the telephone number, as a name of <see cref="Core.Business.PhoneShown"/>.</summary>
+    public string PhoneShown { get; init; } = nameof(Core.Business.PhoneShown.Always);
+
     /// <summary>How many people may come to one visit that is booked online.</summary>
     public int MostPeopleOnline { get; init; } = OnlineVisits.Usual.MostPeople;
 
@@ -107,7 +110,7 @@ internal static class QuestionStore
             """
             SELECT b.bookable_online, b.terms_id, coalesce(t.text, '') AS terms, b.after_address, b.after_words, b.after_at_once,
                 b.most_open_online, b.most_people_online, b.answer_hours, b.choose_hours, b.books_guests, b.books_new, b.books_known,
-                b.frame_sites
+                b.frame_sites, b.phone_shown
             FROM business b LEFT JOIN terms t ON t.id = b.terms_id
             """
         );
@@ -184,7 +187,7 @@ public sealed partial class SetupWriter
                 most_open_online = @MostOpenOnline, most_people_online = @MostPeopleOnline,
                 answer_hours = @AnswerHours, choose_hours = @ChooseHours,
                 books_guests = @BooksGuests, books_new = @BooksNew, books_known = @BooksKnown,
-                frame_sites = @FrameSites,
+                frame_sites = @FrameSites, phone_shown = @PhoneShown,
                 version = version + 1, setup_revision = setup_revision + 1
             """,
             new
@@ -202,6 +205,7 @@ public sealed partial class SetupWriter
                 page.BooksNew,
                 page.BooksKnown,
                 page.FrameSites,
+                page.PhoneShown,
             });
     }
 }

@@ -22,3 +22,10 @@ ALTER TABLE visit_answer
 UPDATE visit_answer a SET kind = q.kind FROM question q WHERE q.id = a.question_id;
 ALTER TABLE visit_answer ALTER COLUMN kind DROP DEFAULT, ADD CHECK ((kind = 'File') = (file_id IS NOT NULL));
 CREATE INDEX visit_answer_file ON visit_answer (file_id) WHERE file_id IS NOT NULL;
+
+-- What the client has written to the business when they booked; the note beside it is the staff's.
+ALTER TABLE visit ADD COLUMN client_note text NOT NULL DEFAULT '' CHECK (length(client_note) <= 500);
+
+-- Whether the booking page shows the telephone number always, only where nothing is left to book, or never.
+ALTER TABLE business
+    ADD COLUMN phone_shown text NOT NULL DEFAULT 'Always' CHECK (phone_shown IN ('Always', 'WhenFull', 'Never'));

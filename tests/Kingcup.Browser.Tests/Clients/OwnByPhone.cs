@@ -62,6 +62,15 @@ public sealed partial class OwnByPhone : HouseWithStandIns
         phone.Button("Show my bookings");
         phone.Find("//h1[.='Your bookings']");
         phone.Says("Deep tissue 60 with Ines Calloway");
+        phone.Press("//summary[.='Your details']");
+        phone.Fill("Given name", "");
+        phone.Button("Save your details");
+        phone.Says("Enter the given name");
+        phone.AxeFindsNothing();
+        phone.Fill("Given name", "Adah");
+        phone.Button("Save your details");
+        phone.Says("✓ Saved.");
+        phone.Says("Adah Marsh");
         phone.AxeFindsNothing();
 
         phone.Press("//button[starts-with(@aria-label, 'Move: ')]");

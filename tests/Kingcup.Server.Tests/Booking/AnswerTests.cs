@@ -125,6 +125,38 @@ public sealed class AnswerTests(SetupWorld world) : IClassFixture<SetupWorld>
     }
 
     [Fact]
+    public async Task What_a_client_writes_stands_beside_what_the_staff_note()
+    {
+        object booking = new
+        {
+            locationId = await world.IdAsync("locations", "Mill Street"),
+            start = "2027-03-09T09:00:00Z",
+            lines = new[] { new { serviceId = await world.IdAsync("services", "Nutrition review 30") } },
+            givenName = "Ada",
+            familyName = "Writes",
+            email = "ada.writes@example.com",
+            phone = "020 910 0188",
+        };
+        async Task<ApiAnswer> WithAsync(string note)
+        {
+            JsonObject body = System.Text.Json.JsonSerializer.SerializeToNode(booking)!.AsObject();
+            body["note"] = note;
+            return await world.Stranger.PostAsync("/api/public/v1/visits", body, [World.Key(), Elsewhere()]);
+        }
+
+        foreach (string wrong in new[] { new string('x', 501), "a bell \a" }) (await WithAsync(wrong)).Field.ShouldBe("note");
+        JsonNode visit = await VisitAsync(await WithAsync("  My left knee\nis new.  "));
+        ((string)visit["clientNote"]!, (string)visit["note"]!).ShouldBe(("My left knee\nis new.", ""));
+        ApiAnswer moved = await world.Desk.PostAsync(
+            $"/api/v1/visits/{visit["id"]}/move",
+            new { start = "2027-03-09T10:00:00Z", version = (long)visit["version"]! },
+            World.Key()
+        );
+        moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
+        ((string)moved.Body!["clientNote"]!).ShouldBe("My left knee\nis new.");
+    }
+
+    [Fact]
     public async Task A_file_is_sent_first_and_comes_with_the_visit_for_the_staff_alone()
     {
         (await SendAsync(world.Stranger, _paper, "a.pdf", Elsewhere())).Code.ShouldBe("no-file-asked");

@@ -120,6 +120,19 @@ public sealed class BookingPageTests(SetupWorld world) : IClassFixture<SetupWorl
         (await ShownAsync())["questions"]!.AsArray().ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData("always", true, true)]
+    [InlineData("whenFull", true, false)]
+    [InlineData("never", false, false)]
+    public async Task The_telephone_number_is_shown_as_the_owner_wants(string shown, bool isThere, bool isAlways)
+    {
+        JsonObject page = (await world.Owner.GetAsync("/api/v1/setup/booking-page")).Body!.AsObject();
+        page = await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["phoneShown"] = shown);
+        JsonObject business = await ShownAsync();
+        (business["phone"] is not null, (bool)business["isPhoneAlwaysShown"]!).ShouldBe((isThere, isAlways));
+        await world.Owner.ChangeAsync("/api/v1/setup/booking-page", page, entry => entry["phoneShown"] = "always");
+    }
+
     [Fact]
     public async Task Terms_are_accepted_as_they_stand_and_kept_as_they_were_read()
     {

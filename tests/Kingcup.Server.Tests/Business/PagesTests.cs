@@ -43,6 +43,10 @@ public sealed class PagesTests(SetupWorld world) : IClassFixture<SetupWorld>
         string shared = WebUtility.HtmlDecode(await served.Http.GetStringAsync($"/book?what={(string)service["id"]!}"));
         shared.ShouldContain($"<title>{(string)service["name"]!} at {(string)business["name"]!}</title>");
         shared.ShouldContain($"<meta property=\"og:title\" content=\"{(string)service["name"]!} at {(string)business["name"]!}\" />");
+        // A link to a location is known by it and by where that is.
+        string there = WebUtility.HtmlDecode(await served.Http.GetStringAsync($"/book?where={(string)place["id"]!}"));
+        there.ShouldContain($"<title>Book at {(string)business["name"]!}, {(string)place["name"]!}</title>");
+        Between(there, "<meta name=\"description\" content=\"", "\" />").ShouldStartWith($"{(string)place["address"]!}. ");
         // A service there is none of, or that is hidden, is the business's page.
         WebUtility.HtmlDecode(await served.Http.GetStringAsync($"/book?what={Guid.NewGuid()}"))
             .ShouldContain($"<title>Book at {(string)business["name"]!}</title>");

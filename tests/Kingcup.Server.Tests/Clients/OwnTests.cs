@@ -528,6 +528,33 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
     }
 
     [Fact]
+    public async Task One_changes_ones_own_details_but_not_the_address_one_has_shown()
+    {
+        using Person cleo = await BookedAsync(28),
+            other = await BookedAsync(29);
+        JsonNode contact = (await OpenedAsync(cleo))["details"]!.AsArray().ShouldHaveSingleItem()!;
+        ((string)contact["shown"]!).ShouldBe("email");
+        string own = $"{Mine}/details/{contact["id"]}";
+        object Said(string given, string email, string? phone, long version) =>
+            new { givenName = given, familyName = "Wren-Hale", email, phone, version };
+        long version = (long)contact["version"]!;
+
+        (await cleo.Http.PutAsync(own, Said(" ", cleo.Email, "12", version), 0)).Body!["errors"]!
+            .AsObject()
+            .Select(pair => pair.Key)
+            .ShouldBe(["givenName", "phone"]);
+        string theirs = $"{Mine}/details/{other.Visit["client"]!["id"]}";
+        (await cleo.Http.PutAsync(theirs, Said("Mallory", cleo.Email, null, 1), 0)).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (await cleo.Http.PutAsync(own, Said("Clea", cleo.Email, null, version - 1), 0)).Status.ShouldBe(HttpStatusCode.PreconditionFailed);
+
+        ApiAnswer saved = await cleo.Http.PutAsync(own, Said("Clea", "mallory@example.test", "085 012 3456", version), 0);
+        saved.Status.ShouldBe(HttpStatusCode.OK, saved.Body?.ToJsonString());
+        JsonNode record = (await world.Owner.GetAsync($"/api/v1/clients/{contact["id"]}")).Body!;
+        ((string)record["givenName"]!, (string)record["email"]!, (string)record["phone"]!).ShouldBe(("Clea", cleo.Email, "+353850123456"));
+        ((string)(await SeesAsync(cleo))["people"]![0]!["name"]!).ShouldBe("Clea Wren-Hale");
+    }
+
+    [Fact]
     public async Task One_says_what_one_agrees_to_takes_ones_data_along_and_asks_to_be_forgotten()
     {
         using Person cleo = await BookedAsync(27);

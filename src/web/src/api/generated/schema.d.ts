@@ -3261,6 +3261,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/public/v1/mine/details/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes how one is called and reached. The address one has shown to be one's own stays. */
+        put: operations["putPublicMineDetailsById"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/public/v1/mine/data": {
         parameters: {
             query?: never;
@@ -3772,6 +3789,8 @@ export interface components {
             booksNew: boolean;
             /** @description Whether clients book once they have shown who they are. */
             booksKnown: boolean;
+            /** @description When the page shows the telephone number. */
+            phoneShown?: components["schemas"]["PhoneShown"];
             /** @description The sites that may show the booking page in a frame of theirs, as https://www.example.org. */
             frameSites: null | string[];
         };
@@ -6209,6 +6228,8 @@ export interface components {
             address: string;
             /** @description Who is reached there. */
             people: components["schemas"]["OwnPerson"][];
+            /** @description How each of them is called and reached. */
+            details: components["schemas"]["OwnContact"][];
             /** @description Visits ahead, the next first. */
             ahead: components["schemas"]["OwnVisit"][];
             /** @description Visits that lie behind or were cancelled, the latest first. */
@@ -6299,6 +6320,29 @@ export interface components {
             texts: boolean;
             /** @description To news. */
             news: boolean;
+        };
+        /** @description How somebody is called and reached, as they see and change it themselves. */
+        OwnContact: {
+            /**
+             * Format: uuid
+             * @description The client.
+             */
+            id?: string;
+            /**
+             * Format: int64
+             * @description To be sent with a change.
+             */
+            version: number;
+            /** @description Given name. */
+            givenName: null | string;
+            /** @description Family name. */
+            familyName: null | string;
+            /** @description E-mail address, or null. */
+            email: null | string;
+            /** @description Telephone number, or null. */
+            phone: null | string;
+            /** @description Which of the two they have shown to be theirs, "email" or "phone"; it stays what it is. */
+            shown?: string;
         };
         /** @description Everything a client may take along. */
         OwnData: {
@@ -6457,6 +6501,8 @@ export interface components {
         };
         /** @description A visit of one's own. */
         OwnVisit: {
+            /** @description What one has written to the business when one booked. */
+            wrote: string;
             /**
              * Format: uuid
              * @description Identity.
@@ -6552,6 +6598,11 @@ export interface components {
             /** @description Equipment in use. */
             equipment?: null | components["schemas"]["NeedDocument"][];
         };
+        /**
+         * @description When the booking page shows the telephone number of the business.
+         * @enum {unknown}
+         */
+        PhoneShown: "always" | "whenFull" | "never";
         /** @description A picture of the business. */
         PictureDocument: {
             /**
@@ -6940,6 +6991,8 @@ export interface components {
             agreesToNews: boolean;
             /** @description What they answered. */
             answers?: null | components["schemas"]["PublicAnswer"][];
+            /** @description What they want the business to know. */
+            note?: null | string;
             /** @description The token of the time that is kept for them. Where it is kept no more, the visit is booked as long as it is free. */
             hold?: null | string;
             /** @description The promo code they have named; nothing for none. Where it takes nothing off, nothing is booked. */
@@ -6959,8 +7012,10 @@ export interface components {
         PublicBusiness: {
             /** @description Name. */
             name: string;
-            /** @description Number to call. */
+            /** @description Number to call; null where there is none, or the business does not want it shown. */
             phone: null | string;
+            /** @description Whether the number is shown to everybody, and not only to whom nothing else helps. */
+            isPhoneAlwaysShown: boolean;
             /** @description Locale. */
             locale: string;
             /** @description Locations that take bookings online. */
@@ -8679,6 +8734,8 @@ export interface components {
             units: components["schemas"]["UnitHeldAnswer"][];
             /** @description A note for the desk. */
             note: string;
+            /** @description What the client has written when they booked. */
+            clientNote: string;
             /** @description Why it was cancelled. */
             cancelReason: null | string;
             cancelledBy: null | components["schemas"]["CancelledBy"];
@@ -23897,6 +23954,68 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    putPublicMineDetailsById: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnContact"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnContact"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -84,6 +84,7 @@ export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; locatio
           )}
         </Fact>
       ))}
+      {visit.clientNote && <Fact label={t`From the client`}>{visit.clientNote}</Fact>}
       {visit.note && <Fact label={t`Note`}>{visit.note}</Fact>}
       {visit.cancelReason && (
         <Fact label={visit.cancelledBy === "business" ? t`Cancelled by us` : t`Cancelled`}>

@@ -188,7 +188,16 @@ function PageForm({ page }: { page: BookingPage }) {
           hint={t`Taken out, the booking page says so and gives the telephone number; nothing else of the setup changes.`}
           onChange={(bookableOnline) => set({ bookableOnline })}
         />
-        <Box mt="2.5" maxW="75">
+        <Columns least={240}>
+          <SelectField
+            label={t`Your telephone number on the page`}
+            value={draft.phoneShown}
+            onChange={(e) => set({ phoneShown: e.target.value as BookingPage["phoneShown"] })}
+          >
+            <option value="always">{t`always`}</option>
+            <option value="whenFull">{t`only where nothing is left to book`}</option>
+            <option value="never">{t`never`}</option>
+          </SelectField>
           <NumberField
             label={t`Visits one client may have booked ahead`}
             min={1}
@@ -205,7 +214,7 @@ function PageForm({ page }: { page: BookingPage }) {
             hint={t`Whoever books counts: with 2 a client may bring a friend, each with services of their own, at the same time.`}
             onChange={(mostPeopleOnline) => set({ mostPeopleOnline: mostPeopleOnline ?? 0 })}
           />
-        </Box>
+        </Columns>
       </Section>
       <Section
         title={t`Who books online`}

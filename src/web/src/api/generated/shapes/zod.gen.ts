@@ -615,6 +615,15 @@ export const zBusinessDocument = z.object({
 });
 
 /**
+ * When the booking page shows the telephone number of the business.
+ */
+export const zPhoneShown = z.enum([
+    'always',
+    'whenFull',
+    'never'
+]);
+
+/**
  * What clients accept when they book online, and where they are led.
  */
 export const zBookingPageDocument = z.object({
@@ -631,6 +640,7 @@ export const zBookingPageDocument = z.object({
     booksGuests: z.boolean(),
     booksNew: z.boolean(),
     booksKnown: z.boolean(),
+    phoneShown: zPhoneShown.optional(),
     frameSites: z.array(z.string()).max(10).nullable()
 });
 

@@ -24,7 +24,7 @@ const Call = chakra("a");
 
 /** The visit as a sentence the client completes; each part opens its choices. */
 export function BookingPage() {
-  const { link, lines } = useChosen().chosen;
+  const { link, lines, where } = useChosen().chosen;
   const what = lines[0]?.what;
   const business = useQuery(visitorsAsk.business(link));
   useEffect(() => {
@@ -33,8 +33,13 @@ export function BookingPage() {
     // As the server names it, for whoever keeps or sends the link.
     const services = business.data.categories.flatMap((category) => category.services);
     const service = services.find((other) => other.id === what);
-    document.title = service ? t`${service.name} at ${business.data.name}` : t`Book at ${business.data.name}`;
-  }, [business.data, what]);
+    const location = business.data.locations.length > 1 && business.data.locations.find((other) => other.id === where);
+    document.title = service
+      ? t`${service.name} at ${business.data.name}`
+      : location
+        ? t`Book at ${business.data.name}, ${location.name}`
+        : t`Book at ${business.data.name}`;
+  }, [business.data, what, where]);
   if (!business.data)
     return (
       <Box p="6" role={business.error ? "alert" : "status"}>
@@ -70,7 +75,7 @@ function Page({ business }: { business: Business }) {
           <Call whiteSpace="nowrap" href="/book/mine" target={opensIn}>
             <Trans>Your bookings</Trans>
           </Call>
-          {business.phone && (
+          {business.phone && business.isPhoneAlwaysShown && (
             <Call whiteSpace="nowrap" href={`tel:${business.phone.replaceAll(" ", "")}`}>
               {business.phone}
             </Call>

@@ -265,18 +265,14 @@ function Full({ business, visit, wish }: Props) {
         </Press>
       ))}
       <Box>
-        <Trans>
-          Look further ahead, or call us
-          {business.phone && (
-            <>
-              <Trans>
-                {" "}
-                on <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>
-              </Trans>
-            </>
-          )}
-          .
-        </Trans>
+        {business.phone ? (
+          <Trans>
+            Look further ahead, or call us on <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>
+            .
+          </Trans>
+        ) : (
+          <Trans>Look further ahead.</Trans>
+        )}
       </Box>
     </Box>
   );

@@ -4,7 +4,7 @@ import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type FormEvent } from "react";
 import { visitors, type Booked, type Business, type Price } from "../../../api/public";
-import { TextField } from "../../../shared/Field";
+import { AreaField, TextField } from "../../../shared/Field";
 import { askAnew } from "../../../shared/askAnew";
 import { clock, money, shortDate } from "../../../shared/format";
 import { useKeptHere } from "../../../shared/keptHere";
@@ -64,6 +64,7 @@ const dueOf = (problem: Problem): Due => {
   return { ...due, amount: Number(due.amount), needsCard };
 };
 const noAnswers = {};
+const noNote = { text: "" };
 const nobodyAlong: string[] = [];
 const noConsent = { terms: null };
 const noneAgreed: Agreed = { agreesToTexts: false, agreesToNews: false };
@@ -103,6 +104,7 @@ function Form(props: Props) {
   const [consent, setConsent] = useKeptHere<{ terms: number | null }>("kingcup-consent", noConsent);
   const [agreed, setAgreed] = useKeptHere<Agreed>("kingcup-agreed", noneAgreed);
   const [people, setPeople] = useKeptHere<string[]>("kingcup-people", nobodyAlong);
+  const [note, setNote] = useKeptHere<{ text: string }>("kingcup-note", noNote);
   // Where it had to be shown to be theirs, the address stays the one that was.
   const proven: Partial<You> =
     whom.proven && !whom.access.guests ? { [whom.proven.isEmail ? "email" : "phone"]: whom.proven.address } : {};
@@ -135,6 +137,7 @@ function Form(props: Props) {
     priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
     dueSeen: due ? due.amount : null,
     answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
+    note: note.text,
     ...agreed,
     ...(wish.as ? { as: wish.as } : { ...you, ...proven }),
   });
@@ -152,6 +155,7 @@ function Form(props: Props) {
       if (!visit) return;
       setAnswers(null);
       setPeople(null);
+      setNote(null);
       setConsent(null);
       setAgreed(null);
       onBooked(visit);
@@ -250,24 +254,21 @@ function Form(props: Props) {
           <TextField label={t`Mobile`} type="tel" inputMode="tel" autoComplete="tel" {...field("phone")} />
         </>
       )}
-      {along.map((person) => (
-        <TextField
-          key={person}
-          label={along.length === 1 ? t`Who comes along` : t`Name of ${alongWords(person)}`}
-          autoComplete="off"
-          value={people[person - 1] ?? ""}
-          error={errors[`people[${person - 1}].name`]}
-          onChange={(event) =>
-            setPeople(along.map((one) => (one === person ? event.target.value : (people[one - 1] ?? ""))))
-          }
-        />
-      ))}
+      <AlongFields along={along} people={people} errors={errors} onPeople={setPeople} />
       <Questions
         questions={asked}
         mostFileBytes={Number(business.mostFileBytes)}
         answers={answers}
         errors={errors}
         onAnswer={(id, answer) => setAnswers({ ...answers, [id]: answer })}
+      />
+      <AreaField
+        label={t`Anything we should know (if you like)`}
+        rows={2}
+        maxLength={500}
+        value={note.text}
+        error={errors["note"]}
+        onChange={(event) => setNote({ text: event.target.value })}
       />
       <Agree agreed={agreed} onAgree={setAgreed} />
       {business.terms && (
@@ -301,4 +302,30 @@ function Form(props: Props) {
       </Press>
     </FormCard>
   );
+}
+
+/** The names of those who come along. */
+function AlongFields({
+  along,
+  people,
+  errors,
+  onPeople,
+}: {
+  along: number[];
+  people: string[];
+  errors: Record<string, string>;
+  onPeople: (people: string[]) => void;
+}) {
+  return along.map((person) => (
+    <TextField
+      key={person}
+      label={along.length === 1 ? t`Who comes along` : t`Name of ${alongWords(person)}`}
+      autoComplete="off"
+      value={people[person - 1] ?? ""}
+      error={errors[`people[${person - 1}].name`]}
+      onChange={(event) =>
+        onPeople(along.map((one) => (one === person ? event.target.value : (people[one - 1] ?? ""))))
+      }
+    />
+  ));
 }

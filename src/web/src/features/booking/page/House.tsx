@@ -4,6 +4,7 @@ import { chakra, useSlotRecipe } from "@chakra-ui/react";
 import { useState } from "react";
 import type { Business } from "../../../api/public";
 import { visit as recipe } from "../../../theme/recipes/visit";
+import { useChosen } from "./address";
 
 const Box = chakra("div");
 const Link = chakra("a");
@@ -39,9 +40,12 @@ export function House({ business }: { business: Business }) {
 /** Each location: where it is, when it is open, and when it is closed soon. */
 function Places({ business }: { business: Business }) {
   const styles = useSlotRecipe({ recipe })();
+  const { where } = useChosen().chosen;
+  // Where they are about to go comes first.
+  const locations = [...business.locations].sort((one, other) => Number(other.id === where) - Number(one.id === where));
   return (
     <Box css={styles["places"]}>
-      {business.locations.map((location) => (
+      {locations.map((location) => (
         <Box as="section" key={location.id} aria-label={location.name}>
           <Box css={styles["placeName"]}>{location.name}</Box>
           {location.address && (

@@ -10,6 +10,7 @@ import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 import { shownHere } from "../../../shared/shownHere";
 import { OwnCard } from "./OwnCard";
+import { OwnContacts } from "./OwnContacts";
 import { OwnPasswords } from "./OwnPasswords";
 
 const Box = chakra("div");
@@ -54,6 +55,7 @@ export function OwnBookings({ mine, said, onChosen }: { mine: Own; said: string;
           </Stack>
         </details>
       )}
+      <OwnContacts mine={mine} />
       <Agreed mine={mine} />
       {mine.cards.length > 0 && (
         <Box as="section" aria-label={t`Cards that are kept`}>

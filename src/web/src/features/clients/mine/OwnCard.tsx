@@ -41,6 +41,11 @@ export function OwnCard({
         <Box key={line}>{line}</Box>
       ))}
       <Box color="quiet">{[named ? visit.name : "", visit.location, visit.address].filter(Boolean).join(", ")}</Box>
+      {visit.wrote && (
+        <Box color="quiet">
+          <Trans>You wrote: {visit.wrote}</Trans>
+        </Box>
+      )}
       <Box>
         {Number(visit.paid.amount) > 0 ? (
           <Trans>
