@@ -149,8 +149,8 @@ public sealed class AnswerTests(SetupWorld world) : IClassFixture<SetupWorld>
         ((string)visit["clientNote"]!, (string)visit["note"]!).ShouldBe(("My left knee\nis new.", ""));
         ApiAnswer moved = await world.Desk.PostAsync(
             $"/api/v1/visits/{visit["id"]}/move",
-            new { start = "2027-03-09T10:00:00Z", version = (long)visit["version"]! },
-            World.Key()
+            new { start = "2027-03-09T10:00:00Z" },
+            [World.Match(visit), World.Key()]
         );
         moved.Status.ShouldBe(HttpStatusCode.OK, moved.Body?.ToJsonString());
         ((string)moved.Body!["clientNote"]!).ShouldBe("My left knee\nis new.");
