@@ -38,13 +38,80 @@ const choose = (label, text) => async (page) => {
   }, text);
 };
 
-/** Books what is shown, and shows one's own bookings, which the letter leads to, beside it. */
+/** Shows pictures beside each other, to be taken as one. */
+async function beside(page, height, ...taken) {
+  const width = taken.reduce((sum, one) => sum + one.width, 0) + 20 * (taken.length - 1);
+  await page.setViewport({ width, height });
+  await page.goto("about:blank");
+  const shown = taken.map((one) => `<img width="${one.width}" src="data:image/png;base64,${one.data}">`).join("");
+  await page.setContent(`<body style="margin:0;display:flex;gap:20px;background:#fff">${shown}`);
+}
+
+/** What the owner is asked over HTTP. */
+let session;
+async function asOwner(method, path, body, version) {
+  if (!session) {
+    const entered = await fetch(`${address}/api/v1/session`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ email: "owner@harrowmere.test", password: "marsh-marigold" }),
+    });
+    const cookie = entered.headers.getSetCookie().map((one) => one.split(";")[0]).join("; ");
+    session = { cookie, "x-kingcup-token": (await entered.json()).token };
+  }
+  const headers = { ...session, "content-type": "application/json", ...(version === undefined ? {} : { "if-match": String(version) }) };
+  const answer = await fetch(address + path, { method, headers, body: body && JSON.stringify(body) });
+  if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
+  return answer.json();
+}
+
+/** Has everybody's bookings wait for the desk, or nobody's. */
+async function approving(approval) {
+  const location = (await asOwner("GET", "/api/v1/setup/locations")).find((one) => one.id === mill);
+  location.online.approval = approval;
+  await asOwner("PUT", `/api/v1/setup/locations/${mill}`, location, location.version);
+}
+
+const visitor = async (path, body) => {
+  const headers = { "content-type": "application/json", "idempotency-key": crypto.randomUUID() };
+  return (await fetch(`${address}/api/public/v1/${path}`, { method: "POST", headers, body: JSON.stringify(body) })).json();
+};
+
+/** Asks for a visit as a client does where the desk approves, and shows it beside the one that is open. */
+async function besideRequest(page) {
+  const data = await page.screenshot({ encoding: "base64" });
+  const wanted = { locationId: mill, lines: [{ serviceId: deep }] };
+  const { days } = await visitor("starts", { ...wanted, days: 14 });
+  const day = days.find((one) => one.starts.length > 0);
+  await approving("everyone");
+  const said = { givenName: "Wren", familyName: "Alder", email: "wren.alder@example.com", phone: "020 910 0404" };
+  const note = "My left knee is new, please mind it.";
+  const asked = await visitor("visits", { ...wanted, ...said, note, start: day.starts[0].start });
+  await approving("nobody");
+  const { visits } = await asOwner("GET", `/api/v1/locations/${mill}/days/${day.date}`);
+  const { id } = visits.find((one) => one.reference === asked.reference);
+  await page.goto(`${address}/day/${mill}/${day.date}?visit=${id}`, { waitUntil: "networkidle2" });
+  await see("//section[@aria-label='Request']")(page);
+  await new Promise((resolve) => setTimeout(resolve, 800));
+  const clip = { x: 920, y: 0, width: 360, height: 800 };
+  const request = await page.screenshot({ encoding: "base64", clip });
+  await beside(page, 800, { width: 1280, data }, { width: 360, data: request });
+}
+
+/** Chooses, books and shows one's own bookings, which the letter leads to: four pictures beside each other. */
 async function besideOwn(page) {
-  const times = await page.screenshot({ encoding: "base64" });
+  const picture = async () => ({ width: 390, data: await page.screenshot({ encoding: "base64" }) });
+  const times = await picture();
+  const here = page.url();
+  await page.goto(`${address}/book`, { waitUntil: "networkidle2" });
+  const choosing = await picture();
+  await page.goto(here, { waitUntil: "networkidle2" });
   const email = `ada.${Date.now()}@example.com`;
   await press("(//section//button[string-length(normalize-space())=5])[1]")(page);
   const said = { "Given name": "Ada", "Family name": "Marsh", "E-mail": email, Mobile: "020 910 0001" };
   for (const [label, text] of Object.entries(said)) await fill(label, text)(page);
+  await see("//h2[.='Who is coming?'] | //*[normalize-space()='Who is coming?']")(page);
+  const details = await picture();
   await press("//button[starts-with(normalize-space(), 'Book ')]")(page);
   await see("//*[contains(., 'Your visit is booked')]")(page);
   let link;
@@ -55,17 +122,20 @@ async function besideOwn(page) {
   }
   await page.goto(link, { waitUntil: "networkidle2" });
   await see("//h1")(page);
-  const own = await page.screenshot({ encoding: "base64" });
-  await page.setViewport({ width: 800, height: 844 });
-  const shown = [times, own].map((one) => `<img width="390" src="data:image/png;base64,${one}">`).join("");
-  await page.goto("about:blank");
-  await page.setContent(`<body style="margin:0;display:flex;gap:20px;background:#fff">${shown}`);
+  await beside(page, 844, choosing, times, details, await picture());
 }
 
 /** Each: its name, who looks (nobody: the public page), where, what is done there; on a phone where it says so. */
 const pictures = [
   ["book-day", "owner", `/day/${mill}/2027-03-02`],
-  ["book-visit", "desk", `/day/${mill}/2027-03-02`, press("//button[contains(@aria-label, 'Bud Beahan')]"), see("//h3[.='Money']")],
+  [
+    "book-visit",
+    "desk",
+    `/day/${mill}/2027-03-02`,
+    press("//button[contains(@aria-label, 'Bud Beahan')]"),
+    see("//h3[.='Money']"),
+    besideRequest,
+  ],
   [
     "book-new-visit",
     "owner",

@@ -122,10 +122,12 @@ internal static class BusinessShown
         [
             .. ClosedDays.Of(location, closures, now.InZone(location.Zone).Date, DaysOfClosures)
                 .Select(closed => new PublicClosed(
-                    closed.First == closed.Last ? Sentence.Say($"{closed.First}") : Sentence.Say($"{closed.First} to {closed.Last}"),
+                    closed.First == closed.Last ? Dated(closed.First) : Sentence.Say($"{Dated(closed.First)} to {Dated(closed.Last)}"),
                     closed.ForClients
                 )),
         ];
+
+    private static Sentence Dated(LocalDate date) => Sentence.Say($"{Language.Current.Write(date.DayOfWeek)} {date}");
 
     private static string Weekdays(OpeningDays days)
     {

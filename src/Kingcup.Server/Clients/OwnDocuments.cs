@@ -256,4 +256,5 @@ public sealed record OwnData(
 /// <param name="Id">The client.</param>
 /// <param name="Name">Their name.</param>
 /// <param name="HasPassword">Whether they have a password for this address.</param>
-public sealed record OwnPerson(Guid Id, string Name, bool HasPassword);
+/// <param name="IsLinked">Whether they are somebody else, for whom a link lets one book.</param>
+public sealed record OwnPerson(Guid Id, string Name, bool HasPassword, bool IsLinked);

@@ -96,12 +96,13 @@ internal static class OwnEndpoints
         if (await OwnDoor.ShownAsync(http, connection, clock.GetCurrentInstant()) is not { } shown)
             return TypedResults.Ok(new OwnWho([], null, false, access.Lets(isKnown: false, isProven: false)));
         List<ClientRow> rows = [];
-        foreach (Guid id in shown.Clients) rows.Add((await ClientStore.FindAsync(connection, id))!);
+        foreach (Guid id in (await OwnReach.OfAsync(connection, shown.Clients)).Books)
+            rows.Add((await ClientStore.FindAsync(connection, id))!);
         string address = shown.Session.Address;
         bool isEmail = address.Contains('@', StringComparison.Ordinal);
         return TypedResults.Ok(
             new OwnWho(
-                await OwnPicture.PeopleAsync(connection, shown.Session, rows),
+                await OwnPicture.PeopleAsync(connection, shown.Session, shown.Clients, rows),
                 isEmail ? address : ContactRules.Readable(address),
                 isEmail,
                 access.Lets(isKnown: false, isProven: true)
@@ -109,12 +110,13 @@ internal static class OwnEndpoints
         );
     }
 
-    /// <summary>A visit of one's own.</summary>
+    /// <summary>A visit of one's own, or of somebody one may book for.</summary>
     /// <exception cref="Refused">There is none; what is somebody else's is as if it were not there.</exception>
     internal static async Task<StoredVisit> OwnAsync(HttpContext http, NpgsqlConnection connection, Guid id, Instant now)
     {
         (_, IReadOnlyList<Guid> clients) = await OwnDoor.WhoAsync(http, connection, now);
-        return await BookStore.FindAsync(connection, id) is { } visit && clients.Contains(visit.Visit.ClientId)
+        IReadOnlyList<Guid> books = (await OwnReach.OfAsync(connection, clients)).Books;
+        return await BookStore.FindAsync(connection, id) is { } visit && books.Contains(visit.Visit.ClientId)
             ? visit
             : throw Refused.NotFound("There is no such booking of yours.");
     }

@@ -24,11 +24,12 @@ internal static class OwnPicture
         Instant now
     )
     {
+        OwnReach reach = await OwnReach.OfAsync(connection, clients);
         Dictionary<Guid, ClientRow> rows = [];
-        foreach (Guid id in clients) rows[id] = (await ClientStore.FindAsync(connection, id))!;
+        foreach (Guid id in reach.Sees) rows[id] = (await ClientStore.FindAsync(connection, id))!;
         List<OwnVisit> ahead = [],
             past = [];
-        IReadOnlyList<StoredVisit> visits = await OwnStore.VisitsAsync(connection, clients, MostVisits);
+        IReadOnlyList<StoredVisit> visits = await OwnStore.VisitsAsync(connection, reach.Sees, MostVisits);
         Guid[] ids = [.. visits.Select(visit => visit.Visit.Id)];
         IReadOnlyDictionary<Guid, long> deposits = await CardWorkStore.DepositsAsync(connection, ids);
         IReadOnlyDictionary<Guid, PaymentRow> links = await PaymentStore.LinksAsync(connection, ids, now);
@@ -49,6 +50,13 @@ internal static class OwnPicture
                 deposits.GetValueOrDefault(visit.Visit.Id),
                 now
             );
+            // Whoever may only see it changes nothing.
+            if (!reach.Books.Contains(visit.Visit.ClientId))
+            {
+                (isAhead ? ahead : past).Add(told with { Cancelling = null, Moving = null, MovableUntil = null });
+                continue;
+            }
+
             if (Deposits.MayTake(visit.Visit.VisitState) && links.GetValueOrDefault(visit.Visit.Id) is { } link)
                 told = told with { Asked = new OwnAsked(new MoneyAnswer(link.Amount, link.Currency), link.ExpiresAt) };
             if (VisitStates.IsAsked(visit.Visit.VisitState))
@@ -70,7 +78,7 @@ internal static class OwnPicture
             Phone = setup.Business.Phone is { } phone ? ContactRules.Readable(phone) : null,
             Locale = setup.Business.Locale,
             Address = session.Address,
-            People = await PeopleAsync(connection, session, rows.Values),
+            People = await PeopleAsync(connection, session, clients, clients.Select(id => rows[id])),
             Details = [.. clients.Select(id => OwnContact.Of(rows[id], session.Address))],
             Ahead = ahead,
             Past = past,
@@ -79,11 +87,24 @@ internal static class OwnPicture
         };
     }
 
-    /// <summary>Those who are reached at an address.</summary>
-    internal static async Task<OwnPerson[]> PeopleAsync(NpgsqlConnection connection, OwnSession session, IEnumerable<ClientRow> rows)
+    /// <summary>Those who are reached at an address, and others they act for.</summary>
+    internal static async Task<OwnPerson[]> PeopleAsync(
+        NpgsqlConnection connection,
+        OwnSession session,
+        IReadOnlyList<Guid> own,
+        IEnumerable<ClientRow> rows
+    )
     {
         HashSet<Guid> have = [.. (await OwnStore.PasswordsAsync(connection, session.Address)).Select(kept => kept.ClientId)];
-        return [.. rows.Select(row => new OwnPerson(row.Id, $"{row.GivenName} {row.FamilyName}".Trim(), have.Contains(row.Id)))];
+        return
+        [
+            .. rows.Select(row => new OwnPerson(
+                row.Id,
+                $"{row.GivenName} {row.FamilyName}".Trim(),
+                own.Contains(row.Id) && have.Contains(row.Id),
+                !own.Contains(row.Id)
+            )),
+        ];
     }
 
     // What was proposed instead lies ahead, wherever what was asked for lies.

@@ -18,12 +18,13 @@ internal sealed record ShownClient(ClientRow Client, IReadOnlyList<ClientVisit> 
     /// <param name="connection">An open connection.</param>
     /// <param name="asked">As whom they book; null for whoever has not said it.</param>
     /// <param name="now">The present.</param>
-    /// <exception cref="Refused">They have not shown that they are this client.</exception>
+    /// <exception cref="Refused">They have not shown that they are this client, or may book for them.</exception>
     internal static async Task<ShownClient?> FindAsync(HttpContext http, NpgsqlConnection connection, Guid? asked, Instant now)
     {
         if (asked is not { } id) return null;
         (_, IReadOnlyList<Guid> clients) = await OwnDoor.WhoAsync(http, connection, now);
-        if (!clients.Contains(id) || await ClientStore.FindAsync(connection, id) is not { } client) throw OwnDoor.SignedOut();
+        OwnReach reach = await OwnReach.OfAsync(connection, clients);
+        if (!reach.Books.Contains(id) || await ClientStore.FindAsync(connection, id) is not { } client) throw OwnDoor.SignedOut();
         return new ShownClient(client, await BookStore.OfClientAsync(connection, id, null));
     }
 

@@ -11,6 +11,12 @@ namespace Kingcup.Storage;
 /// <param name="ToName">For whom.</param>
 public sealed record StoredLink(ClientLink Link, long Version, string FromName, string ToName);
 
+/// <summary>Somebody for whom others may act.</summary>
+/// <param name="Id">The client.</param>
+/// <param name="MayBook">Whether one of them may book, move and cancel for them.</param>
+/// <param name="MaySee">Whether one of them may see what they have booked.</param>
+public sealed record ReachedClient(Guid Id, bool MayBook, bool MaySee);
+
 /// <summary>What clients may do for each other.</summary>
 public static class LinkStore
 {
@@ -29,6 +35,20 @@ public static class LinkStore
                     new { clientId }
                 )
             ).Select(row => row.Stored()),
+        ];
+
+    /// <summary>Those for whom some clients may act, besides themselves.</summary>
+    public static async Task<IReadOnlyList<ReachedClient>> ReachedAsync(NpgsqlConnection connection, IReadOnlyCollection<Guid> clients) =>
+        [
+            .. await connection.QueryAsync<ReachedClient>(
+                """
+                SELECT t.id, bool_or(l.may_book) AS may_book, bool_or(l.may_see) AS may_see
+                FROM client_link l JOIN client t ON t.id = l.to_client_id
+                WHERE l.from_client_id = ANY(@Clients) AND t.id <> ALL(@Clients) AND t.merged_into IS NULL AND (l.may_book OR l.may_see)
+                GROUP BY t.id ORDER BY t.given_name, t.family_name, t.id
+                """,
+                new { Clients = clients.ToArray() }
+            ),
         ];
 
     /// <summary>The link one way, or null.</summary>

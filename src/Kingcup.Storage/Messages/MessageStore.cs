@@ -101,21 +101,29 @@ public static class MessageStore
             new { Ids = visitIds.ToArray(), now }
         );
 
-    /// <summary>Clients as messages address them.</summary>
+    /// <summary>Clients as messages address them. What is written to somebody who is reached nowhere goes to whoever may book for them, as
+    /// to a child's parent.</summary>
     public static async Task<IReadOnlyDictionary<Guid, AddressedClient>> ClientsAsync(
         NpgsqlConnection connection,
         IReadOnlyCollection<Guid> ids
     ) =>
         (
-            await connection.QueryAsync<AddressedClient>(
+            await connection.QueryAsync<Guid, AddressedClient, (Guid About, AddressedClient To)>(
                 """
-                SELECT c.id, c.given_name, c.family_name, c.email, c.phone, c.language, coalesce((SELECT k.given FROM client_consent k
-                    WHERE k.client_id = c.id AND k.kind = 'Texts' ORDER BY k.at DESC, k.id DESC LIMIT 1), false) AS agrees_to_texts
-                FROM client c WHERE c.id = ANY(@Ids)
+                SELECT c.id AS about, w.id, w.given_name, w.family_name, w.email, w.phone, w.language,
+                    coalesce((SELECT k.given FROM client_consent k
+                        WHERE k.client_id = w.id AND k.kind = 'Texts' ORDER BY k.at DESC, k.id DESC LIMIT 1), false) AS agrees_to_texts
+                FROM client c JOIN client w ON w.id = CASE WHEN c.email IS NULL AND c.phone IS NULL THEN coalesce(
+                    (SELECT f.id FROM client_link l JOIN client f ON f.id = l.from_client_id
+                        WHERE l.to_client_id = c.id AND l.may_book AND f.merged_into IS NULL AND num_nonnulls(f.email, f.phone) > 0
+                        ORDER BY f.created_at, f.id LIMIT 1), c.id) ELSE c.id END
+                WHERE c.id = ANY(@Ids)
                 """,
-                new { Ids = ids.ToArray() }
+                (about, to) => (about, to),
+                new { Ids = ids.ToArray() },
+                splitOn: "id"
             )
-        ).ToDictionary(client => client.Id);
+        ).ToDictionary(one => one.About, one => one.To);
 
     /// <summary>Everybody with a sign-in.</summary>
     public static async Task<IReadOnlyList<AddressedStaff>> StaffAsync(NpgsqlConnection connection) =>

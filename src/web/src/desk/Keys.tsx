@@ -4,7 +4,7 @@ import { chakra } from "@chakra-ui/react";
 import { tintChoice, type TintBy } from "../features/booking/tints";
 import { Dialog } from "../shared/Dialog";
 import { SelectField } from "../shared/Field";
-import { CheckField } from "../shared/inputs";
+import { CheckField } from "../shared/fields/CheckField";
 import { Press } from "../shared/Press";
 import { singleKeys } from "../shared/singleKeys";
 

@@ -1,65 +1,14 @@
 import { t } from "@lingui/core/macro";
 import { decimalsOf } from "./format";
 import { chakra } from "@chakra-ui/react";
-import { useId, useState, type ReactNode } from "react";
+import { useState } from "react";
 import { type Weekday } from "../api/setup";
 import { TextField } from "./Field";
 import { Box, Row } from "./layout";
 import { Plain } from "./Plain";
 
-const Check = chakra("input");
-const Label = chakra("label");
 const Fieldset = chakra("fieldset");
 const Legend = chakra("legend");
-
-/** A switch with what it means beside it. */
-export function CheckField({
-  label,
-  checked,
-  onChange,
-  hint,
-  error,
-  disabled,
-}: {
-  label: ReactNode;
-  checked: boolean;
-  onChange: (on: boolean) => void;
-  hint?: string;
-  error?: string | undefined;
-  disabled?: boolean;
-}) {
-  const id = useId();
-  return (
-    <Box>
-      <Row gap="2" minH="7" flexWrap="nowrap">
-        <Check
-          id={id}
-          type="checkbox"
-          checked={checked}
-          disabled={disabled}
-          aria-invalid={error !== undefined}
-          aria-describedby={error ? `${id}-note` : undefined}
-          onChange={(e) => onChange(e.target.checked)}
-          w="4"
-          h="4"
-          flexShrink={0}
-          accentColor="water"
-        />
-        <Label htmlFor={id}>{label}</Label>
-      </Row>
-      {hint && (
-        <Box fontSize="small" color="quiet" pl="6">
-          {hint}
-        </Box>
-      )}
-      {error && (
-        <Box id={`${id}-note`} role="alert" fontSize="small" color="clay" pl="6">
-          {error}
-        </Box>
-      )}
-    </Box>
-  );
-}
 
 /** A whole number, or nothing. */
 export function NumberField({

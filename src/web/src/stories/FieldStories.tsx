@@ -8,7 +8,8 @@ import { MinutesField } from "../shared/fields/MinutesField";
 import { countries } from "../shared/fields/named";
 import { TimeField } from "../shared/fields/TimeField";
 import { WordsField } from "../shared/fields/WordsField";
-import { CheckField, ChoiceField, MoneyField, NumberField } from "../shared/inputs";
+import { CheckField } from "../shared/fields/CheckField";
+import { ChoiceField, MoneyField, NumberField } from "../shared/inputs";
 import { Columns } from "../shared/layout";
 import { Story } from "./Story";
 

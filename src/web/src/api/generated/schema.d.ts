@@ -6466,6 +6466,8 @@ export interface components {
             name: string;
             /** @description Whether they have a password for this address. */
             hasPassword: boolean;
+            /** @description Whether they are somebody else, for whom a link lets one book. */
+            isLinked: boolean;
         };
         /** @description A session of the person signed in. */
         OwnSession: {

@@ -10,7 +10,8 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
-import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
+import { ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Columns, Row, Section, Stack, asForm } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";

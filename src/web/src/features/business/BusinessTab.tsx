@@ -10,7 +10,7 @@ import { ChosenField } from "../../shared/fields/ChosenField";
 import { countries, currencies, localesIn } from "../../shared/fields/named";
 import { AreaField, TextField } from "../../shared/Field";
 import { WordsField } from "../../shared/fields/WordsField";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box, Columns, Row, Section, asForm } from "../../shared/layout";
 import { PicturesPart } from "./PicturesPart";
 import { PictureField } from "../../shared/pictures";

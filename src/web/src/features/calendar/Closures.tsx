@@ -9,7 +9,7 @@ import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
 import { longDate } from "../../shared/format";
 import { DateField } from "../../shared/fields/DateField";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box, Row, Section } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { useDeskSetup, useToday } from "../../shared/today";

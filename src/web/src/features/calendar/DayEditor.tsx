@@ -6,7 +6,7 @@ import { staff } from "../../api/staff";
 import { Outcome, useChange } from "../../shared/change";
 import { TextField } from "../../shared/Field";
 import { longDate } from "../../shared/format";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box, Row, Section, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { answerOf } from "../../shared/problem";

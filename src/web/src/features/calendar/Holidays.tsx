@@ -8,7 +8,7 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { longDate } from "../../shared/format";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box, Row } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 import { useDeskSetup, useToday } from "../../shared/today";

@@ -6,7 +6,7 @@ import { TextField } from "../../shared/Field";
 import { ChosenField } from "../../shared/fields/ChosenField";
 import { DateField } from "../../shared/fields/DateField";
 import { WordsField } from "../../shared/fields/WordsField";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box } from "../../shared/layout";
 import { pressures } from "./likes";
 

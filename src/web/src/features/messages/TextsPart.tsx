@@ -5,7 +5,7 @@ import { useDeferredValue, useRef, useState } from "react";
 import { asks } from "../../api/queries";
 import type { MessageRule } from "../../api/setup";
 import { AreaField, SelectField, TextField } from "../../shared/Field";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { languageName, languages } from "../../shared/languages";
 import { Box, Columns, Row, Span, Stack } from "../../shared/layout";
 import { Plain } from "../../shared/Plain";

@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import type { Fee } from "../../api/setup";
 import { TextField } from "../../shared/Field";
 import { money } from "../../shared/format";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box } from "../../shared/layout";
 import { backWords, feeWords } from "./feeWords";
 

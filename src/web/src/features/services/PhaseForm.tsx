@@ -3,7 +3,7 @@ import { Trans } from "@lingui/react/macro";
 import type { Equipment, Service } from "../../api/setup";
 import { SelectField } from "../../shared/Field";
 import { MinutesField } from "../../shared/fields/MinutesField";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box, Row, Stack } from "../../shared/layout";
 import { Press } from "../../shared/Press";
 

@@ -1,6 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { WordsField } from "../../shared/fields/WordsField";
-import { CheckField, ChoiceField, NumberField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
+import { ChoiceField, NumberField } from "../../shared/inputs";
 import { Box, Row, Stack } from "../../shared/layout";
 import { useFeatures } from "../rooms/rooms";
 import { useLocations } from "../team/team";

@@ -11,7 +11,7 @@ import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
 import { SelectField, TextField } from "../../shared/Field";
-import { CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
 import { Box, Columns, Row, Section, Stack, Table, asForm } from "../../shared/layout";
 import { adding, useOpened } from "../../shared/opened";
 import { useKept } from "../../shared/kept";

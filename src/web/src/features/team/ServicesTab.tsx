@@ -9,7 +9,8 @@ import { staff } from "../../api/staff";
 import { answerOf } from "../../shared/problem";
 
 import { Outcome, useChange } from "../../shared/change";
-import { MoneyField, NumberField, CheckField } from "../../shared/inputs";
+import { CheckField } from "../../shared/fields/CheckField";
+import { MoneyField, NumberField } from "../../shared/inputs";
 import { money } from "../../shared/format";
 import { Box, Row, Section, Stack, Table } from "../../shared/layout";
 import { Press } from "../../shared/Press";

@@ -8,7 +8,7 @@ import { staff } from "../../../api/staff";
 import { TextField } from "../../../shared/Field";
 import { Floating } from "../../../shared/Floating";
 import { askAnew } from "../../../shared/askAnew";
-import { CheckField } from "../../../shared/inputs";
+import { CheckField } from "../../../shared/fields/CheckField";
 import { Box, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";

@@ -265,7 +265,6 @@ function Form(props: Props) {
       <AreaField
         label={t`Anything we should know (if you like)`}
         rows={2}
-        maxLength={500}
         value={note.text}
         error={errors["note"]}
         onChange={(event) => setNote({ text: event.target.value })}

@@ -2,61 +2,15 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMutation } from "@tanstack/react-query";
-import { useId } from "react";
 import { visitors, type Business } from "../../../api/public";
 import { AreaField, SelectField, TextField } from "../../../shared/Field";
+import { CheckField } from "../../../shared/fields/CheckField";
 import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 
 const Box = chakra("div");
-const Check = chakra("input");
-const Label = chakra("label");
 export type Question = Business["questions"][number];
-
-type TickProps = {
-  label: string;
-  checked: boolean;
-  hint?: string | undefined;
-  error?: string | undefined;
-  onTick: (on: boolean) => void;
-};
-
-/** Something to tick, with what it means beside it. */
-function Tick({ label, checked, hint, error, onTick }: TickProps) {
-  const id = useId();
-  const note = error ?? hint;
-  return (
-    <Box>
-      <Box display="flex" gap="2.5" alignItems="center" minH="7">
-        <Check
-          id={id}
-          type="checkbox"
-          checked={checked}
-          aria-invalid={error !== undefined}
-          aria-describedby={note ? `${id}-note` : undefined}
-          onChange={(event) => onTick(event.target.checked)}
-          w="5"
-          h="5"
-          flexShrink={0}
-          accentColor="water"
-        />
-        <Label htmlFor={id}>{label}</Label>
-      </Box>
-      {note && (
-        <Box
-          id={`${id}-note`}
-          role={error ? "alert" : undefined}
-          color={error ? "clay" : "quiet"}
-          fontSize="small"
-          mt="0.5"
-        >
-          {note}
-        </Box>
-      )}
-    </Box>
-  );
-}
 
 type FileProps = {
   id: string;
@@ -144,7 +98,7 @@ export function Questions({ questions, mostFileBytes, answers, errors, onAnswer 
     if (question.kind === "line") return <TextField key={question.id} {...same} />;
     if (question.kind === "text") return <AreaField key={question.id} rows={3} {...same} />;
     if (question.kind === "number") return <TextField key={question.id} inputMode="decimal" {...same} />;
-    if (question.kind === "date") return <TextField key={question.id} type="date" max="2199-12-31" {...same} />;
+    if (question.kind === "date") return <TextField key={question.id} type="date" {...same} />;
     if (question.kind === "file")
       return (
         <FileField
@@ -160,13 +114,14 @@ export function Questions({ questions, mostFileBytes, answers, errors, onAnswer 
       );
     if (question.kind === "tick")
       return (
-        <Tick
+        <CheckField
+          big
           key={question.id}
           label={question.text}
           hint={same.hint}
           error={same.error}
           checked={same.value === "Yes"}
-          onTick={(on) => onAnswer(question.id, on ? "Yes" : "")}
+          onChange={(on) => onAnswer(question.id, on ? "Yes" : "")}
         />
       );
     // What is sent is the same in every language.
@@ -224,7 +179,13 @@ export function Terms({
           dangerouslySetInnerHTML={{ __html: html }}
         />
       </Box>
-      <Tick label={t`I have read the terms and accept them`} checked={accepted} error={error} onTick={onAccept} />
+      <CheckField
+        big
+        label={t`I have read the terms and accept them`}
+        checked={accepted}
+        error={error}
+        onChange={onAccept}
+      />
     </Box>
   );
 }
@@ -234,7 +195,7 @@ export type Agreed = { agreesToTexts: boolean; agreesToNews: boolean };
 /** What one may agree to, each by itself; nothing hangs on it. */
 export function Agree({ agreed, onAgree }: { agreed: Agreed; onAgree: (agreed: Agreed) => void }) {
   const box = (name: keyof Agreed, words: string) => (
-    <Tick label={words} checked={agreed[name]} onTick={(on) => onAgree({ ...agreed, [name]: on })} />
+    <CheckField big label={words} checked={agreed[name]} onChange={(on) => onAgree({ ...agreed, [name]: on })} />
   );
   return (
     <Box role="group" aria-label={t`If you like`}>

@@ -6,7 +6,7 @@ import { useKeptHere } from "../../../shared/keptHere";
 import { shownHere } from "../../../shared/shownHere";
 
 type Chosen = { as: string | null; isNobody: boolean };
-const nobody: { id: string; name: string }[] = [];
+const nobody: { id: string; name: string; isLinked: boolean }[] = [];
 const unsaid: Chosen = { as: null, isNobody: false };
 
 /**
@@ -18,7 +18,9 @@ export function useAsWhom(access: Business["access"]) {
   const who = useQuery({ ...visitorsAsk.who(), enabled: shownHere.is() });
   const [chosen, setChosen] = useKeptHere<Chosen>("kingcup-as", unsaid);
   const people = (access.knownPeople && who.data?.people) || nobody;
-  const only = people.length === 1 ? people[0]! : null;
+  // Whoever is one person books for themselves, unless they say otherwise.
+  const own = people.filter((one) => !one.isLinked);
+  const only = own.length === 1 ? own[0]! : null;
   const person = chosen.isNobody ? null : (people.find((one) => one.id === chosen.as) ?? only);
   return {
     access,

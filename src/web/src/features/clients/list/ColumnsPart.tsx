@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { Floating } from "../../../shared/Floating";
-import { CheckField } from "../../../shared/inputs";
+import { CheckField } from "../../../shared/fields/CheckField";
 import { Stack } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { allColumns, columnChoice, columnsOf, withColumn, type Column } from "./columns";

@@ -3,9 +3,9 @@ import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { visitors, type Own } from "../../../api/public";
+import { visitors, type Own, type OwnVisit } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
-import { CheckField } from "../../../shared/inputs";
+import { CheckField } from "../../../shared/fields/CheckField";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
 import { shownHere } from "../../../shared/shownHere";
@@ -21,7 +21,8 @@ const Onward = chakra("a", { base: { textDecoration: "underline" } });
 export function OwnBookings({ mine, said, onChosen }: { mine: Own; said: string; onChosen: (after: Own) => void }) {
   const title = useRef<HTMLHeadingElement>(null);
   useEffect(() => title.current?.focus(), [said]);
-  const several = mine.people.length > 1;
+  const [first, ...others] = mine.people;
+  const named = (visit: OwnVisit) => others.length > 0 || visit.name !== first?.name;
   return (
     <Stack>
       <Box as="h1" ref={title} tabIndex={-1} outline="none" fontSize="page">
@@ -41,7 +42,7 @@ export function OwnBookings({ mine, said, onChosen }: { mine: Own; said: string;
         </Box>
       )}
       {mine.ahead.map((visit) => (
-        <OwnCard key={visit.id} visit={visit} named={several} onChosen={onChosen} />
+        <OwnCard key={visit.id} visit={visit} named={named(visit)} onChosen={onChosen} />
       ))}
       {mine.past.length > 0 && (
         <details>
@@ -50,7 +51,7 @@ export function OwnBookings({ mine, said, onChosen }: { mine: Own; said: string;
           </Box>
           <Stack mt="2">
             {mine.past.map((visit) => (
-              <OwnCard key={visit.id} visit={visit} named={several} onChosen={onChosen} />
+              <OwnCard key={visit.id} visit={visit} named={named(visit)} onChosen={onChosen} />
             ))}
           </Stack>
         </details>

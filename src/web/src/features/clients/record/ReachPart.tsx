@@ -9,7 +9,7 @@ import { asks } from "../../../api/queries";
 import { staff, type Client } from "../../../api/staff";
 import { TextField } from "../../../shared/Field";
 import { andWords, plainDate } from "../../../shared/format";
-import { CheckField } from "../../../shared/inputs";
+import { CheckField } from "../../../shared/fields/CheckField";
 import { Box, Row, Section } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";

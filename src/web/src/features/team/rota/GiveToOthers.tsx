@@ -6,7 +6,7 @@ import { useState } from "react";
 import { type Practitioner } from "../../../api/setup";
 import { Outcome, useChange } from "../../../shared/change";
 import { longDate } from "../../../shared/format";
-import { CheckField } from "../../../shared/inputs";
+import { CheckField } from "../../../shared/fields/CheckField";
 import { Box, Row } from "../../../shared/layout";
 import { Press } from "../../../shared/Press";
 import type { Person } from "../../calendar/CalendarTab";
