@@ -125,14 +125,14 @@ function Form(props: Props) {
       }
     : told;
   const isPaid = due !== null && (due.amount > 0 || due.needsCard);
-  const body = () => ({
+  const body = (hold: string | null) => ({
     locationId: wish.locationId,
     start,
     lines: linesOf(wish),
     people: along.map((person) => people[person - 1] ?? ""),
     link: wish.link,
     acceptedTerms: consent.terms,
-    hold: holding.kept?.token ?? null,
+    hold,
     promo: promo && !promo.fault ? promo.code : null,
     priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
     dueSeen: due ? due.amount : null,
@@ -141,11 +141,12 @@ function Form(props: Props) {
     ...agreed,
     ...(wish.as ? { as: wish.as } : { ...you, ...proven }),
   });
-  const sent = () => ({ params: { header: { "Idempotency-Key": key } }, body: body() });
+  const sent = (hold: string | null) => ({ params: { header: { "Idempotency-Key": key } }, body: body(hold) });
   const book = useMutation({
     mutationFn: async (): Promise<Booked | null> => {
-      if (!isPaid) return answerOf(visitors.POST("/api/public/v1/visits", sent()));
-      const payment = await answerOf(visitors.POST("/api/public/v1/payments", sent()));
+      const hold = await holding.token();
+      if (!isPaid) return answerOf(visitors.POST("/api/public/v1/visits", sent(hold)));
+      const payment = await answerOf(visitors.POST("/api/public/v1/payments", sent(hold)));
       onPaying(payment.token);
       await goToCard(payment.token);
       return null;

@@ -38,6 +38,8 @@ export function useHold(wish: Wish | null, start: string | null) {
   const [now, setNow] = useState<Now | null>(null);
   /** What was kept for the question before; the next answer takes its place at the server. */
   const before = useRef<string | null>(null);
+  /** What is being kept at this moment; null once it is known that nothing is. */
+  const underWay = useRef<Promise<string | null> | null>(null);
   useEffect(() => {
     if (!asked || !about) return;
     const replaced = before.current;
@@ -72,7 +74,12 @@ export function useHold(wish: Wish | null, start: string | null) {
       };
       tick();
     };
-    keep().catch((error: unknown) => {
+    const kept = keep();
+    underWay.current = kept.then(
+      () => token,
+      () => null,
+    );
+    kept.catch((error: unknown) => {
       if (replaced) back(replaced);
       // What was never kept is not said to be kept no more: only that it is not to be had is news.
       if (isOver) return;
@@ -87,15 +94,15 @@ export function useHold(wish: Wish | null, start: string | null) {
       clearTimeout(clock);
       window.removeEventListener("pagehide", leave);
       window.removeEventListener("pageshow", comeBack);
-      const kept = token;
-      if (!kept) return;
+      const held = token;
+      if (!held) return;
       token = null;
       // Where another question follows in this moment, its answer takes the place of what is kept; otherwise that is given back.
-      before.current = kept;
+      before.current = held;
       queueMicrotask(() => {
-        if (before.current !== kept) return;
+        if (before.current !== held) return;
         before.current = null;
-        back(kept);
+        back(held);
       });
     };
   }, [asked, about, queries]);
@@ -104,6 +111,8 @@ export function useHold(wish: Wish | null, start: string | null) {
     kept: present?.hold ?? null,
     /** Whether what is kept has still to be asked for anew, with another promo code. */
     isTrying: present !== null && present.asked !== asked,
+    /** What names the time that is kept, also for whoever books before it is known to be: their own must not stand in their way. */
+    token: () => underWay.current ?? Promise.resolve(null),
     minutes: present?.minutes ?? 0,
     problem: present?.problem ?? null,
     /** Whether it was kept, and is no more. */
