@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Kingcup.Core.Business;
+using NodaTime;
 using NodaTime.Text;
 using static Kingcup.Core.Business.Sentence;
 
@@ -39,8 +40,8 @@ public sealed partial record Question
     /// <summary>Most characters of an answer.</summary>
     public const int LongestLine = 200, LongestText = 4000;
 
-    /// <summary>The years an answer to <see cref="QuestionKind.Date"/> may lie in.</summary>
-    public const int FirstYear = 1900, LastYear = 2199;
+    /// <summary>Between which an answer to <see cref="QuestionKind.Date"/> lies, both counted.</summary>
+    public static readonly LocalDate FirstDate = new(1900, 1, 1), LastDate = new(2199, 12, 31);
 
     /// <summary>Answers to <see cref="QuestionKind.YesNo"/> and <see cref="QuestionKind.Tick"/>, as they are sent and kept.</summary>
     public const string Yes = "Yes", No = "No";
@@ -91,7 +92,7 @@ public sealed partial record Question
                 Say($"{LongestText} characters at the most."),
             QuestionKind.Number when !PlainNumber().IsMatch(answer) =>
                 Say("Enter a number, such as 72 or 1.5: nine digits at the most, and three after the point."),
-            QuestionKind.Date when !IsDate(answer) => Say($"Enter a date between {FirstYear} and {LastYear}."),
+            QuestionKind.Date when !IsDate(answer) => Say($"Enter a date from {FirstDate} to {LastDate}."),
             _ => null,
         };
     }
@@ -114,7 +115,7 @@ public sealed partial record Question
         : Required && answer != Yes ? Say("Please tick this.") : null;
 
     private static bool IsDate(string answer) =>
-        LocalDatePattern.Iso.Parse(answer) is { Success: true, Value.Year: >= FirstYear and <= LastYear };
+        LocalDatePattern.Iso.Parse(answer) is { Success: true } parsed && parsed.Value >= FirstDate && parsed.Value <= LastDate;
 
     [GeneratedRegex(@"\A-?[0-9]{1,9}([.,][0-9]{1,3})?\z", RegexOptions.CultureInvariant)]
     private static partial Regex PlainNumber();

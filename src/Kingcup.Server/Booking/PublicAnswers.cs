@@ -61,7 +61,7 @@ internal static class PublicAnswers
                 throw new Refused(StatusCodes.Status409Conflict, "no-file-asked", "This business asks for no file.");
         }
 
-        byte[] bytes = await FileEndpoints.ReadAsync(file, AnswerFiles.MostBytes);
+        byte[] bytes = await FileEndpoints.ReadAsync(file);
         bool isText = FileEndpoints.TypeOf(bytes) == "application/pdf";
         byte[] kept = isText
             ? bytes
@@ -81,13 +81,7 @@ internal static class PublicAnswers
             Bytes = kept,
         };
         await using NpgsqlConnection connection = await database.OpenAsync();
-        bool isKept = await AnswerFileStore.AddAsync(
-            connection,
-            made,
-            clock.GetCurrentInstant(),
-            waiting => AnswerFiles.TakesOneMore(waiting.OfDevice, waiting.OfRange, waiting.OfAll)
-        );
-        if (!isKept)
+        if (!await AnswerFileStore.AddAsync(connection, made, clock.GetCurrentInstant()))
             throw new Refused(
                 StatusCodes.Status429TooManyRequests,
                 "files-enough",

@@ -1,3 +1,4 @@
+using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
 using Kingcup.Server.SignIn;
 using Kingcup.Storage;
@@ -10,7 +11,7 @@ namespace Kingcup.Server.Business;
 /// <summary>Pictures for anyone, evidence for those who keep the setup.</summary>
 internal static class FileEndpoints
 {
-    private const long MostBytes = 10 * 1024 * 1024, MostBody = 60 * 1024 * 1024;
+    private const long MostBody = 60 * 1024 * 1024;
     private const int Edge = 720;
 
     internal static void Map(RouteGroupBuilder api)
@@ -80,10 +81,10 @@ internal static class FileEndpoints
 
     /// <summary>The content of a file that was sent.</summary>
     /// <exception cref="Refused">There is none, or it is too large.</exception>
-    internal static async Task<byte[]> ReadAsync(IFormFile? file, long most = MostBytes)
+    internal static async Task<byte[]> ReadAsync(IFormFile? file)
     {
         if (file is null || file.Length == 0) throw Refused.Invalid("file", "Choose a file; this one is empty.");
-        if (file.Length > most) throw Refused.Invalid("file", "The file is too large: 10 MB at the most.");
+        if (file.Length > AnswerFiles.MostBytes) throw Refused.Invalid("file", "The file is too large: 10 MB at the most.");
         using MemoryStream memory = new();
         await file.CopyToAsync(memory);
         return memory.ToArray();

@@ -1,4 +1,5 @@
 using Dapper;
+using Kingcup.Core.Forms;
 using NodaTime;
 using Npgsql;
 
@@ -32,12 +33,6 @@ public sealed record NewAnswerFile
 /// <param name="Name">Its name.</param>
 public sealed record SentFile(string Token, Guid FileId, string Name);
 
-/// <summary>How many files wait for a booking.</summary>
-/// <param name="OfDevice">Of one device.</param>
-/// <param name="OfRange">Of one address range.</param>
-/// <param name="OfAll">In all.</param>
-public sealed record WaitingFiles(int OfDevice, int OfRange, int OfAll);
-
 /// <summary>Files sent as answers to questions.</summary>
 public static class AnswerFileStore
 {
@@ -49,33 +44,33 @@ public static class AnswerFileStore
     public static async Task<bool> AddAsync(
         NpgsqlConnection connection,
         NewAnswerFile file,
-        Instant now,
-        Func<WaitingFiles, bool> takes
+        Instant now
     )
     {
         ArgumentNullException.ThrowIfNull(file);
-        ArgumentNullException.ThrowIfNull(takes);
         await using NpgsqlTransaction transaction = await connection.BeginTransactionAsync();
         await connection.ExecuteAsync("SELECT pg_advisory_xact_lock(@LockName)", new { LockName });
         WaitingFiles waiting = await connection.QuerySingleAsync<WaitingFiles>(
             """
             SELECT (count(*) FILTER (WHERE device_hash = @Device))::int AS of_device,
-                (count(*) FILTER (WHERE range_hash = @Range))::int AS of_range, count(*)::int AS of_all
-            FROM answer_file f WHERE NOT EXISTS (SELECT FROM visit_answer a WHERE a.file_id = f.file_id)
+                (count(*) FILTER (WHERE range_hash = @Range))::int AS of_range,
+                coalesce(sum(size) FILTER (WHERE range_hash = @Range), 0)::bigint AS bytes_of_range,
+                coalesce(sum(size), 0)::bigint AS bytes_of_all
+            FROM answer_file f WHERE sent_at > @Since AND NOT EXISTS (SELECT FROM visit_answer a WHERE a.file_id = f.file_id)
             """,
-            new { file.Device, file.Range }
+            new { file.Device, file.Range, Since = now - AnswerFiles.Kept }
         );
-        if (!takes(waiting)) return false;
+        if (!AnswerFiles.Takes(waiting, file.Bytes.Length)) return false;
         await connection.ExecuteAsync(
             """
             WITH made AS (
                 INSERT INTO stored_file (id, kind, name, content_type, bytes, created_at)
                     VALUES (gen_random_uuid(), 'answer', @Name, @ContentType, @Bytes, @now) RETURNING id
             )
-            INSERT INTO answer_file (file_id, token_hash, device_hash, range_hash, sent_at)
-                SELECT id, @TokenHash, @Device, @Range, @now FROM made
+            INSERT INTO answer_file (file_id, token_hash, device_hash, range_hash, size, sent_at)
+                SELECT id, @TokenHash, @Device, @Range, @Size, @now FROM made
             """,
-            new { file.Name, file.ContentType, file.Bytes, file.TokenHash, file.Device, file.Range, now });
+            new { file.Name, file.ContentType, file.Bytes, file.TokenHash, file.Device, file.Range, Size = file.Bytes.Length, now });
         await transaction.CommitAsync();
         return true;
     }

@@ -66,6 +66,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Find("//button[normalize-space()='Save the question']");
         Add(owner, "I can climb stairs", "with a tick");
         Add(owner, "Shoe size", "with a number");
+        Add(owner, "Last treated", "with a date");
         Add(owner, "A letter from your doctor", "with a file");
         owner.AxeFindsNothing();
         owner.Fill("What a client accepts", "Please come **ten minutes early**.");
@@ -96,6 +97,10 @@ public sealed class SetupByOwner : IAsyncDisposable
         phone.Fill("Do you have any allergies?", "Peanuts");
         phone.Press("//label[normalize-space()='I can climb stairs']");
         phone.Fill("Shoe size (if you like)", "large");
+        phone.Find("//button[@aria-label='Last treated (if you like): from a month']");
+        phone.Fill("Last treated (if you like)", "a while ago");
+        phone.Keys(OpenQA.Selenium.Keys.Tab);
+        phone.Says("Write a date, like 14 Sep or 14/9.");
         string letter = Path.Combine(Path.GetTempPath(), $"letter-{Guid.NewGuid():N}.pdf");
         await File.WriteAllTextAsync(letter, "%PDF-1.7 made up", TestContext.Current.CancellationToken);
         phone.Upload("A letter from your doctor (if you like)", letter);
@@ -111,6 +116,10 @@ public sealed class SetupByOwner : IAsyncDisposable
         phone.Says("is sent with the booking.");
         phone.Fill("Shoe size (if you like)", "41,5");
         phone.Button("Ask for 10:00");
+        phone.Says("Enter a date from 1 January 1900 to 31 December 2199.");
+        phone.Fill("Last treated (if you like)", "5 Nov 2026");
+        phone.AxeFindsNothing();
+        phone.Button("Ask for 10:00");
         phone.Says("We have your request");
         phone.Find("//a[normalize-space()='How to find us' and @href='https://example.com/find-us']");
         string reference = phone.Find("//*[@data-reference]").Text;
@@ -121,6 +130,7 @@ public sealed class SetupByOwner : IAsyncDisposable
         owner.Press($"//*[@data-lane='Rafe Lindqvist']//button[@data-visit='{reference}']");
         owner.Says("Peanuts");
         owner.Says("41.5");
+        owner.Says("5 Nov 2026");
         owner.Find($"//a[@download and normalize-space()='{Path.GetFileName(letter)}']");
         owner.Button("Approve");
         owner.Says("○ confirmed");

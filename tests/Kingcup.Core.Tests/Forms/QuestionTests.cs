@@ -80,14 +80,20 @@ public sealed class QuestionTests
         Of(QuestionKind.Tick, true).Fault(Question.Yes).ShouldBeNull();
     }
 
+    public static TheoryData<WaitingFiles, bool> Waiting => new()
+    {
+        { new(0, 0, 0, 0), true },
+        { new(AnswerFiles.MostOfDevice - 1, AnswerFiles.MostOfRange - 1, AnswerFiles.MostBytesOfRange - 5, AnswerFiles.MostBytesOfAll - 5), true },
+        { new(AnswerFiles.MostOfDevice, 8, 0, 0), false },
+        { new(0, AnswerFiles.MostOfRange, 0, 0), false },
+        { new(0, 0, AnswerFiles.MostBytesOfRange - 4, AnswerFiles.MostBytesOfRange), false },
+        { new(0, 0, 0, AnswerFiles.MostBytesOfAll - 4), false },
+    };
+
     [Theory]
-    [InlineData(0, 0, 0, true)]
-    [InlineData(AnswerFiles.MostOfDevice - 1, AnswerFiles.MostOfRange - 1, AnswerFiles.MostOfAll - 1, true)]
-    [InlineData(AnswerFiles.MostOfDevice, AnswerFiles.MostOfDevice, AnswerFiles.MostOfDevice, false)]
-    [InlineData(0, AnswerFiles.MostOfRange, AnswerFiles.MostOfRange, false)]
-    [InlineData(0, 0, AnswerFiles.MostOfAll, false)]
-    public void Few_files_wait_of_anybody(int ofDevice, int ofRange, int ofAll, bool taken) =>
-        AnswerFiles.TakesOneMore(ofDevice, ofRange, ofAll).ShouldBe(taken);
+    [MemberData(nameof(Waiting))]
+    public void Few_files_wait_of_anybody_and_no_more_bytes_than_can_be_kept(WaitingFiles waiting, bool taken) =>
+        AnswerFiles.Takes(waiting, 5).ShouldBe(taken);
 
     [Fact]
     public void Nothing_is_an_answer_unless_one_is_required()

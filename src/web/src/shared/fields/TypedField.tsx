@@ -18,6 +18,8 @@ type Props<T> = FieldProps & {
   /** Said where what was typed cannot be read. */
   complaint: string;
   onChange: (value: T) => void;
+  /** What was typed and cannot be read, for whoever has it refused where the whole is sent. */
+  onUnread?: ((text: string) => void) | undefined;
   /** Emptying the field takes the value out; without it the field goes back to what it was. */
   onEmpty?: (() => void) | undefined;
   /** The value so many steps further, by the arrow keys; with Shift a larger one. */
@@ -36,6 +38,7 @@ export function TypedField<T>({
   complaint,
   onChange,
   onEmpty,
+  onUnread,
   step,
   end,
   error,
@@ -49,6 +52,7 @@ export function TypedField<T>({
     const found = read(typed);
     if (typed.trim() === "") onEmpty?.();
     else if (found !== null) onChange(found);
+    else onUnread?.(typed);
     const readable = found !== null || typed.trim() === "";
     setWrong(!readable);
     if (readable) setTyped(null);

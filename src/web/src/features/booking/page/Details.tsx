@@ -257,6 +257,7 @@ function Form(props: Props) {
       )}
       <AlongFields along={along} people={people} errors={errors} onPeople={setPeople} />
       <Questions
+        today={business.locations.find((other) => other.id === wish.locationId)!.today}
         questions={asked}
         mostFileBytes={Number(business.mostFileBytes)}
         answers={answers}

@@ -2,6 +2,7 @@ import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra } from "@chakra-ui/react";
 import { useMutation } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
 import { visitors, type Business } from "../../../api/public";
 import { AreaField, SelectField, TextField } from "../../../shared/Field";
 import { CheckField } from "../../../shared/fields/CheckField";
@@ -72,7 +73,12 @@ function FileField({ id, label, hint, error, token, mostBytes, onToken }: FilePr
   );
 }
 
+// Fetched only where a date is asked for.
+const DateEntry = lazy(async () => ({ default: (await import("../../../shared/fields/DateEntry")).DateEntry }));
+const isoDate = /^\d{4}-\d\d-\d\d$/;
+
 type Props = {
+  today: string;
   questions: Question[];
   mostFileBytes: number;
   answers: Record<string, string>;
@@ -86,7 +92,7 @@ const yesNo = [
 ] as const;
 
 /** What the business asks before the visit. */
-export function Questions({ questions, mostFileBytes, answers, errors, onAnswer }: Props) {
+export function Questions({ today, questions, mostFileBytes, answers, errors, onAnswer }: Props) {
   return questions.map((question) => {
     const same = {
       label: question.required ? question.text : t`${question.text} (if you like)`,
@@ -98,7 +104,20 @@ export function Questions({ questions, mostFileBytes, answers, errors, onAnswer 
     if (question.kind === "line") return <TextField key={question.id} {...same} />;
     if (question.kind === "text") return <AreaField key={question.id} rows={3} {...same} />;
     if (question.kind === "number") return <TextField key={question.id} inputMode="decimal" {...same} />;
-    if (question.kind === "date") return <TextField key={question.id} type="date" {...same} />;
+    if (question.kind === "date")
+      return (
+        <Suspense key={question.id} fallback={<TextField label={same.label} disabled />}>
+          <DateEntry
+            label={same.label}
+            hint={same.hint}
+            error={same.error}
+            today={today}
+            value={isoDate.test(same.value) ? same.value : null}
+            onChange={(date) => onAnswer(question.id, date ?? "")}
+            onUnread={(text) => onAnswer(question.id, text)}
+          />
+        </Suspense>
+      );
     if (question.kind === "file")
       return (
         <FileField
