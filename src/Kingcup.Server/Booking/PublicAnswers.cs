@@ -62,13 +62,13 @@ internal static class PublicAnswers
         }
 
         byte[] bytes = await FileEndpoints.ReadAsync(file);
-        bool isText = FileEndpoints.TypeOf(bytes) == "application/pdf";
-        byte[] kept = isText
+        bool isPdf = FileEndpoints.TypeOf(bytes) == "application/pdf";
+        byte[] kept = isPdf
             ? bytes
             : await Pictures.ShrinkAsync(bytes, Edge, "image/jpeg", http.RequestAborted)
                 ?? throw Refused.Invalid("file", "Choose a PDF, or a picture: JPEG, PNG or WebP.");
         string token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32)),
-            name = isText
+            name = isPdf
                 ? FileEndpoints.NameOf(file!.FileName, "file.pdf")
                 : FileEndpoints.NameOf(Path.ChangeExtension(file!.FileName, ".jpg"), "picture.jpg");
         NewAnswerFile made = new()
@@ -77,7 +77,7 @@ internal static class PublicAnswers
             Device = await addresses.DeviceAsync(http),
             Range = await addresses.RangeAsync(http),
             Name = name,
-            ContentType = isText ? "application/pdf" : "image/jpeg",
+            ContentType = isPdf ? "application/pdf" : "image/jpeg",
             Bytes = kept,
         };
         await using NpgsqlConnection connection = await database.OpenAsync();

@@ -83,7 +83,8 @@ public sealed class QuestionTests
     public static TheoryData<WaitingFiles, bool> Waiting => new()
     {
         { new(0, 0, 0, 0), true },
-        { new(AnswerFiles.MostOfDevice - 1, AnswerFiles.MostOfRange - 1, AnswerFiles.MostBytesOfRange - 5, AnswerFiles.MostBytesOfAll - 5), true },
+        { new(AnswerFiles.MostOfDevice - 1, AnswerFiles.MostOfRange - 1, 0, 0), true },
+        { new(0, 0, AnswerFiles.MostBytesOfRange - 5, AnswerFiles.MostBytesOfAll - 5), true },
         { new(AnswerFiles.MostOfDevice, 8, 0, 0), false },
         { new(0, AnswerFiles.MostOfRange, 0, 0), false },
         { new(0, 0, AnswerFiles.MostBytesOfRange - 4, AnswerFiles.MostBytesOfRange), false },

@@ -6,17 +6,19 @@ import { useEffect, useRef, useState, type FormEvent } from "react";
 import { visitors, type Booked, type Business, type Price } from "../../../api/public";
 import { AreaField, TextField } from "../../../shared/Field";
 import { askAnew } from "../../../shared/askAnew";
-import { clock, money, shortDate } from "../../../shared/format";
+import { clock, money } from "../../../shared/format";
 import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
 import { answerOf, Problem } from "../../../shared/problem";
+import { AlongFields } from "./AlongFields";
 import { DueNow } from "./DueNow";
 import { KeptLine } from "./KeptLine";
 import { comingTo } from "./address";
-import { alongWords, linesOf, type Wish, type You } from "./lines";
+import { linesOf, type Wish, type You } from "./lines";
 import { PromoPart } from "./PromoPart";
 import type { Holding } from "./useHold";
 import { goToCard } from "./usePaying";
+import { StartProblem } from "./StartProblem";
 import { StepTitle } from "./StepTitle";
 import type { AsWhom } from "./useAsWhom";
 import { Showing, WhomLine } from "./WhomLine";
@@ -57,7 +59,6 @@ type Props = {
   onPaying: (token: string) => void;
 };
 type Due = { amount: number; currency: string; needsCard: boolean };
-type Nearest = { start: string; local: string }[];
 
 const dueOf = (problem: Problem): Due => {
   const { due, needsCard } = problem.body as { due: { amount: number; currency: string }; needsCard: boolean };
@@ -181,8 +182,6 @@ function Form(props: Props) {
   }, [book.isError, book.error]);
   const problem = book.error instanceof Problem ? book.error : holding.problem;
   const errors = problem?.errors ?? {};
-  const nearest = (problem?.body["nearest"] ?? []) as Nearest;
-  const reasons = (problem?.code === "start-not-offered" ? (problem.body["reasons"] ?? []) : []) as { text: string }[];
   // A code that was typed and not used yet is tried first: nobody pays more who has named one.
   const [code, setCode] = useState({ typed: wish.promo ?? "", used: wish.promo ?? "" });
   const tryCode = (typed: string) => {
@@ -210,33 +209,16 @@ function Form(props: Props) {
       <KeptLine holding={holding} zone={zone} />
       {wish.as && <WhomLine whom={whom} />}
       {problem && (problem.field === "start" || problem.code === "not-online") ? (
-        <Box role="alert" borderLeftWidth="mark" borderColor="clay" pl="3" display="grid" gap="2" justifyItems="start">
-          <Box color="clay" fontWeight="600">
-            {problem.code === "start-taken" ? t`Somebody else has just taken ${clock(start, zone)}.` : problem.message}{" "}
-            {reasons.map((reason) => reason.text).join(" ")}
-          </Box>
-          {nearest.length > 0 && (
-            <Box>
-              <Trans>These times are near it and free:</Trans>
-            </Box>
-          )}
-          <Box display="flex" flexWrap="wrap" gap="1.5">
-            {nearest.map((item) => (
-              <Press
-                key={item.start}
-                onClick={() => {
-                  onOther(item.start);
-                  book.reset();
-                }}
-              >
-                {shortDate(item.local.slice(0, 10))}, {item.local.slice(11, 16)}
-              </Press>
-            ))}
-            <Press look="quiet" onClick={onWhen}>
-              <Trans>All free times</Trans>
-            </Press>
-          </Box>
-        </Box>
+        <StartProblem
+          problem={problem}
+          start={start}
+          zone={zone}
+          onOther={(other) => {
+            onOther(other);
+            book.reset();
+          }}
+          onWhen={onWhen}
+        />
       ) : (
         problem &&
         (problem.field === "price" || Object.keys(errors).length === 0) && (
@@ -262,7 +244,7 @@ function Form(props: Props) {
         mostFileBytes={Number(business.mostFileBytes)}
         answers={answers}
         errors={errors}
-        onAnswer={(id, answer) => setAnswers({ ...answers, [id]: answer })}
+        onAnswers={(given) => setAnswers({ ...answers, ...given })}
       />
       <AreaField
         label={t`Anything we should know (if you like)`}
@@ -303,30 +285,4 @@ function Form(props: Props) {
       </Press>
     </FormCard>
   );
-}
-
-/** The names of those who come along. */
-function AlongFields({
-  along,
-  people,
-  errors,
-  onPeople,
-}: {
-  along: number[];
-  people: string[];
-  errors: Record<string, string>;
-  onPeople: (people: string[]) => void;
-}) {
-  return along.map((person) => (
-    <TextField
-      key={person}
-      label={along.length === 1 ? t`Who comes along` : t`Name of ${alongWords(person)}`}
-      autoComplete="off"
-      value={people[person - 1] ?? ""}
-      error={errors[`people[${person - 1}].name`]}
-      onChange={(event) =>
-        onPeople(along.map((one) => (one === person ? event.target.value : (people[one - 1] ?? ""))))
-      }
-    />
-  ));
 }

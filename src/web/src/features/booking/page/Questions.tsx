@@ -6,30 +6,30 @@ import { lazy, Suspense } from "react";
 import { visitors, type Business } from "../../../api/public";
 import { AreaField, SelectField, TextField } from "../../../shared/Field";
 import { CheckField } from "../../../shared/fields/CheckField";
-import { useKeptHere } from "../../../shared/keptHere";
 import { Press } from "../../../shared/Press";
 import { answerOf } from "../../../shared/problem";
+import { isDate } from "./address";
 
 const Box = chakra("div");
 export type Question = Business["questions"][number];
 
 type FileProps = {
-  id: string;
   label: string;
   hint: string | undefined;
   error: string | undefined;
   token: string;
+  name: string;
   mostBytes: number;
-  onToken: (token: string) => void;
+  onFile: (token: string, name?: string) => void;
 };
 
-const noName = { name: "" };
+// Where the name of a file is kept beside its token, so that both are forgotten together.
+const nameOf = (id: string) => `${id} name`;
 // Stands for a file until it has arrived, so that nobody books without it meanwhile.
 const sending = "sending";
 
 /** A file: sent at once, named with the booking. Checked and made smaller by the server. */
-function FileField({ id, label, hint, error, token, mostBytes, onToken }: FileProps) {
-  const [kept, keep] = useKeptHere(`kingcup-file-${id}`, noName);
+function FileField({ label, hint, error, token, name, mostBytes, onFile }: FileProps) {
   const send = useMutation({
     mutationFn: (file: File) => {
       // One that is much too large would not even be answered.
@@ -38,12 +38,9 @@ function FileField({ id, label, hint, error, token, mostBytes, onToken }: FilePr
       body.append("file", file);
       return answerOf(visitors.POST("/api/public/v1/files", { body: body as never }));
     },
-    onMutate: () => onToken(sending),
-    onSuccess: (sent) => {
-      keep({ name: sent.name });
-      onToken(sent.token);
-    },
-    onError: () => onToken(""),
+    onMutate: () => onFile(sending),
+    onSuccess: (sent) => onFile(sent.token, sent.name),
+    onError: () => onFile(""),
   });
   return (
     <Box>
@@ -62,8 +59,8 @@ function FileField({ id, label, hint, error, token, mostBytes, onToken }: FilePr
         {send.isPending && t`Sending …`}
         {!send.isPending && token && (
           <>
-            {token !== sending && <Trans>{kept.name} is sent with the booking.</Trans>}{" "}
-            <Press look="quiet" onClick={() => onToken("")}>
+            {token !== sending && <Trans>{name} is sent with the booking.</Trans>}{" "}
+            <Press look="quiet" onClick={() => onFile("")}>
               <Trans>Leave it out</Trans>
             </Press>
           </>
@@ -75,7 +72,6 @@ function FileField({ id, label, hint, error, token, mostBytes, onToken }: FilePr
 
 // Fetched only where a date is asked for.
 const DateEntry = lazy(async () => ({ default: (await import("../../../shared/fields/DateEntry")).DateEntry }));
-const isoDate = /^\d{4}-\d\d-\d\d$/;
 
 type Props = {
   today: string;
@@ -83,7 +79,7 @@ type Props = {
   mostFileBytes: number;
   answers: Record<string, string>;
   errors: Record<string, string>;
-  onAnswer: (id: string, answer: string) => void;
+  onAnswers: (answers: Record<string, string>) => void;
 };
 
 const yesNo = [
@@ -92,7 +88,8 @@ const yesNo = [
 ] as const;
 
 /** What the business asks before the visit. */
-export function Questions({ today, questions, mostFileBytes, answers, errors, onAnswer }: Props) {
+export function Questions({ today, questions, mostFileBytes, answers, errors, onAnswers }: Props) {
+  const onAnswer = (id: string, answer: string) => onAnswers({ [id]: answer });
   return questions.map((question) => {
     const same = {
       label: question.required ? question.text : t`${question.text} (if you like)`,
@@ -112,7 +109,7 @@ export function Questions({ today, questions, mostFileBytes, answers, errors, on
             hint={same.hint}
             error={same.error}
             today={today}
-            value={isoDate.test(same.value) ? same.value : null}
+            value={isDate(same.value) ? same.value : null}
             onChange={(date) => onAnswer(question.id, date ?? "")}
             onUnread={(text) => onAnswer(question.id, text)}
           />
@@ -122,13 +119,13 @@ export function Questions({ today, questions, mostFileBytes, answers, errors, on
       return (
         <FileField
           key={question.id}
-          id={question.id}
           label={same.label}
           hint={same.hint}
           error={same.error}
           token={same.value}
+          name={answers[nameOf(question.id)] ?? ""}
           mostBytes={mostFileBytes}
-          onToken={(token) => onAnswer(question.id, token)}
+          onFile={(token, name = "") => onAnswers({ [question.id]: token, [nameOf(question.id)]: name })}
         />
       );
     if (question.kind === "tick")

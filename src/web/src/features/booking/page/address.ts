@@ -44,7 +44,9 @@ export type Beside = { after: string | null; wanted: string | null };
 
 const steps: readonly string[] = ["where", "what", "extras", "who", "when", "you"];
 const longestCode = 60;
-const isDate = (text: string | null) => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
+/** Whether a text is a date as the server writes them. */
+export const isDate = (text: string | null) =>
+  text !== null && /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text));
 
 /** What an address says; what makes no sense in it is left out. */
 export function chosenIn(search: string): Chosen {
