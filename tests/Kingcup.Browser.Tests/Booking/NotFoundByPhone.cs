@@ -24,6 +24,9 @@ public sealed class NotFoundByPhone : DemoHouse
         phone.Choose("Days", "Saturdays and Sundays");
         phone.Find("//*[.='Nothing free then']");
 
+        phone.Button("Look at any day and time");
+        phone.Find("//*[@aria-label='Soonest']");
+
         using ApiClient asking = await ApiClient.SignedInAsync(Server, Owner);
         using CancellationTokenSource patience = new(TimeSpan.FromSeconds(60));
         JsonArray figures = [];
@@ -40,5 +43,25 @@ public sealed class NotFoundByPhone : DemoHouse
         owner.Go("/setup/booking-page");
         owner.Find("//tr[contains(., 'Nutrition first 60, Saturdays and Sundays') and contains(., 'Who does it')]");
         owner.AxeFindsNothing();
+    }
+
+    [Fact]
+    public async Task Where_the_next_two_weeks_have_nothing_the_page_looks_on_until_it_finds_a_time()
+    {
+        using (ApiClient owner = await ApiClient.SignedInAsync(Server, Owner))
+        {
+            var stops = Enumerable.Range(1, 30).Select(day => new { date = $"2027-03-{day:00}", reason = "Away" });
+            ApiAnswer stopped = await owner.PostAsync("/api/v1/setup/closed-days", new { locationIds = new[] { MillStreet }, stops });
+            stopped.Status.ShouldBe(System.Net.HttpStatusCode.OK, stopped.Body?.ToJsonString());
+        }
+
+        using Browser phone = new(Server, 390, 844);
+        phone.Go("/book");
+        phone.Press("//button[contains(., 'Nutrition first 60')]");
+        phone.Find("//*[@aria-label='Soonest']//button[contains(., 'Wed 31 Mar')]");
+        phone.Says("Mon 1 Mar to Tue 30 Mar: nothing free");
+        phone.AxeFindsNothing();
+        phone.Press("//*[@aria-label='Soonest']//button");
+        phone.Says("kept for you for");
     }
 }

@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro";
 import { Trans } from "@lingui/react/macro";
 import { chakra, useSlotRecipe } from "@chakra-ui/react";
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, type UseInfiniteQueryResult } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import type { Business, Day, Starts } from "../../../api/public";
 import { visitorsAsk, type StartsAsked } from "../../../api/visitorQueries";
@@ -25,12 +25,23 @@ const Box = chakra("div");
 const Select = chakra("select");
 type Props = { business: Business; visit: Visit; wish: Wish };
 const noPages: Starts[] = [];
+const noDays: Day[] = [];
+const all: Filter = { part: "any", days: "any" };
+const isFree = (day: Day) => day.starts.length > 0;
+
+/** Goes on to later days as long as none has a time that is looked for. */
+function useLookingOn(found: Pick<UseInfiniteQueryResult, "isFetching" | "isError" | "fetchNextPage">, looks: boolean) {
+  const { isFetching, isError, fetchNextPage } = found;
+  useEffect(() => {
+    if (looks && !isFetching && !isError) void fetchNextPage();
+  }, [looks, isFetching, isError, fetchNextPage]);
+}
 
 /** The free times: the soonest at once, then days as rows; only the day that is open shows its times. */
 export function Days({ business, visit, wish }: Props) {
   const styles = useSlotRecipe({ recipe })();
   const { chosen, location, change } = visit;
-  const [filter, setFilter] = useState<Filter>({ part: "any", days: "any" });
+  const [filter, setFilter] = useState(all);
   const body = {
     locationId: wish.locationId,
     lines: linesOf(wish),
@@ -48,10 +59,12 @@ export function Days({ business, visit, wish }: Props) {
   }, [isOut, lost]);
   const choose = (at: string) => change({ at, step: "you" });
   const pages = found.data?.pages ?? noPages;
-  const days = filtered(
-    pages.flatMap((page) => page.days),
-    filter,
-  );
+  const onlyReturning = pages.every((page) => page.onlyReturning);
+  const [first = noDays, ...further] = pages.map((page) => filtered(page.days, filter));
+  const days = [...first, ...further.flat()];
+  const firstFree = days.find(isFree);
+  const looksOn = !firstFree && !onlyReturning && found.hasNextPage;
+  useLookingOn(found, looksOn);
   if (found.isPending)
     return (
       <>
@@ -73,8 +86,6 @@ export function Days({ business, visit, wish }: Props) {
       </Box>
     );
   const isFiltered = filter.part !== "any" || filter.days !== "any";
-  const onlyReturning = pages.every((page) => page.onlyReturning);
-  const firstFree = days.find((day) => day.starts.length > 0);
   const open = chosen.day ?? firstFree?.date ?? null;
   const { today } = location;
   // That page looks at one service.
@@ -83,7 +94,7 @@ export function Days({ business, visit, wish }: Props) {
   return (
     <>
       <WhomLine whom={visit.whom} />
-      <StepTitle>{firstFree ? t`When?` : isFiltered ? t`Nothing free then` : t`No free time in these days`}</StepTitle>
+      <StepTitle>{firstFree || looksOn ? t`When?` : isFiltered ? t`Nothing free then` : t`Nothing is free`}</StepTitle>
       {onlyReturning ? (
         <Box css={styles["box"]}>
           <Trans>
@@ -103,8 +114,22 @@ export function Days({ business, visit, wish }: Props) {
             onFilter={setFilter}
             onMonth={(from) => change({ from: from <= today ? null : from, day: null })}
           />
-          {!firstFree && <Full business={business} visit={visit} wish={wish} />}
-          {!firstFree && !staff && <Unmet search={body} days={days} filter={filter} />}
+          {looksOn ? (
+            <Box role="status">
+              <Trans>Nothing is free until {shortDate(days.at(-1)!.date)}. Looking further ahead …</Trans>
+            </Box>
+          ) : (
+            !first.some(isFree) && (
+              <Full
+                business={business}
+                visit={visit}
+                wish={wish}
+                before={firstFree?.date ?? null}
+                onAll={isFiltered ? () => setFilter(all) : null}
+              />
+            )
+          )}
+          {!first.some(isFree) && !staff && <Unmet search={body} days={first} filter={filter} />}
         </>
       )}
       {/* The soonest times stand before the days below them are drawn. */}
@@ -132,7 +157,7 @@ export function Days({ business, visit, wish }: Props) {
             ),
           )}
         </Box>
-        {found.hasNextPage && (
+        {found.hasNextPage && !looksOn && (
           <Press size="big" disabled={found.isFetchingNextPage} onClick={() => void found.fetchNextPage()}>
             <Trans>Later days</Trans>
           </Press>
@@ -236,8 +261,15 @@ function Unmet({ search, days, filter }: { search: StartsAsked; days: Day[]; fil
   return null;
 }
 
-/** Nothing free: what else there is. */
-function Full({ business, visit, wish }: Props) {
+type FullProps = Props & {
+  /** The first day that has a time after all, or null where nothing is left. */
+  before: string | null;
+  /** Looks at all times again; null where all are looked at. */
+  onAll: (() => void) | null;
+};
+
+/** Nothing free for a while, or at all: what else there is. */
+function Full({ business, visit, wish, before, onAll }: FullProps) {
   const styles = useSlotRecipe({ recipe })();
   const { chosen, location, change } = visit;
   const others = business.locations.filter(
@@ -245,16 +277,28 @@ function Full({ business, visit, wish }: Props) {
   );
   const needs = wish.lines.find((line) => line.service.needs)?.service;
   const withoutWhom = chosen.lines.map((line) => ({ ...line, who: null }));
+  const withWhom = chosen.lines.some((line) => line.who);
+  if (before && !onAll && !withWhom && others.length === 0) return null;
   return (
     <Box css={styles["box"]}>
-      {wish.as && needs?.needs && (
+      {before && (
+        <Box>
+          <Trans>Nothing is free before {longDate(before)}.</Trans>
+        </Box>
+      )}
+      {!before && wish.as && needs?.needs && (
         <Box>
           <Trans>
             {needsWords(needs.name, needs.needs)} It is {needs.needs.name}.
           </Trans>
         </Box>
       )}
-      {chosen.lines.some((line) => line.who) && (
+      {onAll && (
+        <Press onClick={onAll}>
+          <Trans>Look at any day and time</Trans>
+        </Press>
+      )}
+      {withWhom && (
         <Press onClick={() => change({ lines: withoutWhom, day: null })}>
           <Trans>Look with whoever is free</Trans>
         </Press>
@@ -264,16 +308,18 @@ function Full({ business, visit, wish }: Props) {
           <Trans>Look at {other.name}</Trans>
         </Press>
       ))}
-      <Box>
-        {business.phone ? (
-          <Trans>
-            Look further ahead, or call us on <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>
-            .
-          </Trans>
-        ) : (
-          <Trans>Look further ahead.</Trans>
-        )}
-      </Box>
+      {!before && (
+        <Box>
+          {business.phone ? (
+            <Trans>
+              That is as far ahead as you can book here. Call us on{" "}
+              <a href={`tel:${business.phone.replaceAll(" ", "")}`}>{business.phone}</a>.
+            </Trans>
+          ) : (
+            <Trans>That is as far ahead as you can book here.</Trans>
+          )}
+        </Box>
+      )}
     </Box>
   );
 }
