@@ -71,6 +71,9 @@ public enum Recipient
     /// <summary>The practitioners of the visit.</summary>
     Practitioner,
 
+    /// <summary>Who pays for the visit: the client, where nobody else does.</summary>
+    Payer,
+
     /// <summary>People with a sign-in who are to be told.</summary>
     Staff,
 }

@@ -304,6 +304,9 @@ public sealed record VisitAnswer
     /// <summary>The client who pays.</summary>
     public Guid PayerId { get; init; }
 
+    /// <summary>The name of whoever pays, where it is not the client who comes.</summary>
+    public string? PayerName { get; init; }
+
     /// <summary>The visit as somebody may read it: of clients who come to colleagues no number and no address, unless they have the
     /// right.</summary>
     internal VisitAnswer For(System.Security.Claims.ClaimsPrincipal who) =>

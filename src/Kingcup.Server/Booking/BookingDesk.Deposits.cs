@@ -151,7 +151,7 @@ public sealed partial class BookingDesk
         LedgerStore.Post(
             transaction,
             LedgerEntry.OfDeposit(Deposits.AccountOf(way), amount),
-            new LedgerSource(visit.Visit.LocationId, LedgerReason.Deposit, visit.Visit.ClientId, visit.Visit.Id, paymentId)
+            new LedgerSource(visit.Visit.LocationId, LedgerReason.Deposit, visit.Visit.PayerId, visit.Visit.Id, paymentId)
         );
 
     /// <summary>Gives all of a deposit back the way it came, while the visit stands.</summary>
@@ -173,7 +173,7 @@ public sealed partial class BookingDesk
                 LedgerStore.Post(
                     transaction,
                     LedgerEntry.OfReturn(back),
-                    new LedgerSource(visit.Visit.LocationId, LedgerReason.Returned, visit.Visit.ClientId, visitId, null)
+                    new LedgerSource(visit.Visit.LocationId, LedgerReason.Returned, visit.Visit.PayerId, visitId, null)
                 );
                 CardWorkStore.AddBack(
                     transaction,
@@ -214,7 +214,7 @@ public sealed partial class BookingDesk
                 LedgerStore.Post(
                     transaction,
                     LedgerEntry.OfCashGiven(amount),
-                    new LedgerSource(visit.Visit.LocationId, LedgerReason.CashGiven, visit.Visit.ClientId, visitId, null)
+                    new LedgerSource(visit.Visit.LocationId, LedgerReason.CashGiven, visit.Visit.PayerId, visitId, null)
                 );
                 return true;
             }

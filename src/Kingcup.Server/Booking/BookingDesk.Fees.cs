@@ -76,7 +76,7 @@ public sealed partial class BookingDesk
         LedgerStore.Post(
             transaction,
             LedgerEntry.OfFee(fee, back),
-            new LedgerSource(visit.Visit.LocationId, LedgerReason.Fee, visit.Visit.ClientId, visit.Visit.Id, null) { Note = note }
+            new LedgerSource(visit.Visit.LocationId, LedgerReason.Fee, visit.Visit.PayerId, visit.Visit.Id, null) { Note = note }
         );
         if (isNoShow && fee.Fee > 0 && fee.FromCard == 0)
             MessageEventStore.AddMoney(transaction, "Fee", visit.Visit.Id, fee.Fee, now + VisitStates.TakenBackWithin);
@@ -134,7 +134,7 @@ public sealed partial class BookingDesk
         LedgerStore.Post(
             transaction,
             LedgerEntry.Of(fees.Select(fee => (Enum.Parse<Account>(fee.Account), -fee.Amount))),
-            new LedgerSource(visit.Visit.LocationId, LedgerReason.FeeTakenBack, visit.Visit.ClientId, visit.Visit.Id, null)
+            new LedgerSource(visit.Visit.LocationId, LedgerReason.FeeTakenBack, visit.Visit.PayerId, visit.Visit.Id, null)
         );
     }
 
@@ -160,7 +160,7 @@ public sealed partial class BookingDesk
             LedgerStore.Post(
                 transaction,
                 LedgerEntry.OfDeclined(work.Amount),
-                new LedgerSource(visit.Visit.LocationId, LedgerReason.FeeDeclined, visit.Visit.ClientId, visit.Visit.Id, null)
+                new LedgerSource(visit.Visit.LocationId, LedgerReason.FeeDeclined, visit.Visit.PayerId, visit.Visit.Id, null)
             );
         await CommitAsync(transaction);
     }

@@ -76,7 +76,7 @@ public sealed partial class BookingDesk
         LedgerStore.Post(
             transaction,
             LedgerEntry.OfFee(fee, []),
-            new LedgerSource(visit.Visit.LocationId, LedgerReason.MoveFee, visit.Visit.ClientId, visit.Visit.Id, null)
+            new LedgerSource(visit.Visit.LocationId, LedgerReason.MoveFee, visit.Visit.PayerId, visit.Visit.Id, null)
         );
         if (fee.FromCard == 0) return;
         CardWorkStore.Add(

@@ -28,6 +28,9 @@ internal sealed record PaidBooking
     /// <summary>The client they have shown to be, or null.</summary>
     public required Guid? ShownId { get; init; }
 
+    /// <summary>Who pays, or null where the client does.</summary>
+    public required Guid? PayerId { get; init; }
+
     /// <summary>Who comes along.</summary>
     public required IReadOnlyList<VisitPersonRow> People { get; init; }
 
@@ -221,6 +224,7 @@ public sealed partial class BookingDesk
                         Reference = References(),
                         LocationId = payment.LocationId,
                         Client = client,
+                        PayerId = paid.PayerId,
                         People = paid.People,
                         Date = DateOf(held),
                         Plan = null,
@@ -245,7 +249,7 @@ public sealed partial class BookingDesk
                     LedgerStore.Post(
                         transaction,
                         LedgerEntry.OfDeposit(Account.CardClearing, payment.Amount),
-                        new LedgerSource(payment.LocationId, LedgerReason.Deposit, client.Id, stored.Visit.Id, payment.Id)
+                        new LedgerSource(payment.LocationId, LedgerReason.Deposit, stored.Visit.PayerId, stored.Visit.Id, payment.Id)
                     );
                 await CommitAsync(transaction);
                 return stored;

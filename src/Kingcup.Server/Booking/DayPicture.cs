@@ -190,6 +190,7 @@ internal static class DayPicture
 
             People = [.. stored.People.Select(person => new PersonAnswer(person.ClientId, person.Name))],
             PayerId = visit.PayerId,
+            PayerName = visit.PayerName,
         };
     }
 

@@ -10,7 +10,8 @@ namespace Kingcup.Server.Booking;
 /// <param name="Request">What the client sent.</param>
 /// <param name="Origin">What they are known by.</param>
 /// <param name="Terms">What was settled when the payment was begun.</param>
-internal sealed record KeptBooking(PublicBookRequest Request, OriginAsked Origin, PaidTerms Terms)
+/// <param name="PayerId">Who pays, or null where the client does.</param>
+internal sealed record KeptBooking(PublicBookRequest Request, OriginAsked Origin, PaidTerms Terms, Guid? PayerId = null)
 {
     internal static JsonSerializerOptions Json { get; } = new JsonSerializerOptions
     {

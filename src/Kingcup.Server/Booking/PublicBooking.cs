@@ -187,6 +187,7 @@ internal static class PublicBooking
             Wanted = wanted,
             Client = shown is null ? new ClientAsked(null, stranger) : new ClientAsked(stranger.Id),
             NewClient = shown is null ? stranger : null,
+            PayerId = shown?.PayerId,
             IsShown = shown is not null,
             Source = "Online",
             Links = PublicEndpoints.LinksOf(setup, request.Link),

@@ -105,7 +105,7 @@ internal static class PublicPayments
             order,
             new PaymentOrder(
                 Guid.CreateVersion7(),
-                terms => JsonSerializer.Serialize(new KeptBooking(request, order.Origin!, terms), KeptBooking.Json)
+                terms => JsonSerializer.Serialize(new KeptBooking(request, order.Origin!, terms, order.PayerId), KeptBooking.Json)
             ),
             PublicBooking.Actor,
             key,

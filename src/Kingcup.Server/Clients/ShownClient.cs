@@ -13,6 +13,9 @@ namespace Kingcup.Server.Clients;
 /// <param name="Visits">Their visits.</param>
 internal sealed record ShownClient(ClientRow Client, IReadOnlyList<ClientVisit> Visits)
 {
+    /// <summary>Who pays, where it is whoever books for them; null where they pay themselves.</summary>
+    internal Guid? PayerId { get; private init; }
+
     /// <summary>The client somebody books as, where they say so.</summary>
     /// <param name="http">The request, with what shows who they are.</param>
     /// <param name="connection">An open connection.</param>
@@ -25,7 +28,10 @@ internal sealed record ShownClient(ClientRow Client, IReadOnlyList<ClientVisit> 
         (_, IReadOnlyList<Guid> clients) = await OwnDoor.WhoAsync(http, connection, now);
         OwnReach reach = await OwnReach.OfAsync(connection, clients);
         if (!reach.Books.Contains(id) || await ClientStore.FindAsync(connection, id) is not { } client) throw OwnDoor.SignedOut();
-        return new ShownClient(client, await BookStore.OfClientAsync(connection, id, null));
+        return new ShownClient(client, await BookStore.OfClientAsync(connection, id, null))
+        {
+            PayerId = reach.Pays.TryGetValue(id, out Guid payer) ? payer : null,
+        };
     }
 
     /// <summary>What the gates look at: of whoever has shown who they are all that is known, of anybody else what they say.</summary>

@@ -289,17 +289,16 @@ internal sealed partial class MessagePlanner(
 
     private IEnumerable<MessageRow> Write(Round round, ListedMessage listed, StoredVisit visit, MessageAbout about, bool isGone = false)
     {
-        AddressedClient? client = round.Clients.GetValueOrDefault(visit.Visit.ClientId);
-        foreach (Addressee to in MessageWriter.WhoGets(listed, round.Setup, visit, client, round.Staff))
+        foreach (Addressee to in MessageWriter.WhoGets(listed, round.Setup, visit, round.Clients, round.Staff))
         {
             Language language = writer.LanguageOf(round.Setup, to.Language);
-            bool isClient = listed.Rule.Recipient == Recipient.Client;
+            AddressedClient? reader = to.ClientId is { } id ? round.Clients.Values.First(client => client.Id == id) : null;
             Dictionary<string, string> values = MessageVariables.Of(
                 round.Setup,
                 visit,
-                client,
+                reader,
                 language,
-                about with { HasLink = about.HasLink && isClient }
+                about with { HasLink = about.HasLink && reader is not null }
             );
             yield return MessageWriter.Write(listed, to, round.Setup, values, round.Now) with
             {
@@ -349,7 +348,7 @@ internal sealed partial class MessagePlanner(
                 visits,
                 await MessageStore.ClientsAsync(
                     connection,
-                    [.. visits.Values.Concat(gone).Select(visit => visit.Visit.ClientId).Distinct()]
+                    [.. visits.Values.Concat(gone).SelectMany(visit => new[] { visit.Visit.ClientId, visit.Visit.PayerId }).Distinct()]
                 ),
                 (await MessageStore.StaffAsync(connection)).ToDictionary(
                     staff => staff.Id,

@@ -78,13 +78,13 @@ internal static class MessageVariables
     /// <summary>All of them, in the order in which they are listed.</summary>
     internal static IReadOnlyList<MessageVariable> Known { get; } =
     [
-        new("client", "The given name of the client", "Maeve"),
-        new("client_name", "Their whole name", "Maeve Corrigan"),
+        new("client", "The given name of the client who reads it", "Maeve"),
+        new("client_name", "The whole name of the client who comes", "Maeve Corrigan"),
         new("business", "The name of the business", "Harrowmere House"),
         new("location", "Where the visit is", "Mill Street"),
         new("address", "The address there", "12 Mill Street, Harrowmere"),
         new("phone", "The number to call", "+353 1 555 0100"),
-        new("services", "What was booked, with add-ons", "Deep tissue massage and Hot stones"),
+        new("services", "What was booked, with add-ons, and for whom where somebody else reads it", "Deep tissue massage and Hot stones"),
         new("practitioners", "Who does it", "Ines Duarte"),
         new("date", "The day of the visit", "Thursday 4 March 2027"),
         new("time", "When it begins", "14:00"),
@@ -122,10 +122,15 @@ internal static class MessageVariables
     internal static Dictionary<string, string> Sample() => Known.ToDictionary(known => known.Name, known => known.Sample);
 
     /// <summary>The variables of a visit.</summary>
+    /// <param name="setup">The setup.</param>
+    /// <param name="visit">The visit.</param>
+    /// <param name="reader">The client who reads it, or null where it is somebody of the team.</param>
+    /// <param name="language">In which language.</param>
+    /// <param name="about">What else is said.</param>
     internal static Dictionary<string, string> Of(
         Setup setup,
         StoredVisit visit,
-        AddressedClient? client,
+        AddressedClient? reader,
         Language language,
         MessageAbout about
     )
@@ -135,11 +140,12 @@ internal static class MessageVariables
         LocalDateTime start = visit.Visit.StartsAt.InZone(zone).LocalDateTime;
         string Money(long amount) => amount == 0 ? "" : language.Write(new Sum(amount, setup.Business.Currency));
         Dictionary<string, string> values = About(setup, location, language, about, start);
-        values["client"] = client?.GivenName ?? visit.Visit.GivenName;
-        values["client_name"] = client is null
-            ? $"{visit.Visit.GivenName} {visit.Visit.FamilyName}".Trim()
-            : $"{client.GivenName} {client.FamilyName}".Trim();
-        values["services"] = language.Write(List([.. visit.Lines.SelectMany(line => ServicesOf(setup, visit, line)).Distinct()]));
+        string comes = $"{visit.Visit.GivenName} {visit.Visit.FamilyName}".Trim();
+        values["client"] = reader?.GivenName ?? visit.Visit.GivenName;
+        values["client_name"] = comes;
+        Sentence services = List([.. visit.Lines.SelectMany(line => ServicesOf(setup, visit, line)).Distinct()]);
+        // Whoever reads it for a child, or because they pay, reads whose visit it is.
+        values["services"] = language.Write(reader is null || reader.Id == visit.Visit.ClientId ? services : Say($"{services} for {comes}"));
         values["practitioners"] = language.Write(List(PractitionersOf(setup, visit)));
         values["end"] = language.Write(visit.Visit.EndsAt.InZone(zone).TimeOfDay);
         values["others"] = about.Others.Count == 0

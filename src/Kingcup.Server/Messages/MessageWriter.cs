@@ -106,14 +106,16 @@ internal sealed class MessageWriter(Languages languages, IConfiguration settings
         ListedMessage listed,
         Setup setup,
         StoredVisit visit,
-        AddressedClient? client,
+        IReadOnlyDictionary<Guid, AddressedClient> clients,
         IReadOnlyDictionary<Guid, Addressee> staff
     )
     {
         switch (listed.Rule.Recipient)
         {
             case Recipient.Client:
-                return client is null ? [] : [Of(client, setup)];
+                return clients.TryGetValue(visit.Visit.ClientId, out AddressedClient? client) ? [Of(client, setup)] : [];
+            case Recipient.Payer:
+                return clients.TryGetValue(visit.Visit.PayerId, out AddressedClient? payer) ? [Of(payer, setup)] : [];
             case Recipient.Practitioner:
                 return MessageVariables.WhoDoes(setup, visit).Select(done => new Addressee(
                     done.Practitioner.Name,

@@ -145,6 +145,7 @@ internal sealed class PaymentDesk(Database database, BookReader book, BookingDes
         {
             Stranger = stranger,
             ShownId = kept.Request.As,
+            PayerId = kept.PayerId,
             People = PublicBooking.PeopleOf(kept.Request, new Checks()),
             Answers = answers,
             Note = PublicBooking.NoteOf(kept.Request, new Checks()),

@@ -287,7 +287,9 @@ public static partial class BookStore
                 v.is_first, v.note, v.client_note,
                 v.cancel_reason, v.cancelled_by, v.cancelled_late, v.created_at, v.state_since, v.series_id, v.policy_id,
                 v.moves, v.lapses_at, v.answer_words, v.version,
-                c.given_name, c.family_name, c.phone, c.email, c.alert, c.cancel_notice_hours AS client_cancel_notice_hours
+                c.given_name, c.family_name, c.phone, c.email, c.alert, c.cancel_notice_hours AS client_cancel_notice_hours,
+                CASE WHEN v.payer_id <> v.client_id
+                    THEN (SELECT p.given_name || ' ' || p.family_name FROM client p WHERE p.id = v.payer_id) END AS payer_name
             FROM visit v JOIN client c ON c.id = v.client_id WHERE {condition} ORDER BY {order};
             SELECT a.id, a.visit_id, a.line, a.service_id, a.starts_at, a.ends_at, a.price, a.practitioner_asked, a.person,
                 a.offset_minutes, a.room_id, a.tax_basis_points, a.set_minutes, a.room_asked

@@ -22,6 +22,9 @@ public sealed record VisitRow
     /// <summary>Who pays for it.</summary>
     public Guid PayerId { get; init; }
 
+    /// <summary>The name of whoever pays, where it is not the client.</summary>
+    public string? PayerName { get; init; }
+
     /// <summary>The client's names, for the screens.</summary>
     public string GivenName { get; init; } = "";
 

@@ -15,7 +15,8 @@ public sealed record StoredLink(ClientLink Link, long Version, string FromName, 
 /// <param name="Id">The client.</param>
 /// <param name="MayBook">Whether one of them may book, move and cancel for them.</param>
 /// <param name="MaySee">Whether one of them may see what they have booked.</param>
-public sealed record ReachedClient(Guid Id, bool MayBook, bool MaySee);
+/// <param name="PayerId">Which of them books for them and pays for it, or null where nobody does both.</param>
+public sealed record ReachedClient(Guid Id, bool MayBook, bool MaySee, Guid? PayerId);
 
 /// <summary>What clients may do for each other.</summary>
 public static class LinkStore
@@ -42,7 +43,8 @@ public static class LinkStore
         [
             .. await connection.QueryAsync<ReachedClient>(
                 """
-                SELECT t.id, bool_or(l.may_book) AS may_book, bool_or(l.may_see) AS may_see
+                SELECT t.id, bool_or(l.may_book) AS may_book, bool_or(l.may_see) AS may_see,
+                    (array_agg(l.from_client_id ORDER BY l.from_client_id) FILTER (WHERE l.may_book AND l.may_pay))[1] AS payer_id
                 FROM client_link l JOIN client t ON t.id = l.to_client_id
                 WHERE l.from_client_id = ANY(@Clients) AND t.id <> ALL(@Clients) AND t.merged_into IS NULL AND (l.may_book OR l.may_see)
                 GROUP BY t.id ORDER BY t.given_name, t.family_name, t.id

@@ -197,7 +197,7 @@ public static class CardWorkStore
                 """
                 SELECT v.id AS visit_id, v.location_id, v.date, sum(w.amount)::bigint AS amount
                 FROM card_work w JOIN visit v ON v.id = w.visit_id
-                WHERE w.by_hand AND w.state = 'Waiting' AND v.client_id = @clientId GROUP BY v.id ORDER BY v.starts_at, v.id
+                WHERE w.by_hand AND w.state = 'Waiting' AND @clientId IN (v.client_id, v.payer_id) GROUP BY v.id ORDER BY v.starts_at, v.id
                 """,
                 new { clientId }
             ),

@@ -182,7 +182,7 @@ public static class PaymentStore
             {
                 seen.Id,
                 CardId = Guid.CreateVersion7(),
-                visit.Visit.ClientId,
+                ClientId = visit.Visit.PayerId,
                 card.Token,
                 card.LastDigits,
                 card.Expires,

@@ -42,9 +42,9 @@ public sealed partial class LinkedTests(PayWorld world) : IClassFixture<PayWorld
             child = (string)theirs["client"]!["id"]!,
             link = $"/api/v1/clients/{parent}/links/{child}";
         long version = 0;
-        async Task LinkAsync(bool mayBook, bool maySee)
+        async Task LinkAsync(bool mayBook, bool maySee, bool mayPay = false)
         {
-            ApiAnswer saved = await world.Owner.PutAsync(link, new { relation = "parent", mayBook, mayPay = false, maySee }, version);
+            ApiAnswer saved = await world.Owner.PutAsync(link, new { relation = "parent", mayBook, mayPay, maySee }, version);
             saved.Status.ShouldBe(HttpStatusCode.OK, saved.Body?.ToJsonString());
             version++;
         }
@@ -88,17 +88,60 @@ public sealed partial class LinkedTests(PayWorld world) : IClassFixture<PayWorld
         (await WhoAsync()).ShouldBe(["Cleo Reed false", "Bo Reed true"]);
         ApiAnswer begun = await somebody.BeginAsync(Booking());
         begun.Status.ShouldBe(HttpStatusCode.Created, begun.Body?.ToJsonString());
-        string token = (string)begun.Body!["token"]!;
-        (await world.Gateway.EnterAsync(await somebody.PageAsync(token))).ShouldNotBeNull();
-        ((string)(await somebody.FinishAsync(token))["state"]!).ShouldBe("booked");
+        async Task PaidAsync()
+        {
+            string token = (string)begun.Body!["token"]!;
+            (await world.Gateway.EnterAsync(await somebody.PageAsync(token))).ShouldNotBeNull();
+            ((string)(await somebody.FinishAsync(token))["state"]!).ShouldBe("booked");
+        }
+
+        await PaidAsync();
         (await SeenAsync()).ShouldBe(["Cleo Reed", "Bo Reed", "Bo Reed"]);
         (await CancelAsync()).Status.ShouldBe(HttpStatusCode.OK);
         (await SeenAsync()).ShouldBe(["Cleo Reed", "Bo Reed"]);
         // The child is reached nowhere: what is said of their visit is said to the parent.
         await world.ClockAsync(2);
-        await world.Gateway.ArrivesAsync(Email, "cancelled");
+        await world.Gateway.ArrivesAsync(Email, $"your booking of {Service} for Bo Reed on");
         // What is the child's stays the child's: neither details nor consents are the parent's to change.
         (await phone.GetAsync(Mine)).Body!["details"]!.AsArray().Count.ShouldBe(1);
+
+        // Whoever may pay for them does, once they book for them: the card is theirs, and they are told of what is paid.
+        await LinkAsync(mayBook: true, maySee: true, mayPay: true);
+        ApiAnswer told = await world.Owner.PostAsync(
+            "/api/v1/setup/messages",
+            new
+            {
+                trigger = "booked",
+                channel = "email",
+                recipient = "payer",
+                isOn = true,
+                texts = new[]
+                {
+                    new
+                    {
+                        language = "en",
+                        subject = "You pay for {{ client_name }}",
+                        body = "{{ deposit }} of {{ price }}{% sentence %}: {{ link }}{% endsentence %}",
+                    },
+                },
+            },
+            World.Key()
+        );
+        told.Status.ShouldBe(HttpStatusCode.Created, told.Body?.ToJsonString());
+        start = (await world.StartsAsync(Service, 1, from: "2027-04-06"))[^1];
+        begun = await somebody.BeginAsync(Booking());
+        begun.Status.ShouldBe(HttpStatusCode.Created, begun.Body?.ToJsonString());
+        await PaidAsync();
+        (await phone.GetAsync(Mine)).Body!["cards"]!.AsArray().ShouldHaveSingleItem();
+        await world.ClockAsync(2);
+        JsonNode written = await world.Gateway.ArrivesAsync(Email, "You pay for Bo Reed");
+        ((string)written["text"]!).ShouldSatisfyAllConditions(
+            says => says.ShouldContain("€25.20 of €84.00"),
+            says => Token().IsMatch(says).ShouldBeTrue()
+        );
+        Guid booked = await world.ScalarAsync<Guid>("SELECT id FROM visit WHERE payer_id <> client_id");
+        JsonNode visit = (await world.Owner.GetAsync($"/api/v1/visits/{booked}")).Body!;
+        ((string?)visit["payerName"], (string?)visit["client"]!["id"]).ShouldBe(("Cleo Reed", child));
 
         (await world.Owner.DeleteAsync(link, version)).Status.ShouldBe(HttpStatusCode.NoContent);
         (await SeenAsync()).ShouldBe(["Cleo Reed"]);

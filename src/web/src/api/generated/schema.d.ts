@@ -7661,7 +7661,7 @@ export interface components {
          * @description Whom a message is for.
          * @enum {unknown}
          */
-        Recipient: "client" | "practitioner" | "staff";
+        Recipient: "client" | "practitioner" | "payer" | "staff";
         /** @description How blocked time repeats. */
         RepeatDocument: {
             /** @description The date it is counted from. */
@@ -8760,6 +8760,8 @@ export interface components {
              * @description The client who pays.
              */
             payerId?: string;
+            /** @description The name of whoever pays, where it is not the client who comes. */
+            payerName?: null | string;
         };
         /** @description The client of a visit. */
         VisitClientAnswer: {

@@ -64,6 +64,7 @@ export function VisitFacts({ visit, location, mayKeep }: { visit: Visit; locatio
           </Span>
         )}
       </Fact>
+      {visit.payerName && <Fact label={t`Pays`}>{visit.payerName}</Fact>}
       <Fact label={t`Mobile`}>
         {visit.client.phone ? <a href={`tel:${visit.client.phone}`}>{visit.client.phone}</a> : t`none`}
       </Fact>

@@ -117,6 +117,7 @@ function WhenPart({ draft, set, errors }: PartProps) {
         onChange={(e) => set({ recipient: e.target.value as MessageRule["recipient"] })}
       >
         <option value="client">{t`The client`}</option>
+        <option value="payer">{t`Whoever pays for the visit`}</option>
         <option value="practitioner">{t`The practitioner`}</option>
         <option value="staff">{t`People of the team`}</option>
       </SelectField>

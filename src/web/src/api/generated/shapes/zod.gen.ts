@@ -393,6 +393,7 @@ export const zMessageClients = z.enum([
 export const zRecipient = z.enum([
     'client',
     'practitioner',
+    'payer',
     'staff'
 ]);
 
