@@ -168,7 +168,13 @@ public sealed class BookTransaction : IAsyncDisposable
         ArgumentNullException.ThrowIfNull(question);
         (string sql, Parameters values) = Statements(locks, question);
         await using SqlMapper.GridReader grid = await Connection.QueryMultipleAsync(sql, values);
-        if (locks.Key is not null && await grid.ReadSingleAsync<int>() == 0) return new LockedBook { IsAnswered = true };
+        if (locks.Key is not null && await grid.ReadSingleAsync<int>() == 0)
+        {
+            // Read to its end: a batch that is left in the middle is cancelled, and with it the transaction in which the answer is read.
+            while (!grid.IsConsumed) await grid.ReadAsync<dynamic>();
+            return new LockedBook { IsAnswered = true };
+        }
+
         await grid.ReadAsync<int>();
         if (locks.People.Count > 0) await grid.ReadAsync<int>();
         LockedBook book = new() { SetupRevision = await grid.ReadSingleOrDefaultAsync<long?>() };

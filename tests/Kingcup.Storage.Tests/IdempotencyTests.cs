@@ -1,3 +1,4 @@
+using Dapper;
 using Kingcup.Testing;
 using NodaTime;
 using Npgsql;
@@ -80,6 +81,48 @@ public sealed class IdempotencyTests : IAsyncLifetime
         (await RunAsync(commits: true)).ShouldBeTrue();
         (await RunAsync(commits: true)).ShouldBeFalse();
         (await BookStore.RevisionsAsync(connection, date, date))[date].ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task Whoever_comes_with_a_key_that_was_answered_reads_the_answer_though_what_else_was_asked_is_on_its_way()
+    {
+        await using TestDatabase demo = await TestDatabase.DemoAsync();
+        LocalDate date = new(2027, 3, 11);
+        Interval during = new(Instant.FromUtc(2027, 3, 11, 0, 0), Instant.FromUtc(2027, 3, 12, 0, 0));
+        BookLocks locks = new() { Key = Key("book-key-2"), Days = [date] };
+        BookQuestion question = new() { Days = new DaysAsked(date, date, during), Client = new ClientAsked(Guid.NewGuid()) };
+        await using NpgsqlConnection first = await demo.Database.OpenAsync();
+        await using (BookTransaction answered = await BookTransaction.BeginAsync(first, new Change("Nell", TestDatabase.Now)))
+        {
+            await answered.LockAsync(locks, new BookQuestion());
+            IdempotencyStore.Keep(answered, Key("book-key-2"), 201, null, "{}");
+            await answered.CommitAsync();
+        }
+
+        // So much is on that day that it arrives in parts.
+        await first.ExecuteAsync(
+            """
+            INSERT INTO blocked_time (id, resource_id, during, reason)
+            SELECT gen_random_uuid(), (SELECT id FROM resource LIMIT 1), tstzrange(@Start, @End), repeat('x', 60) FROM generate_series(1, 300)
+            """,
+            new { during.Start, during.End }
+        );
+        await using NpgsqlConnection second = await demo.Database.OpenAsync();
+        await using BookTransaction again = await BookTransaction.BeginAsync(second, new Change("Nell", TestDatabase.Now));
+        Task<LockedBook> asks;
+        await using (NpgsqlTransaction other = await first.BeginTransactionAsync())
+        {
+            // What is asked of the client has to wait.
+            await first.ExecuteAsync("LOCK TABLE client IN ACCESS EXCLUSIVE MODE");
+            asks = again.LockAsync(locks, question);
+            await using NpgsqlConnection watch = await demo.Database.OpenAsync();
+            const string Waiting = "SELECT EXISTS (SELECT 1 FROM pg_stat_activity WHERE pid = @Pid AND wait_event_type = 'Lock')";
+            while (!asks.IsCompleted && !await watch.ExecuteScalarAsync<bool>(Waiting, new { Pid = second.ProcessID }))
+                await Task.Delay(10, TestContext.Current.CancellationToken);
+        }
+
+        (await asks).IsAnswered.ShouldBeTrue();
+        (await IdempotencyStore.FindAsync(second, "staff", "book-key-2"))!.Body.ShouldBe("{}");
     }
 
     [Fact]

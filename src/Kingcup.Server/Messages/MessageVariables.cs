@@ -145,7 +145,8 @@ internal static class MessageVariables
         values["client_name"] = comes;
         Sentence services = List([.. visit.Lines.SelectMany(line => ServicesOf(setup, visit, line)).Distinct()]);
         // Whoever reads it for a child, or because they pay, reads whose visit it is.
-        values["services"] = language.Write(reader is null || reader.Id == visit.Visit.ClientId ? services : Say($"{services} for {comes}"));
+        bool isTheirs = reader is null || reader.Id == visit.Visit.ClientId;
+        values["services"] = language.Write(isTheirs ? services : Say($"{services} for {comes}"));
         values["practitioners"] = language.Write(List(PractitionersOf(setup, visit)));
         values["end"] = language.Write(visit.Visit.EndsAt.InZone(zone).TimeOfDay);
         values["others"] = about.Others.Count == 0
