@@ -17,12 +17,17 @@ public static class ContactRules
 
     private static readonly PhoneNumberUtil _numbers = PhoneNumberUtil.GetInstance();
 
-    /// <summary>A name without the blanks around it, or null when it is empty, too long or holds control characters.</summary>
+    /// <summary>
+    /// A name without the blanks around it, or null when it is empty, too long or holds control characters. Signs nobody sees that turn
+    /// the direction of writing are left out: telephones put them round names, and others hide with them what a name says.
+    /// </summary>
     public static string? Name(string? text)
     {
-        string trimmed = (text ?? "").Trim();
+        string trimmed = string.Concat((text ?? "").Where(letter => !TurnsDirection(letter))).Trim();
         return trimmed.Length is > 0 and <= LongestName && !trimmed.Any(char.IsControl) ? trimmed : null;
     }
+
+    private static bool TurnsDirection(char letter) => letter is (>= '\u202A' and <= '\u202E') or (>= '\u2066' and <= '\u2069');
 
     /// <summary>What two clients are to each other, or null when it is empty, longer than 40 characters or holds control
     /// characters.</summary>

@@ -20,7 +20,8 @@ internal static class OwnEndpoints
 
     internal static void Map(RouteGroupBuilder open)
     {
-        RouteGroupBuilder group = open.MapGroup("").AllowAnonymous().WithTags("Own bookings").ProducesProblem(400);
+        RouteGroupBuilder group = open.MapGroup("").AllowAnonymous().WithTags("Own bookings").ProducesProblem(400).ProducesProblem(403);
+        group.AddEndpointFilter(FromThisPageAsync);
         OwnDoor.Map(group);
         OwnPasswords.Map(group);
         OwnDeposits.Map(group);
@@ -79,6 +80,17 @@ internal static class OwnEndpoints
             .Limit(Limits.PublicBook)
             .WithSummary("Asks the business to forget one; it decides what the law makes it keep.")
             .ProducesProblem(401);
+    }
+
+    /// <summary>
+    /// Changes nothing for a page of another origin, were it a neighbour to which the cookie is sent: browsers say where they ask from.
+    /// </summary>
+    private static ValueTask<object?> FromThisPageAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        HttpRequest request = context.HttpContext.Request;
+        if (!HttpMethods.IsGet(request.Method) && request.Headers["Sec-Fetch-Site"].ToString() is not ("" or "same-origin" or "none"))
+            throw new Refused(StatusCodes.Status403Forbidden, "other-site", "This is done on the page of your bookings itself.");
+        return next(context);
     }
 
     private static async Task<Ok<OwnAnswer>> FindAsync(HttpContext http, Database database, BookReader book, IClock clock)

@@ -578,7 +578,10 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         data["people"]![0]!["consents"]!.AsArray().ShouldNotBeEmpty();
         data["people"]![0]!["messages"]!.AsArray().ShouldNotBeEmpty();
         data["visits"]!.AsArray().ShouldNotBeEmpty();
-        (await cleo.Http.PostAsync($"{Mine}/forget", new { })).Status.ShouldBe(HttpStatusCode.NoContent);
+        // A neighbour's page, to which the cookie would be sent, does nothing for them.
+        foreach (string from in (string[])["same-site", "cross-site"])
+            (await cleo.Http.PostAsync($"{Mine}/forget", new { }, ("Sec-Fetch-Site", from))).Code.ShouldBe("other-site");
+        (await cleo.Http.PostAsync($"{Mine}/forget", new { }, ("Sec-Fetch-Site", "same-origin"))).Status.ShouldBe(HttpStatusCode.NoContent);
         JsonNode record = (await world.Owner.GetAsync($"/api/v1/clients/{cleo.Visit["client"]!["id"]}/record")).Body!;
         record.ToJsonString().ShouldContain("Asks to be forgotten");
     }
