@@ -1,3 +1,4 @@
+using System.Globalization;
 using Kingcup.Core.Forms;
 using Kingcup.Server.Api;
 using Kingcup.Server.SignIn;
@@ -90,12 +91,18 @@ internal static class FileEndpoints
         return memory.ToArray();
     }
 
-    /// <summary>The name of a file without its folders and anything that cannot be read; another where nothing is left of it.</summary>
+    /// <summary>
+    /// The name of a file without its folders and the signs nobody sees, some of which turn a name round so that it looks like that of
+    /// another kind of file; another name where nothing is left of it.
+    /// </summary>
     internal static string NameOf(string name, string otherwise)
     {
-        string plain = new string([.. Path.GetFileName(name).Where(letter => !char.IsControl(letter))]).Trim();
+        string plain = string.Concat(Path.GetFileName(name).Where(IsSeen)).Trim();
         return plain.Length is 0 or > 200 ? otherwise : plain;
     }
+
+    private static bool IsSeen(char letter) =>
+        char.GetUnicodeCategory(letter) is not (UnicodeCategory.Control or UnicodeCategory.Format);
 
     private static Task<Guid> KeepAsync(HttpContext http, SetupDesk desk, string kind, string name, string type, byte[] bytes) =>
         desk.ChangeAsync(

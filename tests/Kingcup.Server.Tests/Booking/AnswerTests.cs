@@ -164,7 +164,7 @@ public sealed class AnswerTests(SetupWorld world) : IClassFixture<SetupWorld>
             spot = await AskAsync("A picture of the spot", "file");
         try
         {
-            ApiAnswer sent = await SendAsync(world.Stranger, _paper, "../my letter.pdf", Elsewhere());
+            ApiAnswer sent = await SendAsync(world.Stranger, _paper, "../my \u202Eletter.pdf", Elsewhere());
             sent.Status.ShouldBe(HttpStatusCode.Created, sent.Body?.ToJsonString());
             ((string)sent.Body!["name"]!).ShouldBe("my letter.pdf");
             string token = (string)sent.Body["token"]!;
