@@ -232,9 +232,16 @@ public sealed partial class BookingDesk(Database database, BookReader book, IClo
     private static Refused Elsewhere() =>
         new(StatusCodes.Status409Conflict, "elsewhere", "You have another booking then. Choose another time.", "start");
 
-    /// <summary>Refuses to take another price, or more at once, than the client has read.</summary>
+    /// <summary>Refuses to take another price, or more at once, than the client has read, or by a policy they have not read.</summary>
     private static void CheckPrice(Setup setup, BookingOrder order, VisitPrice price, Guarantee? due)
     {
+        if (order.PolicySeen is { } read && read != (setup.PolicyOf(order.LocationId)?.Id ?? 0))
+            throw new Refused(
+                StatusCodes.Status409Conflict,
+                "policy-changed",
+                "What cancelling costs has changed since you looked. Read it once more, then book.",
+                "policy"
+            );
         bool isSame = order.PriceSeen is not { } seen || seen == price.Total;
         bool isDue = order.DueSeen is not { } dueSeen || dueSeen == (due?.Deposit ?? 0);
         if (isSame && isDue) return;

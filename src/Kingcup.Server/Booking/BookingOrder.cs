@@ -91,6 +91,9 @@ public sealed record BookingOrder
     /// <summary>What is due at once as the client has read it, in minor units; null where none was said.</summary>
     public long? DueSeen { get; init; }
 
+    /// <summary>The policy the client has read, 0 for none; null where none was said.</summary>
+    public long? PolicySeen { get; init; }
+
     /// <summary>Whether whoever books online has shown who they are.</summary>
     public bool IsShown { get; init; }
 

@@ -202,6 +202,7 @@ internal static class PublicBooking
             Promo = request.Promo,
             PriceSeen = request.PriceSeen,
             DueSeen = request.DueSeen,
+            PolicySeen = request.PolicySeen,
         };
     }
 

@@ -84,6 +84,9 @@ public sealed record PublicHold
 
     /// <summary>What cancelling, moving and not coming costs, in words; empty where it never costs anything.</summary>
     public required IReadOnlyList<string> Policy { get; init; }
+
+    /// <summary>Which policy that is, 0 for none; to be sent with the booking as "policySeen".</summary>
+    public required long PolicyId { get; init; }
 }
 
 /// <summary>A time that is given back.</summary>
@@ -167,6 +170,7 @@ internal static class PublicHolds
             NeedsCard = due.NeedsCard,
             AnswerHours = kept.NeedsApproval ? setup.Parts.BookingPage.Requests.AnswerHours : null,
             Policy = PolicyOf(setup, request.LocationId, held.Visit),
+            PolicyId = setup.PolicyOf(request.LocationId)?.Id ?? 0,
             Token = token,
             Until = held.ExpiresAt,
             Seconds = (int)(held.ExpiresAt - now).TotalSeconds,

@@ -68,6 +68,10 @@ public sealed record PublicBookRequest
 
     /// <summary>What is due at once as they have read it, in minor units. Where that has changed, nothing is booked.</summary>
     public long? DueSeen { get; init; }
+
+    /// <summary>What said how cancelling goes when the client read it: "policyId" of the time that is kept; where another policy holds by
+    /// now, nothing is booked. Null where nothing was read.</summary>
+    public long? PolicySeen { get; init; }
 }
 
 /// <summary>A visit booked online.</summary>

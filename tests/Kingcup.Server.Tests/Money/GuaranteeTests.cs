@@ -158,4 +158,47 @@ public sealed class GuaranteeTests(SetupWorld world) : IClassFixture<SetupWorld>
         await RemoveAsync(rule);
         (await world.Owner.DeleteAsync(path, category["version"]!)).Status.ShouldBe(HttpStatusCode.NoContent);
     }
+
+    [Fact]
+    public async Task Nobody_books_by_a_policy_they_have_not_read()
+    {
+        string boathouse = await BoathouseAsync();
+        using ApiClient phone = new(world.Server);
+        object[] lines = [new { serviceId = await world.IdAsync("services", "Acupuncture 45") }];
+        JsonNode starts = (
+            await phone.PostAsync("/api/public/v1/starts", new { locationId = boathouse, lines, from = "2027-04-01", days = 20 })
+        ).Body!;
+        string start = (string)starts["days"]!.AsArray().SelectMany(day => day!["starts"]!.AsArray()).First()!["start"]!;
+        async Task<JsonNode> HeldAsync() =>
+            (await phone.PostAsync("/api/public/v1/holds", new { locationId = boathouse, start, lines })).Body!;
+        Task<ApiAnswer> BookAsync(JsonNode held) =>
+            phone.PostAsync(
+                "/api/public/v1/visits",
+                new
+                {
+                    locationId = boathouse,
+                    start,
+                    lines,
+                    givenName = "Ada",
+                    familyName = "Reader",
+                    email = "reader@example.test",
+                    phone = "020 910 0077",
+                    hold = (string)held["token"]!,
+                    policySeen = (long)held["policyId"]!,
+                },
+                World.Key()
+            );
+        JsonNode read = await HeldAsync();
+
+        string path = $"/api/v1/setup/locations/{boathouse}/policy";
+        object strict = new { tiers = new[] { new { hours = 72, percent = 0 } }, belowPercent = 100, noShowPercent = 100 };
+        ApiAnswer saved = await world.Owner.PutAsync(path, strict, (await world.Owner.GetAsync(path)).Body!["version"]!);
+        saved.Status.ShouldBe(HttpStatusCode.OK, saved.Body?.ToJsonString());
+        ApiAnswer refused = await BookAsync(read);
+        (refused.Status, refused.Code, refused.Field).ShouldBe((HttpStatusCode.Conflict, "policy-changed", "policy"));
+
+        JsonNode again = await HeldAsync();
+        again["policy"]![0]!.GetValue<string>().ShouldStartWith("You can cancel free of charge until ");
+        (await BookAsync(again)).Status.ShouldBe(HttpStatusCode.Created);
+    }
 }

@@ -7009,6 +7009,11 @@ export interface components {
              * @description What is due at once as they have read it, in minor units. Where that has changed, nothing is booked.
              */
             dueSeen?: null | number;
+            /**
+             * Format: int64
+             * @description What said how cancelling goes when the client read it: "policyId" of the time that is kept; where another policy holds by now, nothing is booked. Null where nothing was read.
+             */
+            policySeen?: null | number;
         };
         /** @description The business as strangers see it. */
         PublicBusiness: {
@@ -7156,6 +7161,11 @@ export interface components {
             answerHours: null | number;
             /** @description What cancelling, moving and not coming costs, in words; empty where it never costs anything. */
             policy: string[];
+            /**
+             * Format: int64
+             * @description Which policy that is, 0 for none; to be sent with the booking as "policySeen".
+             */
+            policyId: number;
         };
         /** @description A time that is to be kept for somebody who is choosing. */
         PublicHoldRequest: {

@@ -137,6 +137,7 @@ function Form(props: Props) {
     promo: promo && !promo.fault ? promo.code : null,
     priceSeen: holding.kept ? Number(holding.kept.price.amount) : null,
     dueSeen: due ? due.amount : null,
+    policySeen: holding.kept ? Number(holding.kept.policyId) : null,
     answers: asked.map((item) => ({ questionId: item.id, answer: answers[item.id] ?? "" })),
     note: note.text,
     ...agreed,
@@ -167,7 +168,7 @@ function Form(props: Props) {
       if (error.status === 401) whom.lost();
       setKey(crypto.randomUUID());
       // What has changed is looked at once more.
-      if (error.code === "price-changed") holding.again();
+      if (error.code === "price-changed" || error.code === "policy-changed") holding.again();
       if (error.code === "payment-due") setTold(dueOf(error));
       // Terms or questions that were changed meanwhile are shown as they are now.
       if (Object.keys(error.errors).some((name) => name === "acceptedTerms" || name.startsWith("answers."))) {
