@@ -1,4 +1,5 @@
 using Kingcup.Core.Business;
+using Kingcup.Core.Money;
 using NodaTime;
 
 namespace Kingcup.Core.Availability;
@@ -48,6 +49,9 @@ public sealed record Audience
 
     /// <summary>Lead time, how far ahead and notices as set at this client, or null; they go before those of any other place.</summary>
     public OnlineRules? Own { get; init; }
+
+    /// <summary>What is asked of this client when they book, or null; it goes before what any other place asks (rules, section 9).</summary>
+    public GuaranteeDemand? Gives { get; init; }
 
     /// <summary>When the client did not come, or cancelled late.</summary>
     public IReadOnlyList<Instant> Missed { get; init; } = [];

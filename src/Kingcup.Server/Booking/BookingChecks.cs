@@ -67,6 +67,7 @@ internal static class BookingChecks
         {
             IsNew = ClientHistory.IsNew(client.KnownBefore, visits, now),
             Own = client.Own,
+            Gives = client.Demand,
             MayBookOnline = client.MayBookOnline,
             Missed = [.. ClientHistory.Missed(visits)],
             Links = links ?? new HashSet<Guid>(),

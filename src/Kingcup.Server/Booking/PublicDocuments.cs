@@ -260,7 +260,11 @@ public sealed record PublicPriceRequest(
     Guid? LocationId = null,
     Instant? Start = null,
     [property: MaxLength(Promos.LongestTyped)] string? Promo = null
-);
+)
+{
+    /// <summary>As which client they ask, who has shown who they are; null for anybody else.</summary>
+    public Guid? As { get; init; }
+}
 
 /// <summary>An extra to a service.</summary>
 /// <param name="Id">Identity.</param>

@@ -46,8 +46,10 @@ internal static class PublicEndpoints
         return TypedResults.Ok(await BusinessShown.OfAsync(link, connection, await book.SetupAsync(connection), clock));
     }
 
-    private static async Task<Ok<PublicPrice>> PriceAsync(PublicPriceRequest request, Database database, BookReader book, IClock clock)
+    private static async Task<Ok<PublicPrice>> PriceAsync(
+        PublicPriceRequest request, HttpContext http, Database database, BookReader book, IClock clock)
     {
+        Instant now = clock.GetCurrentInstant();
         CheckLines(request.Lines);
         Checks.Within(request);
         await using NpgsqlConnection connection = await database.OpenAsync();
@@ -81,11 +83,15 @@ internal static class PublicEndpoints
             [.. lines.Select(line => line.Service.Id)],
             request.LocationId,
             request.Start,
-            clock.GetCurrentInstant()
+            now
         );
         VisitPrice price = tried.Price;
+        ShownClient? shown = await ShownClient.FindAsync(http, connection, request.As, now);
+        Audience? audience = shown is null
+            ? null
+            : ShownClient.AudienceOf(shown, null, LinksOf(setup, request.Link), [], now);
         Guarantee? due = request.LocationId is { } at && setup.HouseOf(at) is not null
-            ? Guarantees.OfStranger(setup, at, [.. lines.Select(line => line.Service)], price, clock.GetCurrentInstant())
+            ? Guarantees.Ahead(setup, at, [.. lines.Select(line => line.Service)], price, audience, now)
             : null;
         return TypedResults.Ok(
             new PublicPrice(

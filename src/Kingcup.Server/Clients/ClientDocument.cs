@@ -1,7 +1,9 @@
 using System.ComponentModel.DataAnnotations;
 using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
+using Kingcup.Core.Money;
 using Kingcup.Server.Api;
+using Kingcup.Server.Money;
 using Kingcup.Storage;
 using NodaTime;
 
@@ -75,6 +77,13 @@ public sealed record ClientDocument
     /// <summary>Least hours before the start at which they may still cancel; null for what holds for everyone.</summary>
     public int? CancelNoticeHours { get; init; }
 
+    /// <summary>What they give when they book, whatever it is: nothing, card, fixed, percent or all; null for what holds for everyone.</summary>
+    [MaxLength(10)]
+    public string? Gives { get; init; }
+
+    /// <summary>Minor units of a fixed amount, 1 to 100 of a percentage; 0 otherwise.</summary>
+    public long GivesValue { get; init; }
+
     /// <summary>To be sent as If-Match with a change.</summary>
     public long Version { get; init; }
 
@@ -115,6 +124,8 @@ public sealed record ClientDocument
             HorizonDays = row.HorizonDays,
             MoveNoticeHours = row.MoveNoticeHours,
             CancelNoticeHours = row.CancelNoticeHours,
+            Gives = row.Gives?.ToLowerInvariant(),
+            GivesValue = row.GivesValue,
             Version = row.Version,
             Visits = row.Visits,
             NoShows = row.NoShows,
@@ -172,6 +183,11 @@ public sealed record ClientDocument
             "tags",
             $"{LongestTag} characters at the most in a tag, on one line."
         );
+        GuaranteeKind? gives = Enum.GetValues<GuaranteeKind>()
+            .Select(kind => (GuaranteeKind?)kind)
+            .FirstOrDefault(kind => string.Equals(kind.ToString(), Gives, StringComparison.OrdinalIgnoreCase));
+        checks.Require(Gives is null || gives is not null, "gives", "Choose what they give: nothing, card, fixed, percent or all.");
+        GuaranteeDocument.CheckValue(checks, gives ?? GuaranteeKind.Nothing, GivesValue, "givesValue");
         ClientRow after = new()
         {
             Id = before.Id,
@@ -186,6 +202,8 @@ public sealed record ClientDocument
             HorizonDays = HorizonDays,
             MoveNoticeHours = MoveNoticeHours,
             CancelNoticeHours = CancelNoticeHours,
+            Gives = gives?.ToString(),
+            GivesValue = GuaranteeDocument.ValueOf(gives ?? GuaranteeKind.Nothing, GivesValue),
             KnownBefore = KnownBefore,
             Version = before.Version,
             Born = Born,

@@ -75,6 +75,24 @@ public sealed record GuaranteeDocument
         };
     }
 
+    /// <summary>Whether a demand says how much as it has to.</summary>
+    internal static void CheckValue(Checks checks, GuaranteeKind demand, long value, string field)
+    {
+        switch (demand)
+        {
+            case GuaranteeKind.Fixed:
+                checks.Require(value is >= 1 and <= MostMoney, field, "Enter an amount above nothing.");
+                break;
+            case GuaranteeKind.Percent:
+                checks.Require(value is >= 1 and <= 100, field, "Enter 1 to 100 percent.");
+                break;
+        }
+    }
+
+    /// <summary>How much a demand is of; nothing where that has no meaning.</summary>
+    internal static long ValueOf(GuaranteeKind demand, long value) =>
+        demand is GuaranteeKind.Fixed or GuaranteeKind.Percent ? value : 0;
+
     internal ListedGuarantee Check(Checks checks, Setup setup, Guid id, int order)
     {
         checks.Limits(this);
@@ -98,16 +116,7 @@ public sealed record GuaranteeDocument
             "weekdays",
             "Name each day once."
         );
-        switch (Demand)
-        {
-            case GuaranteeKind.Fixed:
-                checks.Require(Value is >= 1 and <= MostMoney, "value", "Enter an amount above nothing.");
-                break;
-            case GuaranteeKind.Percent:
-                checks.Require(Value is >= 1 and <= 100, "value", "Enter 1 to 100 percent.");
-                break;
-        }
-
+        CheckValue(checks, Demand, Value, "value");
         return new ListedGuarantee(
             id,
             PlaceId,
@@ -122,7 +131,7 @@ public sealed record GuaranteeDocument
                     Weekdays = (Weekdays ?? []).Select(day => (IsoDayOfWeek)day).ToHashSet(),
                     Hours = Hours?.Stretch,
                 },
-                new GuaranteeDemand(Demand, Demand is GuaranteeKind.Fixed or GuaranteeKind.Percent ? Value : 0)
+                new GuaranteeDemand(Demand, ValueOf(Demand, Value))
             ),
             order
         );

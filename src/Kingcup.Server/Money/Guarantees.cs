@@ -16,13 +16,24 @@ internal static class Guarantees
     /// <param name="services">The service of each line.</param>
     /// <param name="price">What its lines cost.</param>
     /// <param name="question">Who books it, and when it begins.</param>
+    /// <param name="own">What is asked of this client whatever they book, or null.</param>
     internal static Guarantee Of(
         Setup setup,
         Guid locationId,
         IReadOnlyList<Service> services,
         VisitPrice price,
-        GuaranteeQuestion question
-    ) => Guarantee.Of(question, services.Select((service, i) => (setup.GuaranteesOf(locationId, service), price.Lines[i].Total)));
+        GuaranteeQuestion question,
+        GuaranteeDemand? own = null
+    )
+    {
+        GuaranteeRule[] theirs = own is null ? [] : [new GuaranteeRule(GuaranteePlace.Client, GuaranteeCondition.Everyone, own)];
+        return Guarantee.Of(
+            question,
+            services.Select((service, i) =>
+                ((IReadOnlyList<GuaranteeRule>)[.. theirs, .. setup.GuaranteesOf(locationId, service)], price.Lines[i].Total)
+            )
+        );
+    }
 
     /// <summary>
     /// What is given for a visit: by whoever has shown who they are as their record asks, by anybody else as by a new client.
@@ -38,22 +49,32 @@ internal static class Guarantees
             locationId,
             [.. visit.Lines.Select(line => setup.ServiceOf(line.ServiceId)!)],
             visit.Price,
-            By(audience, QuestionOf(setup, locationId, visit.Visit.StartsAt, visit.Price, now), setup, locationId)
+            By(audience, QuestionOf(setup, locationId, visit.Visit.StartsAt, visit.Price, now), setup, locationId),
+            audience?.Gives
         );
 
     /// <summary>The same before a time is chosen; null where it depends on the time.</summary>
-    internal static Guarantee? OfStranger(
+    internal static Guarantee? Ahead(
         Setup setup,
         Guid locationId,
         IReadOnlyList<Service> services,
         VisitPrice price,
+        Audience? audience,
         Instant now
     ) =>
-        services
+        audience?.Gives is null
+        && services
             .SelectMany(service => setup.GuaranteesOf(locationId, service))
             .Any(rule => rule.Condition.Hours is not null || rule.Condition.Weekdays.Count > 0)
             ? null
-            : Of(setup, locationId, services, price, QuestionOf(setup, locationId, now, price, now) with { IsNew = true });
+            : Of(
+                setup,
+                locationId,
+                services,
+                price,
+                By(audience, QuestionOf(setup, locationId, now, price, now), setup, locationId),
+                audience?.Gives
+            );
 
     /// <summary>The same, before anything is kept or booked.</summary>
     internal static Guarantee Of(Setup setup, BookingOrder order, VisitPrice price, Audience? audience, Instant now) =>
@@ -62,7 +83,8 @@ internal static class Guarantees
             order.LocationId,
             ServicesOf(setup, order),
             price,
-            By(audience, QuestionOf(setup, order.LocationId, order.Start, price, now), setup, order.LocationId)
+            By(audience, QuestionOf(setup, order.LocationId, order.Start, price, now), setup, order.LocationId),
+            audience?.Gives
         );
 
     /// <summary>Whether the record of who books asks for more than a stranger gives.</summary>

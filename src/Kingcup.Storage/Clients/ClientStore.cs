@@ -1,6 +1,7 @@
 using Dapper;
 using Kingcup.Core.Business;
 using Kingcup.Core.Clients;
+using Kingcup.Core.Money;
 using NodaTime;
 using Npgsql;
 
@@ -44,6 +45,12 @@ public sealed record ClientRow
 
     /// <summary>Least hours before the start at which this client may cancel, where it is set at them.</summary>
     public int? CancelNoticeHours { get; init; }
+
+    /// <summary>What they give when they book, as a name of <see cref="GuaranteeKind"/>; null for what holds for everyone.</summary>
+    public string? Gives { get; init; }
+
+    /// <summary>How much of it: minor units of a fixed amount, whole percent.</summary>
+    public long GivesValue { get; init; }
 
     /// <summary>Whether the business knew this client before the book did; they are then never new.</summary>
     public bool KnownBefore { get; init; }
@@ -113,6 +120,9 @@ public sealed record ClientRow
                 CancelNoticeHours = CancelNoticeHours,
             };
 
+    /// <summary>What is asked of this client when they book, whatever it is, or null where nothing is set at them.</summary>
+    public GuaranteeDemand? Demand => Gives is null ? null : new GuaranteeDemand(Enum.Parse<GuaranteeKind>(Gives), GivesValue);
+
     /// <summary>How many visits that count.</summary>
     public int Visits { get; init; }
 
@@ -128,7 +138,7 @@ public static class ClientStore
 {
     private const string Columns = """
         c.id, c.given_name, c.family_name, c.email, c.phone, c.alert, c.created_at, c.may_book_online,
-        c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.known_before, c.version,
+        c.lead_minutes, c.horizon_days, c.move_notice_hours, c.cancel_notice_hours, c.gives, c.gives_value, c.known_before, c.version,
         c.born, c.source, c.tags, c.likes_practitioner_id, c.likes_room_id, c.likes_quiet, c.likes_pressure, c.likes_words, c.language,
         c.merged_into,
         (SELECT count(*)::int FROM visit v WHERE v.client_id = c.id AND v.state NOT IN ('Cancelled', 'NoShow')) AS visits,
@@ -251,7 +261,7 @@ public static class ClientStore
             UPDATE client SET given_name = @GivenName, family_name = @FamilyName, email = @Email, phone = @Phone, alert = @Alert,
                 may_book_online = @MayBookOnline,
                 lead_minutes = @LeadMinutes, horizon_days = @HorizonDays, move_notice_hours = @MoveNoticeHours,
-                    cancel_notice_hours = @CancelNoticeHours,
+                    cancel_notice_hours = @CancelNoticeHours, gives = @Gives, gives_value = @GivesValue,
                 known_before = @KnownBefore, born = @Born, source = @Source, tags = @Tags,
                 likes_practitioner_id = @LikesPractitionerId, likes_room_id = @LikesRoomId, likes_quiet = @LikesQuiet,
                 likes_pressure = @LikesPressure, likes_words = @LikesWords, language = @Language, version = version + 1
@@ -278,6 +288,8 @@ public static class ClientStore
             client.HorizonDays,
             client.MoveNoticeHours,
             client.CancelNoticeHours,
+            client.Gives,
+            client.GivesValue,
             client.KnownBefore,
             client.Born,
             client.Source,

@@ -485,11 +485,48 @@ public sealed partial class OwnTests(PayWorld world) : IClassFixture<PayWorld>
         booked.Status.ShouldBe(HttpStatusCode.Created, booked.Body?.ToJsonString());
         JsonNode next = (await SeesAsync(cleo))["ahead"]!.AsArray().Single(visit => (string)visit!["start"]! == start)!;
         ((string)next["name"]!).ShouldStartWith("Cleo");
+        await WhatTheyGiveIsSetAtThemAsync(cleo, me);
         // Of their own other booking they are told plainly; a stranger would not be.
         (await cleo.Http.PostAsync("/api/public/v1/visits", Booking(me, start), World.Key())).Code.ShouldBeOneOf(
             "elsewhere",
             "start-taken"
         );
+    }
+
+    /// <summary>What is set at a client goes before what any other place asks, and is said as soon as a service is chosen.</summary>
+    private async Task WhatTheyGiveIsSetAtThemAsync(Person cleo, string me)
+    {
+        string from = (await world.NowAsync()).AddDays(33).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+        string start = (await world.StartsAsync("Deep tissue 60", 1, from: from))[0];
+        using ApiClient stranger = new(world.First);
+        async Task<long?> DueAsync(ApiClient who, string? asClient)
+        {
+            object[] lines = [new { serviceId = world.Service("Lymph drainage 50") }];
+            ApiAnswer priced = await who.PostAsync("/api/public/v1/price", new { locationId = world.MillStreet, lines, @as = asClient });
+            priced.Status.ShouldBe(HttpStatusCode.OK, priced.Body?.ToJsonString());
+            return (long?)priced.Body!["due"]?["amount"];
+        }
+
+        async Task GiveAsync(string? gives, long givesValue)
+        {
+            JsonObject record = (await world.Owner.GetAsync($"/api/v1/clients/{me}")).Body!.AsObject();
+            (record["gives"], record["givesValue"]) = (gives, givesValue);
+            ApiAnswer saved = await world.Owner.PutAsync($"/api/v1/clients/{me}", record, (long)record["version"]!);
+            saved.Status.ShouldBe(HttpStatusCode.OK, saved.Body?.ToJsonString());
+        }
+
+        ((long)(await DueAsync(stranger, null))!).ShouldBe(2280);
+        (await DueAsync(cleo.Http, me)).ShouldBe(0);
+        await GiveAsync("percent", 50);
+        (await DueAsync(stranger, null)).ShouldBe(2280);
+        (await DueAsync(cleo.Http, me)).ShouldBe(3800);
+        ((long)(await HoldAsync(cleo.Http, start, me)).Body!["due"]!["amount"]!).ShouldBe(4600);
+        await GiveAsync("nothing", 0);
+        ((long)(await HoldAsync(cleo.Http, start, me)).Body!["due"]!["amount"]!).ShouldBe(0);
+        await GiveAsync(null, 0);
+        JsonObject wrong = (await world.Owner.GetAsync($"/api/v1/clients/{me}")).Body!.AsObject();
+        (wrong["gives"], wrong["givesValue"]) = ("percent", 101);
+        (await world.Owner.PutAsync($"/api/v1/clients/{me}", wrong, (long)wrong["version"]!)).Field.ShouldBe("givesValue");
     }
 
     [Fact]

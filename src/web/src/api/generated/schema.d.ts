@@ -4121,6 +4121,14 @@ export interface components {
              * @description Least hours before the start at which they may still cancel; null for what holds for everyone.
              */
             cancelNoticeHours?: null | number;
+            /** @description What they give when they book, whatever it is: nothing, card, fixed, percent or all; null for what holds for everyone. */
+            gives?: null | string;
+            /**
+             * Format: int64
+             * @description Minor units of a fixed amount, 1 to 100 of a percentage; 0 otherwise.
+             * @default 0
+             */
+            givesValue: number;
             /**
              * Format: int64
              * @description To be sent as If-Match with a change.
@@ -7357,6 +7365,11 @@ export interface components {
             start?: null | string;
             /** @description The promo code the client has named; nothing for none. */
             promo?: null | string;
+            /**
+             * Format: uuid
+             * @description As which client they ask, who has shown who they are; null for anybody else.
+             */
+            as?: null | string;
         };
         /** @description What became of the promo code a client named. */
         PublicPromo: {

@@ -16,6 +16,7 @@ import { answerOf, Problem } from "../../shared/problem";
 import { useUnsaved } from "../../shared/unsaved";
 import { refreshClient } from "../../api/refresh";
 import { Fact, Refusal, Sheet } from "../booking/Sheet";
+import { GivesFields } from "./GivesFields";
 import { KnownFields } from "./KnownFields";
 
 const Box = chakra("div");
@@ -136,6 +137,7 @@ function ClientForm({ client, setup, onVisit, onClose }: { client: ClientFile } 
           {rule("moveNoticeHours", t`Moving up to (hours)`)}
           {rule("cancelNoticeHours", t`Cancelling up to (hours)`)}
         </Box>
+        <GivesFields draft={draft} errors={errors} set={set} />
         <Box fontSize="small" color="quiet">
           <Trans>What is empty follows the service, its category and the location.</Trans>
         </Box>

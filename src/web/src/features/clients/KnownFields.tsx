@@ -23,7 +23,7 @@ export function KnownFields({ draft, errors, setup, set }: Props) {
   const tags = useQuery(asks.clientTags());
   return (
     <>
-      <Box display="grid" gridTemplateColumns="1fr 1fr" gap="2">
+      <Box display="grid" gridTemplateColumns="5fr 4fr" gap="2">
         <DateField label={t`Born`} value={draft.born} error={errors["born"]} onChange={(born) => set({ born })} />
         <TextField
           label={t`Came by`}

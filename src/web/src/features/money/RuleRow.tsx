@@ -17,7 +17,7 @@ import { ChoicePart, Part, Sentence } from "../../shared/sentence/Sentence";
 import { SmallForm } from "../../shared/sentence/SmallForm";
 import { useDeskSetup } from "../../shared/today";
 import { whole } from "../../shared/whole";
-import { demandWords, visitWords, whomWords } from "./ruleWords";
+import { demands, demandWords, visitWords, whomWords } from "./ruleWords";
 
 /** A place as one value of a list: "service:3f…". */
 export const placeOf = (rule: Pick<Guarantee, "place" | "placeId">) => `${rule.place}:${rule.placeId}`;
@@ -147,11 +147,11 @@ function DemandForm({ rule, onDone }: FormProps) {
           setValue(null);
         }}
       >
-        <option value="nothing">{t`nothing`}</option>
-        <option value="card">{t`a card on file`}</option>
-        <option value="percent">{t`a part of the price`}</option>
-        <option value="fixed">{t`an amount`}</option>
-        <option value="all">{t`all of it`}</option>
+        {demands.map(([kind, words]) => (
+          <option key={kind} value={kind}>
+            {words}
+          </option>
+        ))}
       </SelectField>
       {demand === "percent" && (
         <NumberField label={t`Percent of the price`} min={1} value={value} onChange={setValue} />

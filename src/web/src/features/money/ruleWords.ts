@@ -19,6 +19,15 @@ export function demandWords({ demand, value }: Pick<Guarantee, "demand" | "value
   }
 }
 
+/** What may be asked for, as it is chosen. */
+export const demands: [Guarantee["demand"], string][] = [
+  ["nothing", t`nothing`],
+  ["card", t`a card on file`],
+  ["percent", t`a part of the price`],
+  ["fixed", t`an amount`],
+  ["all", t`all of it`],
+];
+
 /** Whom a rule asks: "new clients". */
 export function whomWords({ onlyNew, noShows, months }: Pick<Guarantee, "onlyNew" | "noShows" | "months">) {
   if (noShows) {

@@ -559,6 +559,8 @@ export const zClientDocument = z.object({
     horizonDays: z.int().nullish(),
     moveNoticeHours: z.int().nullish(),
     cancelNoticeHours: z.int().nullish(),
+    gives: z.string().max(10).nullish(),
+    givesValue: z.int().optional().default(0),
     version: z.int().optional().default(0),
     visits: z.int().optional().default(0),
     noShows: z.int().optional().default(0),

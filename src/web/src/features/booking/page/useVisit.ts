@@ -53,6 +53,7 @@ export function useVisit(business: Business) {
       locationId: location.id,
       promo: chosen.promo,
       start: chosen.step === "you" ? chosen.at : null,
+      as: wish?.as ?? null,
     }),
     enabled: wish !== null,
   });

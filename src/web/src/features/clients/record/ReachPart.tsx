@@ -114,7 +114,7 @@ function LinkForm({ link: before, onDone }: { link: Link; onDone: () => void }) 
   const remove = useWriting(() => answerOf(staff.DELETE("/api/v1/clients/{id}/links/{to}", { params })), onDone);
   const isBusy = save.isPending || remove.isPending;
   return (
-    <Box display="grid" gap="2">
+    <Box display="grid" gap="2" textAlign="start" fontWeight="400">
       <TextField
         label={t`What is ${to.name} to ${from.name}?`}
         placeholder={t`child, mother, same household`}
