@@ -103,7 +103,8 @@ public sealed class IdempotencyTests : IAsyncLifetime
         await first.ExecuteAsync(
             """
             INSERT INTO blocked_time (id, resource_id, during, reason)
-            SELECT gen_random_uuid(), (SELECT id FROM resource LIMIT 1), tstzrange(@Start, @End), repeat('x', 60) FROM generate_series(1, 300)
+            SELECT gen_random_uuid(), (SELECT id FROM resource LIMIT 1), tstzrange(@Start, @End), repeat('x', 60)
+            FROM generate_series(1, 300)
             """,
             new { during.Start, during.End }
         );

@@ -77,7 +77,9 @@ public sealed record ClientDocument
     /// <summary>Least hours before the start at which they may still cancel; null for what holds for everyone.</summary>
     public int? CancelNoticeHours { get; init; }
 
-    /// <summary>What they give when they book, whatever it is: nothing, card, fixed, percent or all; null for what holds for everyone.</summary>
+    /// <summary>
+    /// What they give when they book, whatever it is: nothing, card, fixed, percent or all; null for what holds for everyone.
+    /// </summary>
     [MaxLength(10)]
     public string? Gives { get; init; }
 
