@@ -50,7 +50,7 @@ public sealed record Audience
     /// <summary>Lead time, how far ahead and notices as set at this client, or null; they go before those of any other place.</summary>
     public OnlineRules? Own { get; init; }
 
-    /// <summary>What is asked of this client when they book, or null; it goes before what any other place asks (rules, section 9).</summary>
+    /// <summary>What is asked of this client when they book, or null; it goes before what any place asks (rules, section 9).</summary>
     public GuaranteeDemand? Gives { get; init; }
 
     /// <summary>When the client did not come, or cancelled late.</summary>
