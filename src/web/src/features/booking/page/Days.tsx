@@ -9,7 +9,6 @@ import { addDays, longDate, monthName, shortDate, timeWords } from "../../../sha
 import { Later } from "../../../shared/Later";
 import { Plain } from "../../../shared/Plain";
 import { Press } from "../../../shared/Press";
-import { Problem } from "../../../shared/problem";
 import { visit as recipe } from "../../../theme/recipes/visit";
 import { DayRow, WhyNot } from "./DayRow";
 import { filtered, inRuns, leftWords, monthsFrom, type Filter, type PartOfDay } from "./dayParts";
@@ -18,6 +17,7 @@ import { linesOf, needsWords, placesOf, type Wish } from "./lines";
 import { WhomLine } from "./WhomLine";
 import { useStaff, whyNotPath } from "./OwnersView";
 import { StepTitle } from "./StepTitle";
+import { useLost } from "./useAsWhom";
 import { useUnmet } from "./useUnmet";
 import type { Visit } from "./useVisit";
 
@@ -52,11 +52,7 @@ export function Days({ business, visit, wish }: Props) {
   };
   const found = useInfiniteQuery(visitorsAsk.starts(body, chosen.from));
   const staff = useStaff();
-  const { lost } = visit.whom;
-  const isOut = found.error instanceof Problem && found.error.status === 401;
-  useEffect(() => {
-    if (isOut) lost();
-  }, [isOut, lost]);
+  useLost(visit.whom, found.error);
   const choose = (at: string) => change({ at, step: "you" });
   const pages = found.data?.pages ?? noPages;
   const onlyReturning = pages.every((page) => page.onlyReturning);

@@ -1,8 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import type { Business } from "../../../api/public";
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { askAnew } from "../../../shared/askAnew";
 import { useKeptHere } from "../../../shared/keptHere";
+import { Problem } from "../../../shared/problem";
 import { shownHere } from "../../../shared/shownHere";
 
 type Chosen = { as: string | null; isNobody: boolean };
@@ -45,3 +47,11 @@ export function useAsWhom(access: Business["access"]) {
 }
 
 export type AsWhom = ReturnType<typeof useAsWhom>;
+
+/** Goes on as somebody who has shown nothing, once the server says that what they had shown does not count any more. */
+export function useLost({ lost }: AsWhom, error: Error | null) {
+  const isOut = error instanceof Problem && error.status === 401;
+  useEffect(() => {
+    if (isOut) lost();
+  }, [isOut, lost]);
+}

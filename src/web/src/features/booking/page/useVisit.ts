@@ -3,7 +3,7 @@ import type { Booked, Business, Hold, Price, Service } from "../../../api/public
 import { visitorsAsk } from "../../../api/visitorQueries";
 import { useState } from "react";
 import { byPerson, go, useChosen, type Beside, type Chosen, type ChosenLine } from "./address";
-import { useAsWhom } from "./useAsWhom";
+import { useLost, useAsWhom } from "./useAsWhom";
 import { useHold } from "./useHold";
 import { usePaying } from "./usePaying";
 import { cameFor, linesOf, placesOf, stepAfter, withLine, type Wish } from "./lines";
@@ -57,6 +57,7 @@ export function useVisit(business: Business) {
     }),
     enabled: wish !== null,
   });
+  useLost(whom, priced.error);
   // Whoever they are is asked for last: from there on the time is theirs for a while.
   const isLast = chosen.step === "you" && !booked && !paying.token && !whom.isAsking;
   const holding = useHold(wish, isLast ? chosen.at : null);
