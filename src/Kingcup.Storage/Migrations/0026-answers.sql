@@ -12,10 +12,8 @@ CREATE TABLE answer_file (
     token_hash bytea NOT NULL UNIQUE CHECK (octet_length(token_hash) = 32),
     device_hash bytea NOT NULL CHECK (octet_length(device_hash) = 32),
     range_hash bytea NOT NULL CHECK (octet_length(range_hash) = 32),
-    size int NOT NULL CHECK (size > 0),
     sent_at timestamptz NOT NULL
 );
-CREATE INDEX answer_file_sent_at ON answer_file (sent_at);
 
 -- How it was asked for then: a date, a number and a file are shown as what they are.
 ALTER TABLE visit_answer

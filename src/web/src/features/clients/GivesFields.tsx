@@ -1,7 +1,6 @@
 import { t } from "@lingui/core/macro";
 import type { ClientFile } from "../../api/staff";
 import { SelectField } from "../../shared/Field";
-
 import { MoneyField, NumberField } from "../../shared/inputs";
 import { useDeskSetup } from "../../shared/today";
 import { demands } from "../money/ruleWords";
