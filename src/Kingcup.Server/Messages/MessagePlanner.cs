@@ -292,13 +292,12 @@ internal sealed partial class MessagePlanner(
         foreach (Addressee to in MessageWriter.WhoGets(listed, round.Setup, visit, round.Clients, round.Staff))
         {
             Language language = writer.LanguageOf(round.Setup, to.Language);
-            AddressedClient? reader = to.ClientId is { } id ? round.Clients.Values.First(client => client.Id == id) : null;
             Dictionary<string, string> values = MessageVariables.Of(
                 round.Setup,
                 visit,
-                reader,
+                to.Client,
                 language,
-                about with { HasLink = about.HasLink && reader is not null }
+                about with { HasLink = about.HasLink && to.Client is not null }
             );
             yield return MessageWriter.Write(listed, to, round.Setup, values, round.Now) with
             {

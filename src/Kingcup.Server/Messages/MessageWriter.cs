@@ -18,7 +18,7 @@ namespace Kingcup.Server.Messages;
 internal sealed record Addressee(string Name, string? Email, string? Phone, string Language)
 {
     /// <summary>The client, or null.</summary>
-    public Guid? ClientId { get; init; }
+    public AddressedClient? Client { get; init; }
 
     /// <summary>The practitioner, or null.</summary>
     public Guid? PractitionerId { get; init; }
@@ -85,7 +85,7 @@ internal sealed class MessageWriter(Languages languages, IConfiguration settings
             Trigger = rule.Trigger.ToString(),
             Channel = rule.Channel.ToString(),
             Recipient = rule.Recipient.ToString(),
-            ClientId = to.ClientId,
+            ClientId = to.Client?.Id,
             PractitionerId = to.PractitionerId,
             StaffId = to.StaffId,
             Address = because is null ? address : null,
@@ -135,7 +135,7 @@ internal sealed class MessageWriter(Languages languages, IConfiguration settings
     private static Addressee Of(AddressedClient client, Setup setup) =>
         new($"{client.GivenName} {client.FamilyName}".Trim(), client.Email, client.Phone, client.Language ?? setup.Business.Language)
         {
-            ClientId = client.Id,
+            Client = client,
             AgreesToTexts = client.AgreesToTexts,
         };
 
